@@ -1,0 +1,87 @@
+package jandrel.core.address;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * A mail address in the form in which addresses are compared: lower case, the domain in ASCII (RFC 5321 §4.1.2, RFC 6531 for the
+ * local part). Quoted local parts are kept as they are.
+ */
+public final class EmailAddress {
+    private static final int LONGEST_LOCAL_PART = 128;
+
+    private final String text;
+    private final List<String> domainKeys;
+
+    private EmailAddress(String local, DomainName domain) {
+        this.text = local + "@" + domain;
+        this.domainKeys = List.copyOf(domain.keys());
+    }
+
+    /** @throws InvalidAddress if the text is no mail address */
+    public static EmailAddress of(String text) {
+        return parse(text).orElseThrow(() -> new InvalidAddress("not a mail address"));
+    }
+
+    /** The address, or nothing when the text is none; white space around it, angle brackets and {@code mailto:} are taken off. */
+    public static Optional<EmailAddress> parse(String text) {
+        String bare = text.strip();
+        if (bare.regionMatches(true, 0, "mailto:", 0, 7)) {
+            bare = bare.substring(7);
+        }
+        if (bare.startsWith("<") && bare.endsWith(">")) {
+            bare = bare.substring(1, bare.length() - 1);
+        }
+        int at = bare.lastIndexOf('@');
+        if (at < 1 || at > LONGEST_LOCAL_PART) {
+            return Optional.empty();
+        }
+        String local = bare.substring(0, at).toLowerCase(Locale.ROOT);
+        return isLocalPart(local)
+                ? DomainName.parse(bare.substring(at + 1)).map(domain -> new EmailAddress(local, domain))
+                : Optional.empty();
+    }
+
+    private static boolean isLocalPart(String local) {
+        boolean quoted = local.length() > 1 && local.startsWith("\"") && local.endsWith("\"");
+        return local.chars()
+                .allMatch(c -> c > ' '
+                        && c != 127
+                        && (quoted || (c != '"' && c != '<' && c != '>' && c != ',' && c != ';' && c != '@')));
+    }
+
+    /** The keys of the domain and its parents, nearest first; see {@link DomainName#keys()}. */
+    public List<String> domainKeys() {
+        return domainKeys;
+    }
+
+    /** The domain's name. */
+    public String domain() {
+        return text.substring(text.lastIndexOf('@') + 1);
+    }
+
+    /** Everything by which a rule can cover this address: the address, then its domain and the parents of that, nearest first. */
+    public List<String> keys() {
+        List<String> keys = new ArrayList<>(domainKeys.size() + 1);
+        keys.add(text);
+        keys.addAll(domainKeys);
+        return keys;
+    }
+
+    @Override
+    public String toString() {
+        return text;
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof EmailAddress that && that.text.equals(text);
+    }
+
+    @Override
+    public int hashCode() {
+        return text.hashCode();
+    }
+}

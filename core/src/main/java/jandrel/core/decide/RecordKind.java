@@ -1,0 +1,15 @@
+package jandrel.core.decide;
+
+import java.util.Locale;
+
+/** What an activity can be linked to. */
+public enum RecordKind {
+    CONTACT,
+    ACCOUNT,
+    OPPORTUNITY;
+
+    /** The word used in the API. */
+    public String word() {
+        return name().toLowerCase(Locale.ROOT);
+    }
+}

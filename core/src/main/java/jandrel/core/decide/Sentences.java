@@ -1,0 +1,82 @@
+package jandrel.core.decide;
+
+import java.util.List;
+
+/** Says a trail in words. Client and console both print what stands here, so that they never differ. */
+public final class Sentences {
+    private Sentences() {}
+
+    public static List<String> of(List<Reason> trail) {
+        return trail.stream().map(Sentences::of).toList();
+    }
+
+    public static String of(Reason r) {
+        return switch (r.rule()) {
+            case UNREADABLE -> "It could not be read: " + r.fact("why") + ".";
+            case TOO_OLD ->
+                "Left out: it is from before " + r.fact("since") + ", where capture begins for this source.";
+            case MAIL_OFF -> "Left out: the policy does not capture mail.";
+            case MEETINGS_OFF -> "Left out: the policy does not capture meetings.";
+            case CANCELLED -> "Left out: the meeting was cancelled.";
+            case GONE -> "Left out: it is no longer in the calendar.";
+            case BOUNCE -> "Left out: a mail server wrote it to say that a message was not delivered" + header(r) + ".";
+            case AUTOMATIC -> "Left out: a program wrote it, not a person" + header(r) + ".";
+            case BULK -> "Left out: it was sent in bulk" + header(r) + ".";
+            case LIST -> "Left out: it came through a mailing list" + header(r) + ".";
+            case EXCLUDED ->
+                "Left out: somebody on it is covered by the exclusion “" + r.fact("exclusion") + "”"
+                        + (r.fact("reason").isEmpty() ? "" : " (" + r.fact("reason") + ")") + ".";
+            case ALONE -> "Left out: nobody else is on it.";
+            case INSIDE_ONLY -> "Left out: everybody on it is from our own company.";
+            case CONTACT_ADDRESS -> r.fact("address") + " is an address of " + r.fact("contact") + ".";
+            case SHARED_ADDRESS_OWNER -> shared(r) + ": the owner of that account is on this item.";
+            case SHARED_ADDRESS_RECENT ->
+                shared(r) + ": no account owner on this item settles it, and that contact was active most recently ("
+                        + r.fact("active") + ").";
+            case SHARED_ADDRESS_FIRST ->
+                shared(r)
+                        + ": neither an account owner on this item nor recent activity settles it, so the first by key.";
+            case ACCOUNT_OF_CONTACT -> r.fact("contact") + " belongs to the account " + r.fact("account") + ".";
+            case ACCOUNT_DOMAIN ->
+                r.fact("address") + " is nobody’s known address, but “" + r.fact("domain") + "” is a domain of "
+                        + r.fact("account") + ": linked to the account alone.";
+            case FREE_MAIL ->
+                r.fact("address") + " is nobody’s known address, and anybody can have one at “" + r.fact("domain")
+                        + "”, so its domain says nothing.";
+            case UNKNOWN_ADDRESS -> r.fact("address") + " is nobody’s known address, and no account has its domain.";
+            case NOBODY_MATCHED -> "Waiting: nobody outside our company was matched to a contact or an account.";
+            case ONLY_OPPORTUNITY ->
+                "“" + r.fact("opportunity") + "” is the only open opportunity of " + r.fact("account")
+                        + ": linked to it too.";
+            case NO_OPPORTUNITY -> r.fact("account") + " has no open opportunity, so none is linked.";
+            case SEVERAL_OPPORTUNITIES ->
+                r.fact("account") + " has " + r.fact("count") + " open opportunities, so none is picked.";
+            case PRIVATE_MEETING ->
+                "Logged. It is marked private: its owner reads it, everybody else sees only when it is and whose.";
+            case READ_BY_EVERYONE -> "Logged. Everybody with access to the timeline reads it in full.";
+            case READ_BY_THOSE_ON_IT ->
+                "Logged. Those on it read it in full, everybody else sees only when it is and whose.";
+        };
+    }
+
+    /** What somebody who does not read the item may know of its trail: no address, no name. */
+    public static List<String> outline(Verdict verdict) {
+        return List.of(
+                switch (verdict) {
+                    case LOGGED ->
+                        "Logged, because somebody on it is on record. Who and what is for those who read it in full.";
+                    case WAITING ->
+                        "Waiting: nobody outside our company was matched. Who and what is for those who read it in full.";
+                    case LEFT_OUT -> "Left out by a rule.";
+                    case UNREADABLE -> "It could not be read.";
+                });
+    }
+
+    private static String header(Reason r) {
+        return r.fact("header").isEmpty() ? "" : " (header “" + r.fact("header") + "”)";
+    }
+
+    private static String shared(Reason r) {
+        return r.fact("count") + " contacts share " + r.fact("address") + ". " + r.fact("contact") + " was chosen";
+    }
+}

@@ -1,0 +1,159 @@
+package jandrel.core.directory;
+
+import jandrel.core.address.EmailAddress;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+
+/**
+ * All that the directory, the exclusions and the lists of domains say about the addresses of one batch. Immutable once built;
+ * safe to share between threads.
+ */
+public final class DirectorySlice {
+    private final Map<String, Insider> people;
+    private final Set<String> ownDomains;
+    private final Set<String> freeMail;
+    private final Map<String, List<Contact>> contacts;
+    private final Map<String, Account> accountsByDomain;
+    private final Map<UUID, List<Opportunity>> open;
+    private final Map<String, Exclusion> exclusions;
+
+    private DirectorySlice(Builder from) {
+        people = from.people;
+        ownDomains = from.ownDomains;
+        freeMail = from.freeMail;
+        contacts = from.contacts;
+        accountsByDomain = from.accountsByDomain;
+        open = from.open;
+        exclusions = from.exclusions;
+    }
+
+    public static Builder builder() {
+        return new Builder();
+    }
+
+    /** The person of ours who has this address. */
+    public Optional<Insider> insider(EmailAddress address) {
+        return Optional.ofNullable(people.get(address.toString()));
+    }
+
+    /** Whether the address is ours: a person's own, or under one of the company's domains. */
+    public boolean isInside(EmailAddress address) {
+        return people.containsKey(address.toString()) || covers(ownDomains, address);
+    }
+
+    /** Whether the address is at a provider where anybody can have one, so that its domain says nothing. */
+    public boolean isFreeMail(EmailAddress address) {
+        return covers(freeMail, address);
+    }
+
+    /** The contacts with this address; several when they share it. */
+    public List<Contact> contacts(EmailAddress address) {
+        return contacts.getOrDefault(address.toString(), List.of());
+    }
+
+    /** The account whose domain is nearest above this address. */
+    public Optional<DomainHit> accountByDomain(EmailAddress address) {
+        for (String key : address.domainKeys()) {
+            Account hit = accountsByDomain.get(key);
+            if (hit != null) {
+                return Optional.of(new DomainHit(hit, key.substring(1)));
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** The account's open opportunities. */
+    public List<Opportunity> openOpportunities(UUID account) {
+        return open.getOrDefault(account, List.of());
+    }
+
+    /** The exclusion that covers the address: its own first, then the nearest domain's. */
+    public Optional<Exclusion> exclusion(EmailAddress address) {
+        if (exclusions.isEmpty()) {
+            return Optional.empty();
+        }
+        for (String key : address.keys()) {
+            Exclusion hit = exclusions.get(key);
+            if (hit != null) {
+                return Optional.of(hit);
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static boolean covers(Set<String> domains, EmailAddress address) {
+        if (domains.isEmpty()) {
+            return false;
+        }
+        for (String key : address.domainKeys()) {
+            if (domains.contains(key)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** An account, and the domain it was found by. */
+    public record DomainHit(Account account, String domain) {}
+
+    /** Gathers a slice; not for use by several threads. */
+    public static final class Builder {
+        private final Map<String, Insider> people = new HashMap<>();
+        private final Set<String> ownDomains = new HashSet<>();
+        private final Set<String> freeMail = new HashSet<>();
+        private final Map<String, List<Contact>> contacts = new HashMap<>();
+        private final Map<String, Account> accountsByDomain = new HashMap<>();
+        private final Map<UUID, List<Opportunity>> open = new HashMap<>();
+        private final Map<String, Exclusion> exclusions = new HashMap<>();
+
+        private Builder() {}
+
+        public Builder person(String address, Insider person) {
+            people.put(address, person);
+            return this;
+        }
+
+        /** @param key with its leading {@code @} */
+        public Builder ownDomain(String key) {
+            ownDomains.add(key);
+            return this;
+        }
+
+        /** @param key with its leading {@code @} */
+        public Builder freeMail(String key) {
+            freeMail.add(key);
+            return this;
+        }
+
+        public Builder contact(String address, Contact contact) {
+            contacts.computeIfAbsent(address, a -> new ArrayList<>(1)).add(contact);
+            return this;
+        }
+
+        /** @param key with its leading {@code @} */
+        public Builder accountDomain(String key, Account account) {
+            accountsByDomain.put(key, account);
+            return this;
+        }
+
+        public Builder open(UUID account, Opportunity opportunity) {
+            open.computeIfAbsent(account, a -> new ArrayList<>(1)).add(opportunity);
+            return this;
+        }
+
+        public Builder exclusion(Exclusion exclusion) {
+            exclusions.put(exclusion.key(), exclusion);
+            return this;
+        }
+
+        public DirectorySlice build() {
+            return new DirectorySlice(this);
+        }
+    }
+}

@@ -1,0 +1,21 @@
+package jandrel.core.item;
+
+/**
+ * Whether a person wrote a message, and the header that tells.
+ *
+ * @param evidence the header field's name and the value it is judged by, such as {@code Auto-Submitted: auto-replied}; empty for
+ *     ordinary mail
+ */
+public record Nature(Kind kind, String evidence) {
+    /** Mail that a person wrote. */
+    public static final Nature ORDINARY = new Nature(Kind.ORDINARY, "");
+
+    /** What sort of mail it is (RFC 3834 automatic, RFC 2369 and 2919 lists, RFC 3464 bounces). */
+    public enum Kind {
+        ORDINARY,
+        AUTOMATIC,
+        BULK,
+        LIST,
+        BOUNCE
+    }
+}

@@ -1,0 +1,9 @@
+package jandrel.core.visibility;
+
+/** What somebody may do here. It gives no right to read: that is {@link Visibility}'s alone. */
+public enum Role {
+    ADMINISTRATOR,
+    MANAGER,
+    REP,
+    AUDITOR
+}

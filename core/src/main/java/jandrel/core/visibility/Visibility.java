@@ -1,0 +1,22 @@
+package jandrel.core.visibility;
+
+/** What one viewer gets of one activity. Decided here and nowhere else; every way out asks. */
+public enum Visibility {
+    /** All of it. */
+    FULL,
+    /** When, what kind and whose. */
+    OUTLINE,
+    /** Not even that there is one. */
+    HIDDEN;
+
+    /** An auditor proves that capture keeps to its rules, and needs nobody's words for that: never more than the outline. */
+    public static Visibility of(Viewer viewer, Readers readers) {
+        if (viewer.role() == Role.AUDITOR) {
+            return OUTLINE;
+        }
+        if (readers.everyone()) {
+            return FULL;
+        }
+        return viewer.person() != null && readers.people().contains(viewer.person()) ? FULL : OUTLINE;
+    }
+}

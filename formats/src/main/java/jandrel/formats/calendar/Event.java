@@ -1,0 +1,241 @@
+package jandrel.formats.calendar;
+
+import com.github.mangstadt.vinnie.VObjectProperty;
+import com.github.mangstadt.vinnie.io.VObjectPropertyValues;
+import jandrel.core.address.EmailAddress;
+import jandrel.core.item.Content;
+import jandrel.core.item.MeetingItem;
+import jandrel.core.item.MeetingItem.Privacy;
+import jandrel.core.item.MeetingItem.State;
+import jandrel.core.item.Party;
+import jandrel.core.item.Party.Part;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/** One VEVENT: a meeting, a series, or what differs in one occurrence of a series. */
+final class Event {
+    private static final Set<String> THINGS = Set.of("ROOM", "RESOURCE");
+    private static final Pattern LINK = Pattern.compile("https://[^\\s<>\"']{4,400}");
+    private static final Pattern JOINING = Pattern.compile("(?i)(join|meet|call|conf|room|video|dial)");
+    private static final Pattern DURATION =
+            Pattern.compile("([+-])?P(?:(\\d+)W)?(?:(\\d+)D)?(?:T(?:(\\d+)H)?(?:(\\d+)M)?(?:(\\d+)S)?)?");
+    private static final int LONGEST_TEXT = 100_000;
+    private static final int LONGEST_LINE = 500;
+
+    private final Component component;
+    private final Zones zones;
+    private final CalendarLimits limits;
+    private final Moment start;
+    private final Zones.Zone zone;
+
+    Event(Component component, Zones zones, CalendarLimits limits) throws UnreadableCalendar {
+        this.component = component;
+        this.zones = zones;
+        this.limits = limits;
+        VObjectProperty dtstart =
+                component.first("DTSTART").orElseThrow(() -> new UnreadableCalendar("one of its events has no start"));
+        this.start = Moment.of(dtstart.getValue());
+        this.zone = zoneOf(dtstart, start);
+    }
+
+    private Zones.Zone zoneOf(VObjectProperty property, Moment moment) {
+        if (moment.utc() || moment.date()) {
+            return Zones.Zone.UTC;
+        }
+        String tzid = property.getParameters().first("TZID");
+        return tzid == null ? zones.floating() : zones.of(tzid);
+    }
+
+    Moment start() {
+        return start;
+    }
+
+    Zones.Zone zone() {
+        return zone;
+    }
+
+    String uid() {
+        return component.value("UID");
+    }
+
+    Component component() {
+        return component;
+    }
+
+    /** The instants that a date-list property names, such as EXDATE. */
+    List<Instant> instants(String property) throws UnreadableCalendar {
+        List<Instant> found = new ArrayList<>();
+        for (VObjectProperty p : component.all(property)) {
+            for (String value : p.getValue().split(",")) {
+                String bare = value.contains("/") ? value.substring(0, value.indexOf('/')) : value;
+                if (!bare.isBlank()) {
+                    found.add(instant(p, Moment.of(bare)));
+                }
+            }
+        }
+        return found;
+    }
+
+    /** A date that names an occurrence of a timed series (a frequent mistake) names the one that begins on that day. */
+    private Instant instant(VObjectProperty property, Moment moment) {
+        if (moment.date() && !start.date()) {
+            return new Moment(moment.local().toLocalDate().atTime(start.local().toLocalTime()), false, start.utc())
+                    .in(zone.rules());
+        }
+        return moment.in(zoneOf(property, moment).rules());
+    }
+
+    @Nullable
+    Instant recurrenceId(Event master) throws UnreadableCalendar {
+        VObjectProperty property = component.first("RECURRENCE-ID").orElse(null);
+        return property == null ? null : master.instant(property, Moment.of(property.getValue()));
+    }
+
+    /** RFC 5545 §3.6.1: DTEND, else DURATION, else the whole day for a date, else no time at all. */
+    Duration length() throws UnreadableCalendar {
+        VObjectProperty end = component.first("DTEND").orElse(null);
+        if (end != null) {
+            Moment moment = Moment.of(end.getValue());
+            Duration length = Duration.between(
+                    start.in(zone.rules()), moment.in(zoneOf(end, moment).rules()));
+            return length.isNegative() ? Duration.ZERO : length;
+        }
+        Matcher m = DURATION.matcher(component.value("DURATION"));
+        if (m.matches()) {
+            Duration length = Duration.ofDays(7 * number(m, 2) + number(m, 3))
+                    .plusHours(number(m, 4))
+                    .plusMinutes(number(m, 5))
+                    .plusSeconds(number(m, 6));
+            return "-".equals(m.group(1)) ? Duration.ZERO : length;
+        }
+        return start.date() ? Duration.ofDays(1) : Duration.ZERO;
+    }
+
+    private static long number(Matcher m, int group) {
+        String digits = m.group(group);
+        return digits == null || digits.length() > 9 ? 0 : Long.parseLong(digits);
+    }
+
+    boolean isCancelled() {
+        return component.value("STATUS").equalsIgnoreCase("CANCELLED");
+    }
+
+    /** @param recurrence names the occurrence, null for a meeting that does not recur */
+    MeetingItem at(Instant begins, Instant ends, @Nullable Instant recurrence, boolean cancelled) {
+        return new MeetingItem(
+                "meeting:" + uid() + "|" + (recurrence == null ? "" : recurrence),
+                uid(),
+                recurrence,
+                begins,
+                ends,
+                start.date(),
+                zone.id(),
+                parties(),
+                line("SUMMARY"),
+                line("LOCATION"),
+                online(),
+                privacy(),
+                cancelled || isCancelled() ? State.CANCELLED : State.PLANNED,
+                sequence(),
+                stamp());
+    }
+
+    Content content() {
+        String text = text("DESCRIPTION");
+        return text.isEmpty() ? Content.EMPTY : new Content(text, "", List.of());
+    }
+
+    private String line(String property) {
+        String text = text(property).replaceAll("\\s+", " ").strip();
+        return text.length() <= LONGEST_LINE ? text : text.substring(0, LONGEST_LINE - 1) + "…";
+    }
+
+    private String text(String property) {
+        String text = VObjectPropertyValues.unescape(component.value(property)).replace('\0', '\uFFFD');
+        return text.length() <= LONGEST_TEXT ? text : text.substring(0, LONGEST_TEXT);
+    }
+
+    private List<Party> parties() {
+        List<Party> parties = new ArrayList<>();
+        component.first("ORGANIZER").ifPresent(p -> add(p, Part.ORGANISER, parties));
+        for (VObjectProperty attendee : component.all("ATTENDEE")) {
+            if (parties.size() < limits.attendees()) {
+                add(attendee, part(attendee), parties);
+            }
+        }
+        return parties;
+    }
+
+    private static Part part(VObjectProperty attendee) {
+        String type = parameter(attendee, "CUTYPE").toUpperCase(Locale.ROOT);
+        if (THINGS.contains(type)) {
+            return Part.ROOM;
+        }
+        return parameter(attendee, "PARTSTAT").equalsIgnoreCase("DECLINED") ? Part.DECLINED : Part.ATTENDEE;
+    }
+
+    private static void add(VObjectProperty property, Part part, List<Party> into) {
+        EmailAddress.parse(property.getValue())
+                .or(() -> EmailAddress.parse(parameter(property, "EMAIL")))
+                .filter(address -> into.stream().noneMatch(p -> p.address().equals(address)))
+                .ifPresent(address -> into.add(new Party(part, address, parameter(property, "CN"))));
+    }
+
+    private static String parameter(VObjectProperty property, String name) {
+        String value = property.getParameters().first(name);
+        return value == null ? "" : value;
+    }
+
+    /** CONFERENCE (RFC 7986 §5.11), else a link in the place, else one in the text that looks like a way to join. */
+    private String online() {
+        String conference = component.value("CONFERENCE");
+        if (conference.startsWith("https://")) {
+            return conference.length() <= LONGEST_LINE ? conference : "";
+        }
+        Matcher inPlace = LINK.matcher(line("LOCATION"));
+        if (inPlace.find()) {
+            return inPlace.group();
+        }
+        Matcher inText = LINK.matcher(text("DESCRIPTION"));
+        while (inText.find()) {
+            if (JOINING.matcher(inText.group()).find()) {
+                return inText.group();
+            }
+        }
+        return "";
+    }
+
+    private Privacy privacy() {
+        return switch (component.value("CLASS").toUpperCase(Locale.ROOT)) {
+            case "", "PUBLIC" -> Privacy.PUBLIC;
+            case "CONFIDENTIAL" -> Privacy.CONFIDENTIAL;
+            // RFC 5545 §3.8.1.3: what is not known is to be treated as private
+            default -> Privacy.PRIVATE;
+        };
+    }
+
+    private int sequence() {
+        String value = component.value("SEQUENCE");
+        return value.matches("\\d{1,7}") ? Integer.parseInt(value) : 0;
+    }
+
+    private long stamp() {
+        try {
+            return Math.max(
+                    0,
+                    Moment.of(component.value("DTSTAMP"))
+                            .in(ZoneOffset.UTC.getRules())
+                            .toEpochMilli());
+        } catch (UnreadableCalendar none) {
+            return 0;
+        }
+    }
+}

@@ -1,0 +1,86 @@
+package jandrel.formats.mail;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.apache.james.mime4j.codec.DecodeMonitor;
+import org.apache.james.mime4j.codec.DecoderUtil;
+import org.apache.james.mime4j.stream.NameValuePair;
+import org.apache.james.mime4j.stream.RawBody;
+import org.apache.james.mime4j.stream.RawField;
+import org.apache.james.mime4j.stream.RawFieldParser;
+import org.apache.james.mime4j.util.MimeParameterMapping;
+
+/** The header of one message or part, by lower-case field name. */
+final class Headers {
+    private static final int MOST_VALUES = 1_000;
+    private final Map<String, List<String>> fields = new HashMap<>();
+    private int count;
+
+    void add(String name, String body) {
+        if (count++ < MOST_VALUES) {
+            fields.computeIfAbsent(name.strip().toLowerCase(Locale.ROOT), n -> new ArrayList<>(1))
+                    .add(body.strip());
+        }
+    }
+
+    boolean isEmpty() {
+        return fields.isEmpty();
+    }
+
+    boolean has(String name) {
+        return fields.containsKey(name);
+    }
+
+    /** The first value as it stands, or an empty text. */
+    String first(String name) {
+        List<String> values = fields.get(name);
+        return values == null ? "" : values.get(0);
+    }
+
+    List<String> all(String name) {
+        return fields.getOrDefault(name, List.of());
+    }
+
+    /** The first value with encoded words decoded (RFC 2047). */
+    String text(String name) {
+        return decode(first(name));
+    }
+
+    static String decode(String value) {
+        if (!value.contains("=?")) {
+            return value;
+        }
+        try {
+            return DecoderUtil.decodeEncodedWords(value, DecodeMonitor.SILENT, java.nio.charset.StandardCharsets.UTF_8);
+        } catch (RuntimeException unknownCharset) {
+            return value;
+        }
+    }
+
+    /** The value before the first semicolon, in lower case. */
+    String token(String name) {
+        String value = first(name);
+        int end = value.indexOf(';');
+        return (end < 0 ? value : value.substring(0, end)).strip().toLowerCase(Locale.ROOT);
+    }
+
+    /** A parameter of a structured field, continued and encoded ones put together (RFC 2231); empty when absent. */
+    String parameter(String name, String parameter) {
+        String value = first(name);
+        if (value.indexOf(';') < 0) {
+            return "";
+        }
+        RawBody parsed = RawFieldParser.DEFAULT.parseRawBody(new RawField(name, value));
+        MimeParameterMapping mapping = new MimeParameterMapping();
+        for (NameValuePair pair : parsed.getParams()) {
+            if (pair.getValue() != null) {
+                mapping.addParameter(pair.getName(), pair.getValue());
+            }
+        }
+        String found = mapping.get(parameter);
+        return found == null ? "" : decode(found);
+    }
+}

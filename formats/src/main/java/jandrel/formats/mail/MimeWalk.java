@@ -1,0 +1,151 @@
+package jandrel.formats.mail;
+
+import jandrel.core.item.Content.Attachment;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.Reader;
+import java.nio.charset.Charset;
+import java.nio.charset.IllegalCharsetNameException;
+import java.nio.charset.StandardCharsets;
+import java.nio.charset.UnsupportedCharsetException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.apache.james.mime4j.MimeException;
+import org.apache.james.mime4j.stream.EntityState;
+import org.apache.james.mime4j.stream.Field;
+import org.apache.james.mime4j.stream.MimeConfig;
+import org.apache.james.mime4j.stream.MimeTokenStream;
+import org.apache.james.mime4j.stream.RecursionMode;
+
+/** One pass over a message: its header, its text, the names of its attachments. Used once, by one thread. */
+final class MimeWalk {
+    private static final MimeConfig CONFIG = MimeConfig.custom()
+            .setStrictParsing(false)
+            .setMalformedHeaderStartsBody(false)
+            .setMaxLineLen(1_000_000)
+            .setMaxHeaderLen(1_000_000)
+            .setMaxHeaderCount(5_000)
+            .setMaxContentLen(-1)
+            .build();
+    private static final int LONGEST_NAME = 200;
+
+    private final MailLimits limits;
+    private final Headers header = new Headers();
+    private final StringBuilder plain = new StringBuilder();
+    private final StringBuilder html = new StringBuilder();
+    private final List<Attachment> attachments = new ArrayList<>();
+    private Headers current = header;
+    private int depth;
+    private int parts;
+
+    MimeWalk(MailLimits limits) {
+        this.limits = limits;
+    }
+
+    Headers header() {
+        return header;
+    }
+
+    String plain() {
+        return plain.toString();
+    }
+
+    String html() {
+        return html.toString();
+    }
+
+    List<Attachment> attachments() {
+        return attachments;
+    }
+
+    /** Stops without complaint at the first limit it meets: what was read up to there counts. */
+    void over(InputStream raw) throws IOException, MimeException {
+        MimeTokenStream stream = new MimeTokenStream(CONFIG);
+        stream.setRecursionMode(RecursionMode.M_NO_RECURSE);
+        stream.parse(raw);
+        for (EntityState state = stream.getState();
+                state != EntityState.T_END_OF_STREAM && withinLimits();
+                state = stream.next()) {
+            step(state, stream);
+        }
+    }
+
+    private boolean withinLimits() {
+        return depth <= limits.depth() && parts <= limits.parts();
+    }
+
+    private void step(EntityState state, MimeTokenStream stream) throws IOException {
+        switch (state) {
+            case T_START_BODYPART -> {
+                current = new Headers();
+                parts++;
+            }
+            case T_FIELD -> {
+                Field field = stream.getField();
+                if (field.getBody() != null) {
+                    current.add(field.getName(), field.getBody());
+                }
+            }
+            case T_START_MULTIPART -> depth++;
+            case T_END_MULTIPART -> depth--;
+            case T_BODY -> body(stream);
+            default -> {
+                // preambles, epilogues and boundaries say nothing
+            }
+        }
+    }
+
+    private void body(MimeTokenStream stream) throws IOException {
+        String type = stream.getBodyDescriptor().getMimeType().toLowerCase(Locale.ROOT);
+        String name = name(current);
+        boolean attached = current.token("content-disposition").equals("attachment") || !name.isEmpty();
+        boolean isPlain = type.equals("text/plain");
+        try (InputStream decoded = stream.getDecodedInputStream()) {
+            if (!attached && (isPlain || type.equals("text/html"))) {
+                append(decoded, stream.getBodyDescriptor().getCharset(), isPlain ? plain : html);
+            } else {
+                attachments.add(new Attachment(name.isEmpty() ? "unnamed" : name, type, size(decoded)));
+            }
+        }
+    }
+
+    private void append(InputStream decoded, String charset, StringBuilder into) throws IOException {
+        if (!into.isEmpty()) {
+            into.append('\n');
+        }
+        Reader reader = new InputStreamReader(decoded, charset(charset));
+        char[] buffer = new char[4_096];
+        for (int n = reader.read(buffer); n >= 0 && into.length() < limits.textChars(); n = reader.read(buffer)) {
+            into.append(buffer, 0, Math.min(n, limits.textChars() - into.length()));
+        }
+    }
+
+    private static Charset charset(String name) {
+        try {
+            Charset named = name == null ? StandardCharsets.UTF_8 : Charset.forName(name);
+            // plain ASCII that is not plain ASCII is nearly always UTF-8
+            return named.equals(StandardCharsets.US_ASCII) ? StandardCharsets.UTF_8 : named;
+        } catch (IllegalCharsetNameException | UnsupportedCharsetException unknown) {
+            return StandardCharsets.ISO_8859_1;
+        }
+    }
+
+    private static String name(Headers part) {
+        String name = part.parameter("content-disposition", "filename");
+        String found = name.isEmpty() ? part.parameter("content-type", "name") : name;
+        String bare = found.substring(Math.max(found.lastIndexOf('/'), found.lastIndexOf('\\')) + 1);
+        String clean = bare.replaceAll("[\\p{Cntrl}\\p{Cf}]", "").strip();
+        return clean.length() > LONGEST_NAME ? clean.substring(0, LONGEST_NAME) : clean;
+    }
+
+    private static long size(InputStream decoded) throws IOException {
+        byte[] buffer = new byte[8_192];
+        long size = 0;
+        for (int n = decoded.read(buffer); n >= 0; n = decoded.read(buffer)) {
+            size += n;
+        }
+        return size;
+    }
+}

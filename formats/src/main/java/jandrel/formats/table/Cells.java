@@ -1,0 +1,138 @@
+package jandrel.formats.table;
+
+import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.apache.commons.csv.CSVRecord;
+import org.jspecify.annotations.Nullable;
+
+/** The cells of one line; what does not fit is noted, with line and column, and reading goes on. */
+final class Cells {
+    private static final int LONGEST = 1_000;
+    private final CSVRecord record;
+    private final long line;
+    private final Map<String, Integer> columns;
+    private final List<Problem> problems;
+
+    Cells(CSVRecord record, long line, Map<String, Integer> columns, List<Problem> problems) {
+        this.record = record;
+        this.line = line;
+        this.columns = columns;
+        this.problems = problems;
+    }
+
+    long line() {
+        return line;
+    }
+
+    void problem(String column, String reason) {
+        problems.add(new Problem(line, column, reason));
+    }
+
+    boolean hasAllColumns(int expected) {
+        if (record.size() == expected) {
+            return true;
+        }
+        problem("", "the line has " + record.size() + " cells where the header names " + expected);
+        return false;
+    }
+
+    void refuseRepeatedKey(Set<String> known) {
+        String key = text("key");
+        if (!key.isEmpty() && !known.add(key)) {
+            problem("key", "“" + key + "” stands on an earlier line too");
+        }
+    }
+
+    String text(String column) {
+        Integer index = columns.get(column);
+        String value = index == null ? "" : record.get(index).strip();
+        if (value.length() > LONGEST || value.indexOf('\0') >= 0) {
+            problem(column, "the cell is longer than " + LONGEST + " characters or holds a zero byte");
+            return "";
+        }
+        return value;
+    }
+
+    String key() {
+        return required("key");
+    }
+
+    String required(String column) {
+        String value = text(column);
+        if (value.isEmpty()) {
+            problem(column, "the cell is empty");
+        }
+        return value;
+    }
+
+    <T> List<T> list(String column, String what, Function<String, Optional<T>> parse) {
+        List<T> values = new ArrayList<>();
+        for (String part : text(column).split("[;,\\s]+")) {
+            if (!part.isEmpty()) {
+                parse.apply(part).ifPresentOrElse(values::add, () -> problem(column, "“" + part + "” is not " + what));
+            }
+        }
+        return values;
+    }
+
+    @Nullable
+    LocalDate date(String column) {
+        String value = text(column);
+        try {
+            return value.isEmpty() ? null : LocalDate.parse(value);
+        } catch (DateTimeException malformed) {
+            problem(column, "“" + value + "” is not a date like 2026-03-31");
+            return null;
+        }
+    }
+
+    @Nullable
+    BigDecimal amount(String column) {
+        String value = text(column);
+        try {
+            BigDecimal amount = value.isEmpty() ? null : new BigDecimal(value);
+            if (amount != null && (amount.precision() - amount.scale() > 16 || amount.scale() > 4)) {
+                throw new NumberFormatException();
+            }
+            return amount;
+        } catch (NumberFormatException malformed) {
+            problem(column, "“" + value + "” is not an amount like 1250 or 1250.50");
+            return null;
+        }
+    }
+
+    String currency(String column) {
+        String value = text(column).toUpperCase(Locale.ROOT);
+        if (!value.isEmpty() && !value.matches("[A-Z]{3}")) {
+            problem(column, "“" + value + "” is not a currency code of three letters (ISO 4217)");
+        }
+        return value;
+    }
+
+    <E extends Enum<E>> E oneOf(String column, Class<E> type, E fallback) {
+        String value = text(column);
+        if (value.isEmpty()) {
+            return fallback;
+        }
+        return Arrays.stream(type.getEnumConstants())
+                .filter(e -> e.name().equalsIgnoreCase(value))
+                .findFirst()
+                .orElseGet(() -> {
+                    String known = Arrays.stream(type.getEnumConstants())
+                            .map(e -> e.name().toLowerCase(Locale.ROOT))
+                            .collect(Collectors.joining(", "));
+                    problem(column, "“" + value + "” is none of " + known);
+                    return fallback;
+                });
+    }
+}

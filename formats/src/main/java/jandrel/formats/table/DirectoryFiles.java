@@ -1,0 +1,96 @@
+package jandrel.formats.table;
+
+import jandrel.core.address.DomainName;
+import jandrel.core.address.EmailAddress;
+import jandrel.formats.table.Rows.AccountRow;
+import jandrel.formats.table.Rows.ContactRow;
+import jandrel.formats.table.Rows.OpportunityRow;
+import jandrel.formats.table.Rows.OpportunityState;
+import jandrel.formats.table.Rows.PersonRow;
+import java.io.Reader;
+import java.util.List;
+import java.util.Set;
+import java.util.function.Function;
+
+/**
+ * Reads the directory's files: CSV by RFC 4180 in UTF-8 with a header line. A file is taken whole or not at all.
+ */
+public final class DirectoryFiles {
+    private DirectoryFiles() {}
+
+    public static List<AccountRow> accounts(Reader file) throws Misfit {
+        return read(
+                file,
+                List.of("key", "name"),
+                Set.of("domains", "owner"),
+                cells -> new AccountRow(
+                        cells.line(),
+                        cells.key(),
+                        cells.required("name"),
+                        cells.list("domains", "a domain name", DomainName::parse).stream()
+                                .filter(domain -> isOwnable(cells, domain))
+                                .toList(),
+                        cells.text("owner")));
+    }
+
+    private static boolean isOwnable(Cells cells, DomainName domain) {
+        if (domain.isPublicSuffix()) {
+            cells.problem(
+                    "domains",
+                    "“" + domain + "” is a suffix that anybody registers names under, so it cannot be one account’s");
+            return false;
+        }
+        return true;
+    }
+
+    public static List<ContactRow> contacts(Reader file) throws Misfit {
+        return read(
+                file,
+                List.of("key", "name"),
+                Set.of("addresses", "account", "title", "last_active"),
+                cells -> new ContactRow(
+                        cells.line(),
+                        cells.key(),
+                        cells.required("name"),
+                        cells.list("addresses", "a mail address", EmailAddress::parse),
+                        cells.text("account"),
+                        cells.text("title"),
+                        cells.date("last_active")));
+    }
+
+    public static List<OpportunityRow> opportunities(Reader file) throws Misfit {
+        return read(
+                file,
+                List.of("key", "name", "account"),
+                Set.of("stage", "state", "value", "currency", "owner"),
+                cells -> new OpportunityRow(
+                        cells.line(),
+                        cells.key(),
+                        cells.required("name"),
+                        cells.required("account"),
+                        cells.text("stage"),
+                        cells.oneOf("state", OpportunityState.class, OpportunityState.OPEN),
+                        cells.amount("value"),
+                        cells.currency("currency"),
+                        cells.text("owner")));
+    }
+
+    public static List<PersonRow> people(Reader file) throws Misfit {
+        return read(
+                file,
+                List.of("key", "name", "addresses"),
+                Set.of("team", "role"),
+                cells -> new PersonRow(
+                        cells.line(),
+                        cells.key(),
+                        cells.required("name"),
+                        cells.list("addresses", "a mail address", EmailAddress::parse),
+                        cells.text("team"),
+                        cells.text("role")));
+    }
+
+    private static <R> List<R> read(Reader file, List<String> required, Set<String> optional, Function<Cells, R> row)
+            throws Misfit {
+        return new CsvTable(required, optional).read(file, row);
+    }
+}

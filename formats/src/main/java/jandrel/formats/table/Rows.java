@@ -1,0 +1,49 @@
+package jandrel.formats.table;
+
+import jandrel.core.address.DomainName;
+import jandrel.core.address.EmailAddress;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** The rows of the directory's files. Each knows the line it stands on; references to other rows are by key. */
+public final class Rows {
+    private Rows() {}
+
+    /** Columns {@code key, name, domains, owner}. */
+    public record AccountRow(long line, String key, String name, List<DomainName> domains, String owner) {}
+
+    /** Columns {@code key, name, addresses, account, title, last_active}. */
+    public record ContactRow(
+            long line,
+            String key,
+            String name,
+            List<EmailAddress> addresses,
+            String account,
+            String title,
+            @Nullable LocalDate lastActive) {}
+
+    /** Columns {@code key, name, account, stage, state, value, currency, owner}. */
+    public record OpportunityRow(
+            long line,
+            String key,
+            String name,
+            String account,
+            String stage,
+            OpportunityState state,
+            @Nullable BigDecimal value,
+            String currency,
+            String owner) {}
+
+    /** Columns {@code key, name, addresses, team, role}. */
+    public record PersonRow(
+            long line, String key, String name, List<EmailAddress> addresses, String team, String role) {}
+
+    /** Whether an opportunity can still be won. */
+    public enum OpportunityState {
+        OPEN,
+        WON,
+        LOST
+    }
+}

@@ -1,0 +1,5 @@
+/** The directory's CSV files. */
+@NullMarked
+package jandrel.formats.table;
+
+import org.jspecify.annotations.NullMarked;
