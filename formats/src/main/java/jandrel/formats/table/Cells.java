@@ -1,5 +1,6 @@
 package jandrel.formats.table;
 
+import jandrel.core.directory.Problem;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.LocalDate;

@@ -1,5 +1,7 @@
 package jandrel.formats.table;
 
+import jandrel.core.directory.Problem;
+import jandrel.core.directory.Misfit;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;

@@ -1,12 +1,13 @@
 package jandrel.formats.table;
 
+import jandrel.core.directory.Misfit;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
-import jandrel.formats.table.Rows.AccountRow;
-import jandrel.formats.table.Rows.ContactRow;
-import jandrel.formats.table.Rows.OpportunityRow;
-import jandrel.formats.table.Rows.OpportunityState;
-import jandrel.formats.table.Rows.PersonRow;
+import jandrel.core.directory.DirectoryRows.AccountRow;
+import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.core.directory.DirectoryRows.OpportunityRow;
+import jandrel.core.directory.DirectoryRows.OpportunityState;
+import jandrel.core.directory.DirectoryRows.PersonRow;
 import java.io.Reader;
 import java.util.List;
 import java.util.Set;

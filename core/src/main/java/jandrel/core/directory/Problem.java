@@ -1,4 +1,4 @@
-package jandrel.formats.table;
+package jandrel.core.directory;
 
 /**
  * Something in a file that does not fit.

@@ -1,4 +1,4 @@
-package jandrel.formats.table;
+package jandrel.core.directory;
 
 import java.util.List;
 

@@ -1,4 +1,4 @@
-package jandrel.formats.table;
+package jandrel.core.directory;
 
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
@@ -8,8 +8,8 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** The rows of the directory's files. Each knows the line it stands on; references to other rows are by key. */
-public final class Rows {
-    private Rows() {}
+public final class DirectoryRows {
+    private DirectoryRows() {}
 
     /** Columns {@code key, name, domains, owner}. */
     public record AccountRow(long line, String key, String name, List<DomainName> domains, String owner) {}

@@ -1,0 +1,165 @@
+# PostgreSQL, Dovecot and Radicale on loopback, each from Debian's packages, each with its files in one folder.
+# Sourced, never run. Every function takes that folder first.
+PG_BIN=/usr/lib/postgresql/15/bin
+
+random_word() { od -An -N18 -tx1 /dev/urandom | tr -d ' \n'; }
+
+# The user that a server runs as: a system user when we are root, else ourselves.
+runs_as() { if is_root; then echo "$1"; else id -un; fi; }
+drop_to() {
+  local user=$1; shift
+  if is_root; then setpriv --reuid="$user" --regid="$(id -gn "$user")" --init-groups "$@"; else "$@"; fi
+}
+
+# Puts the folder where a system user can get at it, too: a checkout under a closed home folder is no place for them.
+usable_folder() {
+  local wanted=$1
+  mkdir -p "$wanted"
+  if ! is_root || drop_to postgres test -x "$wanted"; then echo "$wanted"; return; fi
+  local other
+  other=/var/tmp/jandrel-$(printf %s "$wanted" | sha256sum | cut -c1-12)
+  mkdir -p "$other"; chmod 755 "$other"; echo "$other"
+}
+
+start_postgres() { # folder port [role options]
+  local dir=$1 port=$2 options=${3:-} user
+  user=$(runs_as postgres)
+  if [ ! -s "$dir/pg/data/PG_VERSION" ]; then
+    mkdir -p "$dir/pg"; is_root && chown "$user" "$dir/pg"
+    ( umask 077; random_word >"$dir/pg.password" )
+    drop_to "$user" "$PG_BIN/initdb" --no-sync -D "$dir/pg/data" -U postgres -E UTF8 --locale=C.UTF-8 \
+      --auth-local=peer --auth-host=scram-sha-256 --wal-segsize=16 >/dev/null
+    drop_to "$user" sh -c 'cat >>"$1"' _ "$dir/pg/data/postgresql.conf" <<CONF
+listen_addresses = '127.0.0.1'
+unix_socket_directories = '$dir/pg'
+shared_buffers = 256MB
+max_connections = 60
+default_toast_compression = lz4
+logging_collector = off
+log_parameter_max_length = 0
+log_parameter_max_length_on_error = 0
+log_error_verbosity = terse
+CONF
+    drop_to "$user" sh -c 'printf "%s\n" "local all postgres peer map=owner" "host all all 127.0.0.1/32 scram-sha-256" >"$1/pg_hba.conf"; echo "owner $2 postgres" >"$1/pg_ident.conf"' _ "$dir/pg/data" "$user"
+  fi
+  drop_to "$user" "$PG_BIN/pg_ctl" -D "$dir/pg/data" -w -s -o "-p $port" -l "$dir/pg/log" start >/dev/null \
+    || fail "PostgreSQL did not start; see $dir/pg/log"
+  local sql="drop_to $user psql -qAtX -h $dir/pg -p $port -U postgres"
+  if [ "$($sql -d postgres -c "SELECT 1 FROM pg_roles WHERE rolname = 'jandrel'")" != 1 ]; then
+    $sql -d postgres -c "CREATE ROLE jandrel LOGIN $options PASSWORD '$(cat "$dir/pg.password")'" -c "CREATE DATABASE jandrel OWNER jandrel"
+  fi
+}
+stop_postgres() {
+  [ -f "$1/pg/data/postmaster.pid" ] && drop_to "$(runs_as postgres)" "$PG_BIN/pg_ctl" -D "$1/pg/data" -m fast -s stop || true
+}
+
+make_certificate() { # folder
+  local tls=$1/tls
+  [ -f "$tls/server.pem" ] && openssl x509 -checkend 86400 -noout -in "$tls/server.pem" >/dev/null && return 0
+  mkdir -p "$tls"
+  openssl req -x509 -newkey rsa:2048 -nodes -days 400 -subj '/CN=Jandrel demo authority' \
+    -keyout "$tls/ca.key" -out "$tls/ca.pem" 2>/dev/null
+  openssl req -newkey rsa:2048 -nodes -subj '/CN=localhost' -keyout "$tls/server.key" -out "$tls/server.csr" 2>/dev/null
+  openssl x509 -req -in "$tls/server.csr" -CA "$tls/ca.pem" -CAkey "$tls/ca.key" -CAcreateserial -days 400 -out "$tls/server.pem" \
+    -extfile <(printf 'subjectAltName=DNS:localhost,IP:127.0.0.1\nbasicConstraints=CA:FALSE') 2>/dev/null
+  chmod 600 "$tls"/*.key
+}
+
+start_dovecot() { # folder imaps-port lmtp-port
+  local dir=$1 user lib=$1/dovecot
+  user=$(runs_as mail)
+  mkdir -p "$lib" "$dir/mail"; touch "$lib/users"
+  is_root && chown "$user" "$dir/mail"
+  chmod 777 "$dir/mail"
+  cat >"$lib/dovecot.conf" <<CONF
+protocols = imap lmtp
+listen = 127.0.0.1
+base_dir = $lib/run
+log_path = $lib/log
+default_internal_user = $(runs_as dovecot)
+default_login_user = $(runs_as dovenull)
+default_internal_group = $(id -gn "$(runs_as dovecot)")
+first_valid_uid = 1
+ssl = required
+ssl_cert = <$dir/tls/server.pem
+ssl_key = <$dir/tls/server.key
+mail_location = maildir:~/Maildir
+mail_max_userip_connections = 50
+passdb {
+  driver = passwd-file
+  args = scheme=PLAIN username_format=%u $lib/users
+}
+userdb {
+  driver = static
+  args = uid=$user gid=$(id -gn "$user") home=$dir/mail/%u
+}
+namespace inbox {
+  inbox = yes
+  separator = /
+  mailbox Sent {
+    special_use = \Sent
+    auto = subscribe
+  }
+  mailbox Drafts {
+    special_use = \Drafts
+    auto = subscribe
+  }
+}
+service imap-login {
+  chroot =
+  service_count = 0
+  inet_listener imap {
+    port = 0
+  }
+  inet_listener imaps {
+    port = $2
+    ssl = yes
+  }
+}
+service anvil {
+  chroot =
+}
+service stats {
+  chroot =
+}
+service lmtp {
+  inet_listener lmtp {
+    address = 127.0.0.1
+    port = $3
+  }
+}
+CONF
+  /usr/sbin/dovecot -c "$lib/dovecot.conf" || fail "Dovecot did not start; see $lib/log"
+}
+stop_dovecot() { if [ -f "$1/dovecot/run/master.pid" ]; then kill "$(cat "$1/dovecot/run/master.pid")" 2>/dev/null || true; fi; }
+
+start_radicale() { # folder port
+  local dir=$1 lib=$1/radicale user
+  user=$(runs_as radicale)
+  mkdir -p "$lib/data"; touch "$lib/users"
+  cp "$dir/tls/server.pem" "$dir/tls/server.key" "$lib/"
+  cat >"$lib/config" <<CONF
+[server]
+hosts = 127.0.0.1:$2
+ssl = True
+certificate = $lib/server.pem
+key = $lib/server.key
+max_connections = 40
+[auth]
+type = htpasswd
+htpasswd_filename = $lib/users
+htpasswd_encryption = plain
+delay = 0
+[rights]
+type = owner_only
+[storage]
+filesystem_folder = $lib/data
+[logging]
+level = warning
+CONF
+  is_root && chown -R "$user" "$lib"
+  ( cd "$lib" && drop_to "$user" setsid env -u PYTHONHOME PATH=/usr/bin:/bin /usr/bin/python3 /usr/bin/radicale -C "$lib/config" >"$lib.log" 2>&1 </dev/null & echo $! >"$lib.pid" )
+  for _ in $(seq 100); do port_free "$2" || return 0; sleep 0.1; done
+  fail "Radicale did not start; see $lib.log"
+}
+stop_radicale() { if [ -f "$1/radicale.pid" ]; then kill "$(cat "$1/radicale.pid")" 2>/dev/null || true; rm -f "$1/radicale.pid"; fi; }

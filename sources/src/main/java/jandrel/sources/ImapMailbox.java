@@ -1,0 +1,247 @@
+package jandrel.sources;
+
+import jandrel.core.item.Content.Attachment;
+import jakarta.mail.AuthenticationFailedException;
+import jakarta.mail.MessagingException;
+import jakarta.mail.Session;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Properties;
+import java.util.TreeSet;
+import org.eclipse.angus.mail.iap.ProtocolException;
+import org.eclipse.angus.mail.iap.Response;
+import org.eclipse.angus.mail.imap.IMAPFolder;
+import org.eclipse.angus.mail.imap.IMAPStore;
+import org.eclipse.angus.mail.imap.protocol.BODY;
+import org.eclipse.angus.mail.imap.protocol.BODYSTRUCTURE;
+import org.eclipse.angus.mail.imap.protocol.FetchResponse;
+import org.eclipse.angus.mail.imap.protocol.IMAPProtocol;
+import org.eclipse.angus.mail.imap.protocol.IMAPResponse;
+import org.eclipse.angus.mail.imap.protocol.INTERNALDATE;
+import org.eclipse.angus.mail.imap.protocol.RFC822SIZE;
+import org.eclipse.angus.mail.imap.protocol.UID;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * IMAP4rev1 (RFC 3501) over TLS. Folders are opened by EXAMINE and bodies taken by BODY.PEEK: nothing at the server changes. Whole
+ * batches come by one raw FETCH, since asking message by message costs thirty times as much.
+ */
+public final class ImapMailbox implements Mailbox {
+    /** What is fetched of a message at most; the text of mail with large attachments comes before them. */
+    static final int LONGEST = 128 * 1024;
+
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d-MMM-uuuu", Locale.ENGLISH);
+    private final IMAPStore store;
+    private @Nullable IMAPFolder open;
+
+    private ImapMailbox(IMAPStore store) {
+        this.store = store;
+    }
+
+    public static ImapMailbox open(Endpoint endpoint, Account account, Trust trust) {
+        Properties p = new Properties();
+        p.put("mail.imaps.ssl.socketFactory", trust.context().getSocketFactory());
+        p.put("mail.imaps.ssl.checkserveridentity", "true");
+        p.put("mail.imaps.connectiontimeout", "15000");
+        p.put("mail.imaps.timeout", "60000");
+        p.put("mail.imaps.writetimeout", "30000");
+        p.put("mail.imaps.connectionpoolsize", "1");
+        p.put("mail.imaps.statuscachetimeout", "100");
+        try {
+            IMAPStore store = (IMAPStore) Session.getInstance(p).getStore("imaps");
+            store.connect(endpoint.host(), endpoint.port(), account.name(), account.secret());
+            return new ImapMailbox(store);
+        } catch (AuthenticationFailedException refused) {
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.SIGN_IN, "the mail server does not take this sign-in; renew the password", refused);
+        } catch (MessagingException unreachable) {
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.UNREACHABLE,
+                    "the mail server cannot be reached over TLS; check host, port and certificate",
+                    unreachable);
+        }
+    }
+
+    @Override
+    public List<Mailbox.Folder> folders() {
+        List<Mailbox.Folder> found = new ArrayList<>(List.of(new Mailbox.Folder("INBOX", "inbox")));
+        try {
+            for (jakarta.mail.Folder folder : store.getDefaultFolder().list("*")) {
+                boolean sent = Arrays.stream(((IMAPFolder) folder).getAttributes())
+                        .anyMatch(a -> a.equalsIgnoreCase("\\Sent"));
+                if (sent) {
+                    found.add(new Mailbox.Folder(folder.getFullName(), "sent"));
+                }
+            }
+            return found;
+        } catch (MessagingException broken) {
+            throw broken("its folders cannot be listed", broken);
+        }
+    }
+
+    @Override
+    public Extent extent(String name) {
+        try {
+            IMAPFolder folder = (IMAPFolder) store.getFolder(name);
+            return new Extent(folder.getUIDValidity(), folder.getUIDNext());
+        } catch (MessagingException broken) {
+            throw broken("a folder cannot be looked at", broken);
+        }
+    }
+
+    @Override
+    public long[] uids(String folder, long first, LocalDate since) {
+        String search = "UID SEARCH UID " + first + ":* SINCE " + DAY.format(since);
+        // n:* always names the last message, even when its number is lower (RFC 3501 §6.4.8)
+        return command(folder, protocol -> Arrays.stream(
+                        ask(protocol, search))
+                .filter(r -> r instanceof IMAPResponse i && i.keyEquals("SEARCH"))
+                .flatMapToLong(ImapMailbox::numbers)
+                .filter(uid -> uid >= first)
+                .sorted()
+                .toArray());
+    }
+
+    private static java.util.stream.LongStream numbers(Response search) {
+        java.util.stream.LongStream.Builder numbers = java.util.stream.LongStream.builder();
+        for (long n = search.readLong(); n != -1; n = search.readLong()) {
+            numbers.add(n);
+        }
+        return numbers.build();
+    }
+
+    @Override
+    public List<Message> fetch(String folder, Collection<Long> uids) {
+        if (uids.isEmpty()) {
+            return List.of();
+        }
+        String what = "UID FETCH " + set(uids) + " (UID INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + LONGEST + ">)";
+        return command(folder, protocol -> {
+            List<Message> messages = new ArrayList<>(uids.size());
+            List<Long> cut = new ArrayList<>();
+            for (Response r : ask(protocol, what)) {
+                Message message = r instanceof FetchResponse f ? message(f, cut) : null;
+                if (message != null) {
+                    messages.add(message);
+                }
+            }
+            return cut.isEmpty() ? messages : withAttachments(messages, structures(protocol, cut));
+        });
+    }
+
+    private static @Nullable Message message(FetchResponse response, List<Long> cut) {
+        UID uid = response.getItem(UID.class);
+        BODY body = response.getItem(BODY.class);
+        if (uid == null || body == null || body.getByteArray() == null) {
+            return null;
+        }
+        INTERNALDATE date = response.getItem(INTERNALDATE.class);
+        RFC822SIZE size = response.getItem(RFC822SIZE.class);
+        byte[] bytes = body.getByteArray().getNewBytes();
+        if (size != null && size.size > bytes.length && bytes.length >= LONGEST) {
+            cut.add(uid.uid);
+        }
+        Instant received = date == null || date.getDate() == null
+                ? Instant.EPOCH
+                : date.getDate().toInstant();
+        return new Message(uid.uid, received, bytes, null);
+    }
+
+    private static Map<Long, List<Attachment>> structures(IMAPProtocol protocol, List<Long> uids)
+            throws ProtocolException {
+        Map<Long, List<Attachment>> found = new HashMap<>();
+        for (Response r : ask(protocol, "UID FETCH " + set(uids) + " (UID BODYSTRUCTURE)")) {
+            if (r instanceof FetchResponse f && f.getItem(UID.class) != null) {
+                List<Attachment> attachments = new ArrayList<>();
+                Structures.collect(f.getItem(BODYSTRUCTURE.class), attachments, 0);
+                found.put(f.getItem(UID.class).uid, attachments);
+            }
+        }
+        return found;
+    }
+
+    private static List<Message> withAttachments(List<Message> messages, Map<Long, List<Attachment>> found) {
+        return messages.stream()
+                .map(m -> found.containsKey(m.uid())
+                        ? new Message(m.uid(), m.received(), m.bytes(), found.get(m.uid()))
+                        : m)
+                .toList();
+    }
+
+    /** A set of numbers as IMAP writes it, with runs as ranges (RFC 3501 §9, sequence-set). */
+    static String set(Collection<Long> uids) {
+        StringBuilder set = new StringBuilder();
+        long from = -1;
+        long to = -2;
+        for (long uid : new TreeSet<>(uids)) {
+            if (uid != to + 1) {
+                append(set, from, to);
+                from = uid;
+            }
+            to = uid;
+        }
+        append(set, from, to);
+        return set.toString();
+    }
+
+    private static void append(StringBuilder set, long from, long to) {
+        if (from >= 0) {
+            set.append(set.isEmpty() ? "" : ",").append(from).append(to > from ? ":" + to : "");
+        }
+    }
+
+    private static Response[] ask(IMAPProtocol protocol, String command) throws ProtocolException {
+        Response[] answers = protocol.command(command, null);
+        protocol.notifyResponseHandlers(answers);
+        protocol.handleResult(answers[answers.length - 1]);
+        return answers;
+    }
+
+    @SuppressWarnings("unchecked")
+    private <T> T command(String name, ProtocolCommand<T> command) {
+        try {
+            return (T) opened(name).doCommand(command::run);
+        } catch (MessagingException broken) {
+            throw broken("a folder cannot be read", broken);
+        }
+    }
+
+    private interface ProtocolCommand<T> {
+        T run(IMAPProtocol protocol) throws ProtocolException;
+    }
+
+    private IMAPFolder opened(String name) throws MessagingException {
+        IMAPFolder now = open;
+        if (now != null && now.isOpen() && now.getFullName().equals(name)) {
+            return now;
+        }
+        if (now != null && now.isOpen()) {
+            now.close(false);
+        }
+        IMAPFolder folder = (IMAPFolder) store.getFolder(name);
+        folder.open(jakarta.mail.Folder.READ_ONLY);
+        open = folder;
+        return folder;
+    }
+
+    private static SourceTrouble broken(String what, Exception cause) {
+        return new SourceTrouble(SourceTrouble.Kind.BROKEN, "the mail server broke off: " + what, cause);
+    }
+
+    @Override
+    public void close() {
+        try {
+            store.close();
+        } catch (MessagingException alreadyGone) {
+            // there is nothing left to close
+        }
+    }
+}

@@ -1,0 +1,98 @@
+package jandrel.sources;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import javax.xml.stream.XMLInputFactory;
+import javax.xml.stream.XMLStreamConstants;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamReader;
+
+/** A WebDAV multistatus answer (RFC 4918 §13), read as a stream without DTDs or entities of its own. */
+record Multistatus(List<Answer> answers, String token) {
+    static final String CALDAV = "urn:ietf:params:xml:ns:caldav";
+    private static final XMLInputFactory XML = factory();
+
+    record Answer(String href, String status, Map<String, String> texts, boolean isCalendar, List<String> components) {
+        /** Only for the response's own status; a property that is missing has one, too. */
+        boolean isGone() {
+            return status.contains(" 404");
+        }
+
+        String text(String property) {
+            return texts.getOrDefault(property, "");
+        }
+    }
+
+    private static XMLInputFactory factory() {
+        XMLInputFactory factory = XMLInputFactory.newDefaultFactory();
+        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
+        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
+        factory.setProperty(XMLInputFactory.IS_COALESCING, true);
+        return factory;
+    }
+
+    static Multistatus read(InputStream in) throws IOException {
+        List<Answer> answers = new ArrayList<>();
+        String token = "";
+        try {
+            XMLStreamReader xml = XML.createXMLStreamReader(in);
+            while (xml.hasNext()) {
+                if (xml.next() == XMLStreamConstants.START_ELEMENT) {
+                    if (xml.getLocalName().equals("response")) {
+                        answers.add(answer(xml));
+                    } else if (xml.getLocalName().equals("sync-token")) {
+                        token = xml.getElementText().strip();
+                    }
+                }
+            }
+        } catch (XMLStreamException malformed) {
+            throw new IOException("the answer is not well-formed XML", malformed);
+        }
+        return new Multistatus(answers, token);
+    }
+
+    private static Answer answer(XMLStreamReader xml) throws XMLStreamException {
+        String href = "";
+        String status = "";
+        Map<String, String> texts = new HashMap<>();
+        List<String> components = new ArrayList<>();
+        boolean calendar = false;
+        List<String> path = new ArrayList<>();
+        StringBuilder text = new StringBuilder();
+        for (int event = xml.next(); event != XMLStreamConstants.END_DOCUMENT; event = xml.next()) {
+            if (event == XMLStreamConstants.START_ELEMENT) {
+                path.add(xml.getLocalName());
+                text.setLength(0);
+                calendar |= xml.getLocalName().equals("calendar") && path.contains("resourcetype");
+                if (xml.getLocalName().equals("comp")) {
+                    components.add(String.valueOf(xml.getAttributeValue(null, "name")));
+                }
+            } else if (event == XMLStreamConstants.CHARACTERS || event == XMLStreamConstants.CDATA) {
+                text.append(xml.getText());
+            } else if (event == XMLStreamConstants.END_ELEMENT) {
+                if (path.isEmpty()) {
+                    break;
+                }
+                String name = path.remove(path.size() - 1);
+                if (path.isEmpty() && name.equals("href")) {
+                    href = text.toString().strip();
+                } else if (path.isEmpty() && name.equals("status")) {
+                    status = text.toString();
+                } else if (path.contains("prop") && !text.toString().isBlank()) {
+                    // a property's value, or the href inside of one
+                    texts.putIfAbsent(name.equals("href") ? path.get(path.size() - 1) : name, text.toString());
+                }
+                text.setLength(0);
+            }
+        }
+        return new Answer(href, status, texts, calendar, components);
+    }
+
+    static String escaped(String text) {
+        return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;");
+    }
+}

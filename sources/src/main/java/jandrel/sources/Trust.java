@@ -1,0 +1,100 @@
+package jandrel.sources;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.GeneralSecurityException;
+import java.security.KeyStore;
+import java.security.cert.Certificate;
+import java.security.cert.CertificateException;
+import java.security.cert.CertificateFactory;
+import java.security.cert.X509Certificate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.TrustManager;
+import javax.net.ssl.TrustManagerFactory;
+import javax.net.ssl.X509TrustManager;
+import org.jspecify.annotations.Nullable;
+
+/** Which certificates are believed: those that Java believes, and those under an authority of the company's own. */
+public final class Trust {
+    private final SSLContext context;
+
+    private Trust(SSLContext context) {
+        this.context = context;
+    }
+
+    /** @param authorities a PEM file of certificates to believe besides, or null for none */
+    public static Trust with(@Nullable Path authorities) {
+        try {
+            List<X509TrustManager> managers = new ArrayList<>();
+            managers.add(manager(null));
+            if (authorities != null) {
+                managers.add(manager(store(authorities)));
+            }
+            SSLContext context = SSLContext.getInstance("TLS");
+            context.init(null, new TrustManager[] {new Either(managers)}, null);
+            return new Trust(context);
+        } catch (GeneralSecurityException | IOException broken) {
+            throw new IllegalArgumentException(
+                    "the file of trusted certificates cannot be read: " + authorities, broken);
+        }
+    }
+
+    SSLContext context() {
+        return context;
+    }
+
+    private static KeyStore store(Path pem) throws GeneralSecurityException, IOException {
+        KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
+        store.load(null, null);
+        try (InputStream in = Files.newInputStream(pem)) {
+            int n = 0;
+            for (Certificate certificate : CertificateFactory.getInstance("X.509").generateCertificates(in)) {
+                store.setCertificateEntry("authority-" + n++, certificate);
+            }
+        }
+        return store;
+    }
+
+    private static X509TrustManager manager(@Nullable KeyStore store) throws GeneralSecurityException {
+        TrustManagerFactory factory = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
+        factory.init(store);
+        return (X509TrustManager) Arrays.stream(factory.getTrustManagers())
+                .filter(X509TrustManager.class::isInstance)
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** Believes what one of several believes. Host names are checked apart, by the protocols. */
+    private record Either(List<X509TrustManager> managers) implements X509TrustManager {
+        @Override
+        public void checkServerTrusted(X509Certificate[] chain, String type) throws CertificateException {
+            CertificateException refused = new CertificateException("no authority");
+            for (X509TrustManager manager : managers) {
+                try {
+                    manager.checkServerTrusted(chain, type);
+                    return;
+                } catch (CertificateException notThis) {
+                    refused = notThis;
+                }
+            }
+            throw refused;
+        }
+
+        @Override
+        public void checkClientTrusted(X509Certificate[] chain, String type) throws CertificateException {
+            throw new CertificateException("no client is expected");
+        }
+
+        @Override
+        public X509Certificate[] getAcceptedIssuers() {
+            return managers.stream()
+                    .flatMap(m -> Arrays.stream(m.getAcceptedIssuers()))
+                    .toArray(X509Certificate[]::new);
+        }
+    }
+}

@@ -1,0 +1,86 @@
+package jandrel.store;
+
+import jandrel.core.decide.Rule;
+import java.util.Collection;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The two lists of domains that matching knows: the company's own, and those where anybody can have an address. */
+@Component
+public class Company {
+    private final Mapped mapper;
+    private final IntakeMapper intake;
+    private final Rules rules;
+
+    @Mapper
+    interface Mapped {
+        @Select("SELECT domain FROM own_domain ORDER BY domain")
+        List<String> own();
+
+        @Select("SELECT domain FROM free_mail_domain ORDER BY domain")
+        List<String> freeMail();
+
+        @Delete("DELETE FROM own_domain")
+        int clearOwn();
+
+        @Delete("DELETE FROM free_mail_domain")
+        int clearFreeMail();
+
+        @Insert("INSERT INTO own_domain SELECT unnest(#{keys})")
+        int addOwn(@Param("keys") String[] keys);
+
+        @Insert("INSERT INTO free_mail_domain SELECT unnest(#{keys})")
+        int addFreeMail(@Param("keys") String[] keys);
+    }
+
+    Company(Mapped mapper, IntakeMapper intake, Rules rules) {
+        this.mapper = mapper;
+        this.intake = intake;
+        this.rules = rules;
+    }
+
+    /** Keys with a leading {@code @}. */
+    public List<String> ownDomains() {
+        return mapper.own();
+    }
+
+    /** Keys with a leading {@code @}. */
+    public List<String> freeMail() {
+        return mapper.freeMail();
+    }
+
+    /** Takes both lists as they shall be; keys with a leading {@code @}. */
+    @Transactional
+    public void change(Collection<String> own, Collection<String> freeMail) {
+        rules.change();
+        Set<String> touched = new TreeSet<>(mapper.own());
+        boolean fewer = !own.containsAll(touched);
+        touched = difference(touched, own);
+        touched.addAll(difference(new TreeSet<>(mapper.freeMail()), freeMail));
+        mapper.clearOwn();
+        mapper.addOwn(own.stream().distinct().toArray(String[]::new));
+        mapper.clearFreeMail();
+        mapper.addFreeMail(freeMail.stream().distinct().toArray(String[]::new));
+        if (!touched.isEmpty()) {
+            intake.reconsider(touched.toArray(String[]::new));
+        }
+        if (fewer) {
+            intake.refetch(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name()});
+        }
+    }
+
+    private static Set<String> difference(Set<String> before, Collection<String> after) {
+        Set<String> changed = new TreeSet<>(after);
+        changed.removeAll(before);
+        before.stream().filter(key -> !after.contains(key)).forEach(changed::add);
+        return changed;
+    }
+}

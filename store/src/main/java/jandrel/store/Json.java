@@ -1,0 +1,75 @@
+package jandrel.store;
+
+import jandrel.core.address.EmailAddress;
+import jandrel.core.decide.Link;
+import jandrel.core.decide.Reason;
+import jandrel.core.item.Content.Attachment;
+import jandrel.core.item.Item;
+import jandrel.core.item.MailItem;
+import jandrel.core.item.MeetingItem;
+import jandrel.core.item.UnreadableItem;
+import java.util.List;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.JsonParser;
+import tools.jackson.databind.DeserializationContext;
+import tools.jackson.databind.SerializationContext;
+import tools.jackson.databind.ValueDeserializer;
+import tools.jackson.databind.ValueSerializer;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.module.SimpleModule;
+
+/** Facts, trails and links as the database keeps them. */
+final class Json {
+    private static final JsonMapper MAPPER = JsonMapper.builder()
+            .addModule(new SimpleModule()
+                    .addSerializer(EmailAddress.class, new AddressOut())
+                    .addDeserializer(EmailAddress.class, new AddressIn()))
+            .build();
+
+    private Json() {}
+
+    static String write(Object value) {
+        return MAPPER.writeValueAsString(value);
+    }
+
+    static Item item(String kind, String json) {
+        return switch (kind) {
+            case "mail" -> MAPPER.readValue(json, MailItem.class);
+            case "meeting" -> MAPPER.readValue(json, MeetingItem.class);
+            default -> throw new IllegalStateException("no facts are kept for kind " + kind);
+        };
+    }
+
+    static String kind(Item item) {
+        if (item instanceof UnreadableItem) {
+            return "unknown";
+        }
+        return item instanceof MailItem ? "mail" : "meeting";
+    }
+
+    static List<Reason> trail(String json) {
+        return List.of(MAPPER.readValue(json, Reason[].class));
+    }
+
+    static List<Link> links(String json) {
+        return List.of(MAPPER.readValue(json, Link[].class));
+    }
+
+    static List<Attachment> attachments(String json) {
+        return List.of(MAPPER.readValue(json, Attachment[].class));
+    }
+
+    private static final class AddressOut extends ValueSerializer<EmailAddress> {
+        @Override
+        public void serialize(EmailAddress value, JsonGenerator out, SerializationContext context) {
+            out.writeString(value.toString());
+        }
+    }
+
+    private static final class AddressIn extends ValueDeserializer<EmailAddress> {
+        @Override
+        public EmailAddress deserialize(JsonParser in, DeserializationContext context) {
+            return EmailAddress.of(in.getString());
+        }
+    }
+}

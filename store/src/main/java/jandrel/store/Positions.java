@@ -1,0 +1,69 @@
+package jandrel.store;
+
+import java.util.Collection;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What is known of the positions at a source. */
+@Component
+public class Positions {
+    private final IntakeMapper mapper;
+    private final RecordMapper records;
+    private final Recorder recorder;
+    private final ItemKeys keys;
+
+    Positions(IntakeMapper mapper, RecordMapper records, Recorder recorder, ItemKeys keys) {
+        this.mapper = mapper;
+        this.records = records;
+        this.recorder = recorder;
+        this.keys = keys;
+    }
+
+    /** Positions whose item is to be fetched once more: its text is wanted, or the rule that kept it out has gone. */
+    public List<String> toRefetch(int source, int most) {
+        return mapper.toRefetch(source, most);
+    }
+
+    /** How many positions are still to be fetched once more, at all sources. */
+    public long allToRefetch() {
+        return mapper.allToRefetch();
+    }
+
+    /** The source no longer has these: what is known of them stays, without their text. */
+    @Transactional
+    public void cannotRefetch(int source, Collection<String> positions) {
+        UUID[] ids = ids(source, positions);
+        mapper.notToRefetch(ids);
+        mapper.bodiesGone(ids);
+    }
+
+    /** The positions of a source that begin like this and still show something. */
+    public List<String> under(int source, String beginning) {
+        return mapper.positions(source, escaped(beginning) + "%");
+    }
+
+    /** All positions of a source that still show something. */
+    public List<String> all(int source) {
+        return mapper.positions(source, "%");
+    }
+
+    /** Takes positions out that name nothing any more, because the server has numbered its messages anew. */
+    @Transactional
+    public void forget(int source, Collection<String> positions) {
+        UUID[] ids = ids(source, positions);
+        UUID[] items = mapper.items(ids).toArray(UUID[]::new);
+        records.lock(items);
+        mapper.forget(ids);
+        recorder.rebuild(items);
+    }
+
+    private UUID[] ids(int source, Collection<String> positions) {
+        return positions.stream().map(p -> keys.sighting(source, p)).toArray(UUID[]::new);
+    }
+
+    private static String escaped(String text) {
+        return text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_");
+    }
+}

@@ -1,0 +1,72 @@
+package jandrel.store;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+
+@Mapper
+interface RecordMapper {
+    /** A stored sighting, as deciding again needs it. */
+    record Stored(
+            UUID id,
+            int source,
+            UUID person,
+            String position,
+            UUID item,
+            String kind,
+            Instant at,
+            String verdict,
+            String trail,
+            @Nullable String links,
+            String sharing,
+            UUID[] insiders,
+            @Nullable String facts) {}
+
+    record BodyState(UUID activity, String version, String state) {}
+
+    /** In the order of the keys, so that two batches never wait for each other in a ring. */
+    @Select("""
+            SELECT count(pg_advisory_xact_lock(h)) FROM (
+                SELECT DISTINCT ('x' || left(replace(u::text, '-', ''), 16))::bit(64)::bigint AS h
+                FROM unnest(#{items}::uuid[]) u ORDER BY h) AS locks
+            """)
+    long lock(@Param("items") UUID[] items);
+
+    @Select("SELECT * FROM sighting WHERE item = ANY(#{items})")
+    List<Stored> sightings(@Param("items") UUID[] items);
+
+    @Select("SELECT id, item FROM sighting WHERE id = ANY(#{ids})")
+    List<Placed> placed(@Param("ids") UUID[] ids);
+
+    record Placed(UUID id, UUID item) {}
+
+    @Select("SELECT activity, version, state FROM body WHERE activity = ANY(#{items})")
+    List<BodyState> bodies(@Param("items") UUID[] items);
+
+    @Delete("DELETE FROM sighting WHERE id = ANY(#{ids})")
+    int deleteSightings(@Param("ids") UUID[] ids);
+
+    @Delete("""
+            WITH a AS (DELETE FROM activity WHERE id = ANY(#{items}))
+            DELETE FROM link WHERE activity = ANY(#{items})
+            """)
+    int deleteActivities(@Param("items") UUID[] items);
+
+    @Delete("DELETE FROM body WHERE activity = ANY(#{items})")
+    int deleteBodies(@Param("items") UUID[] items);
+
+    @Update("""
+            UPDATE source SET cursor = #{to}, expanded_to = coalesce(#{expandedTo}, expanded_to)
+            WHERE id = #{source} AND cursor = #{from}
+            """)
+    int moveCursor(CursorMove move);
+
+    @Update("UPDATE sighting SET refetch = true WHERE item = ANY(#{items}) AND verdict = 'logged'")
+    int wantBodies(@Param("items") UUID[] items);
+}

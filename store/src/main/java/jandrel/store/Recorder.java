@@ -1,0 +1,263 @@
+package jandrel.store;
+
+import jandrel.core.decide.Decision;
+import jandrel.core.decide.Verdict;
+import jandrel.core.item.Content;
+import jandrel.core.item.Item;
+import jandrel.core.item.MeetingItem;
+import jandrel.core.item.Party;
+import jandrel.core.policy.Policy.Sharing;
+import jandrel.core.timeline.Activities;
+import jandrel.core.timeline.Activity;
+import jandrel.core.timeline.Logged;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.datasource.DataSourceUtils;
+import org.springframework.stereotype.Component;
+
+/**
+ * Records batches: decisions, and the activities that follow from them. Idempotent: recording the same batch again changes
+ * nothing. Every activity is made anew from all sightings of its item, so the order of batches does not matter.
+ */
+@Component
+class Recorder {
+    private final RecordMapper mapper;
+    private final DataSource dataSource;
+
+    Recorder(RecordMapper mapper, DataSource dataSource) {
+        this.mapper = mapper;
+        this.dataSource = dataSource;
+    }
+
+    /**
+     * Inside the caller's transaction.
+     *
+     * @param move null when no cursor moves, as when deciding again
+     * @throws CursorMoved if another worker was faster
+     */
+    void record(List<Observed> seen, @Nullable CursorMove move) {
+        if (move != null && mapper.moveCursor(move) != 1) {
+            throw new CursorMoved(move.source());
+        }
+        if (!seen.isEmpty()) {
+            record(latest(seen));
+        }
+    }
+
+    /** Makes the activities of these items anew from the sightings that are left. */
+    void rebuild(UUID[] items) {
+        write(List.of(), items, mapper.sightings(items), Set.of());
+    }
+
+    private static Collection<Observed> latest(List<Observed> seen) {
+        Map<UUID, Observed> latest = new LinkedHashMap<>();
+        seen.forEach(o -> latest.put(o.sighting(), o));
+        return latest.values();
+    }
+
+    private void record(Collection<Observed> seen) {
+        UUID[] ids = seen.stream().map(Observed::sighting).toArray(UUID[]::new);
+        Set<UUID> items = new HashSet<>();
+        seen.forEach(o -> items.add(o.item()));
+        // a position can hold another item than before: the one that was there loses a sighting
+        List<RecordMapper.Placed> before = mapper.placed(ids);
+        before.forEach(p -> items.add(p.item()));
+        UUID[] touched = items.toArray(UUID[]::new);
+        mapper.lock(touched);
+        List<RecordMapper.Stored> stored = mapper.sightings(touched);
+        if (!before.isEmpty()) {
+            mapper.deleteSightings(ids);
+        }
+        write(seen, touched, stored, Set.of(ids));
+    }
+
+    private void write(
+            Collection<Observed> seen, UUID[] touched, List<RecordMapper.Stored> stored, Set<UUID> replaced) {
+        Map<UUID, List<Logged>> logged = new HashMap<>();
+        boolean known = false;
+        for (RecordMapper.Stored row : stored) {
+            known |= row.verdict().equals(Verdict.LOGGED.word());
+            if (!replaced.contains(row.id()) && row.verdict().equals(Verdict.LOGGED.word())) {
+                logged.computeIfAbsent(row.item(), i -> new ArrayList<>()).add(logged(row));
+            }
+        }
+        Map<UUID, Content> contents = new HashMap<>();
+        for (Observed o : seen) {
+            if (o.decision().verdict() == Verdict.LOGGED && o.facts() != null) {
+                logged.computeIfAbsent(o.item(), i -> new ArrayList<>(1))
+                        .add(new Logged(o.person(), o.facts(), o.decision()));
+                if (o.content() != null) {
+                    contents.put(versioned(o.item(), o.facts()), o.content());
+                }
+            }
+        }
+        if (known) {
+            mapper.deleteActivities(touched);
+        }
+        Map<UUID, Activity> activities = new LinkedHashMap<>();
+        logged.forEach((item, all) -> Activities.combine(all).ifPresent(a -> activities.put(item, a)));
+        Connection connection = DataSourceUtils.getConnection(dataSource);
+        try {
+            sightings(seen).into(connection, SIGHTING);
+            bodies(touched, activities, contents, known, connection);
+            activities(activities).into(connection, ACTIVITY);
+            links(activities).into(connection, "link (record, at, activity, kind, evidence)");
+        } catch (SQLException failed) {
+            // the driver's message quotes the row: it may go no further
+            throw new StoreException("a batch could not be written, SQL state " + failed.getSQLState());
+        } finally {
+            DataSourceUtils.releaseConnection(connection, dataSource);
+        }
+    }
+
+    private static Logged logged(RecordMapper.Stored row) {
+        return new Logged(row.person(), Json.item(row.kind(), String.valueOf(row.facts())), decision(row));
+    }
+
+    static Decision decision(RecordMapper.Stored row) {
+        Verdict verdict = java.util.Arrays.stream(Verdict.values())
+                .filter(v -> v.word().equals(row.verdict()))
+                .findFirst()
+                .orElseThrow();
+        return new Decision(
+                verdict,
+                Json.trail(row.trail()),
+                row.links() == null ? List.of() : Json.links(row.links()),
+                Sharing.valueOf(row.sharing()),
+                Set.of(row.insiders()),
+                null);
+    }
+
+    /** Bodies are kept by item and version, as a meeting's text changes with it. */
+    private static UUID versioned(UUID item, Item facts) {
+        return facts.version().isEmpty()
+                ? item
+                : new UUID(item.getMostSignificantBits() ^ facts.version().hashCode(), item.getLeastSignificantBits());
+    }
+
+    private static final String SIGHTING =
+            "sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links,"
+                    + " sharing, insiders, exclusion, facts, keys, refetch)";
+
+    private static CopyRows sightings(Collection<Observed> seen) {
+        CopyRows rows = new CopyRows();
+        for (Observed o : seen) {
+            Decision d = o.decision();
+            boolean rests = d.verdict() == Verdict.LOGGED || d.verdict() == Verdict.WAITING;
+            Item facts = rests ? o.facts() : null;
+            rows.cell(o.sighting())
+                    .cell(o.source())
+                    .cell(o.position())
+                    .cell(o.person())
+                    .cell(o.item())
+                    .cell(o.kind());
+            rows.cell(o.at()).cell(d.verdict().word());
+            rows.cell(d.trail().get(d.trail().size() - 1).rule().name()).cell(Json.write(d.trail()));
+            rows.cell(d.links().isEmpty() ? null : Json.write(d.links()))
+                    .cell(d.sharing())
+                    .cell(d.insiders());
+            rows.cell(d.exclusion()).cell(facts == null ? null : Json.write(facts));
+            rows.cell(facts == null ? null : facts.keys()).cell(false).endRow();
+        }
+        return rows;
+    }
+
+    private static final String ACTIVITY =
+            "activity (id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version)";
+
+    private static CopyRows activities(Map<UUID, Activity> activities) {
+        CopyRows rows = new CopyRows();
+        activities.forEach((id, a) -> {
+            Item item = a.item();
+            MeetingItem meeting = item instanceof MeetingItem m ? m : null;
+            Instant ends = meeting == null ? null : meeting.ends();
+            rows.cell(id).cell(Json.kind(item)).cell(item.at()).cell(ends).cell(meeting != null && meeting.allDay());
+            rows.cell(item.subject()).cell(people(item)).cell(Json.write(item));
+            rows.cell(a.readers().everyone() ? null : a.readers().people());
+            rows.cell(a.owners()).cell(a.insiders()).cell(item.version()).endRow();
+        });
+        return rows;
+    }
+
+    private static String people(Item item) {
+        StringBuilder words = new StringBuilder();
+        for (Party party : item.parties()) {
+            words.append(party.name()).append(' ').append(party.address()).append(' ');
+        }
+        return words.length() > 20_000 ? words.substring(0, 20_000) : words.toString();
+    }
+
+    private static CopyRows links(Map<UUID, Activity> activities) {
+        CopyRows rows = new CopyRows();
+        activities.forEach((id, a) -> a.links()
+                .forEach(link -> rows.cell(link.record())
+                        .cell(a.item().at())
+                        .cell(id)
+                        .cell(link.kind().word())
+                        .cell(link.evidence())
+                        .endRow()));
+        return rows;
+    }
+
+    /** Writes what is at hand, keeps what still fits, asks for the rest, and lets go of what no longer stands anywhere. */
+    private void bodies(
+            UUID[] touched,
+            Map<UUID, Activity> activities,
+            Map<UUID, Content> contents,
+            boolean known,
+            Connection connection)
+            throws SQLException {
+        Map<UUID, RecordMapper.BodyState> kept = new HashMap<>();
+        if (known) {
+            mapper.bodies(touched).forEach(b -> kept.put(b.activity(), b));
+        }
+        CopyRows rows = new CopyRows();
+        List<UUID> wanted = new ArrayList<>();
+        for (Map.Entry<UUID, Activity> entry : activities.entrySet()) {
+            UUID id = entry.getKey();
+            Item item = entry.getValue().item();
+            Content content = contents.get(versioned(id, item));
+            RecordMapper.BodyState old = kept.get(id);
+            if (content != null) {
+                rows.cell(id)
+                        .cell(item.version())
+                        .cell("here")
+                        .cell(content.text())
+                        .cell(content.html());
+                rows.cell(Json.write(content.attachments())).endRow();
+            } else if (old != null
+                    && old.version().equals(item.version())
+                    && !old.state().equals("wanted")) {
+                kept.remove(id);
+            } else {
+                wanted.add(id);
+                rows.cell(id)
+                        .cell(item.version())
+                        .cell("wanted")
+                        .cell("")
+                        .cell("")
+                        .cell("[]")
+                        .endRow();
+            }
+        }
+        if (!kept.isEmpty()) {
+            mapper.deleteBodies(kept.keySet().toArray(UUID[]::new));
+        }
+        rows.into(connection, "body (activity, version, state, text, html, attachments)");
+        if (!wanted.isEmpty()) {
+            mapper.wantBodies(wanted.toArray(UUID[]::new));
+        }
+    }
+}

@@ -1,0 +1,20 @@
+package jandrel.store;
+
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+
+/**
+ * Keeps deciding and changing apart. A batch decides and records while it holds the rules; whoever changes directory, policy or
+ * exclusions waits for the batches under way and then sees all that they recorded. So no decision rests on a rule that has gone,
+ * and no change misses an item. The lock is the transaction's, and fair.
+ */
+@Mapper
+interface Rules {
+    /** Nothing that a decision rests on changes until this transaction ends. */
+    @Select("SELECT count(pg_advisory_xact_lock_shared(73610921))")
+    long hold();
+
+    /** Nobody decides until this transaction ends. */
+    @Select("SELECT count(pg_advisory_xact_lock(73610921))")
+    long change();
+}

@@ -1,0 +1,13 @@
+package jandrel.store;
+
+import jandrel.core.item.Content;
+import jandrel.core.item.Item;
+import java.util.function.Supplier;
+
+/**
+ * An item as its reader hands it over.
+ *
+ * @param position where at the source; one decision is current for each
+ * @param content asked for only when the item is logged
+ */
+public record Seen(String position, Item item, Supplier<Content> content) {}

@@ -1,0 +1,76 @@
+package jandrel.store;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+
+/** Who may sign in, and the tokens they hold. Passwords and tokens are kept as hashes alone. */
+@Mapper
+public interface SignIns {
+    /** @param role by the name of {@link jandrel.core.visibility.Role} */
+    record SignIn(
+            UUID id,
+            String login,
+            String name,
+            String password,
+            String role,
+            @Nullable UUID person,
+            int failures,
+            @Nullable Instant lockedUntil) {}
+
+    @Select("SELECT count(*) FROM sign_in")
+    long count();
+
+    @Select("SELECT * FROM sign_in WHERE login = lower(#{login})")
+    Optional<SignIn> find(@Param("login") String login);
+
+    @Select("SELECT * FROM sign_in ORDER BY login")
+    List<SignIn> all();
+
+    @Insert("""
+            INSERT INTO sign_in (id, login, name, password, role, person)
+            VALUES (#{s.id}, lower(#{s.login}), #{s.name}, #{s.password}, #{s.role}, #{s.person})
+            ON CONFLICT (login) DO NOTHING
+            """)
+    int add(@Param("s") SignIn signIn);
+
+    /** Counts a wrong password; from the fifth on, the sign-in is shut for a while that doubles each time, up to an hour. */
+    @Update("""
+            UPDATE sign_in SET failures = failures + 1, locked_until = CASE WHEN failures >= 4
+                THEN #{now}::timestamptz + least(interval '1 hour', interval '15 seconds' * power(2, least(failures - 4, 10)))
+                END
+            WHERE id = #{id}
+            """)
+    int failed(@Param("id") UUID id, @Param("now") Instant now);
+
+    @Update("UPDATE sign_in SET failures = 0, locked_until = NULL WHERE id = #{id} AND failures > 0")
+    int succeeded(@Param("id") UUID id);
+
+    @Insert("""
+            INSERT INTO token (hash, sign_in, label, expires_at) VALUES (#{hash}, #{signIn}, #{label}, #{expires})
+            """)
+    int addToken(
+            @Param("hash") byte[] hash,
+            @Param("signIn") UUID signIn,
+            @Param("label") String label,
+            @Param("expires") Instant expires);
+
+    @Select("""
+            SELECT s.* FROM token t JOIN sign_in s ON s.id = t.sign_in WHERE t.hash = #{hash} AND t.expires_at > #{now}
+            """)
+    Optional<SignIn> byToken(@Param("hash") byte[] hash, @Param("now") Instant now);
+
+    @Delete("DELETE FROM token WHERE hash = #{hash}")
+    int removeToken(@Param("hash") byte[] hash);
+
+    @Delete("DELETE FROM token WHERE expires_at < #{now}")
+    int removeExpired(@Param("now") Instant now);
+}

@@ -1,0 +1,148 @@
+package jandrel.store;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
+
+@Mapper
+interface TimelineMapper {
+    record ActivityRow(
+            UUID id,
+            String kind,
+            Instant at,
+            @Nullable Instant ends,
+            boolean allDay,
+            String facts,
+            UUID @Nullable [] readers,
+            UUID[] owners,
+            @Nullable String evidence) {}
+
+    record BodyRow(String state, String text, String html, String attachments) {}
+
+    record LinkRow(String kind, UUID record, String name, String evidence) {}
+
+    record RecordRow(
+            String kind,
+            UUID id,
+            String key,
+            String name,
+            String detail,
+            @Nullable UUID account,
+            @Nullable String accountName,
+            @Nullable String owner,
+            @Nullable String stage,
+            @Nullable String state,
+            @Nullable BigDecimal value,
+            @Nullable String currency,
+            String[] addresses,
+            long activities,
+            @Nullable Instant lastTouch,
+            @Nullable Instant nextMeeting) {}
+
+    record Name(UUID id, String name) {}
+
+    @Select("""
+            SELECT a.id, a.kind, l.at, a.ends, a.all_day, a.facts, a.readers, a.owners, l.evidence
+            FROM (SELECT at, activity, evidence FROM link WHERE record = #{record}
+                  AND (at, activity) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
+                  ORDER BY at DESC, activity DESC LIMIT #{limit}) l
+            JOIN activity a ON a.id = l.activity ORDER BY l.at DESC, a.id DESC
+            """)
+    List<ActivityRow> page(
+            @Param("record") UUID record,
+            @Param("beforeAt") Instant beforeAt,
+            @Param("beforeId") UUID beforeId,
+            @Param("limit") int limit);
+
+    @Select("""
+            SELECT id, kind, at, ends, all_day, facts, readers, owners, NULL AS evidence FROM activity WHERE id = #{id}
+            """)
+    Optional<ActivityRow> activity(@Param("id") UUID id);
+
+    /** Only what the viewer reads in full may be found by its words. */
+    @Select("""
+            SELECT id, kind, at, ends, all_day, facts, readers, owners, NULL AS evidence FROM activity
+            WHERE words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
+              AND (readers IS NULL OR #{person}::uuid = ANY(readers))
+              AND (at, id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
+            ORDER BY at DESC, id DESC LIMIT #{limit}
+            """)
+    List<ActivityRow> search(
+            @Param("words") String words,
+            @Param("finds") boolean finds,
+            @Param("person") @Nullable UUID person,
+            @Param("beforeAt") Instant beforeAt,
+            @Param("beforeId") UUID beforeId,
+            @Param("limit") int limit);
+
+    @Select("""
+            SELECT count(*) FROM activity WHERE words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
+              AND (readers IS NULL OR #{person}::uuid = ANY(readers))
+            """)
+    long searchCount(
+            @Param("words") String words, @Param("finds") boolean finds, @Param("person") @Nullable UUID person);
+
+    @Select("SELECT state, text, html, attachments FROM body WHERE activity = #{id}")
+    Optional<BodyRow> body(@Param("id") UUID id);
+
+    @Select("""
+            SELECT l.kind, l.record, coalesce(c.name, a.name, o.name, '') AS name, l.evidence FROM link l
+            LEFT JOIN contact c ON l.kind = 'contact' AND c.id = l.record
+            LEFT JOIN account a ON l.kind = 'account' AND a.id = l.record
+            LEFT JOIN opportunity o ON l.kind = 'opportunity' AND o.id = l.record
+            WHERE l.activity = #{id} ORDER BY l.kind, name
+            """)
+    List<LinkRow> links(@Param("id") UUID id);
+
+    @Select("SELECT id, name FROM person WHERE id = ANY(#{ids}) ORDER BY name")
+    List<Name> names(@Param("ids") UUID[] ids);
+
+    String RECORDS = """
+            SELECT 'contact' AS kind, c.id, c.key, c.name, c.title AS detail, c.account, ca.name AS account_name,
+                   NULL AS owner, NULL AS stage, NULL AS state, NULL::numeric AS value, NULL AS currency,
+                   ARRAY(SELECT address FROM contact_address WHERE contact = c.id ORDER BY address) AS addresses
+            FROM contact c LEFT JOIN account ca ON ca.id = c.account
+            UNION ALL SELECT 'account', a.id, a.key, a.name, '', NULL, NULL, p.name, NULL, NULL, NULL, NULL,
+                   ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain)
+            FROM account a LEFT JOIN person p ON p.id = a.owner
+            UNION ALL SELECT 'opportunity', o.id, o.key, o.name, '', o.account, oa.name, p.name, o.stage, lower(o.state),
+                   trim_scale(o.value), o.currency, ARRAY[]::text[]
+            FROM opportunity o JOIN account oa ON oa.id = o.account LEFT JOIN person p ON p.id = o.owner
+            """;
+
+    String TOUCH = """
+            (SELECT count(*) FROM link l WHERE l.record = r.id) AS activities,
+            (SELECT max(at) FROM link l WHERE l.record = r.id AND l.at <= #{now}) AS last_touch,
+            (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity
+             WHERE l.record = r.id AND l.at > #{now} AND a.kind = 'meeting') AS next_meeting
+            """;
+
+    @Select("SELECT r.*, " + TOUCH + " FROM (SELECT * FROM (" + RECORDS + """
+            ) every WHERE (#{kind} = '' OR kind = #{kind}) AND (#{name} = '' OR name ILIKE #{pattern})
+            ORDER BY lower(name) LIKE lower(#{start}) DESC, lower(name), kind, id LIMIT #{limit} OFFSET #{offset}) r
+            ORDER BY lower(name) LIKE lower(#{start}) DESC, lower(name), kind, id
+            """)
+    List<RecordRow> records(
+            @Param("kind") String kind,
+            @Param("name") String name,
+            @Param("pattern") String pattern,
+            @Param("start") String start,
+            @Param("now") Instant now,
+            @Param("offset") int offset,
+            @Param("limit") int limit);
+
+    @Select("SELECT count(*) FROM (" + RECORDS + """
+            ) every WHERE (#{kind} = '' OR kind = #{kind}) AND (#{name} = '' OR name ILIKE #{pattern})
+            """)
+    long recordCount(
+            @Param("kind") String kind, @Param("name") String name, @Param("pattern") String pattern);
+
+    @Select("SELECT r.*, " + TOUCH + " FROM (SELECT * FROM (" + RECORDS + ") every WHERE id = #{id}) r")
+    Optional<RecordRow> record(@Param("id") UUID id, @Param("now") Instant now);
+}

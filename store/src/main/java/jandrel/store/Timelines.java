@@ -1,0 +1,194 @@
+package jandrel.store;
+
+import jandrel.core.item.Content;
+import jandrel.core.item.Item;
+import jandrel.core.visibility.Readers;
+import jandrel.core.visibility.Viewer;
+import jandrel.core.visibility.Visibility;
+import jandrel.store.TimelineMapper.ActivityRow;
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Reads timelines. Every method takes the viewer and lets out what {@link Visibility} grants, no more. */
+@Component
+public class Timelines {
+    private final TimelineMapper mapper;
+
+    /** Where a page ends, and the next begins. */
+    public record Cursor(Instant at, UUID id) {
+        /** Before the newest. */
+        public static final Cursor TOP = new Cursor(Instant.parse("9999-01-01T00:00:00Z"), new UUID(-1L, -1L));
+    }
+
+    /**
+     * An activity as one viewer gets it.
+     *
+     * @param item null unless the visibility is full
+     * @param evidence what ties it to the record whose timeline is read; empty elsewhere
+     */
+    public record Entry(
+            UUID id,
+            String kind,
+            Instant at,
+            @Nullable Instant ends,
+            boolean allDay,
+            Visibility visibility,
+            @Nullable Item item,
+            List<Owner> owners,
+            String evidence) {}
+
+    /** A person of ours. */
+    public record Owner(UUID id, String name) {}
+
+    /** A record that an activity is linked to. */
+    public record Linked(String kind, UUID id, String name, String evidence) {}
+
+    /** @param bodyState {@code here}, {@code wanted} or {@code gone} */
+    public record Opened(Entry entry, List<Linked> links, Content content, String bodyState) {}
+
+    /** A record with what its timeline amounts to. */
+    public record Known(
+            String kind,
+            UUID id,
+            String key,
+            String name,
+            String detail,
+            @Nullable UUID account,
+            String accountName,
+            String owner,
+            String stage,
+            String state,
+            @Nullable BigDecimal value,
+            String currency,
+            List<String> addresses,
+            long activities,
+            @Nullable Instant lastTouch,
+            @Nullable Instant nextMeeting) {}
+
+    Timelines(TimelineMapper mapper) {
+        this.mapper = mapper;
+    }
+
+    /** The timeline of one record, newest first. */
+    @Transactional(readOnly = true)
+    public List<Entry> page(UUID record, Viewer viewer, Cursor before, int limit) {
+        return entries(mapper.page(record, before.at(), before.id(), limit), viewer);
+    }
+
+    /** Activities with these words in their subject or people, newest first; only what the viewer reads in full. */
+    @Transactional(readOnly = true)
+    public List<Entry> search(String words, Viewer viewer, Cursor before, int limit) {
+        return entries(
+                        mapper.search(
+                                words, readsAnything(viewer), viewer.person(), before.at(), before.id(), limit),
+                        viewer)
+                .stream()
+                .filter(e -> e.visibility() == Visibility.FULL)
+                .toList();
+    }
+
+    public long searchCount(String words, Viewer viewer) {
+        return mapper.searchCount(words, readsAnything(viewer), viewer.person());
+    }
+
+    /** Whether there is anything at all that the viewer reads in full. */
+    static boolean readsAnything(Viewer viewer) {
+        return Visibility.of(viewer, Readers.EVERYONE) == Visibility.FULL;
+    }
+
+    /** One activity with its text, which only those who read it in full get. */
+    @Transactional(readOnly = true)
+    public Optional<Opened> open(UUID id, Viewer viewer) {
+        return mapper.activity(id)
+                .map(row -> entries(List.of(row), viewer).get(0))
+                .filter(e -> e.visibility() != Visibility.HIDDEN)
+                .map(entry -> entry.visibility() == Visibility.FULL
+                        ? full(entry)
+                        : new Opened(entry, List.of(), Content.EMPTY, "here"));
+    }
+
+    private Opened full(Entry entry) {
+        List<Linked> links = mapper.links(entry.id()).stream()
+                .map(l -> new Linked(l.kind(), l.record(), l.name(), l.evidence()))
+                .toList();
+        return mapper.body(entry.id())
+                .map(b -> new Opened(
+                        entry, links, new Content(b.text(), b.html(), Json.attachments(b.attachments())), b.state()))
+                .orElseGet(() -> new Opened(entry, links, Content.EMPTY, "gone"));
+    }
+
+    private List<Entry> entries(List<ActivityRow> rows, Viewer viewer) {
+        Map<UUID, String> names = names(rows);
+        return rows.stream()
+                .map(row -> entry(row, viewer, names))
+                .filter(e -> e.visibility() != Visibility.HIDDEN)
+                .toList();
+    }
+
+    private Map<UUID, String> names(List<ActivityRow> rows) {
+        Set<UUID> ids = new HashSet<>();
+        rows.forEach(row -> ids.addAll(List.of(row.owners())));
+        Map<UUID, String> names = new HashMap<>();
+        if (!ids.isEmpty()) {
+            mapper.names(ids.toArray(UUID[]::new)).forEach(n -> names.put(n.id(), n.name()));
+        }
+        return names;
+    }
+
+    private static Entry entry(ActivityRow row, Viewer viewer, Map<UUID, String> names) {
+        Visibility visibility = Visibility.of(viewer, readers(row.readers()));
+        Item item = visibility == Visibility.FULL ? Json.item(row.kind(), row.facts()) : null;
+        List<Owner> owners = Arrays.stream(row.owners())
+                .map(o -> new Owner(o, names.getOrDefault(o, "")))
+                .toList();
+        String evidence = row.evidence() == null ? "" : row.evidence().toLowerCase(java.util.Locale.ROOT);
+        return new Entry(
+                row.id(), row.kind(), row.at(), row.ends(), row.allDay(), visibility, item, owners, evidence);
+    }
+
+    static Readers readers(UUID @Nullable [] readers) {
+        return readers == null ? Readers.EVERYONE : Readers.only(Set.of(readers));
+    }
+
+    /** Records by a part of their name, those that begin with it first. */
+    @Transactional(readOnly = true)
+    public List<Known> records(String kind, String name, Instant now, int offset, int limit) {
+        return mapper.records(kind, name, "%" + escaped(name) + "%", escaped(name) + "%", now, offset, limit).stream()
+                .map(Timelines::known)
+                .toList();
+    }
+
+    public long recordCount(String kind, String name) {
+        return mapper.recordCount(kind, name, "%" + escaped(name) + "%");
+    }
+
+    public Optional<Known> record(UUID id, Instant now) {
+        return mapper.record(id, now).map(Timelines::known);
+    }
+
+    private static Known known(TimelineMapper.RecordRow r) {
+        return new Known(
+                r.kind(), r.id(), r.key(), r.name(), r.detail(), r.account(), orEmpty(r.accountName()), orEmpty(r.owner()),
+                orEmpty(r.stage()), orEmpty(r.state()), r.value(), orEmpty(r.currency()), List.of(r.addresses()),
+                r.activities(), r.lastTouch(), r.nextMeeting());
+    }
+
+    private static String orEmpty(@Nullable String text) {
+        return text == null ? "" : text;
+    }
+
+    private static String escaped(String text) {
+        return text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_");
+    }
+}
