@@ -39,8 +39,7 @@ public interface Connections {
             String name,
             String label,
             String cursor,
-            @Nullable Instant expandedTo,
-            @Nullable Instant caughtUpAt) {}
+            @Nullable Instant expandedTo) {}
 
     record Listed(
             UUID id,
@@ -115,8 +114,12 @@ public interface Connections {
             @Param("name") String name,
             @Param("label") String label);
 
-    @Update("UPDATE source SET caught_up_at = #{at} WHERE id = #{source}")
-    int caughtUp(@Param("source") int source, @Param("at") Instant at);
+    /** Connections at whose sources something is to be fetched once more, but for those that wait for a new sign-in. */
+    @Select("""
+            SELECT DISTINCT c.id FROM sighting s JOIN source o ON o.id = s.source JOIN connection c ON c.id = o.connection
+            WHERE s.refetch AND c.state <> 'needs-sign-in'
+            """)
+    List<UUID> wanted();
 
     @Select("SELECT source, verdict, count(*) AS count FROM sighting GROUP BY source, verdict")
     List<Count> counts();
@@ -130,6 +133,4 @@ public interface Connections {
     @Delete("DELETE FROM open_series WHERE source = #{source} AND href = #{href}")
     int removeOpenSeries(@Param("source") int source, @Param("href") String href);
 
-    @Update("UPDATE source SET expanded_to = #{to} WHERE id = #{source}")
-    int expandedTo(@Param("source") int source, @Param("to") Instant to);
 }

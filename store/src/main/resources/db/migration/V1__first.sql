@@ -67,7 +67,7 @@ CREATE TABLE connection (
 CREATE TABLE source (
     id int GENERATED ALWAYS AS IDENTITY PRIMARY KEY, connection uuid NOT NULL REFERENCES connection ON DELETE CASCADE,
     kind text NOT NULL, name text NOT NULL, label text NOT NULL, cursor text NOT NULL DEFAULT '',
-    expanded_to timestamptz, caught_up_at timestamptz, UNIQUE (connection, name));
+    expanded_to timestamptz, UNIQUE (connection, name));
 -- Calendar objects whose series go on after the window, to be read again as it moves.
 CREATE TABLE open_series (
     source int NOT NULL REFERENCES source ON DELETE CASCADE, href text NOT NULL, PRIMARY KEY (source, href));

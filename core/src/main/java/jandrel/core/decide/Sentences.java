@@ -59,6 +59,25 @@ public final class Sentences {
         };
     }
 
+    /** What a list calls the items that a rule keeps out. */
+    public static String heading(Rule rule) {
+        return switch (rule) {
+            case UNREADABLE -> "could not be read";
+            case TOO_OLD -> "from before capture begins";
+            case MAIL_OFF, MEETINGS_OFF -> "not captured by the policy";
+            case CANCELLED -> "meeting cancelled";
+            case GONE -> "no longer in the calendar";
+            case BOUNCE -> "mail not delivered";
+            case AUTOMATIC -> "written by a program";
+            case BULK -> "sent in bulk";
+            case LIST -> "through a mailing list";
+            case EXCLUDED -> "covered by an exclusion";
+            case ALONE -> "nobody else on it";
+            case INSIDE_ONLY -> "only our own company on it";
+            default -> rule.name().toLowerCase(java.util.Locale.ROOT).replace('_', ' ');
+        };
+    }
+
     /** What somebody who does not read the item may know of its trail: no address, no name. */
     public static List<String> outline(Verdict verdict) {
         return List.of(

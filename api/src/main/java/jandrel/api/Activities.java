@@ -1,0 +1,54 @@
+package jandrel.api;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** What stands on timelines. */
+public final class Activities {
+    private Activities() {}
+
+    /** @param part {@code from}, {@code to}, {@code cc}, {@code organiser}, {@code attendee}, … */
+    public record PartyInfo(String part, String address, String name) {}
+
+    /** Somebody of ours whose source showed the item. */
+    public record OwnerInfo(UUID id, String name) {}
+
+    /**
+     * @param kind {@code mail} or {@code meeting}
+     * @param visibility {@code full} or {@code outline}; an outline has no subject, people or place
+     * @param evidence what ties it to the record: {@code address}, {@code contact}, {@code only_open}, {@code domain}
+     */
+    public record ActivityInfo(
+            UUID id,
+            String kind,
+            Instant at,
+            @Nullable Instant ends,
+            boolean allDay,
+            String zone,
+            String visibility,
+            String subject,
+            List<PartyInfo> people,
+            String place,
+            String online,
+            List<OwnerInfo> owners,
+            String evidence) {}
+
+    /** @param next where the next page begins; empty on the last */
+    public record TimelinePage(long total, List<ActivityInfo> activities, String next) {}
+
+    public record LinkInfo(String kind, UUID id, String name, String evidence) {}
+
+    public record AttachmentInfo(String name, String type, long bytes) {}
+
+    /** @param bodyState {@code here}, {@code wanted} (being fetched) or {@code gone} (its mailbox no longer has it) */
+    public record ActivityDetail(
+            ActivityInfo activity,
+            List<LinkInfo> links,
+            String text,
+            String html,
+            List<AttachmentInfo> attachments,
+            String bodyState,
+            List<Decisions.DecisionInfo> decisions) {}
+}

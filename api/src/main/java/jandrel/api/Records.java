@@ -1,0 +1,36 @@
+package jandrel.api;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** Contacts, accounts and opportunities. */
+public final class Records {
+    private Records() {}
+
+    /**
+     * @param kind {@code contact}, {@code account} or {@code opportunity}
+     * @param addresses a contact's mail addresses, an account's domains
+     */
+    public record RecordInfo(
+            String kind,
+            UUID id,
+            String key,
+            String name,
+            String detail,
+            @Nullable UUID account,
+            String accountName,
+            String owner,
+            String stage,
+            String state,
+            @Nullable BigDecimal value,
+            String currency,
+            List<String> addresses,
+            long activities,
+            @Nullable Instant lastTouch,
+            @Nullable Instant nextMeeting) {}
+
+    public record RecordPage(long total, List<RecordInfo> records) {}
+}

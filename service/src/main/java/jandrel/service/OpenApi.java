@@ -1,0 +1,76 @@
+package jandrel.service;
+
+import io.swagger.v3.oas.models.OpenAPI;
+import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.Schema;
+import jandrel.api.Activities;
+import jandrel.api.Connections;
+import jandrel.api.Decisions;
+import jandrel.api.Directories;
+import jandrel.api.Exclusions;
+import jandrel.api.Policies;
+import jandrel.api.Problem;
+import jandrel.api.Records;
+import jandrel.api.Sessions;
+import java.lang.reflect.RecordComponent;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** The OpenAPI document, with the records' own word on what may be missing. */
+@Configuration(proxyBeanMethods = false)
+class OpenApi {
+    private static final List<Class<?>> HOLDERS = List.of(
+            Activities.class,
+            Connections.class,
+            Decisions.class,
+            Directories.class,
+            Exclusions.class,
+            Policies.class,
+            Records.class,
+            Sessions.class);
+
+    @Bean
+    OpenAPI document() {
+        return new OpenAPI().info(new Info().title("Jandrel").version("1"));
+    }
+
+    @Bean
+    OpenApiCustomizer nullness() {
+        Map<String, Class<?>> records = new HashMap<>(Map.of("Problem", Problem.class));
+        HOLDERS.forEach(h -> List.of(h.getDeclaredClasses()).forEach(c -> records.put(c.getSimpleName(), c)));
+        return api -> {
+            api.setServers(null);
+            api.getComponents().getSchemas().forEach((name, schema) -> {
+                Class<?> record = records.get(name);
+                if (record != null) {
+                    describe(record, schema);
+                }
+            });
+        };
+    }
+
+    private static void describe(Class<?> record, Schema<?> schema) {
+        List<String> required = new ArrayList<>();
+        for (RecordComponent component : record.getRecordComponents()) {
+            if (!component.getAnnotatedType().isAnnotationPresent(Nullable.class)) {
+                required.add(component.getName());
+                continue;
+            }
+            Schema<?> property = schema.getProperties().get(component.getName());
+            if (property != null && property.getTypes() != null) {
+                Set<String> types = new TreeSet<>(property.getTypes());
+                types.add("null");
+                property.setTypes(types);
+            }
+        }
+        schema.setRequired(required);
+    }
+}

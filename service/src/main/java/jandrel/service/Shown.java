@@ -1,0 +1,68 @@
+package jandrel.service;
+
+import jandrel.api.Activities.ActivityInfo;
+import jandrel.api.Activities.OwnerInfo;
+import jandrel.api.Activities.PartyInfo;
+import jandrel.api.Decisions.DecisionInfo;
+import jandrel.api.Decisions.ReasonInfo;
+import jandrel.core.item.Item;
+import jandrel.core.item.MeetingItem;
+import jandrel.store.Decisions;
+import jandrel.store.Timelines.Entry;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/** Puts what the store lets out into the API's words. What an outline lacks is not there to be shown. */
+public final class Shown {
+    private Shown() {}
+
+    public static ActivityInfo activity(Entry e) {
+        MeetingItem meeting = e.item() instanceof MeetingItem m ? m : null;
+        return new ActivityInfo(
+                e.id(),
+                e.kind(),
+                e.at(),
+                e.ends(),
+                e.allDay(),
+                meeting == null ? "" : meeting.zone(),
+                e.visibility().name().toLowerCase(Locale.ROOT),
+                e.item() == null ? "" : e.item().subject(),
+                people(e.item()),
+                meeting == null ? "" : meeting.place(),
+                meeting == null ? "" : meeting.online(),
+                e.owners().stream().map(o -> new OwnerInfo(o.id(), o.name())).toList(),
+                e.evidence());
+    }
+
+    static List<PartyInfo> people(@Nullable Item item) {
+        return item == null
+                ? List.of()
+                : item.parties().stream()
+                        .map(p -> new PartyInfo(
+                                p.part().name().toLowerCase(Locale.ROOT), p.address().toString(), p.name()))
+                        .toList();
+    }
+
+    public static DecisionInfo decision(Decisions.Shown d) {
+        return new DecisionInfo(
+                d.id(),
+                d.itemId(),
+                d.kind(),
+                d.at(),
+                d.person(),
+                d.personName(),
+                d.source(),
+                d.position(),
+                d.verdict().word(),
+                d.visibility().name().toLowerCase(Locale.ROOT),
+                d.item() == null ? "" : d.item().subject(),
+                people(d.item()),
+                d.sentences(),
+                d.trail().stream()
+                        .map(r -> new ReasonInfo(r.rule().name().toLowerCase(Locale.ROOT), r.facts()))
+                        .toList(),
+                d.pending(),
+                d.activity() ? d.itemId() : null);
+    }
+}

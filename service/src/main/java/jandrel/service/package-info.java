@@ -1,0 +1,5 @@
+/** The running service. */
+@NullMarked
+package jandrel.service;
+
+import org.jspecify.annotations.NullMarked;

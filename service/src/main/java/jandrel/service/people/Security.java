@@ -1,0 +1,96 @@
+package jandrel.service.people;
+
+import static org.springframework.http.HttpMethod.DELETE;
+import static org.springframework.http.HttpMethod.GET;
+import static org.springframework.http.HttpMethod.POST;
+import static org.springframework.http.HttpMethod.PUT;
+
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ProblemDetail;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.http.SessionCreationPolicy;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Who may call what. What a caller then gets to see is for {@code Visibility}, not for here. */
+@Configuration(proxyBeanMethods = false)
+class Security {
+    private static final String ADMINISTRATOR = "ADMINISTRATOR";
+    private static final String[] OVERSIGHT = {ADMINISTRATOR, "MANAGER", "AUDITOR"};
+    private static final String CONTENT_POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
+            + " script-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+    @Bean
+    PasswordEncoder passwords() {
+        return new BCryptPasswordEncoder(11);
+    }
+
+    @Bean
+    SecurityFilterChain chain(HttpSecurity http, Tokens tokens, JsonMapper json) throws Exception {
+        http.csrf(csrf -> csrf.spa().ignoringRequestMatchers(TokenFilter::hasBearer).ignoringRequestMatchers("/api/tokens"));
+        http.sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS));
+        http.requestCache(cache -> cache.disable());
+        http.formLogin(f -> f.disable()).httpBasic(b -> b.disable()).logout(l -> l.disable());
+        http.headers(h -> h.contentSecurityPolicy(p -> p.policyDirectives(CONTENT_POLICY))
+                .referrerPolicy(r -> r.policy(
+                        org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy
+                                .NO_REFERRER)));
+        http.addFilterBefore(new TokenFilter(tokens), UsernamePasswordAuthenticationFilter.class);
+        http.authorizeHttpRequests(a -> a.requestMatchers(POST, "/api/session", "/api/tokens")
+                .permitAll()
+                .requestMatchers(GET, "/api/session", "/api/openapi.json", "/api/ops/health")
+                .permitAll()
+                .requestMatchers(DELETE, "/api/session", "/api/tokens/current")
+                .authenticated()
+                .requestMatchers(GET, "/api/exclusions", "/api/servers", "/api/company", "/api/sign-ins")
+                .hasAnyRole(OVERSIGHT)
+                .requestMatchers(GET, "/api/**")
+                .authenticated()
+                .requestMatchers(POST, "/api/connections/*/look", "/api/connections/*/password")
+                .authenticated()
+                .requestMatchers(POST, "/api/**")
+                .hasRole(ADMINISTRATOR)
+                .requestMatchers(PUT, "/api/**")
+                .hasRole(ADMINISTRATOR)
+                .requestMatchers(DELETE, "/api/**")
+                .hasRole(ADMINISTRATOR)
+                .requestMatchers("/api/**")
+                .denyAll()
+                .requestMatchers(GET, "/**")
+                .permitAll()
+                .anyRequest()
+                .denyAll());
+        http.exceptionHandling(e -> e.authenticationEntryPoint((request, response, refused) -> answer(
+                        response, json, HttpStatus.UNAUTHORIZED, "You are not signed in", "Sign in, then try again."))
+                .accessDeniedHandler((request, response, refused) -> answer(
+                        response,
+                        json,
+                        HttpStatus.FORBIDDEN,
+                        refused instanceof org.springframework.security.web.csrf.CsrfException
+                                ? "The request does not prove that it comes from the console"
+                                : "Your role does not allow this",
+                        refused instanceof org.springframework.security.web.csrf.CsrfException
+                                ? "Load the page again, then try again."
+                                : "Ask an administrator.")));
+        return http.build();
+    }
+
+    private static void answer(
+            HttpServletResponse response, JsonMapper json, HttpStatus status, String title, String detail)
+            throws IOException {
+        ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, detail);
+        problem.setTitle(title);
+        response.setStatus(status.value());
+        response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
+        response.setCharacterEncoding("UTF-8");
+        response.getWriter().write(json.writeValueAsString(problem));
+    }
+}

@@ -1,0 +1,151 @@
+package jandrel.service.people;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import jandrel.api.Sessions.Credentials;
+import jandrel.api.Sessions.NewSignIn;
+import jandrel.api.Sessions.Token;
+import jandrel.api.Sessions.Whoami;
+import jandrel.core.visibility.Role;
+import jandrel.service.Refusal;
+import jandrel.service.Settings;
+import jandrel.store.People;
+import jandrel.store.SignIns;
+import jandrel.store.SignIns.SignIn;
+import java.time.Duration;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseCookie;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.csrf.CsrfToken;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Signing in and out: with a cookie for the console, with a bearer token for the client. */
+@RestController
+class SessionCalls {
+    private static final Duration SESSION = Duration.ofHours(12);
+    private static final Duration TOKEN = Duration.ofDays(90);
+    private static final int SHORTEST_PASSWORD = 10;
+    private final Tokens tokens;
+    private final SignIns signIns;
+    private final People people;
+    private final PasswordEncoder passwords;
+    private final Settings settings;
+
+    SessionCalls(Tokens tokens, SignIns signIns, People people, PasswordEncoder passwords, Settings settings) {
+        this.tokens = tokens;
+        this.signIns = signIns;
+        this.people = people;
+        this.passwords = passwords;
+        this.settings = settings;
+    }
+
+    /** Also hands out the CSRF token, by asking for it. */
+    @GetMapping("/api/session")
+    Whoami whoami(@AuthenticationPrincipal @Nullable SignedIn me, CsrfToken csrf) {
+        csrf.getToken();
+        if (me == null) {
+            throw Refusal.of(HttpStatus.UNAUTHORIZED, "You are not signed in", "Sign in, then try again.");
+        }
+        return shown(me);
+    }
+
+    @PostMapping("/api/session")
+    Whoami signIn(@RequestBody Credentials given, HttpServletResponse response) {
+        Tokens.Given token = tokens.give(given.login(), given.password(), "console", SESSION);
+        response.addHeader(HttpHeaders.SET_COOKIE, cookie(token.token(), SESSION));
+        return shown(token.who());
+    }
+
+    @DeleteMapping("/api/session")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void signOut(HttpServletRequest request, HttpServletResponse response) {
+        TokenFilter.token(request).ifPresent(tokens::takeBack);
+        response.addHeader(HttpHeaders.SET_COOKIE, cookie("", Duration.ZERO));
+    }
+
+    @PostMapping("/api/tokens")
+    Token token(@RequestBody Credentials given) {
+        String label = given.label() == null ? "" : given.label();
+        Tokens.Given token = tokens.give(given.login(), given.password(), label, TOKEN);
+        return new Token(token.token(), token.expiresAt());
+    }
+
+    @DeleteMapping("/api/tokens/current")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void takeBack(HttpServletRequest request) {
+        TokenFilter.token(request).ifPresent(tokens::takeBack);
+    }
+
+    @GetMapping("/api/sign-ins")
+    List<Whoami> all() {
+        return signIns.all().stream()
+                .map(s -> new Whoami(s.login(), s.name(), s.role().toLowerCase(Locale.ROOT), s.person()))
+                .toList();
+    }
+
+    @PostMapping("/api/sign-ins")
+    @ResponseStatus(HttpStatus.CREATED)
+    Whoami add(@RequestBody NewSignIn wanted) {
+        Role role = Arrays.stream(Role.values())
+                .filter(r -> r.name().equalsIgnoreCase(wanted.role()))
+                .findFirst()
+                .orElseThrow(() -> Refusal.bad(
+                        "There is no role “" + wanted.role() + "”", "Roles are administrator, manager, rep and auditor."));
+        if (wanted.password().length() < SHORTEST_PASSWORD || Tokens.shortEnough(wanted.password()).isEmpty()) {
+            throw Refusal.bad("The password does not do", "It needs 10 characters at least, and 72 bytes at most.");
+        }
+        if (!wanted.login().matches("[A-Za-z0-9][A-Za-z0-9._@+-]{0,99}")) {
+            throw Refusal.bad("The login does not do", "It needs letters, digits or . _ @ + - and no spaces.");
+        }
+        SignIn signIn = new SignIn(
+                UUID.randomUUID(),
+                wanted.login(),
+                wanted.name(),
+                String.valueOf(passwords.encode(wanted.password())),
+                role.name(),
+                person(wanted.person()),
+                0,
+                null);
+        if (signIns.add(signIn) == 0) {
+            throw Refusal.of(HttpStatus.CONFLICT, "The login is taken", "Choose another one.");
+        }
+        return new Whoami(signIn.login(), signIn.name(), role.name().toLowerCase(Locale.ROOT), signIn.person());
+    }
+
+    private @Nullable UUID person(@Nullable String key) {
+        if (key == null || key.isBlank()) {
+            return null;
+        }
+        return people.find(key.strip())
+                .map(People.Person::id)
+                .orElseThrow(() ->
+                        Refusal.bad("Nobody has the key or address “" + key + "”", "Import the people first."));
+    }
+
+    private String cookie(String value, Duration life) {
+        return ResponseCookie.from(TokenFilter.COOKIE, value)
+                .httpOnly(true)
+                .secure(settings.secureCookies())
+                .sameSite("Strict")
+                .path("/")
+                .maxAge(life)
+                .build()
+                .toString();
+    }
+
+    private static Whoami shown(SignedIn me) {
+        return new Whoami(me.login(), me.name(), me.role().name().toLowerCase(Locale.ROOT), me.person());
+    }
+}

@@ -1,0 +1,13 @@
+package jandrel.service.people;
+
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** Who asks. */
+public record SignedIn(UUID id, String login, String name, Role role, @Nullable UUID person) {
+    public Viewer viewer() {
+        return new Viewer(role, person);
+    }
+}

@@ -1,0 +1,91 @@
+package jandrel.service.people;
+
+import jandrel.core.visibility.Role;
+import jandrel.service.Refusal;
+import jandrel.store.SignIns;
+import jandrel.store.SignIns.SignIn;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.security.SecureRandom;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Base64;
+import java.util.Optional;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.stereotype.Component;
+
+/** Gives tokens for passwords, and knows them again. A token has 256 random bits, so a plain hash of it is enough. */
+@Component
+class Tokens {
+    private static final int MOST_PASSWORD_BYTES = 72;
+    private final SignIns signIns;
+    private final PasswordEncoder passwords;
+    private final Clock clock;
+    private final SecureRandom random = new SecureRandom();
+    private final String nobodysPassword;
+
+    Tokens(SignIns signIns, PasswordEncoder passwords, Clock clock) {
+        this.signIns = signIns;
+        this.passwords = passwords;
+        this.clock = clock;
+        this.nobodysPassword = String.valueOf(passwords.encode("nobody has this password"));
+    }
+
+    record Given(String token, Instant expiresAt, SignedIn who) {}
+
+    Given give(String login, String password, String label, Duration life) {
+        Instant now = clock.instant();
+        Optional<SignIn> found = signIns.find(login);
+        Instant locked = found.map(SignIn::lockedUntil).orElse(null);
+        if (locked != null && locked.isAfter(now)) {
+            throw Refusal.of(
+                    HttpStatus.TOO_MANY_REQUESTS,
+                    "Too many wrong passwords",
+                    "Wait " + (Duration.between(now, locked).toSeconds() + 1) + " seconds, then try again.");
+        }
+        // the same work is done for a login that does not exist, so that time does not tell
+        boolean right = passwords.matches(
+                shortEnough(password), found.map(SignIn::password).orElse(nobodysPassword));
+        if (found.isEmpty() || !right) {
+            found.ifPresent(s -> signIns.failed(s.id(), now));
+            throw Refusal.of(
+                    HttpStatus.UNAUTHORIZED, "Login or password is wrong", "Check both; capitals in the password count.");
+        }
+        signIns.succeeded(found.get().id());
+        signIns.removeExpired(now);
+        byte[] secret = new byte[32];
+        random.nextBytes(secret);
+        String token = Base64.getUrlEncoder().withoutPadding().encodeToString(secret);
+        Instant expires = now.plus(life);
+        signIns.addToken(hash(token), found.get().id(), label, expires);
+        return new Given(token, expires, signedIn(found.get()));
+    }
+
+    /** bcrypt reads 72 bytes; more can be nobody's password. */
+    static String shortEnough(String password) {
+        return password.getBytes(StandardCharsets.UTF_8).length <= MOST_PASSWORD_BYTES ? password : "";
+    }
+
+    Optional<SignedIn> who(String token) {
+        return signIns.byToken(hash(token), clock.instant()).map(Tokens::signedIn);
+    }
+
+    void takeBack(String token) {
+        signIns.removeToken(hash(token));
+    }
+
+    private static SignedIn signedIn(SignIn s) {
+        return new SignedIn(s.id(), s.login(), s.name(), Role.valueOf(s.role()), s.person());
+    }
+
+    private static byte[] hash(String token) {
+        try {
+            return MessageDigest.getInstance("SHA-256").digest(token.getBytes(StandardCharsets.UTF_8));
+        } catch (NoSuchAlgorithmException impossible) {
+            throw new IllegalStateException("this Java lacks SHA-256", impossible);
+        }
+    }
+}

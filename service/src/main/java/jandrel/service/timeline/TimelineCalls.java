@@ -1,0 +1,130 @@
+package jandrel.service.timeline;
+
+import jandrel.api.Activities.ActivityDetail;
+import jandrel.api.Activities.ActivityInfo;
+import jandrel.api.Activities.AttachmentInfo;
+import jandrel.api.Activities.LinkInfo;
+import jandrel.api.Activities.TimelinePage;
+import jandrel.service.CsvOut;
+import jandrel.service.Paging;
+import jandrel.service.Refusal;
+import jandrel.service.Shown;
+import jandrel.service.people.SignedIn;
+import jandrel.store.Decisions;
+import jandrel.store.Timelines;
+import jandrel.store.Timelines.Cursor;
+import jandrel.store.Timelines.Entry;
+import jandrel.store.Timelines.Opened;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.time.Clock;
+import java.util.List;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Timelines: a page, one activity, search, export. */
+@RestController
+class TimelineCalls {
+    private static final int EXPORT_PAGE = 500;
+    private final Timelines timelines;
+    private final Decisions decisions;
+    private final Clock clock;
+
+    TimelineCalls(Timelines timelines, Decisions decisions, Clock clock) {
+        this.timelines = timelines;
+        this.decisions = decisions;
+        this.clock = clock;
+    }
+
+    @GetMapping("/api/records/{id}/timeline")
+    TimelinePage timeline(
+            @PathVariable("id") UUID record,
+            @RequestParam(name = "next", defaultValue = "") String next,
+            @RequestParam(name = "limit", defaultValue = "50") int limit,
+            @AuthenticationPrincipal SignedIn me) {
+        long total = timelines.record(record, clock.instant()).orElseThrow(() -> Refusal.notFound("record")).activities();
+        return page(total, timelines.page(record, me.viewer(), Paging.after(next), Paging.limit(limit)), limit);
+    }
+
+    @GetMapping("/api/search")
+    TimelinePage search(
+            @RequestParam("words") String words,
+            @RequestParam(name = "next", defaultValue = "") String next,
+            @RequestParam(name = "limit", defaultValue = "50") int limit,
+            @AuthenticationPrincipal SignedIn me) {
+        if (words.isBlank()) {
+            throw Refusal.bad("There is nothing to search for", "Give a word of the subject, or a name or an address.");
+        }
+        List<Entry> found = timelines.search(words, me.viewer(), Paging.after(next), Paging.limit(limit));
+        return page(timelines.searchCount(words, me.viewer()), found, limit);
+    }
+
+    private static TimelinePage page(long total, List<Entry> entries, int limit) {
+        Entry last = entries.isEmpty() ? null : entries.get(entries.size() - 1);
+        boolean more = last != null && entries.size() == limit;
+        return new TimelinePage(
+                total,
+                entries.stream().map(Shown::activity).toList(),
+                more && last != null ? Paging.next(last.at(), last.id()) : "");
+    }
+
+    @GetMapping("/api/activities/{id}")
+    ActivityDetail open(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        Opened opened = timelines.open(id, me.viewer()).orElseThrow(() -> Refusal.notFound("activity"));
+        return new ActivityDetail(
+                Shown.activity(opened.entry()),
+                opened.links().stream()
+                        .map(l -> new LinkInfo(
+                                l.kind(), l.id(), l.name(), l.evidence().toLowerCase(java.util.Locale.ROOT)))
+                        .toList(),
+                opened.content().text(),
+                opened.content().html(),
+                opened.content().attachments().stream()
+                        .map(a -> new AttachmentInfo(a.name(), a.type(), a.bytes()))
+                        .toList(),
+                opened.bodyState(),
+                decisions.ofItem(id, me.viewer()).stream().map(Shown::decision).toList());
+    }
+
+    /** The whole timeline as CSV, as far as the asker sees it; a page at a time, whatever its length. */
+    @GetMapping(path = "/api/records/{id}/timeline.csv", produces = "text/csv")
+    void export(
+            @PathVariable("id") UUID record, @AuthenticationPrincipal SignedIn me, HttpServletResponse response)
+            throws IOException {
+        if (timelines.record(record, clock.instant()).isEmpty()) {
+            throw Refusal.notFound("record");
+        }
+        response.setContentType("text/csv");
+        response.setCharacterEncoding("UTF-8");
+        response.setHeader("Content-Disposition", "attachment; filename=timeline.csv");
+        CsvOut out = new CsvOut(
+                response.getWriter(), "at", "ends", "kind", "visibility", "subject", "people", "place", "whose");
+        Cursor cursor = Cursor.TOP;
+        for (List<Entry> page = timelines.page(record, me.viewer(), cursor, EXPORT_PAGE);
+                !page.isEmpty();
+                page = timelines.page(record, me.viewer(), cursor, EXPORT_PAGE)) {
+            for (Entry entry : page) {
+                write(Shown.activity(entry), out);
+            }
+            Entry last = page.get(page.size() - 1);
+            cursor = new Cursor(last.at(), last.id());
+        }
+    }
+
+    private static void write(ActivityInfo a, CsvOut out) throws IOException {
+        out.row(
+                a.at(),
+                a.ends() == null ? "" : a.ends(),
+                a.kind(),
+                a.visibility(),
+                a.subject(),
+                a.people().stream().map(p -> p.part() + " " + p.address()).collect(Collectors.joining("; ")),
+                a.place(),
+                a.owners().stream().map(o -> o.name()).collect(Collectors.joining("; ")));
+    }
+}
