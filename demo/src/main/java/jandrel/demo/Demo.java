@@ -1,0 +1,159 @@
+package jandrel.demo;
+
+import jandrel.api.Connections.NewConnection;
+import jandrel.api.Connections.NewServer;
+import jandrel.api.Decisions.Count;
+import jandrel.api.Decisions.Summary;
+import jandrel.api.Directories.CompanyDomains;
+import jandrel.api.Directories.ImportOutcome;
+import jandrel.api.Exclusions.NewExclusions;
+import jandrel.api.Policies.PolicyInfo;
+import jandrel.api.Sessions.NewSignIn;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.GeneralSecurityException;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/** {@code fill STAND_ENV} puts the story into the providers; {@code drive STAND_ENV SERVICE_URL ADMIN_PASSWORD} captures it. */
+public final class Demo {
+    private static final int BACK_DAYS = 120;
+    private static final long PATIENCE_MILLIS = 600_000;
+    private final PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
+    private final Stand stand;
+
+    private Demo(Stand stand) {
+        this.stand = stand;
+    }
+
+    public static void main(String[] args) throws Exception {
+        try {
+            Demo demo = new Demo(Stand.read(Path.of(args[1])));
+            if (args[0].equals("fill")) {
+                demo.fill();
+            } else {
+                demo.drive(new Service(args[2]), args[2], args[3]);
+            }
+        } catch (IOException failed) {
+            System.err.println("demo: " + failed.getMessage());
+            System.exit(3);
+        }
+    }
+
+    private void step(String what) {
+        out.println(LocalTime.now().truncatedTo(ChronoUnit.SECONDS).format(java.time.format.DateTimeFormatter.ofPattern("HH:mm:ss")) + "  " + what);
+    }
+
+    private void fill() throws IOException, GeneralSecurityException, InterruptedException {
+        boolean made = new Filling(stand).fill(LocalDate.now());
+        String what = Files.readString(stand.dir().resolve("filled")).strip();
+        step((made ? "filled Dovecot and Radicale: " : "Dovecot and Radicale hold the story of ") + what);
+    }
+
+    private void drive(Service service, String url, String password) throws IOException, InterruptedException {
+        for (int n = 0; !service.isUp(); n++) {
+            if (n > 240) {
+                throw new IOException("the service did not come up; see its log");
+            }
+            Thread.sleep(500);
+        }
+        service.signIn("admin", password);
+        Cast cast = new Filling(stand).cast();
+        directory(service, cast);
+        policy(service);
+        connect(service, cast);
+        Summary summary = captured(service);
+        print(summary, url, password);
+    }
+
+    private void directory(Service service, Cast cast) throws IOException, InterruptedException {
+        CompanyDomains domains = service.get("/api/company", CompanyDomains.class);
+        List<String> freeMail = new ArrayList<>(domains.freeMail());
+        if (!freeMail.contains(Cast.FREE_MAIL)) {
+            freeMail.add(Cast.FREE_MAIL);
+        }
+        service.put("/api/company", new CompanyDomains(List.of(Cast.OWN), freeMail), CompanyDomains.class);
+        Path folder = Files.createDirectories(stand.dir().resolve("directory"));
+        for (Map.Entry<String, String> file : Tables.of(cast).entrySet()) {
+            Files.writeString(folder.resolve(file.getKey() + ".csv"), file.getValue());
+            ImportOutcome o = service.postCsv("/api/directory/" + file.getKey(), file.getValue(), ImportOutcome.class);
+            step(String.format("%s: %d added, %d updated, %d as they were", o.kind(), o.added(), o.updated(), o.unchanged()));
+        }
+    }
+
+    private void policy(Service service) throws IOException, InterruptedException {
+        PolicyInfo now = service.get("/api/policy", PolicyInfo.class);
+        if (now.backDays() != BACK_DAYS) {
+            service.put("/api/policy", new PolicyInfo(now.version(), true, true, BACK_DAYS, 30, "everyone"), PolicyInfo.class);
+        }
+        service.post("/api/exclusions", new NewExclusions("kettingwerk.example", "supplier, not a customer"), Object.class);
+    }
+
+    private void connect(Service service, Cast cast) throws IOException, InterruptedException {
+        service.add("/api/servers", new NewServer("Corvane mail", "imap", "127.0.0.1", stand.port("IMAPS"), null));
+        service.add("/api/servers", new NewServer("Corvane calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"));
+        int made = 0;
+        for (Cast.Person p : cast.people) {
+            String role = p.role().equals("manager") ? "manager" : "rep";
+            service.add("/api/sign-ins", new NewSignIn(p.key(), p.name(), Filling.PASSWORD, role, p.key()));
+            made += service.add("/api/connections", new NewConnection(p.key(), "Corvane mail", p.address(), Filling.PASSWORD)) ? 1 : 0;
+            made += service.add("/api/connections", new NewConnection(p.key(), "Corvane calendars", p.address(), Filling.PASSWORD)) ? 1 : 0;
+        }
+        service.add("/api/sign-ins", new NewSignIn("auditor", "Outside auditor", Filling.PASSWORD, "auditor", null));
+        step(made == 0 ? "everybody is connected already" : "connected " + cast.people.size() + " people, " + made + " accounts");
+    }
+
+    private Summary captured(Service service) throws IOException, InterruptedException {
+        long until = System.currentTimeMillis() + PATIENCE_MILLIS;
+        long shown = System.currentTimeMillis();
+        Summary now = service.get("/api/summary", Summary.class);
+        while (now.connecting() > 0 || now.reconsidering() > 0 || now.refetching() > 0) {
+            if (System.currentTimeMillis() > until) {
+                throw new IOException("capture has not ended in ten minutes; the console's page Connections says where it stands");
+            }
+            Thread.sleep(300);
+            now = service.get("/api/summary", Summary.class);
+            if (System.currentTimeMillis() - shown > 5_000) {
+                step(String.format("capturing: %,d seen, %d of %d accounts still to be read", now.decisions(), now.connecting(), now.connections()));
+                shown = System.currentTimeMillis();
+            }
+        }
+        return now;
+    }
+
+    private void print(Summary s, String url, String password) {
+        out.println();
+        out.println("What was seen, one decision for each item and source that showed it:");
+        out.println();
+        out.printf("  %-11s %,7d%n", "seen", s.decisions());
+        out.printf("  %-11s %,7d   as %,d activities, each standing once however many people have it%n", "logged", s.logged(), s.activities());
+        out.printf("  %-11s %,7d   somebody outside is on it whom the directory does not know%n", "waiting", s.waiting());
+        out.printf("  %-11s %,7d%n", "left out", s.leftOut());
+        Map<String, Long> why = s.counts().stream()
+                .filter(c -> c.verdict().equals("left-out"))
+                .collect(Collectors.groupingBy(Count::words, Collectors.summingLong(Count::count)));
+        why.entrySet().stream()
+                .sorted(Map.Entry.<String, Long>comparingByValue().reversed())
+                .forEach(e -> out.printf("  %-11s %,7d     %s%n", "", e.getValue(), e.getKey()));
+        out.printf("  %-11s %,7d   kept in sight with the reason%n", "unreadable", s.unreadable());
+        if (s.troubled() > 0) {
+            out.printf("%n  %d connections need a look: see the console's page Connections%n", s.troubled());
+        }
+        out.println();
+        out.println("Console    " + url);
+        out.println("Sign in    admin / " + password + "                 administrator");
+        out.println("           maren.aldous / " + Filling.PASSWORD + "       manager");
+        out.println("           tobias.renn / " + Filling.PASSWORD + "        rep");
+        out.println("           auditor / " + Filling.PASSWORD + "            auditor");
+        out.println();
+        out.println("Client     bin/jandrel sign-in --url " + url + " --login admin");
+    }
+}

@@ -1,0 +1,89 @@
+package jandrel.demo;
+
+import jandrel.api.Problem;
+import jandrel.api.Sessions.Credentials;
+import jandrel.api.Sessions.Token;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The service, as the demo talks to it. */
+final class Service {
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+    private final String base;
+    private final HttpClient http = HttpClient.newHttpClient();
+    private String token = "";
+
+    Service(String base) {
+        this.base = base;
+    }
+
+    boolean isUp() throws InterruptedException {
+        try {
+            return send(HttpRequest.newBuilder(URI.create(base + "/api/ops/health")).GET()).statusCode() == 200;
+        } catch (IOException notYet) {
+            return false;
+        }
+    }
+
+    void signIn(String login, String password) throws IOException, InterruptedException {
+        token = post("/api/tokens", new Credentials(login, password, "demo"), Token.class).token();
+    }
+
+    <T> T get(String path, Class<T> type) throws IOException, InterruptedException {
+        return read(send(to(path).GET()), type);
+    }
+
+    <T> T put(String path, Object body, Class<T> type) throws IOException, InterruptedException {
+        return read(
+                send(to(path).header("Content-Type", "application/json").PUT(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)))), type);
+    }
+
+    <T> T post(String path, Object body, Class<T> type) throws IOException, InterruptedException {
+        return read(posted(path, body), type);
+    }
+
+    /** @return false if it is there already */
+    boolean add(String path, Object body) throws IOException, InterruptedException {
+        HttpResponse<String> answer = posted(path, body);
+        if (answer.statusCode() == 409) {
+            return false;
+        }
+        check(answer);
+        return true;
+    }
+
+    <T> T postCsv(String path, String file, Class<T> type) throws IOException, InterruptedException {
+        return read(send(to(path).header("Content-Type", "text/csv").POST(HttpRequest.BodyPublishers.ofString(file))), type);
+    }
+
+    private HttpResponse<String> posted(String path, Object body) throws IOException, InterruptedException {
+        return send(to(path).header("Content-Type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body))));
+    }
+
+    private HttpRequest.Builder to(String path) {
+        HttpRequest.Builder request = HttpRequest.newBuilder(URI.create(base + path));
+        return token.isEmpty() ? request : request.header("Authorization", "Bearer " + token);
+    }
+
+    private HttpResponse<String> send(HttpRequest.Builder request) throws IOException, InterruptedException {
+        return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    private static <T> T read(HttpResponse<String> answer, Class<T> type) throws IOException {
+        check(answer);
+        return JSON.readValue(answer.body(), type);
+    }
+
+    private static void check(HttpResponse<String> answer) throws IOException {
+        if (answer.statusCode() >= 400) {
+            @Nullable Problem problem = answer.body().startsWith("{") ? JSON.readValue(answer.body(), Problem.class) : null;
+            throw new IOException(problem == null ? "status " + answer.statusCode() : problem.title() + ". " + problem.detail());
+        }
+    }
+}

@@ -1,0 +1,59 @@
+package jandrel.demo;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.http.HttpClient;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.GeneralSecurityException;
+import java.security.KeyStore;
+import java.security.cert.CertificateFactory;
+import java.util.HashMap;
+import java.util.Map;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.TrustManagerFactory;
+
+/** The servers that {@code bin/stand} started, by the file it wrote. */
+record Stand(Map<String, String> values) {
+    static Stand read(Path file) throws IOException {
+        Map<String, String> values = new HashMap<>();
+        for (String line : Files.readAllLines(file)) {
+            int cut = line.indexOf('=');
+            if (cut > 0) {
+                values.put(line.substring(0, cut), line.substring(cut + 1));
+            }
+        }
+        return new Stand(values);
+    }
+
+    String value(String name) {
+        String value = values.get("STAND_" + name);
+        if (value == null) {
+            throw new IllegalStateException("stand.env lacks STAND_" + name + "; start the servers with bin/stand");
+        }
+        return value;
+    }
+
+    Path dir() {
+        return Path.of(value("DIR"));
+    }
+
+    int port(String name) {
+        String value = value(name);
+        return Integer.parseInt(value.substring(value.lastIndexOf(':') + 1));
+    }
+
+    /** Believes the authority that was made on the spot, and nobody else. */
+    HttpClient http() throws IOException, GeneralSecurityException {
+        KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
+        store.load(null, null);
+        try (InputStream in = Files.newInputStream(Path.of(value("CA")))) {
+            store.setCertificateEntry("demo", CertificateFactory.getInstance("X.509").generateCertificate(in));
+        }
+        TrustManagerFactory trust = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
+        trust.init(store);
+        SSLContext context = SSLContext.getInstance("TLS");
+        context.init(null, trust.getTrustManagers(), null);
+        return HttpClient.newBuilder().sslContext(context).version(HttpClient.Version.HTTP_1_1).build();
+    }
+}
