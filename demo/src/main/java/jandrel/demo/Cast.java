@@ -151,14 +151,14 @@ final class Cast {
 
     private void deals() {
         for (int n = 0; n < 60; n++) {
-            Firm firm = firms.get((n * 3) % firms.size());
+            Firm firm = firms.get(Math.max(1, (n * 3) % firms.size()));
             String state = n % 4 == 3 ? (n % 8 == 3 ? "won" : "lost") : "open";
             String stage = state.equals("open") ? STAGES[random.nextInt(STAGES.length)] : "closed";
             deals.add(new Deal(
                     "opp-" + (500 + n), firm.name() + ", " + DEALS[(n * 7) % DEALS.length], firm, stage, state,
                     4_000 + 500 * random.nextInt(150), firm.owner()));
         }
-        deals.set(0, new Deal("opp-500", "Port of Skarvik, inner channel buoys", firms.get(0), "closed", "won", 184_500, firms.get(0).owner()));
+        deals.set(0, new Deal("opp-500", "Port of Skarvik, inner channel buoys", firms.get(0), "signed", "open", 184_500, firms.get(0).owner()));
     }
 
     List<Customer> at(Firm firm) {

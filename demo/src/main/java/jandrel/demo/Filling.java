@@ -20,6 +20,8 @@ import java.util.Map;
 final class Filling {
     static final String PASSWORD = "buoy-and-tide-26";
     private static final long SEED = 4471;
+    private static final String NAMED = "<d:propertyupdate xmlns:d='DAV:'><d:set><d:prop><d:displayname>work calendar</d:displayname>"
+            + "</d:prop></d:set></d:propertyupdate>";
     private final Stand stand;
     private final Cast cast = new Cast(SEED);
 
@@ -82,21 +84,28 @@ final class Filling {
         Files.setLastModifiedTime(file, FileTime.from(letter.at().plusSeconds(4)));
     }
 
+    private static void send(HttpClient http, URI at, String basic, String method, String type, String body)
+            throws IOException, InterruptedException {
+        HttpRequest request = HttpRequest.newBuilder(at)
+                .header("Authorization", "Basic " + basic)
+                .header("Content-Type", type)
+                .method(method, HttpRequest.BodyPublishers.ofString(body))
+                .build();
+        int status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
+        if (status / 100 != 2) {
+            throw new IOException("Radicale answered " + method + " with status " + status);
+        }
+    }
+
     private int calendars(Map<String, String> calendars) throws IOException, GeneralSecurityException, InterruptedException {
         HttpClient http = stand.http();
         int events = 0;
         for (Map.Entry<String, String> entry : calendars.entrySet()) {
             String basic = Base64.getEncoder()
                     .encodeToString((entry.getKey() + ":" + PASSWORD).getBytes(StandardCharsets.UTF_8));
-            HttpRequest put = HttpRequest.newBuilder(URI.create(stand.value("CALDAV") + "/" + entry.getKey() + "/work/"))
-                    .header("Authorization", "Basic " + basic)
-                    .header("Content-Type", "text/calendar; charset=utf-8")
-                    .PUT(HttpRequest.BodyPublishers.ofString(entry.getValue()))
-                    .build();
-            HttpResponse<String> answer = http.send(put, HttpResponse.BodyHandlers.ofString());
-            if (answer.statusCode() / 100 != 2) {
-                throw new IOException("Radicale answered " + answer.statusCode() + " to a calendar");
-            }
+            URI calendar = URI.create(stand.value("CALDAV") + "/" + entry.getKey() + "/work/");
+            send(http, calendar, basic, "PUT", "text/calendar; charset=utf-8", entry.getValue());
+            send(http, calendar, basic, "PROPPATCH", "application/xml", NAMED);
             events += entry.getValue().split("BEGIN:VEVENT", -1).length - 1;
         }
         return events;

@@ -1,0 +1,368 @@
+package jandrel.client;
+
+import jandrel.api.Activities.ActivityDetail;
+import jandrel.api.Activities.ActivityInfo;
+import jandrel.api.Activities.PartyInfo;
+import jandrel.api.Activities.TimelinePage;
+import jandrel.api.Decisions.Count;
+import jandrel.api.Decisions.DecisionInfo;
+import jandrel.api.Decisions.DecisionPage;
+import jandrel.api.Decisions.Summary;
+import jandrel.api.Records.RecordInfo;
+import jandrel.api.Records.RecordPage;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+
+/** Commands that only ask. */
+final class Asking {
+    private static final String UUID = "[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}";
+
+    private Asking() {}
+
+    /** Holds what every command needs. */
+    abstract static class Ask implements Callable<Integer> {
+        @ParentCommand
+        @SuppressWarnings("NullAway.Init")
+        Jandrel main;
+
+        Out out() {
+            return main.out();
+        }
+    }
+
+    @Command(name = "status", description = "What was seen, and what became of it.")
+    static final class Status extends Ask {
+        @Override
+        public Integer call() {
+            Summary s = main.http().get("/api/summary", Map.of(), Summary.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(List.of(s));
+                return 0;
+            }
+            Table table = new Table("verdict", ">decisions", "");
+            table.row("logged", number(s.logged()), String.format("as %,d activities", s.activities()));
+            table.row("waiting", number(s.waiting()), "nobody outside is known");
+            table.row("left out", number(s.leftOut()), reasons(s));
+            table.row("unreadable", number(s.unreadable()), "");
+            table.row("all", number(s.decisions()), "one for each item and source that showed it");
+            out.table(table);
+            out.say("");
+            out.say(s.connections() + " connections, " + s.connecting() + " not read yet, " + s.troubled() + " in trouble; "
+                    + (s.reconsidering() + s.refetching() == 0 ? "nothing is being reconsidered"
+                            : String.format("%,d decisions being made again, %,d items being fetched again", s.reconsidering(), s.refetching())));
+            return 0;
+        }
+
+        private static String number(long n) {
+            return String.format("%,d", n);
+        }
+
+        private static String reasons(Summary s) {
+            Map<String, Long> why = s.counts().stream()
+                    .filter(c -> c.verdict().equals("left-out"))
+                    .collect(Collectors.groupingBy(Count::words, Collectors.summingLong(Count::count)));
+            return why.entrySet().stream()
+                    .sorted(Map.Entry.<String, Long>comparingByValue().reversed())
+                    .limit(3)
+                    .map(e -> String.format("%,d %s", e.getValue(), e.getKey()))
+                    .collect(Collectors.joining(", "));
+        }
+    }
+
+    @Command(name = "records", description = "Finds contacts, accounts and opportunities by a part of their name.")
+    static final class Records extends Ask {
+        @Parameters(arity = "0..1", paramLabel = "NAME", description = "A part of the name.")
+        private String name = "";
+
+        @Option(names = "--kind", description = "contact, account or opportunity")
+        private String kind = "";
+
+        @Option(names = "--limit", description = "How many; 50 if not given.")
+        private int limit = 50;
+
+        @Override
+        public Integer call() {
+            RecordPage page = main.http().get("/api/records", query("name", name, "kind", kind, "limit", "" + limit), RecordPage.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(page.records());
+                return page.records().isEmpty() ? Trouble.NO : 0;
+            }
+            Table table = new Table("kind", "name", "account or stage", ">activities", "last touch", "next meeting", "id");
+            page.records().forEach(r -> table.row(r.kind(), r.name(), r.kind().equals("opportunity") ? r.stage() : r.accountName(), r.activities(), out.time(r.lastTouch()), out.time(r.nextMeeting()), r.id()));
+            return listed(out, table, page.records().size(), page.total(), "records");
+        }
+    }
+
+    @Command(name = "timeline", description = "The timeline of a record, newest first.")
+    static final class Timeline extends Ask {
+        @Parameters(paramLabel = "RECORD", description = "Its id, or its name if only one has it.")
+        private String record = "";
+
+        @Option(names = "--limit", description = "How many; 30 if not given.")
+        private int limit = 30;
+
+        @Option(names = "--csv", description = "All of it, as CSV.")
+        private boolean csv;
+
+        @Override
+        public Integer call() throws IOException {
+            Http http = main.http();
+            RecordInfo found = record(http, record);
+            if (csv) {
+                http.copy("/api/records/" + found.id() + "/timeline.csv", Map.of(), out().stream());
+                return 0;
+            }
+            Listing listing = pages(http, "/api/records/" + found.id() + "/timeline", new HashMap<>(), limit);
+            if (!out().json()) {
+                out().say(found.name() + ", " + found.kind()
+                        + (found.accountName().isEmpty() ? "" : " at " + found.accountName())
+                        + (found.owner().isEmpty() ? "" : ", owned by " + found.owner()));
+            }
+            return print(out(), listing);
+        }
+    }
+
+    @Command(name = "search", description = "Finds activities by words of their subject, names and addresses.")
+    static final class Search extends Ask {
+        @Parameters(paramLabel = "WORD", arity = "1..*", description = "All of them must be there.")
+        private List<String> words = List.of();
+
+        @Option(names = "--limit", description = "How many; 30 if not given.")
+        private int limit = 30;
+
+        @Override
+        public Integer call() {
+            return print(out(), pages(main.http(), "/api/search", query("words", String.join(" ", words)), limit));
+        }
+    }
+
+    private record Listing(List<ActivityInfo> activities, long total) {}
+
+    private static Listing pages(Http http, String path, Map<String, String> query, int limit) {
+        List<ActivityInfo> found = new ArrayList<>();
+        String next = "";
+        long total = 0;
+        do {
+            query.put("limit", String.valueOf(Math.max(1, Math.min(200, limit - found.size()))));
+            query.put("next", next);
+            TimelinePage page = http.get(path, query, TimelinePage.class);
+            found.addAll(page.activities());
+            next = page.next();
+            total = page.total();
+        } while (!next.isEmpty() && found.size() < limit);
+        return new Listing(found, total);
+    }
+
+    private static int print(Out out, Listing listing) {
+        if (out.json()) {
+            out.objects(listing.activities());
+            return listing.activities().isEmpty() ? Trouble.NO : 0;
+        }
+        Table table = new Table("when", "kind", "subject", "with", "whose", "id");
+        for (ActivityInfo a : listing.activities()) {
+            boolean full = a.visibility().equals("full");
+            table.row(
+                    out.time(a.at(), a.allDay()), a.kind(), full ? a.subject() : "(outline only)", full ? with(a.people()) : "",
+                    a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")), a.id());
+        }
+        return listed(out, table, listing.activities().size(), listing.total(), "activities");
+    }
+
+    private static String with(List<PartyInfo> people) {
+        return people.stream().filter(p -> !p.part().equals("room")).map(p -> p.name().isEmpty() ? p.address() : p.name()).distinct()
+                .collect(Collectors.joining(", "));
+    }
+
+    @Command(name = "show", description = "Opens one activity.")
+    static final class Show extends Ask {
+        @Parameters(paramLabel = "ACTIVITY", description = "Its id.")
+        private String id = "";
+
+        @Override
+        public Integer call() {
+            ActivityDetail d = main.http().get("/api/activities/" + id(id), Map.of(), ActivityDetail.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(List.of(d));
+                return 0;
+            }
+            ActivityInfo a = d.activity();
+            out.say(a.visibility().equals("full") ? Table.printable(a.subject()) : "Outline only: who and what is for those who read it in full.");
+            out.say(a.kind() + ", " + out.time(a.at(), a.allDay()) + ", seen by " + a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")));
+            a.people().forEach(p -> out.say("  " + p.part() + "  " + Table.printable(p.name()) + " <" + p.address() + ">"));
+            if (!a.place().isEmpty()) {
+                out.say("  place  " + Table.printable(a.place()));
+            }
+            d.attachments().forEach(x -> out.say("  attached  " + Table.printable(x.name()) + ", " + x.type() + ", " + x.bytes() + " bytes"));
+            d.links().forEach(l -> out.say("  on the timeline of  " + Table.printable(l.name()) + " (" + l.kind() + ", by " + l.evidence().replace('_', ' ') + ")"));
+            if (!d.text().isEmpty()) {
+                out.say("");
+                d.text().lines().forEach(line -> out.say(Table.printable(line)));
+            }
+            d.decisions().forEach(x -> {
+                out.say("");
+                print(out, x);
+            });
+            return 0;
+        }
+    }
+
+    @Command(name = "decisions", description = "What became of every item seen.")
+    static final class Decisions extends Ask {
+        @Option(names = "--verdict", description = "logged, waiting, left-out or unreadable")
+        private String verdict = "";
+
+        @Option(names = "--person", description = "Whose source showed it: key or address.")
+        private String person = "";
+
+        @Option(names = "--address", description = "An address or a domain that is on it.")
+        private String address = "";
+
+        @Option(names = "--from", description = "First day, like 2026-03-31.")
+        private String from = "";
+
+        @Option(names = "--until", description = "Last day.")
+        private String until = "";
+
+        @Option(names = "--rule", description = "The rule it rests on, as “why --json” names it, such as excluded.")
+        private String rule = "";
+
+        @Option(names = "--limit", description = "How many; 30 if not given, 200 at most.")
+        private int limit = 30;
+
+        @Option(names = "--csv", description = "All of them, as CSV.")
+        private boolean csv;
+
+        @Override
+        public Integer call() throws IOException {
+            Http http = main.http();
+            Map<String, String> query = query("verdict", verdict, "address", address, "rule", rule, "from", day(from, 0), "until", day(until, 1));
+            if (!person.isEmpty()) {
+                query.put("person", person(http));
+            }
+            if (csv) {
+                http.copy("/api/decisions.csv", query, out().stream());
+                return 0;
+            }
+            query.put("limit", String.valueOf(limit));
+            DecisionPage page = http.get("/api/decisions", query, DecisionPage.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(page.decisions());
+                return page.decisions().isEmpty() ? Trouble.NO : 0;
+            }
+            Table table = new Table("when", "verdict", "kind", "whose", "subject", "why", "id");
+            page.decisions().forEach(d -> table.row(out.time(d.at()), d.verdict(), d.kind(), d.personName(), d.subject(), d.trail().get(d.trail().size() - 1), d.id()));
+            return listed(out, table, page.decisions().size(), page.total(), "decisions");
+        }
+
+        private String person(Http http) {
+            for (var p : http.get("/api/people", Map.of(), jandrel.api.Directories.PersonInfo[].class)) {
+                if (p.key().equals(person) || p.addresses().contains(person.toLowerCase(java.util.Locale.ROOT))) {
+                    return p.id().toString();
+                }
+            }
+            throw new Trouble(Trouble.NO, "nobody has the key or address “" + person + "”");
+        }
+
+        private static String day(String text, int later) {
+            try {
+                return text.isEmpty() ? "" : LocalDate.parse(text).plusDays(later).atStartOfDay(ZoneId.systemDefault()).toInstant().toString();
+            } catch (DateTimeParseException malformed) {
+                throw new Trouble(Trouble.USE, "“" + text + "” is not a day like 2026-03-31");
+            }
+        }
+    }
+
+    @Command(name = "why", description = "Why something was logged, waits, or was left out.")
+    static final class Why extends Ask {
+        @Parameters(paramLabel = "ITEM", description = "The id of a decision, or of an activity.")
+        private String id = "";
+
+        @Override
+        public Integer call() {
+            Http http = main.http();
+            List<DecisionInfo> found = http.get("/api/decisions", query("item", id(id)), DecisionPage.class).decisions();
+            List<DecisionInfo> all = found.isEmpty() ? List.of(http.get("/api/decisions/" + id, Map.of(), DecisionInfo.class)) : found;
+            Out out = out();
+            if (out.json()) {
+                out.objects(all);
+                return 0;
+            }
+            for (int i = 0; i < all.size(); i++) {
+                out.stream().print(i == 0 ? "" : "\n");
+                print(out, all.get(i));
+            }
+            return 0;
+        }
+    }
+
+    private static void print(Out out, DecisionInfo d) {
+        String subject = d.subject().isEmpty() ? "" : " “" + Table.printable(d.subject()) + "”";
+        out.say(d.verdict().toUpperCase(java.util.Locale.ROOT) + "  " + d.kind() + subject + ", " + out.time(d.at()) + ", seen in “"
+                + Table.printable(d.source()) + "” of " + d.personName() + (d.pending() ? "  (being fetched again)" : ""));
+        for (int i = 0; i < d.trail().size(); i++) {
+            out.say(String.format("  %d. %s", i + 1, Table.printable(d.trail().get(i))));
+        }
+    }
+
+    static int listed(Out out, Table table, int shown, long total, String what) {
+        if (shown == 0) {
+            out.say("No " + what + ".");
+            return Trouble.NO;
+        }
+        out.table(table);
+        out.say("");
+        out.say(Out.of(shown, total, what) + (shown < total ? "; --limit shows more" : ""));
+        return 0;
+    }
+
+    private static String id(String text) {
+        if (!text.matches(UUID)) {
+            throw new Trouble(Trouble.USE, "“" + text + "” is not an id; the lists show them in their last column");
+        }
+        return text;
+    }
+
+    private static RecordInfo record(Http http, String text) {
+        if (text.matches(UUID)) {
+            return http.get("/api/records/" + text, Map.of(), RecordInfo.class);
+        }
+        RecordPage page = http.get("/api/records", query("name", text, "limit", "200"), RecordPage.class);
+        List<RecordInfo> exact = page.records().stream().filter(r -> r.name().equalsIgnoreCase(text)).toList();
+        List<RecordInfo> fit = exact.isEmpty() ? page.records() : exact;
+        if (fit.isEmpty()) {
+            throw new Trouble(Trouble.NO, "there is no record with “" + text + "” in its name");
+        }
+        if (fit.size() > 1) {
+            Function<RecordInfo, String> line = r -> "\n  " + r.kind() + "  " + r.name() + "  " + r.id();
+            throw new Trouble(Trouble.NO, page.total() + " records have “" + text + "” in their name; give the id of one:"
+                    + fit.stream().limit(8).map(line).collect(Collectors.joining()));
+        }
+        return fit.get(0);
+    }
+
+    static Map<String, String> query(String... pairs) {
+        Map<String, String> query = new LinkedHashMap<>();
+        for (int i = 0; i < pairs.length; i += 2) {
+            query.put(pairs[i], pairs[i + 1]);
+        }
+        return query;
+    }
+}

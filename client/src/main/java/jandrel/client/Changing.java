@@ -1,0 +1,182 @@
+package jandrel.client;
+
+import jandrel.api.Directories.CompanyDomains;
+import jandrel.api.Directories.ImportOutcome;
+import jandrel.api.Exclusions.AddedExclusions;
+import jandrel.api.Exclusions.ExclusionInfo;
+import jandrel.api.Exclusions.NewExclusions;
+import jandrel.api.Policies.PolicyInfo;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Commands that change the directory, the exclusions or the policy. */
+final class Changing {
+    private Changing() {}
+
+    private static byte[] file(Path file) {
+        try {
+            return file.toString().equals("-") ? System.in.readAllBytes() : Files.readAllBytes(file);
+        } catch (IOException unreadable) {
+            throw new Trouble(Trouble.USE, "the file " + file + " cannot be read");
+        }
+    }
+
+    private static String again(long reconsidering) {
+        return reconsidering == 0 ? "" : String.format("; %,d decisions are being made again", reconsidering);
+    }
+
+    @Command(name = "import", description = "Takes in a CSV file of the directory, whole or not at all.")
+    static final class Import extends Asking.Ask {
+        @Parameters(index = "0", paramLabel = "KIND", description = "people, accounts, contacts or opportunities; in this order they refer to each other.")
+        private String kind = "";
+
+        @Parameters(index = "1", paramLabel = "FILE", description = "CSV in UTF-8, its first line naming the columns; - for standard input.")
+        private Path file = Path.of("-");
+
+        @Override
+        public Integer call() {
+            ImportOutcome o = main.http().sendCsv("/api/directory/" + kind, file(file), ImportOutcome.class);
+            if (out().json()) {
+                out().objects(List.of(o));
+            }
+            out().say(String.format("%s: %,d added, %,d updated, %,d as they were%s", o.kind(), o.added(), o.updated(), o.unchanged(), again(o.reconsidering())));
+            return 0;
+        }
+    }
+
+    @Command(name = "exclusions", description = "What is never captured, and how much each keeps out.")
+    static final class Exclusions extends Asking.Ask {
+        @Override
+        public Integer call() {
+            List<ExclusionInfo> all = List.of(main.http().get("/api/exclusions", Map.of(), ExclusionInfo[].class));
+            Out out = out();
+            if (out.json()) {
+                out.objects(all);
+                return 0;
+            }
+            Table table = new Table("kind", "what", ">items kept out", "reason", "added by", "when");
+            all.forEach(e -> table.row(e.kind(), e.what(), e.items(), e.reason(), e.addedBy(), out.time(e.addedAt())));
+            return Asking.listed(out, table, all.size(), all.size(), "exclusions");
+        }
+    }
+
+    @Command(name = "exclude", description = "Adds exclusions; what they cover leaves the timelines.")
+    static final class Exclude extends Asking.Ask {
+        @Parameters(paramLabel = "WHAT", arity = "0..*", description = "Addresses and domains; a domain takes in all below it.")
+        private List<String> what = List.of();
+
+        @Option(names = "--file", description = "One or more a line; - for standard input.")
+        private @Nullable Path file;
+
+        @Option(names = "--reason", description = "Why, in your words.")
+        private String reason = "";
+
+        @Override
+        public Integer call() {
+            String text = String.join("\n", what) + (file == null ? "" : "\n" + new String(file(file), java.nio.charset.StandardCharsets.UTF_8));
+            AddedExclusions added = main.http().send("POST", "/api/exclusions", new NewExclusions(text.strip(), reason), AddedExclusions.class);
+            if (out().json()) {
+                out().objects(List.of(added));
+            }
+            out().say(String.format("%,d added, %,d excluded already%s", added.added().size(), added.known().size(), again(added.reconsidering())));
+            return 0;
+        }
+    }
+
+    @Command(name = "include", description = "Removes an exclusion; what it kept out is fetched and decided again.")
+    static final class Include extends Asking.Ask {
+        @Parameters(paramLabel = "WHAT", description = "The address or domain, as “jandrel exclusions” lists it.")
+        private String what = "";
+
+        @Override
+        public Integer call() {
+            Http http = main.http();
+            for (ExclusionInfo e : http.get("/api/exclusions", Map.of(), ExclusionInfo[].class)) {
+                if (e.what().equalsIgnoreCase(what)) {
+                    http.send("DELETE", "/api/exclusions/" + e.id());
+                    out().say(e.what() + " is excluded no more; " + e.items() + " items are being fetched and decided again");
+                    return 0;
+                }
+            }
+            throw new Trouble(Trouble.NO, "“" + what + "” is not excluded; see “jandrel exclusions”");
+        }
+    }
+
+    @Command(name = "policy", description = "Shows the policy, or changes what is given.")
+    static final class Policy extends Asking.Ask {
+        @Option(names = "--sharing", description = "everyone, or those-on-it")
+        private String sharing = "";
+
+        @Option(names = "--back-days", description = "How many days before connecting are captured.")
+        private int back = -1;
+
+        @Option(names = "--ahead-days", description = "How many days ahead meetings are captured.")
+        private int ahead = -1;
+
+        @Option(names = "--mail", description = "on or off")
+        private String mail = "";
+
+        @Option(names = "--meetings", description = "on or off")
+        private String meetings = "";
+
+        @Override
+        public Integer call() {
+            Http http = main.http();
+            PolicyInfo now = http.get("/api/policy", Map.of(), PolicyInfo.class);
+            PolicyInfo wanted = new PolicyInfo(now.version(), onOff(mail, now.mail()), onOff(meetings, now.meetings()), back < 0 ? now.backDays() : back, ahead < 0 ? now.aheadDays() : ahead, sharing.isEmpty() ? now.sharing() : sharing);
+            PolicyInfo policy = wanted.equals(now) ? now : http.send("PUT", "/api/policy", wanted, PolicyInfo.class);
+            if (out().json()) {
+                out().objects(List.of(policy));
+                return 0;
+            }
+            out().say("Policy, version " + policy.version());
+            out().say("  mail      " + (policy.mail() ? "is captured, both in and out" : "is not captured"));
+            out().say("  meetings  " + (policy.meetings() ? "are captured, up to " + policy.aheadDays() + " days ahead" : "are not captured"));
+            out().say("  back      " + policy.backDays() + " days before a person connects");
+            out().say("  read by   " + (policy.sharing().equals("everyone") ? "everyone, in full" : "those on it in full; everybody else sees when it is and whose"));
+            return 0;
+        }
+
+        private static boolean onOff(String text, boolean now) {
+            return switch (text) {
+                case "" -> now;
+                case "on" -> true;
+                case "off" -> false;
+                default -> throw new Trouble(Trouble.USE, "“" + text + "” is neither on nor off");
+            };
+        }
+    }
+
+    @Command(name = "company", description = "The company's own domains and the free-mail domains; or changes what is given.")
+    static final class Company extends Asking.Ask {
+        @Option(names = "--own", split = ",", description = "All domains of the company, with commas between.")
+        private @Nullable List<String> own;
+
+        @Option(names = "--add-free-mail", split = ",", description = "Domains where anybody can have an address.")
+        private List<String> freeMail = List.of();
+
+        @Override
+        public Integer call() {
+            Http http = main.http();
+            CompanyDomains now = http.get("/api/company", Map.of(), CompanyDomains.class);
+            if (own != null || !freeMail.isEmpty()) {
+                List<String> more = new java.util.ArrayList<>(now.freeMail());
+                more.addAll(freeMail);
+                now = http.send("PUT", "/api/company", new CompanyDomains(own == null ? now.own() : own, more), CompanyDomains.class);
+            }
+            if (out().json()) {
+                out().objects(List.of(now));
+            }
+            out().say("Our own domains    " + (now.own().isEmpty() ? "none yet: nothing is known to be inside; set them with --own" : String.join(", ", now.own())));
+            out().say("Free-mail domains  " + String.join(", ", now.freeMail()));
+            return 0;
+        }
+    }
+}
