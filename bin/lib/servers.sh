@@ -131,7 +131,7 @@ service lmtp {
 CONF
   /usr/sbin/dovecot -c "$lib/dovecot.conf" || fail "Dovecot did not start; see $lib/log"
 }
-stop_dovecot() { if [ -f "$1/dovecot/run/master.pid" ]; then kill "$(cat "$1/dovecot/run/master.pid")" 2>/dev/null || true; fi; }
+stop_dovecot() { if [ -f "$1/dovecot/run/master.pid" ]; then end_process "$(cat "$1/dovecot/run/master.pid")"; fi; }
 
 start_radicale() { # folder port
   local dir=$1 lib=$1/radicale user
@@ -158,8 +158,19 @@ filesystem_folder = $lib/data
 level = warning
 CONF
   is_root && chown -R "$user" "$lib"
-  ( cd "$lib" && drop_to "$user" setsid env -u PYTHONHOME PATH=/usr/bin:/bin /usr/bin/python3 /usr/bin/radicale -C "$lib/config" >"$lib.log" 2>&1 </dev/null & echo $! >"$lib.pid" )
+  local as=()
+  is_root && as=(setpriv --reuid="$user" --regid="$(id -gn "$user")" --init-groups)
+  # exec all the way, so that the number kept is the server's own
+  ( cd "$lib" && exec "${as[@]}" env -u PYTHONHOME PATH=/usr/bin:/bin /usr/bin/python3 /usr/bin/radicale -C "$lib/config" \
+      >"$lib.log" 2>&1 </dev/null ) &
+  echo $! >"$lib.pid"
   for _ in $(seq 100); do port_free "$2" || return 0; sleep 0.1; done
   fail "Radicale did not start; see $lib.log"
 }
-stop_radicale() { if [ -f "$1/radicale.pid" ]; then kill "$(cat "$1/radicale.pid")" 2>/dev/null || true; rm -f "$1/radicale.pid"; fi; }
+# Asks, then insists: a server that waits for idle clients would keep its port.
+end_process() { # pid
+  kill "$1" 2>/dev/null || return 0
+  for _ in $(seq 30); do kill -0 "$1" 2>/dev/null || return 0; sleep 0.1; done
+  kill -9 "$1" 2>/dev/null || true
+}
+stop_radicale() { if [ -f "$1/radicale.pid" ]; then end_process "$(cat "$1/radicale.pid")"; rm -f "$1/radicale.pid"; fi; }

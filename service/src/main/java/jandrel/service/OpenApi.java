@@ -1,8 +1,12 @@
 package jandrel.service;
 
+import io.swagger.v3.core.converter.ModelConverters;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.Content;
+import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
+import io.swagger.v3.oas.models.responses.ApiResponse;
 import jandrel.api.Activities;
 import jandrel.api.Connections;
 import jandrel.api.Decisions;
@@ -48,6 +52,10 @@ class OpenApi {
         HOLDERS.forEach(h -> List.of(h.getDeclaredClasses()).forEach(c -> records.put(c.getSimpleName(), c)));
         return api -> {
             api.setServers(null);
+            ModelConverters.getInstance(true).readAll(Problem.class).forEach(api.getComponents()::addSchemas);
+            api.getPaths().values().stream()
+                    .flatMap(path -> path.readOperations().stream())
+                    .forEach(o -> o.getResponses().addApiResponse("default", refused()));
             api.getComponents().getSchemas().forEach((name, schema) -> {
                 Class<?> record = records.get(name);
                 if (record != null) {
@@ -55,6 +63,13 @@ class OpenApi {
                 }
             });
         };
+    }
+
+    private static ApiResponse refused() {
+        Schema<?> problem = new Schema<>().$ref("#/components/schemas/Problem");
+        return new ApiResponse()
+                .description("A refusal (RFC 9457)")
+                .content(new Content().addMediaType("application/problem+json", new MediaType().schema(problem)));
     }
 
     private static void describe(Class<?> record, Schema<?> schema) {

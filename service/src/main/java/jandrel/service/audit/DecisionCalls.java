@@ -29,6 +29,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.ModelAttribute;
@@ -100,7 +101,7 @@ class DecisionCalls {
 
     @GetMapping("/api/decisions")
     DecisionPage page(
-            @ModelAttribute Wanted wanted,
+            @ParameterObject @ModelAttribute Wanted wanted,
             @RequestParam(name = "next", defaultValue = "") String next,
             @RequestParam(name = "limit", defaultValue = "50") int limit,
             @AuthenticationPrincipal SignedIn me) {
@@ -119,7 +120,7 @@ class DecisionCalls {
     }
 
     @GetMapping(path = "/api/decisions.csv", produces = "text/csv")
-    void export(@ModelAttribute Wanted wanted, @AuthenticationPrincipal SignedIn me, HttpServletResponse response)
+    void export(@ParameterObject @ModelAttribute Wanted wanted, @AuthenticationPrincipal SignedIn me, HttpServletResponse response)
             throws IOException {
         Filter filter = wanted.filter();
         response.setContentType("text/csv");

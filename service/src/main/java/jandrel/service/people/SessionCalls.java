@@ -1,5 +1,6 @@
 package jandrel.service.people;
 
+import io.swagger.v3.oas.annotations.Parameter;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jandrel.api.Sessions.Credentials;
@@ -53,7 +54,7 @@ class SessionCalls {
 
     /** Also hands out the CSRF token, by asking for it. */
     @GetMapping("/api/session")
-    Whoami whoami(@AuthenticationPrincipal @Nullable SignedIn me, CsrfToken csrf) {
+    Whoami whoami(@AuthenticationPrincipal @Nullable SignedIn me, @Parameter(hidden = true) CsrfToken csrf) {
         csrf.getToken();
         if (me == null) {
             throw Refusal.of(HttpStatus.UNAUTHORIZED, "You are not signed in", "Sign in, then try again.");

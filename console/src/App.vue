@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { useTheme } from 'vuetify'
+import AppRail from './shared/AppRail.vue'
+import ShortcutHelp from './shared/ShortcutHelp.vue'
+import { screen, themeName } from './shared/screen'
+import { usePageShortcuts } from './shared/shortcuts'
+import { pages } from './router'
+
+const route = useRoute()
+const theme = useTheme()
+const main = ref<HTMLElement | null>(null)
+const open = computed(() => route.meta.open === true)
+const dark = window.matchMedia('(prefers-color-scheme: dark)')
+
+function applyTheme() {
+  theme.change(themeName(dark.matches))
+}
+dark.addEventListener('change', applyTheme)
+watch(screen, applyTheme)
+usePageShortcuts(pages)
+
+// a new page takes the focus along, so that a screen reader begins there
+watch(
+  () => route.matched[0]?.path,
+  () => void nextTick(() => main.value?.focus()),
+)
+</script>
+
+<template>
+  <v-app>
+    <a class="skip" href="#main">To the content</a>
+    <div :class="{ shell: !open }">
+      <AppRail v-if="!open" />
+      <main id="main" ref="main" tabindex="-1">
+        <router-view />
+      </main>
+    </div>
+    <ShortcutHelp />
+  </v-app>
+</template>

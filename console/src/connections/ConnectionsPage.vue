@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import StateNote from '../shared/StateNote.vue'
+import { many } from '../shared/times'
+import { useMe } from '../shared/useMe'
+import { useShortcuts } from '../shared/shortcuts'
+import ConnectPerson from './ConnectPerson.vue'
+import ConnectionTable from './ConnectionTable.vue'
+import { useConnections } from './queries'
+
+const EVERY_MILLIS = 5_000
+const { isAdministrator } = useMe()
+const { data, error, asyncStatus, refetch } = useConnections()
+const find = ref('')
+const onlyTroubled = ref(false)
+const troubled = computed(() => data.value?.filter((c) => c.detail) ?? [])
+const shown = computed(() =>
+  (onlyTroubled.value ? troubled.value : (data.value ?? [])).filter((c) =>
+    (c.personName + ' ' + c.account).toLowerCase().includes(find.value.trim().toLowerCase()),
+  ),
+)
+let timer: ReturnType<typeof setInterval> | undefined
+onMounted(() => (timer = setInterval(() => void refetch(), EVERY_MILLIS)))
+onBeforeUnmount(() => clearInterval(timer))
+
+useShortcuts([{ keys: '/', does: 'Find a person or account', run: () => document.getElementById('find-connection')?.focus() }])
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>Connections</h1>
+      <span class="quiet">whose mailboxes and calendars are read, and how that goes</span>
+    </header>
+    <div class="bar">
+      <label class="field">find<input id="find-connection" v-model="find" type="search" placeholder="person or account" /></label>
+      <label v-if="troubled.length"><input v-model="onlyTroubled" type="checkbox" /> only the {{ troubled.length }} that need a look</label>
+      <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'connection') : '…' }}</span>
+    </div>
+    <div class="panes">
+      <div class="pane list">
+        <StateNote
+          v-if="(error && !data) || !shown.length"
+          :error="error"
+          :loading="asyncStatus === 'loading' && !data"
+          :empty="data?.length ? 'Nobody fits' : 'Nobody is connected yet'"
+          :todo="data?.length ? 'Shorten it.' : 'Connect the first person on the right.'"
+          @again="refetch()"
+        />
+        <ConnectionTable v-else :connections="shown" />
+      </div>
+      <ConnectPerson v-if="isAdministrator" class="pane detail connect" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  flex: 1;
+}
+.connect {
+  flex: 0 0 270px !important;
+}
+</style>

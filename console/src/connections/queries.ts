@@ -1,0 +1,48 @@
+import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { answered, api, type Schemas } from '../api/client'
+
+export function useConnections() {
+  return useQuery({ key: ['connections'], query: ({ signal }) => answered(api.GET('/api/connections', { signal })) })
+}
+
+export function useServers() {
+  return useQuery({ key: ['servers'], query: ({ signal }) => answered(api.GET('/api/servers', { signal })) })
+}
+
+function useChanged() {
+  const cache = useQueryCache()
+  return async () => {
+    await cache.invalidateQueries({ key: ['connections'] })
+    await cache.invalidateQueries({ key: ['servers'] })
+  }
+}
+
+export function useLook() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (id: string) => answered(api.POST('/api/connections/{id}/look', { params: { path: { id } } })),
+    onSuccess: changed,
+  })
+}
+
+export function useConnect() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (body: Schemas['NewConnection']) => answered(api.POST('/api/connections', { body })),
+    onSuccess: changed,
+  })
+}
+
+export function useNewPassword() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (given: { id: string; password: string }) =>
+      answered(
+        api.POST('/api/connections/{id}/password', {
+          params: { path: { id: given.id } },
+          body: { password: given.password },
+        }),
+      ),
+    onSuccess: changed,
+  })
+}

@@ -1,0 +1,75 @@
+import { useInfiniteQuery, useQuery } from '@pinia/colada'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { answered, api } from '../api/client'
+
+/** What the list is narrowed to; empty members do not narrow. Days are whole days in the reader's zone. */
+export interface Narrowed {
+  verdict: string
+  kind: string
+  rule: string
+  person: string
+  address: string
+  exclusion: string
+  from: string
+  until: string
+}
+
+export const everything: Narrowed = {
+  verdict: '',
+  kind: '',
+  rule: '',
+  person: '',
+  address: '',
+  exclusion: '',
+  from: '',
+  until: '',
+}
+
+function startOf(day: string, daysLater = 0): string | undefined {
+  if (!day) return undefined
+  const at = new Date(`${day}T00:00`)
+  at.setDate(at.getDate() + daysLater)
+  return Number.isNaN(at.getTime()) ? undefined : at.toISOString()
+}
+
+export function useDecisions(narrowed: MaybeRefOrGetter<Narrowed>) {
+  return useInfiniteQuery({
+    key: () => ['decisions', { ...toValue(narrowed) }],
+    query: ({ pageParam, signal }) => {
+      const n = toValue(narrowed)
+      return answered(
+        api.GET('/api/decisions', {
+          params: {
+            query: {
+              verdict: n.verdict || undefined,
+              kind: n.kind || undefined,
+              rule: n.rule || undefined,
+              person: n.person || undefined,
+              address: n.address || undefined,
+              exclusion: n.exclusion || undefined,
+              from: startOf(n.from),
+              until: startOf(n.until, 1),
+              next: pageParam,
+              limit: 100,
+            },
+          },
+          signal,
+        }),
+      )
+    },
+    initialPageParam: '',
+    getNextPageParam: (last) => last.next || null,
+  })
+}
+
+export function useSummary() {
+  return useQuery({
+    key: ['summary'],
+    query: ({ signal }) => answered(api.GET('/api/summary', { signal })),
+    staleTime: 2_000,
+  })
+}
+
+export function usePeople() {
+  return useQuery({ key: ['people'], query: ({ signal }) => answered(api.GET('/api/people', { signal })) })
+}

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { useMutation } from '@pinia/colada'
+import { ref } from 'vue'
+import { answered, api, type Schemas } from '../api/client'
+import StateNote from '../shared/StateNote.vue'
+import { many } from '../shared/times'
+import { useRulesChanged } from '../exclusions/queries'
+
+const kinds = [
+  { kind: 'people', columns: 'key, name, addresses, team, role', says: 'the people of the company' },
+  { kind: 'accounts', columns: 'key, name, domains, owner', says: 'customers, with the domains that are theirs alone' },
+  { kind: 'contacts', columns: 'key, name, addresses, account, title, last_active', says: 'who works at them' },
+  { kind: 'opportunities', columns: 'key, name, account, stage, state, value, currency, owner', says: 'what may be sold' },
+]
+const done = ref<Schemas['ImportOutcome'][]>([])
+const file = ref('')
+const changed = useRulesChanged()
+const { mutateAsync, error, asyncStatus, reset } = useMutation({
+  mutation: (given: { kind: string; text: string }) =>
+    answered(
+      api.POST('/api/directory/{kind}', {
+        params: { path: { kind: given.kind } },
+        headers: { 'Content-Type': 'text/csv' },
+        body: given.text as never,
+        bodySerializer: (text: unknown) => text as string,
+      }),
+    ),
+  onSuccess: changed,
+})
+
+async function take(kind: string, event: Event) {
+  const input = event.target as HTMLInputElement
+  const chosen = input.files?.[0]
+  if (!chosen) return
+  reset()
+  file.value = chosen.name
+  await mutateAsync({ kind, text: await chosen.text() }).then(
+    (outcome) => done.value.unshift(outcome),
+    () => undefined,
+  )
+  input.value = ''
+}
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>Directory</h1>
+      <span class="quiet">taken in from CSV files in UTF-8; each whole, or not at all</span>
+    </header>
+    <div class="panes">
+      <div class="pane wide">
+        <table class="plain">
+          <thead><tr><th>File</th><th>Columns of its first line</th><th></th></tr></thead>
+          <tbody>
+            <tr v-for="k in kinds" :key="k.kind">
+              <td><b>{{ k.kind }}</b> <span class="quiet">{{ k.says }}</span></td>
+              <td class="mono">{{ k.columns }}</td>
+              <td><label class="linkish">Import…<input type="file" accept=".csv,text/csv" :aria-label="`Import ${k.kind}`" @change="take(k.kind, $event)" /></label></td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="note quiet">
+          In this order they refer to each other by key. A key that is known already is updated; what a file does not name stays as it
+          is. Several addresses or domains in one cell stand with spaces between.
+        </p>
+      </div>
+      <div class="pane detail" aria-live="polite">
+        <h2>What came of it</h2>
+        <StateNote v-if="asyncStatus === 'loading'" loading />
+        <StateNote v-else-if="error" :error="error" />
+        <p v-if="error" class="quiet px-6">File: {{ file }}</p>
+        <p v-if="!done.length && !error" class="quiet mt-2">Nothing has been imported on this page yet.</p>
+        <p v-for="(o, i) in done" :key="i" class="mt-2">
+          <b>{{ o.kind }}</b>: {{ o.added }} added, {{ o.updated }} updated, {{ o.unchanged }} as they were<template
+            v-if="o.reconsidering"
+            >; {{ many(o.reconsidering, 'decision') }} being made again</template
+          >
+        </p>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.wide {
+  flex: 1;
+}
+input[type='file'] {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+label.linkish:focus-within {
+  outline: 2px solid var(--accent);
+}
+b {
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import type { Schemas } from '../api/client'
+import WhenAt from '../shared/WhenAt.vue'
+
+defineProps<{ exclusions: Schemas['ExclusionInfo'][]; mayRemove: boolean }>()
+defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
+</script>
+
+<template>
+  <table class="plain">
+    <thead>
+      <tr><th>What</th><th>Covers</th><th class="num">Keeps out</th><th>Reason</th><th>Added by</th><th>When</th><th v-if="mayRemove"></th></tr>
+    </thead>
+    <tbody>
+      <tr v-for="e in exclusions" :key="e.id">
+        <td><b>{{ e.what }}</b></td>
+        <td class="quiet nowrap">{{ e.kind === 'domain' ? 'the domain and all below it' : 'this address' }}</td>
+        <td class="num">
+          <router-link v-if="e.items" :to="{ path: '/decisions', query: { exclusion: e.id } }">{{ e.items.toLocaleString('en-GB') }}</router-link>
+          <span v-else class="quiet">nothing yet</span>
+        </td>
+        <td>{{ e.reason }}</td>
+        <td>{{ e.addedBy }}</td>
+        <td class="nowrap"><WhenAt :at="e.addedAt" only="distance" /></td>
+        <td v-if="mayRemove"><button class="linkish" :aria-label="`Remove ${e.what}`" @click="$emit('remove', e)">Remove</button></td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+b {
+  font-weight: 600;
+}
+a {
+  color: inherit;
+  text-underline-offset: 3px;
+}
+</style>

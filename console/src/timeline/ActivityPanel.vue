@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import DecisionTrail from '../shared/DecisionTrail.vue'
+import StateNote from '../shared/StateNote.vue'
+import WhenAt from '../shared/WhenAt.vue'
+import MailText from './MailText.vue'
+import { useActivity } from './queries'
+
+const props = defineProps<{ id: string }>()
+defineEmits<{ close: [] }>()
+const { data, error, asyncStatus, refetch } = useActivity(() => props.id)
+const activity = computed(() => data.value?.activity)
+function size(bytes: number): string {
+  return bytes < 10_000 ? `${bytes} bytes` : bytes < 10_000_000 ? `${Math.round(bytes / 1024)} KB` : `${Math.round(bytes / 1_048_576)} MB`
+}
+</script>
+
+<template>
+  <article aria-label="Activity">
+    <StateNote v-if="error || !data || !activity" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
+    <template v-else>
+      <div class="title">
+        <h1>{{ activity.visibility === 'full' ? activity.subject || '(no subject)' : 'Outline only' }}</h1>
+        <v-btn size="small" variant="text" title="Close (Escape)" @click="$emit('close')">Close</v-btn>
+      </div>
+      <p class="quiet">
+        {{ activity.kind }}, <WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" /><template
+          v-if="activity.ends && !activity.allDay"
+          >–<WhenAt :at="activity.ends" only="clock" /></template
+        >, seen by {{ activity.owners.map((o) => o.name).join(', ') }}
+      </p>
+      <p v-if="activity.visibility !== 'full'">Who and what is for those who read it in full.</p>
+      <dl v-if="activity.people.length">
+        <template v-for="p in activity.people" :key="p.part + p.address">
+          <dt>{{ p.part.replace('_', ' ') }}</dt>
+          <dd>{{ p.name }} <span class="quiet">{{ p.address }}</span></dd>
+        </template>
+        <template v-if="activity.place"><dt>place</dt><dd>{{ activity.place }}</dd></template>
+        <template v-if="activity.online">
+          <dt>online</dt>
+          <dd><a :href="activity.online" target="_blank" rel="noopener noreferrer">{{ activity.online }}</a></dd>
+        </template>
+        <template v-for="a in data.attachments" :key="a.name">
+          <dt>attached</dt><dd>{{ a.name }} <span class="quiet">{{ a.type }}, {{ size(a.bytes) }}</span></dd>
+        </template>
+      </dl>
+      <MailText v-if="activity.visibility === 'full'" :text="data.text" :html="data.html" :state="data.bodyState" />
+      <template v-if="data.links.length">
+        <h2>On the timelines of</h2>
+        <ul class="links">
+          <li v-for="l in data.links" :key="l.id">
+            <router-link :to="`/timeline/${l.id}`">{{ l.name }}</router-link>
+            <span class="quiet"> {{ l.kind }}, by {{ l.evidence.replace('_', ' ') }}</span>
+          </li>
+        </ul>
+      </template>
+      <h2>Why it is here</h2>
+      <DecisionTrail v-for="d in data.decisions" :key="d.id" :decision="d" />
+    </template>
+  </article>
+</template>
+
+<style scoped>
+.title {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  align-items: start;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 2px 12px;
+  margin: 12px 0;
+}
+dt {
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+dd {
+  overflow-wrap: anywhere;
+}
+h2 {
+  margin-top: 18px;
+  padding-top: 12px;
+  border-top: 1px solid var(--line);
+}
+.links {
+  list-style: none;
+  padding: 6px 0 0;
+}
+a {
+  color: inherit;
+  text-underline-offset: 3px;
+  text-decoration-color: var(--accent);
+}
+</style>

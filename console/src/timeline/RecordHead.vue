@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import WhenAt from '../shared/WhenAt.vue'
+import { many } from '../shared/times'
+import { useRecord } from './queries'
+
+const props = defineProps<{ id: string }>()
+const { data: record } = useRecord(() => props.id)
+function money(value: number, currency: string) {
+  return value.toLocaleString('en-GB') + ' ' + currency
+}
+</script>
+
+<template>
+  <div class="head">
+    <template v-if="record">
+      <h1>{{ record.name }}</h1>
+      <p class="quiet">
+        {{ record.kind }}<template v-if="record.detail">, {{ record.detail }}</template>
+        <template v-if="record.account">
+          at <router-link :to="`/timeline/${record.account}`">{{ record.accountName }}</router-link></template
+        ><template v-if="record.stage">, {{ record.stage }} ({{ record.state }})</template
+        ><template v-if="record.value">, {{ money(record.value, record.currency) }}</template
+        ><template v-if="record.owner">, owned by {{ record.owner }}</template>
+        <template v-if="record.addresses.length"> · {{ record.addresses.join(', ') }}</template>
+      </p>
+      <p class="facts">
+        <span>{{ many(record.activities, 'activity', 'activities') }}</span>
+        <span>last touch <WhenAt v-if="record.lastTouch" :at="record.lastTouch" only="distance" /><template v-else>never</template></span>
+        <span>next meeting <WhenAt v-if="record.nextMeeting" :at="record.nextMeeting" /><template v-else>none</template></span>
+        <a :href="`/api/records/${record.id}/timeline.csv`" download>Export as CSV</a>
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.head {
+  padding: 14px 20px 10px;
+  min-height: 92px;
+}
+.facts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
+  margin-top: 4px;
+}
+a {
+  color: inherit;
+  text-underline-offset: 3px;
+  text-decoration-color: var(--accent);
+}
+</style>

@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { refDebounced } from '../shared/refDebounced'
+import { ref } from 'vue'
+import StateNote from '../shared/StateNote.vue'
+import WhenAt from '../shared/WhenAt.vue'
+import { many } from '../shared/times'
+import { useList } from '../shared/useList'
+import { useRecords } from './queries'
+
+defineProps<{ picked: string }>()
+defineEmits<{ pick: [id: string] }>()
+const name = ref('')
+const kind = ref('account')
+const settled = refDebounced(name, 150)
+const { data, error, asyncStatus, refetch } = useRecords(settled, kind)
+const list = ref<HTMLElement | null>(null)
+const { current, move } = useList(list)
+const kinds = [
+  ['', 'all'],
+  ['account', 'accounts'],
+  ['contact', 'contacts'],
+  ['opportunity', 'opportunities'],
+] as const
+</script>
+
+<template>
+  <aside aria-label="Records">
+    <div class="top">
+      <label class="field">
+        Record
+        <input id="record-name" v-model="name" type="search" placeholder="part of a name" @keydown.down.prevent="move" />
+      </label>
+      <div class="kinds" role="radiogroup" aria-label="Kind">
+        <label v-for="[value, label] in kinds" :key="value">
+          <input v-model="kind" type="radio" name="kind" :value="value" /> {{ label }}
+        </label>
+      </div>
+      <div class="quiet count" aria-live="polite">
+        {{ data ? (data.total > data.records.length ? `first ${data.records.length} of ` : '') + many(data.total, 'record') : '…' }}
+      </div>
+    </div>
+    <StateNote
+      v-if="error || !data?.records.length"
+      :error="error"
+      :loading="asyncStatus === 'loading'"
+      empty="No record has that in its name"
+      todo="Shorten it, or look among all kinds."
+      @again="refetch()"
+    />
+    <div v-else ref="list" class="list" @keydown="move">
+      <button
+        v-for="(r, i) in data.records"
+        :key="r.id"
+        data-row
+        :tabindex="i === current ? 0 : -1"
+        :class="{ picked: r.id === picked }"
+        :aria-current="r.id === picked"
+        @click="((current = i), $emit('pick', r.id))"
+      >
+        <span class="clip name">{{ r.name }}</span>
+        <span class="quiet clip">
+          {{ r.kind === 'account' ? r.owner : r.kind === 'contact' ? r.accountName : r.stage }}
+        </span>
+        <span class="quiet n" :title="many(r.activities, 'activity', 'activities')">{{ r.activities }}</span>
+        <span class="quiet n"><WhenAt v-if="r.lastTouch" :at="r.lastTouch" only="distance" /><template v-else>never</template></span>
+      </button>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+.top {
+  padding: 14px 14px 6px;
+  display: grid;
+  gap: 6px;
+}
+.kinds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+  font-size: 12.5px;
+}
+.count {
+  font-size: 12px;
+}
+.list {
+  overflow: auto;
+  flex: 1;
+  border-top: 1px solid var(--line);
+}
+.list button {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0 10px;
+  width: 100%;
+  text-align: left;
+  padding: 5px 14px;
+  border: 0;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+}
+.list button:hover,
+.list .picked {
+  background: var(--picked);
+}
+.list .picked {
+  box-shadow: inset 3px 0 0 var(--accent);
+}
+.name {
+  font-weight: 600;
+}
+.name ~ .quiet {
+  font-size: 12px;
+}
+.name + .quiet {
+  grid-row: 2;
+}
+.n {
+  text-align: right;
+}
+</style>

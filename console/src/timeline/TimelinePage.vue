@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useShortcuts } from '../shared/shortcuts'
+import ActivityPanel from './ActivityPanel.vue'
+import RecordHead from './RecordHead.vue'
+import RecordPicker from './RecordPicker.vue'
+import TimelineList from './TimelineList.vue'
+
+const route = useRoute()
+const router = useRouter()
+const record = computed(() => String(route.params.record ?? ''))
+const opened = ref('')
+watch(record, () => (opened.value = ''))
+
+function pick(id: string) {
+  void router.push(`/timeline/${id}`)
+}
+useShortcuts([
+  { keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') },
+  { keys: '/', does: 'Look for a record', run: () => document.getElementById('record-name')?.focus() },
+])
+</script>
+
+<template>
+  <div class="page">
+    <div class="panes first">
+      <RecordPicker class="pane picker" :picked="record" @pick="pick" />
+      <div class="pane line">
+        <RecordHead v-if="record" :id="record" />
+        <TimelineList v-if="record" :record="record" :opened="opened" @open="opened = $event" />
+        <div v-else class="note">
+          <strong>Pick a record on the left</strong>
+          <p>Its mail and meetings stand here, newest first, each with the reason why it is there.</p>
+        </div>
+      </div>
+      <ActivityPanel v-if="opened" :id="opened" class="pane detail" @close="opened = ''" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.first {
+  border-top: 0;
+}
+.picker {
+  flex: 0 0 270px;
+  display: flex;
+  flex-direction: column;
+  overflow: hidden;
+}
+.line {
+  flex: 1;
+}
+</style>

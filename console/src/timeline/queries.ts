@@ -1,0 +1,61 @@
+import { useInfiniteQuery, useQuery } from '@pinia/colada'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { answered, api } from '../api/client'
+
+/** Records by a part of their name. */
+export function useRecords(name: MaybeRefOrGetter<string>, kind: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['records', toValue(name), toValue(kind)],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/records', { params: { query: { name: toValue(name), kind: toValue(kind), limit: 100 } }, signal }),
+      ),
+  })
+}
+
+export function useRecord(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['record', toValue(id)],
+    query: ({ signal }) => answered(api.GET('/api/records/{id}', { params: { path: { id: toValue(id) } }, signal })),
+    enabled: () => toValue(id) !== '',
+  })
+}
+
+/** The timeline of a record, newest first, a page at a time. */
+export function useTimeline(id: MaybeRefOrGetter<string>) {
+  return useInfiniteQuery({
+    key: () => ['timeline', toValue(id)],
+    query: ({ pageParam, signal }) =>
+      answered(
+        api.GET('/api/records/{id}/timeline', {
+          params: { path: { id: toValue(id) }, query: { next: pageParam, limit: 50 } },
+          signal,
+        }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: (last) => last.next || null,
+    enabled: () => toValue(id) !== '',
+  })
+}
+
+/** What was found by words, newest first. */
+export function useSearch(words: MaybeRefOrGetter<string>) {
+  return useInfiniteQuery({
+    key: () => ['search', toValue(words)],
+    query: ({ pageParam, signal }) =>
+      answered(
+        api.GET('/api/search', { params: { query: { words: toValue(words), next: pageParam, limit: 50 } }, signal }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: (last) => last.next || null,
+    enabled: () => toValue(words).trim() !== '',
+  })
+}
+
+export function useActivity(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['activity', toValue(id)],
+    query: ({ signal }) => answered(api.GET('/api/activities/{id}', { params: { path: { id: toValue(id) } }, signal })),
+    enabled: () => toValue(id) !== '',
+  })
+}

@@ -1,0 +1,10 @@
+import vue from '@vitejs/plugin-vue'
+import vuetify from 'vite-plugin-vuetify'
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  plugins: [vue(), vuetify({ autoImport: true })],
+  build: { outDir: 'dist', chunkSizeWarningLimit: 400 },
+  server: { proxy: { '/api': 'http://127.0.0.1:8740' } },
+  test: { environment: 'happy-dom', include: ['src/**/*.spec.ts'], server: { deps: { inline: ['vuetify'] } } },
+})
