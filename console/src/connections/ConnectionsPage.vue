@@ -34,7 +34,7 @@ useShortcuts([{ keys: '/', does: 'Find a person or account', run: () => document
     </header>
     <div class="bar">
       <label class="field">find<input id="find-connection" v-model="find" type="search" placeholder="person or account" /></label>
-      <label v-if="troubled.length"><input v-model="onlyTroubled" type="checkbox" /> only the {{ troubled.length }} that need a look</label>
+      <label v-if="troubled.length"><input v-model="onlyTroubled" type="checkbox" /> only what needs a look ({{ troubled.length }})</label>
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'connection') : '…' }}</span>
     </div>
     <div class="panes">

@@ -38,7 +38,7 @@ const rules = computed(() => {
     >
     <label class="field">from<input v-model="narrowed.from" type="date" /></label>
     <label class="field">to<input v-model="narrowed.until" type="date" /></label>
-    <button v-if="isNarrowed" class="linkish" @click="$emit('clear')">Show all</button>
+    <button v-if="isNarrowed" class="linkish" @click="$emit('clear')">Show all, what is to come too</button>
     <span v-if="narrowed.exclusion" class="quiet">kept out by one exclusion</span>
   </div>
 </template>

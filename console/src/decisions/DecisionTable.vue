@@ -48,16 +48,16 @@ function what(d: Schemas['DecisionInfo']): string {
   table-layout: fixed;
 }
 .when {
-  width: 182px;
+  width: 150px;
 }
 .v {
-  width: 104px;
+  width: 102px;
 }
 .k {
-  width: 74px;
+  width: 76px;
 }
 .w {
-  width: 130px;
+  width: 126px;
 }
 b {
   font-weight: 600;

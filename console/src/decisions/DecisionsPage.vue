@@ -9,10 +9,12 @@ import DecisionFilter from './DecisionFilter.vue'
 import DecisionPanel from './DecisionPanel.vue'
 import DecisionTable from './DecisionTable.vue'
 import VerdictTabs from './VerdictTabs.vue'
-import { everything, useDecisions, type Narrowed } from './queries'
+import { everything, today, useDecisions, type Narrowed } from './queries'
 
 const route = useRoute()
-const narrowed = reactive<Narrowed>({ ...everything, exclusion: String(route.query.exclusion ?? '') })
+// what is still to come stands first in time, but is not what somebody comes here for
+const exclusion = String(route.query.exclusion ?? '')
+const narrowed = reactive<Narrowed>({ ...everything, exclusion, until: exclusion ? '' : today() })
 const settled = refDebounced(
   computed(() => ({ ...narrowed })),
   200,

@@ -25,6 +25,12 @@ export const everything: Narrowed = {
   until: '',
 }
 
+/** The reader's day, as a date field writes it. */
+export function today(now = new Date()): string {
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`
+}
+
 function startOf(day: string, daysLater = 0): string | undefined {
   if (!day) return undefined
   const at = new Date(`${day}T00:00`)

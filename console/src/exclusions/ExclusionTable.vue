@@ -14,7 +14,7 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
     <tbody>
       <tr v-for="e in exclusions" :key="e.id">
         <td><b>{{ e.what }}</b></td>
-        <td class="quiet nowrap">{{ e.kind === 'domain' ? 'the domain and all below it' : 'this address' }}</td>
+        <td class="quiet nowrap">{{ e.kind === 'domain' ? 'domain and below' : 'address' }}</td>
         <td class="num">
           <router-link v-if="e.items" :to="{ path: '/decisions', query: { exclusion: e.id } }">{{ e.items.toLocaleString('en-GB') }}</router-link>
           <span v-else class="quiet">nothing yet</span>

@@ -56,6 +56,6 @@ useShortcuts([{ keys: '/', does: 'Find among the exclusions', run: () => documen
   flex: 1;
 }
 .add {
-  flex: 0 0 360px !important;
+  flex: 0 0 320px !important;
 }
 </style>

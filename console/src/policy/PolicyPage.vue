@@ -75,6 +75,7 @@ const save = useMutation({
 }
 fieldset {
   border: 0;
+  padding: 0;
 }
 .sentences p {
   max-width: 76ch;

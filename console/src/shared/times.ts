@@ -1,18 +1,20 @@
 const DAY_MS = 86_400_000
 
-const day = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' })
-const utcDay = new Intl.DateTimeFormat('en-GB', {
-  weekday: 'short',
-  day: 'numeric',
-  month: 'short',
-  year: 'numeric',
-  timeZone: 'UTC',
-})
+const parts = { weekday: 'short', day: 'numeric', month: 'short' } as const
+const formats = {
+  here: new Intl.DateTimeFormat('en-GB', parts),
+  hereWithYear: new Intl.DateTimeFormat('en-GB', { ...parts, year: 'numeric' }),
+  utc: new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: 'UTC' }),
+  utcWithYear: new Intl.DateTimeFormat('en-GB', { ...parts, year: 'numeric', timeZone: 'UTC' }),
+}
 const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 
-/** A whole day is filed at midnight UTC and is the same day for everybody. */
-export function dayOf(at: string, allDay = false): string {
-  return (allDay ? utcDay : day).format(new Date(at))
+/** A whole day is filed at midnight UTC and is the same day for everybody. This year's days go without the year. */
+export function dayOf(at: string, allDay = false, now = new Date()): string {
+  const date = new Date(at)
+  const thisYear = (allDay ? date.getUTCFullYear() : date.getFullYear()) === now.getFullYear()
+  const format = allDay ? (thisYear ? formats.utc : formats.utcWithYear) : thisYear ? formats.here : formats.hereWithYear
+  return format.format(date)
 }
 
 export function clockOf(at: string): string {

@@ -70,4 +70,13 @@ const direction = computed(() => {
 b {
   font-weight: 600;
 }
+@container (max-width: 640px) {
+  .act {
+    grid-template-columns: 44px 54px minmax(0, 1fr);
+  }
+  .whose,
+  .by {
+    display: none;
+  }
+}
 </style>

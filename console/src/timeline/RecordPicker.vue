@@ -76,9 +76,23 @@ const kinds = [
 }
 .kinds {
   display: flex;
-  flex-wrap: wrap;
-  gap: 2px 10px;
+  justify-content: space-between;
   font-size: 12.5px;
+}
+.kinds label {
+  cursor: pointer;
+  border-bottom: 2px solid transparent;
+}
+.kinds input {
+  position: absolute;
+  opacity: 0;
+}
+.kinds label:has(:checked) {
+  border-bottom-color: var(--accent);
+  font-weight: 600;
+}
+.kinds label:has(:focus-visible) {
+  outline: 2px solid var(--accent);
 }
 .count {
   font-size: 12px;

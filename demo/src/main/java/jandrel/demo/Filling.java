@@ -20,7 +20,7 @@ import java.util.Map;
 final class Filling {
     static final String PASSWORD = "buoy-and-tide-26";
     private static final long SEED = 4471;
-    private static final String NAMED = "<d:propertyupdate xmlns:d='DAV:'><d:set><d:prop><d:displayname>work calendar</d:displayname>"
+    private static final String NAMED = "<d:propertyupdate xmlns:d='DAV:'><d:set><d:prop><d:displayname>Work</d:displayname>"
             + "</d:prop></d:set></d:propertyupdate>";
     private final Stand stand;
     private final Cast cast = new Cast(SEED);

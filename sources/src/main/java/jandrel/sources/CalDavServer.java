@@ -3,10 +3,12 @@ package jandrel.sources;
 import jandrel.sources.Multistatus.Answer;
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.ConnectException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.net.http.HttpTimeoutException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -15,11 +17,14 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import javax.net.ssl.SSLException;
+import javax.net.ssl.SSLPeerUnverifiedException;
 
 /** CalDAV (RFC 4791) with sync-collection (RFC 6578), reading only. */
 public final class CalDavServer implements CalendarServer {
     private static final long LARGEST_ANSWER = 64L * 1024 * 1024;
     private static final int MOST_REDIRECTS = 4;
+    private static final int MOST_RETRIES = 2;
+    private static final long RETRY_MILLIS = 300;
     private final URI base;
     private final String authorization;
     private final HttpClient http;
@@ -149,7 +154,7 @@ public final class CalDavServer implements CalendarServer {
                 .method(method, HttpRequest.BodyPublishers.ofString(body))
                 .build();
         try {
-            return http.send(request, HttpResponse.BodyHandlers.ofInputStream());
+            return sent(request);
         } catch (SSLException untrusted) {
             throw new SourceTrouble(
                     SourceTrouble.Kind.UNREACHABLE,
@@ -163,6 +168,22 @@ public final class CalDavServer implements CalendarServer {
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
             throw new SourceTrouble(SourceTrouble.Kind.UNREACHABLE, "stopped while asking the calendar server", stopped);
+        }
+    }
+
+    /** Asks once more if the connection breaks, as one does that the server closed while it was idle: asking changes nothing. */
+    private HttpResponse<InputStream> sent(HttpRequest request) throws IOException, InterruptedException {
+        for (int again = MOST_RETRIES; ; again--) {
+            try {
+                return http.send(request, HttpResponse.BodyHandlers.ofInputStream());
+            } catch (ConnectException | SSLPeerUnverifiedException | HttpTimeoutException hopeless) {
+                throw hopeless;
+            } catch (IOException broken) {
+                if (again == 0) {
+                    throw broken;
+                }
+                Thread.sleep(RETRY_MILLIS);
+            }
         }
     }
 

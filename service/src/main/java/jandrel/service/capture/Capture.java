@@ -59,7 +59,7 @@ class Capture {
             look(found.get(), server.get());
             connections.ran(id, "capturing", "", clock.instant());
         } catch (SourceTrouble trouble) {
-            LOG.warn("connection {}: {}", id, trouble.getMessage());
+            LOG.warn("connection {}: {} ({})", id, trouble.getMessage(), String.valueOf(trouble.getCause()));
             connections.ran(id, state(trouble), String.valueOf(trouble.getMessage()), clock.instant());
         } catch (CursorMoved elsewhere) {
             LOG.info("connection {}: {}", id, elsewhere.getMessage());
