@@ -29,7 +29,10 @@ final class Recurrence {
             rule = new RecurrenceRule(text.strip(), RecurrenceRule.RfcMode.RFC5545_LAX);
             DateTime end = rule.getUntil();
             until = end == null ? null : Moment.of(end.toString());
-            rule.setUntil(null);
+            if (until != null) {
+                // the library takes COUNT out together with UNTIL
+                rule.setUntil(null);
+            }
         } catch (InvalidRecurrenceRuleException | IllegalArgumentException broken) {
             throw new UnreadableCalendar("its recurrence rule is malformed");
         }

@@ -1,0 +1,197 @@
+package jandrel.core.decide;
+
+import static jandrel.core.decide.World.NOON;
+import static jandrel.core.decide.World.directory;
+import static jandrel.core.decide.World.excluding;
+import static jandrel.core.decide.World.mail;
+import static jandrel.core.decide.World.meeting;
+import static jandrel.core.decide.World.party;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.directory.DirectorySlice;
+import jandrel.core.item.Item;
+import jandrel.core.item.MeetingItem.Privacy;
+import jandrel.core.item.MeetingItem.State;
+import jandrel.core.item.Nature;
+import jandrel.core.item.Party.Part;
+import jandrel.core.item.UnreadableItem;
+import jandrel.core.policy.Policy;
+import jandrel.core.policy.Policy.Sharing;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+class DeciderTest {
+    private static final Vantage VANTAGE = new Vantage(World.REP.id(), Instant.parse("2026-01-01T00:00:00Z"));
+
+    private static Decision decide(Item item, DirectorySlice slice) {
+        return Decider.decide(item, VANTAGE, Policy.first(), slice);
+    }
+
+    private static Decision decide(Item item) {
+        return decide(item, directory().build());
+    }
+
+    private static List<Rule> rules(Decision d) {
+        return d.trail().stream().map(Reason::rule).toList();
+    }
+
+    private static List<UUID> records(Decision d) {
+        return d.links().stream().map(Link::record).toList();
+    }
+
+    @Test
+    void mailWithAContactIsLoggedForContactAccountAndTheOnlyOpenOpportunity() {
+        Decision d = decide(mail("bram@skarvik.example", "tobias@corvane.example"));
+        assertThat(d.verdict()).isEqualTo(Verdict.LOGGED);
+        assertThat(records(d)).containsExactlyInAnyOrder(World.BRAM.id(), World.PORT.id(), World.BUOYS.id());
+        assertThat(d.insiders()).containsExactly(World.REP.id());
+        assertThat(rules(d))
+                .containsExactly(Rule.CONTACT_ADDRESS, Rule.ACCOUNT_OF_CONTACT, Rule.ONLY_OPPORTUNITY, Rule.READ_BY_EVERYONE);
+    }
+
+    @Test
+    void anyAddressOfAContactCountsEvenAtAFreeMailDomain() {
+        Decision d = decide(mail("bram.holm@fjordpost.example", "tobias@corvane.example"));
+        assertThat(records(d)).contains(World.BRAM.id(), World.PORT.id());
+    }
+
+    @Test
+    void aStrangerAtAFreeMailDomainWaits() {
+        Decision d = decide(mail("someone@fjordpost.example", "tobias@corvane.example"));
+        assertThat(d.verdict()).isEqualTo(Verdict.WAITING);
+        assertThat(rules(d)).containsExactly(Rule.FREE_MAIL, Rule.NOBODY_MATCHED);
+    }
+
+    @Test
+    void aStrangerBelowAnAccountsDomainIsLinkedToTheAccountAlone() {
+        Decision d = decide(mail("gate@quay.skarvik.example", "tobias@corvane.example"));
+        assertThat(d.links()).extracting(Link::evidence).containsExactly(Link.Evidence.DOMAIN, Link.Evidence.ONLY_OPEN);
+        assertThat(records(d)).containsExactly(World.PORT.id(), World.BUOYS.id());
+    }
+
+    @Test
+    void severalOpenOpportunitiesLeaveThePickToAPerson() {
+        Decision d = decide(mail("someone@hebra.example", "tobias@corvane.example"));
+        assertThat(records(d)).containsExactly(World.FARM.id());
+        assertThat(rules(d)).contains(Rule.SEVERAL_OPPORTUNITIES);
+    }
+
+    @Test
+    void aContactWithoutAnAccountIsEnough() {
+        Decision d = decide(mail("una@rask.example", "tobias@corvane.example"));
+        assertThat(records(d)).containsExactly(World.LONE.id());
+    }
+
+    @Test
+    void ofContactsThatShareAnAddressTheOneWhoseAccountsOwnerIsOnIt() {
+        Decision d = decide(mail("office@kvist.example", "tobias@corvane.example"));
+        assertThat(records(d)).contains(World.ODD.id()).doesNotContain(World.BERIT.id());
+        assertThat(rules(d)).contains(Rule.SHARED_ADDRESS_OWNER);
+    }
+
+    @Test
+    void withoutAnOwnerOnItTheMostRecentlyActive() {
+        Decision d = decide(mail("office@kvist.example", "stranger@corvane.example"));
+        assertThat(records(d)).contains(World.BERIT.id()).doesNotContain(World.ODD.id());
+        assertThat(d.trail().get(0).fact("active")).isEqualTo("2026-03-01");
+        assertThat(rules(d)).contains(Rule.SHARED_ADDRESS_RECENT);
+    }
+
+    @Test
+    void whatIsAmongOurselvesIsLeftOut() {
+        assertThat(rules(decide(mail("tobias@corvane.example", "maren@corvane.example", "yard@corvane.example"))))
+                .containsExactly(Rule.INSIDE_ONLY);
+        assertThat(rules(decide(mail("tobias@corvane.example", "tobias@corvane.example")))).containsExactly(Rule.INSIDE_ONLY);
+        assertThat(rules(decide(meeting(Privacy.PRIVATE, State.PLANNED, party(Part.ORGANISER, "tobias@corvane.example")))))
+                .containsExactly(Rule.ALONE);
+    }
+
+    @ParameterizedTest
+    @EnumSource(value = Nature.Kind.class, mode = EnumSource.Mode.EXCLUDE, names = "ORDINARY")
+    void mailThatNoPersonWroteIsLeftOutWithItsEvidence(Nature.Kind kind) {
+        Decision d = decide(mail(new Nature(kind, "X: y"), NOON, "bram@skarvik.example", "tobias@corvane.example"));
+        assertThat(d.verdict()).isEqualTo(Verdict.LEFT_OUT);
+        assertThat(Sentences.of(d.trail())).singleElement().asString().contains("X: y");
+        assertThat(d.links()).isEmpty();
+    }
+
+    @Test
+    void anExclusionBeatsAMatchWhoeverItCovers() {
+        for (String key : List.of("bram@skarvik.example", "@skarvik.example", "@corvane.example")) {
+            Decision d = decide(mail("bram@skarvik.example", "tobias@corvane.example"), excluding(key).build());
+            assertThat(d.verdict()).isEqualTo(Verdict.LEFT_OUT);
+            assertThat(d.exclusion()).isEqualTo(World.id(40));
+            assertThat(Sentences.of(d.trail()).get(0)).contains("supplier");
+        }
+    }
+
+    @Test
+    void anExclusionOfADomainTakesInItsSubdomainsAndNoLookalike() {
+        DirectorySlice slice = excluding("@kettingwerk.example").build();
+        assertThat(decide(mail("a@sales.kettingwerk.example", "bram@skarvik.example"), slice).verdict())
+                .isEqualTo(Verdict.LEFT_OUT);
+        assertThat(decide(mail("a@notkettingwerk.example", "bram@skarvik.example"), slice).verdict())
+                .isEqualTo(Verdict.LOGGED);
+    }
+
+    @Test
+    void aPrivateMeetingIsItsOwnersWhateverThePolicySays() {
+        Decision d = decide(meeting(
+                Privacy.CONFIDENTIAL, State.PLANNED, party(Part.ORGANISER, "tobias@corvane.example"), party(Part.ATTENDEE, "bram@skarvik.example")));
+        assertThat(d.verdict()).isEqualTo(Verdict.LOGGED);
+        assertThat(d.sharing()).isEqualTo(Sharing.OWNER);
+    }
+
+    @Test
+    void roomsAreNobody() {
+        Decision d = decide(meeting(Privacy.PUBLIC, State.PLANNED, party(Part.ORGANISER, "tobias@corvane.example"), party(Part.ROOM, "bram@skarvik.example")));
+        assertThat(d.verdict()).isEqualTo(Verdict.LEFT_OUT);
+    }
+
+    @Test
+    void aCancelledMeetingIsLeftOut() {
+        assertThat(rules(decide(meeting(Privacy.PUBLIC, State.CANCELLED, party(Part.ATTENDEE, "bram@skarvik.example")))))
+                .containsExactly(Rule.CANCELLED);
+    }
+
+    @Test
+    void whatIsFromBeforeCaptureBeginsIsLeftOut() {
+        assertThat(rules(decide(mail(Nature.ORDINARY, VANTAGE.since().minusSeconds(1), "bram@skarvik.example"))))
+                .containsExactly(Rule.TOO_OLD);
+        assertThat(decide(mail(Nature.ORDINARY, VANTAGE.since(), "bram@skarvik.example")).verdict()).isEqualTo(Verdict.LOGGED);
+    }
+
+    @Test
+    void thePolicySwitchesKindsOff() {
+        Policy off = new Policy(2, false, false, 90, 60, Sharing.EVERYONE);
+        assertThat(rules(Decider.decide(mail("bram@skarvik.example"), VANTAGE, off, directory().build())))
+                .containsExactly(Rule.MAIL_OFF);
+        assertThat(rules(Decider.decide(meeting(Privacy.PUBLIC, State.PLANNED), VANTAGE, off, directory().build())))
+                .containsExactly(Rule.MEETINGS_OFF);
+    }
+
+    @Test
+    void whatCannotBeReadKeepsItsReason() {
+        Decision d = decide(new UnreadableItem("unreadable:1", NOON, "no header"));
+        assertThat(d.verdict()).isEqualTo(Verdict.UNREADABLE);
+        assertThat(Sentences.of(d.trail())).containsExactly("It could not be read: no header.");
+    }
+
+    @Test
+    void theOrderOfPeopleChangesNoLink() {
+        Decision one = decide(mail("bram@skarvik.example", "someone@hebra.example", "tobias@corvane.example"));
+        Decision other = decide(mail("tobias@corvane.example", "someone@hebra.example", "bram@skarvik.example"));
+        assertThat(one.links()).isEqualTo(other.links());
+    }
+
+    @ParameterizedTest
+    @EnumSource(Rule.class)
+    void everyRuleReadsAsASentenceAndNamesNothingThatIsMissing(Rule rule) {
+        assertThat(Sentences.of(Reason.of(rule))).endsWith(".").doesNotContain("null").doesNotContain("_");
+        assertThat(Sentences.heading(rule)).isNotBlank().doesNotContain("_");
+    }
+}
