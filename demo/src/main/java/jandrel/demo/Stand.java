@@ -14,7 +14,20 @@ import javax.net.ssl.SSLContext;
 import javax.net.ssl.TrustManagerFactory;
 
 /** The servers that {@code bin/stand} started, by the file it wrote. */
-record Stand(Map<String, String> values) {
+public record Stand(Map<String, String> values) {
+    /** By the file that the variable STAND_ENV names, as bin/verify sets it for the tests. */
+    public static Stand fromEnvironment() {
+        String file = System.getenv("STAND_ENV");
+        if (file == null) {
+            throw new IllegalStateException("STAND_ENV is not set: run the tests by bin/verify, or start the servers by bin/stand");
+        }
+        try {
+            return read(Path.of(file));
+        } catch (IOException unreadable) {
+            throw new IllegalStateException("the file in STAND_ENV cannot be read: " + file, unreadable);
+        }
+    }
+
     static Stand read(Path file) throws IOException {
         Map<String, String> values = new HashMap<>();
         for (String line : Files.readAllLines(file)) {
@@ -26,7 +39,7 @@ record Stand(Map<String, String> values) {
         return new Stand(values);
     }
 
-    String value(String name) {
+    public String value(String name) {
         String value = values.get("STAND_" + name);
         if (value == null) {
             throw new IllegalStateException("stand.env lacks STAND_" + name + "; start the servers with bin/stand");
@@ -34,17 +47,17 @@ record Stand(Map<String, String> values) {
         return value;
     }
 
-    Path dir() {
+    public Path dir() {
         return Path.of(value("DIR"));
     }
 
-    int port(String name) {
+    public int port(String name) {
         String value = value(name);
         return Integer.parseInt(value.substring(value.lastIndexOf(':') + 1));
     }
 
     /** Believes the authority that was made on the spot, and nobody else. */
-    HttpClient http() throws IOException, GeneralSecurityException {
+    public HttpClient http() throws IOException, GeneralSecurityException {
         KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
         store.load(null, null);
         try (InputStream in = Files.newInputStream(Path.of(value("CA")))) {

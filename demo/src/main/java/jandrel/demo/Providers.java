@@ -1,0 +1,109 @@
+package jandrel.demo;
+
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileTime;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.security.GeneralSecurityException;
+import java.time.Instant;
+import java.util.Base64;
+import java.util.Locale;
+import java.util.concurrent.atomic.AtomicInteger;
+
+/** Puts accounts, mail and meetings into the stand's Dovecot and Radicale. */
+public final class Providers {
+    public static final String PASSWORD = Filling.PASSWORD;
+    private static final AtomicInteger NUMBER = new AtomicInteger();
+    private final Stand stand;
+    private final HttpClient http;
+
+    public Providers(Stand stand) {
+        this.stand = stand;
+        try {
+            http = stand.http();
+        } catch (IOException | GeneralSecurityException broken) {
+            throw new IllegalStateException("the stand's certificate cannot be read", broken);
+        }
+    }
+
+    public void addUser(String address) throws IOException {
+        append("dovecot/users", address + ":" + PASSWORD + "::::::\n");
+        append("radicale/users", address + ":" + PASSWORD + "\n");
+        for (String folder : new String[] {"", ".Sent"}) {
+            for (String sub : new String[] {"cur", "new", "tmp"}) {
+                directories(maildir(address, folder).resolve(sub));
+            }
+        }
+    }
+
+    /** The next sign-in with the usual password is refused by Dovecot. */
+    public void changePassword(String address) throws IOException {
+        Path users = stand.dir().resolve("dovecot/users");
+        Files.writeString(users, Files.readString(users).replace(address + ":" + PASSWORD, address + ":another"));
+    }
+
+    private void append(String file, String line) throws IOException {
+        Files.writeString(stand.dir().resolve(file), line, StandardOpenOption.APPEND);
+    }
+
+    private Path maildir(String address, String folder) {
+        Path inbox = stand.dir().resolve("mail").resolve(address).resolve("Maildir");
+        return folder.isEmpty() ? inbox : inbox.resolve(folder);
+    }
+
+    /** The server runs as a user of its own and must be able to write here. */
+    private void directories(Path dir) throws IOException {
+        Files.createDirectories(dir);
+        for (Path p = dir; p != null && !p.equals(stand.dir().resolve("mail")); p = p.getParent()) {
+            Files.setPosixFilePermissions(p, PosixFilePermissions.fromString("rwxrwxrwx"));
+        }
+    }
+
+    /** @param folder empty for the inbox, {@code .Sent} for the folder of sent mail */
+    public void mail(String address, String folder, Instant received, byte[] message) throws IOException {
+        String name = received.getEpochSecond() + ".M" + String.format(Locale.ROOT, "%08d", NUMBER.incrementAndGet()) + ".test,S=" + message.length;
+        Path dir = maildir(address, folder);
+        Path fresh = dir.resolve("tmp").resolve(name);
+        Files.write(fresh, message);
+        Files.setLastModifiedTime(fresh, FileTime.from(received));
+        Files.move(fresh, dir.resolve("new").resolve(name));
+    }
+
+    public void mail(String address, String folder, Instant received, String message) throws IOException {
+        mail(address, folder, received, message.getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** Makes the person's calendar, empty. */
+    public void calendar(String address) throws IOException, InterruptedException {
+        dav("MKCALENDAR", address, "", "");
+    }
+
+    /** Puts one calendar object, made of the lines given between BEGIN and END:VCALENDAR. */
+    public void event(String address, String name, String... lines) throws IOException, InterruptedException {
+        dav("PUT", address, name, "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Corvane//test//EN\r\n" + String.join("\r\n", lines) + "\r\nEND:VCALENDAR\r\n");
+    }
+
+    public void removeEvent(String address, String name) throws IOException, InterruptedException {
+        dav("DELETE", address, name, "");
+    }
+
+    private void dav(String method, String address, String name, String body) throws IOException, InterruptedException {
+        String basic = Base64.getEncoder().encodeToString((address + ":" + PASSWORD).getBytes(StandardCharsets.UTF_8));
+        HttpRequest request = HttpRequest.newBuilder(URI.create(stand.value("CALDAV") + "/" + address + "/work/" + name))
+                .header("Authorization", "Basic " + basic)
+                .header("Content-Type", "text/calendar; charset=utf-8")
+                .method(method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body))
+                .build();
+        int status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
+        if (status / 100 != 2) {
+            throw new IOException("Radicale answered " + method + " with status " + status);
+        }
+    }
+}

@@ -1,0 +1,115 @@
+package jandrel.sources;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import jandrel.core.item.Content.Attachment;
+import jandrel.demo.Providers;
+import jandrel.demo.Stand;
+import jandrel.sources.Mailbox.Folder;
+import jandrel.sources.Mailbox.Message;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
+import java.util.List;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** Against Dovecot. */
+class ImapMailboxTest {
+    private static final Stand STAND = Stand.fromEnvironment();
+    private static final String WHO = "reader@corvane.example";
+    private static final Instant NOW = Instant.now().truncatedTo(ChronoUnit.SECONDS);
+    private static final Endpoint SERVER = new Endpoint("127.0.0.1", STAND.port("IMAPS"), "");
+    private static final Trust TRUST = Trust.with(Path.of(STAND.value("CA")));
+
+    @BeforeAll
+    static void fill() throws IOException {
+        Providers providers = new Providers(STAND);
+        providers.addUser(WHO);
+        for (int i = 0; i < 5; i++) {
+            providers.mail(WHO, "", NOW.minus(40 - i, ChronoUnit.DAYS), "From: a" + i + "@x.example\r\n\r\nold " + i + "\r\n");
+        }
+        String big = "From: a@x.example\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nread me\r\n--b\r\n"
+                + "Content-Type: application/zip; name=\"all.zip\"\r\nContent-Transfer-Encoding: base64\r\n\r\n" + ("A".repeat(76) + "\r\n").repeat(550_000)
+                + "\r\n--b--\r\n";
+        providers.mail(WHO, "", NOW, big);
+        providers.mail(WHO, ".Sent", NOW, "From: reader@corvane.example\r\nTo: a@x.example\r\n\r\nhi\r\n");
+    }
+
+    private static Mailbox open() {
+        return ImapMailbox.open(SERVER, new Account(WHO, Providers.PASSWORD), TRUST);
+    }
+
+    @Test
+    void itsFoldersAreTheInboxAndTheOneForSentMail() {
+        try (Mailbox mailbox = open()) {
+            assertThat(mailbox.folders()).containsExactly(new Folder("INBOX", "inbox"), new Folder("Sent", "sent"));
+        }
+    }
+
+    @Test
+    void messagesComeFromTheDayWantedAndTheNumberWanted() {
+        try (Mailbox mailbox = open()) {
+            long[] all = mailbox.uids("INBOX", 1, LocalDate.now().minusDays(100));
+            assertThat(all).hasSize(6).isSorted();
+            assertThat(mailbox.uids("INBOX", 1, LocalDate.now().minusDays(2))).hasSize(1);
+            assertThat(mailbox.uids("INBOX", all[3], LocalDate.now().minusDays(100))).hasSize(3);
+            assertThat(mailbox.uids("INBOX", all[5] + 1, LocalDate.now().minusDays(100))).isEmpty();
+            assertThat(mailbox.extent("INBOX").next()).isEqualTo(all[5] + 1);
+        }
+    }
+
+    @Test
+    void aBatchComesWithTheServersTimeAndChangesNothing() {
+        try (Mailbox mailbox = open()) {
+            long[] uids = mailbox.uids("INBOX", 1, LocalDate.now().minusDays(100));
+            List<Message> messages = mailbox.fetch("INBOX", Arrays.stream(uids).boxed().limit(5).toList());
+            assertThat(messages).hasSize(5);
+            assertThat(messages.get(0).received()).isEqualTo(NOW.minus(40, ChronoUnit.DAYS));
+            assertThat(new String(messages.get(4).bytes(), StandardCharsets.UTF_8)).contains("old 4");
+            assertThat(messages.get(0).attachments()).isNull();
+        }
+    }
+
+    @Test
+    void fortyMegabytesAreNamedNotFetched() {
+        try (Mailbox mailbox = open()) {
+            long[] uids = mailbox.uids("INBOX", 1, LocalDate.now().minusDays(2));
+            Message message = mailbox.fetch("INBOX", List.of(uids[0], 999_999L)).get(0);
+            assertThat(message.bytes()).hasSize(ImapMailbox.LONGEST);
+            Attachment attachment = message.attachments().get(0);
+            assertThat(attachment.name()).isEqualTo("all.zip");
+            assertThat(attachment.type()).isEqualTo("application/zip");
+            assertThat(attachment.bytes()).isBetween(31_000_000L, 31_700_000L);
+        }
+    }
+
+    @Test
+    void aWrongPasswordIsToldApartFromAServerThatIsNotThere() {
+        assertThatThrownBy(() -> ImapMailbox.open(SERVER, new Account(WHO, "wrong"), TRUST))
+                .isInstanceOfSatisfying(SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.SIGN_IN));
+        assertThatThrownBy(() -> ImapMailbox.open(new Endpoint("127.0.0.1", 9, ""), new Account(WHO, "x"), TRUST))
+                .isInstanceOfSatisfying(SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE));
+    }
+
+    @Test
+    void aCertificateOfAnUnknownAuthorityIsNotBelieved() {
+        assertThatThrownBy(() -> ImapMailbox.open(SERVER, new Account(WHO, Providers.PASSWORD), Trust.with(null)))
+                .isInstanceOfSatisfying(SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE));
+    }
+
+    @Test
+    void aSetOfNumbersIsWrittenInRanges() {
+        assertThat(ImapMailbox.set(List.of(9L, 1L, 2L, 3L, 7L, 10L))).isEqualTo("1:3,7,9:10");
+    }
+
+    @Test
+    void anAccountNeverPrintsItsSecret() {
+        assertThat(new Account("a", "hush").toString()).doesNotContain("hush");
+    }
+}

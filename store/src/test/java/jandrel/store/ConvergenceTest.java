@@ -1,0 +1,145 @@
+package jandrel.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.directory.DirectoryRows.OpportunityState;
+import jandrel.core.directory.Exclusion;
+import jandrel.core.directory.Misfit;
+import jandrel.core.item.MailItem;
+import jandrel.core.policy.Policy;
+import jandrel.core.policy.Policy.Sharing;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.UUID;
+import javax.sql.DataSource;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** After any history of mail and changes, the timelines equal what a fresh capture under today's rules gives. */
+class ConvergenceTest {
+    private static final String[] OUTSIDE = {
+        "a@one.example", "b@one.example", "c@sub.one.example", "d@two.example", "e@free.example", "f@nobody.example"
+    };
+    private static final String[] KEYS = {"@one.example", "@sub.one.example", "a@one.example", "@two.example", "e@free.example"};
+    private static StoreContext store;
+    private final Map<Integer, Map<String, MailItem>> mailboxes = new LinkedHashMap<>();
+    private Scene scene;
+    private List<Place> places;
+
+    @BeforeAll
+    static void open() throws SQLException {
+        store = new StoreContext("test_convergence");
+    }
+
+    @AfterAll
+    static void close() {
+        store.close();
+    }
+
+    /** Seeded: a failure prints the seed, which replays the history. */
+    @ParameterizedTest
+    @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22, 23, 24, 25})
+    void theTimelineConverges(long seed) throws Exception {
+        Random random = new Random(seed);
+        begin();
+        for (int step = 0; step < 40; step++) {
+            change(random);
+            if (random.nextInt(3) == 0) {
+                store.get(Reconsidering.class).next();
+            }
+        }
+        settleAll();
+        List<String> lived = state();
+        store.run("TRUNCATE sighting, activity, body, link, reconsider");
+        for (Place place : places) {
+            for (Map.Entry<String, MailItem> m : mailboxes.get(place.source()).entrySet()) {
+                store.get(Intake.class).take(place, List.of(Scene.seen(m.getKey(), m.getValue())), List.of(), null);
+            }
+        }
+        settleAll();
+        assertThat(lived).as("seed %d", seed).isEqualTo(state());
+    }
+
+    private void begin() throws Exception {
+        store.run("TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, policy CASCADE");
+        store.run("INSERT INTO policy VALUES (1, true, true, 90, 60, 'EVERYONE', 'test')");
+        scene = new Scene(store).people(2).account("one", "one.example").account("two");
+        places = List.of(scene.place(0), scene.place(1), scene.place(1));
+        mailboxes.clear();
+        places.forEach(p -> mailboxes.put(p.source(), new LinkedHashMap<>()));
+    }
+
+    private void change(Random random) throws Misfit {
+        switch (random.nextInt(8)) {
+            case 0, 1, 2 -> arrive(random);
+            case 3 -> scene.contact("c" + random.nextInt(4), random.nextBoolean() ? "one" : "two", OUTSIDE[random.nextInt(OUTSIDE.length)]);
+            case 4 -> exclude(random);
+            case 5 -> include(random);
+            case 6 -> scene.opportunity("o" + random.nextInt(3), random.nextBoolean() ? "one" : "two", random.nextBoolean() ? OpportunityState.OPEN : OpportunityState.WON);
+            default -> share(random);
+        }
+    }
+
+    private void arrive(Random random) {
+        int n = random.nextInt(12);
+        Random ofItem = new Random(n);
+        MailItem item = Scene.mail("m" + n, OUTSIDE[ofItem.nextInt(OUTSIDE.length)], "p" + ofItem.nextInt(2) + "@corvane.example", OUTSIDE[ofItem.nextInt(OUTSIDE.length)]);
+        Place place = places.get(random.nextInt(places.size()));
+        mailboxes.get(place.source()).put("1/" + n, item);
+        store.get(Intake.class).take(place, List.of(Scene.seen("1/" + n, item)), List.of(), null);
+    }
+
+    private void exclude(Random random) {
+        store.get(Exclusions.class).add(List.of(new Exclusion(UUID.randomUUID(), KEYS[random.nextInt(KEYS.length)], "")), "t");
+    }
+
+    private void include(Random random) {
+        List<Exclusions.Listed> all = store.get(Exclusions.class).all();
+        if (!all.isEmpty()) {
+            store.get(Exclusions.class).remove(all.get(random.nextInt(all.size())).id());
+        }
+    }
+
+    private void share(Random random) {
+        Policies policies = store.get(Policies.class);
+        Sharing sharing = random.nextBoolean() ? Sharing.EVERYONE : Sharing.THOSE_ON_IT;
+        policies.change(new Policy(policies.current().version(), random.nextInt(4) > 0, true, 90, 60, sharing), "t");
+    }
+
+    /** What the engine does after a change: decide again, then ask the sources for what is wanted. */
+    private void settleAll() {
+        scene.settle();
+        for (Place place : places) {
+            List<Seen> again = new ArrayList<>();
+            for (String position : store.get(Positions.class).toRefetch(place.source(), 1_000)) {
+                again.add(Scene.seen(position, mailboxes.get(place.source()).get(position)));
+            }
+            store.get(Intake.class).take(place, again, List.of(), null);
+        }
+        scene.settle();
+    }
+
+    private List<String> state() throws SQLException {
+        String sql = """
+                SELECT 'sighting ' || source || ' ' || position || ' ' || verdict || ' ' || coalesce(links::text, '') || sharing FROM sighting
+                UNION ALL SELECT 'activity ' || id || ' ' || subject || coalesce(readers::text, '') || owners::text FROM activity
+                UNION ALL SELECT 'link ' || record || activity || evidence FROM link
+                UNION ALL SELECT 'body ' || activity || state || text FROM body ORDER BY 1
+                """;
+        List<String> rows = new ArrayList<>();
+        try (var c = store.get(DataSource.class).getConnection();
+                var s = c.createStatement();
+                var found = s.executeQuery(sql)) {
+            while (found.next()) {
+                rows.add(found.getString(1));
+            }
+        }
+        return rows;
+    }
+}

@@ -1,0 +1,97 @@
+package jandrel.store;
+
+import jandrel.core.address.EmailAddress;
+import jandrel.core.directory.DirectoryRows.AccountRow;
+import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.core.directory.DirectoryRows.OpportunityRow;
+import jandrel.core.directory.DirectoryRows.OpportunityState;
+import jandrel.core.directory.DirectoryRows.PersonRow;
+import jandrel.core.address.DomainName;
+import jandrel.core.directory.Misfit;
+import jandrel.core.item.Content;
+import jandrel.core.item.MailItem;
+import jandrel.core.item.Nature;
+import jandrel.core.item.Party;
+import jandrel.core.item.Party.Part;
+import jandrel.store.Connections.Connection;
+import jandrel.store.Connections.Server;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.UUID;
+
+/** Some people, some customers and their sources, in a database. */
+final class Scene {
+    static final Instant NOON = Instant.parse("2026-05-04T12:00:00Z");
+    final StoreContext store;
+
+    Scene(StoreContext store) {
+        this.store = store;
+    }
+
+    Scene people(int count) throws Misfit {
+        List<PersonRow> rows = new ArrayList<>();
+        for (int i = 0; i < count; i++) {
+            rows.add(new PersonRow(i + 2, "p" + i, "Person " + i, addresses("p" + i + "@corvane.example"), "East", "rep"));
+        }
+        store.get(Directory.class).people(rows);
+        store.get(Company.class).change(List.of("@corvane.example"), List.of("@free.example"));
+        return this;
+    }
+
+    UUID person(int i) {
+        return store.get(People.class).find("p" + i).orElseThrow().id();
+    }
+
+    /** A source of the person, from 1 January on. */
+    Place place(int person) {
+        Connections connections = store.get(Connections.class);
+        Server server = new Server(UUID.randomUUID(), "s" + UUID.randomUUID(), "imap", "h", 1, "/");
+        connections.addServer(server);
+        Instant since = Instant.parse("2026-01-01T00:00:00Z");
+        UUID id = UUID.randomUUID();
+        connections.add(new Connection(id, person(person), server.id(), "a", new byte[1], since, "connecting", "", null, 0), NOON);
+        connections.addSource(id, "folder", "INBOX", "inbox");
+        return new Place(connections.sources(id).get(0).id(), person(person), since);
+    }
+
+    Scene account(String key, String... domains) throws Misfit {
+        store.get(Directory.class)
+                .accounts(List.of(new AccountRow(2, key, "Account " + key, Arrays.stream(domains).map(DomainName::of).toList(), "")));
+        return this;
+    }
+
+    Scene contact(String key, String account, String... addresses) throws Misfit {
+        store.get(Directory.class)
+                .contacts(List.of(new ContactRow(2, key, "Contact " + key, addresses(addresses), account, "", null)));
+        return this;
+    }
+
+    Scene opportunity(String key, String account, OpportunityState state) throws Misfit {
+        store.get(Directory.class)
+                .opportunities(List.of(new OpportunityRow(2, key, "Opp " + key, account, "", state, null, "", "")));
+        return this;
+    }
+
+    static List<EmailAddress> addresses(String... texts) {
+        return Arrays.stream(texts).map(EmailAddress::of).toList();
+    }
+
+    static MailItem mail(String id, String from, String... to) {
+        List<Party> parties = new ArrayList<>(List.of(new Party(Part.FROM, EmailAddress.of(from), "")));
+        Arrays.stream(to).forEach(t -> parties.add(new Party(Part.TO, EmailAddress.of(t), "")));
+        return new MailItem("mail:" + id, NOON, true, parties, "About " + id, Nature.ORDINARY);
+    }
+
+    static Seen seen(String position, MailItem item) {
+        return new Seen(position, item, () -> new Content("text of " + item.identity(), "", List.of()));
+    }
+
+    /** Decides all that waits to be decided again. */
+    void settle() {
+        while (store.get(Reconsidering.class).next() > 0) {
+            // the next batch
+        }
+    }
+}

@@ -1,0 +1,78 @@
+package jandrel.store;
+
+import jandrel.demo.Stand;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Map;
+import javax.sql.DataSource;
+import org.springframework.boot.WebApplicationType;
+import org.springframework.boot.autoconfigure.EnableAutoConfiguration;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Import;
+
+/** The store alone, on a database of its own at the stand's PostgreSQL. */
+final class StoreContext implements AutoCloseable {
+    private final ConfigurableApplicationContext context;
+
+    @Configuration(proxyBeanMethods = false)
+    @EnableAutoConfiguration
+    @Import(StoreConfiguration.class)
+    static class Application {
+        @Bean
+        ItemKeys itemKeys() {
+            return new ItemKeys(new byte[32]);
+        }
+    }
+
+    StoreContext(String database) throws SQLException {
+        Stand stand = Stand.fromEnvironment();
+        String server = "jdbc:postgresql://" + stand.value("POSTGRES") + "/";
+        String password = stand.value("POSTGRES_PASSWORD");
+        try (Connection c = DriverManager.getConnection(server + "jandrel", "jandrel", password);
+                Statement s = c.createStatement()) {
+            s.execute("DROP DATABASE IF EXISTS " + database + " WITH (FORCE)");
+            s.execute("CREATE DATABASE " + database);
+        }
+        context = new SpringApplicationBuilder(Application.class)
+                .web(WebApplicationType.NONE)
+                .properties(Map.of(
+                        "spring.datasource.url", server + database,
+                        "spring.datasource.username", "jandrel",
+                        "spring.datasource.password", password,
+                        "spring.datasource.hikari.maximum-pool-size", "6",
+                        "spring.main.banner-mode", "off",
+                        "logging.level.root", "warn"))
+                .run();
+    }
+
+    <T> T get(Class<T> type) {
+        return context.getBean(type);
+    }
+
+    /** A single number from the database. */
+    long count(String sql) throws SQLException {
+        try (Connection c = get(DataSource.class).getConnection();
+                Statement s = c.createStatement();
+                var rows = s.executeQuery(sql)) {
+            rows.next();
+            return rows.getLong(1);
+        }
+    }
+
+    void run(String sql) throws SQLException {
+        try (Connection c = get(DataSource.class).getConnection();
+                Statement s = c.createStatement()) {
+            s.execute(sql);
+        }
+    }
+
+    @Override
+    public void close() {
+        context.close();
+    }
+}
