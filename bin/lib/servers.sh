@@ -68,7 +68,8 @@ make_certificate() { # folder
 start_dovecot() { # folder imaps-port lmtp-port
   local dir=$1 user lib=$1/dovecot
   user=$(runs_as mail)
-  mkdir -p "$lib" "$dir/mail"; touch "$lib/users"
+  # a file for each user: one that is shared is read again only after a second has passed
+  mkdir -p "$lib/users" "$dir/mail"
   is_root && chown "$user" "$dir/mail"
   chmod 777 "$dir/mail"
   cat >"$lib/dovecot.conf" <<CONF
@@ -87,7 +88,7 @@ mail_location = maildir:~/Maildir
 mail_max_userip_connections = 50
 passdb {
   driver = passwd-file
-  args = scheme=PLAIN username_format=%u $lib/users
+  args = scheme=PLAIN username_format=%u $lib/users/%u
 }
 userdb {
   driver = static

@@ -1,4 +1,4 @@
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 
 export interface Shortcut {
@@ -8,7 +8,7 @@ export interface Shortcut {
 }
 
 /** One list for the handler and the help; single keys are silent while somebody types. */
-const active = ref<Shortcut[]>([])
+const active = shallowRef<readonly Shortcut[]>([])
 export const helpIsOpen = ref(false)
 
 export function useActiveShortcuts() {
@@ -17,7 +17,9 @@ export function useActiveShortcuts() {
 
 /** Shortcuts of one page or part, for as long as it is shown. */
 export function useShortcuts(shortcuts: Shortcut[]): void {
-  onMounted(() => active.value.push(...shortcuts))
+  onMounted(() => {
+    active.value = [...active.value, ...shortcuts]
+  })
   onBeforeUnmount(() => {
     active.value = active.value.filter((s) => !shortcuts.includes(s))
   })

@@ -47,13 +47,11 @@ final class Filling {
     }
 
     private void addUsers() throws IOException {
-        StringBuilder mail = new StringBuilder();
         StringBuilder calendar = new StringBuilder();
         for (Cast.Person p : cast.people) {
-            mail.append(p.address()).append(':').append(PASSWORD).append("::::::\n");
+            Files.writeString(stand.dir().resolve("dovecot/users").resolve(p.address()), p.address() + ":" + PASSWORD + "::::::\n");
             calendar.append(p.address()).append(':').append(PASSWORD).append('\n');
         }
-        Files.writeString(stand.dir().resolve("dovecot/users"), mail, StandardOpenOption.APPEND);
         Files.writeString(stand.dir().resolve("radicale/users"), calendar, StandardOpenOption.APPEND);
     }
 

@@ -34,8 +34,8 @@ public final class Providers {
     }
 
     public void addUser(String address) throws IOException {
-        append("dovecot/users", address + ":" + PASSWORD + "::::::\n");
-        append("radicale/users", address + ":" + PASSWORD + "\n");
+        password(address, PASSWORD);
+        Files.writeString(stand.dir().resolve("radicale/users"), address + ":" + PASSWORD + "\n", StandardOpenOption.APPEND);
         for (String folder : new String[] {"", ".Sent"}) {
             for (String sub : new String[] {"cur", "new", "tmp"}) {
                 directories(maildir(address, folder).resolve(sub));
@@ -43,14 +43,9 @@ public final class Providers {
         }
     }
 
-    /** The next sign-in with the usual password is refused by Dovecot. */
-    public void changePassword(String address) throws IOException {
-        Path users = stand.dir().resolve("dovecot/users");
-        Files.writeString(users, Files.readString(users).replace(address + ":" + PASSWORD, address + ":another"));
-    }
-
-    private void append(String file, String line) throws IOException {
-        Files.writeString(stand.dir().resolve(file), line, StandardOpenOption.APPEND);
+    /** From the next sign-in on, Dovecot takes this password and no other. */
+    public void password(String address, String password) throws IOException {
+        Files.writeString(stand.dir().resolve("dovecot/users").resolve(address), address + ":" + password + "::::::\n");
     }
 
     private Path maildir(String address, String folder) {

@@ -11,18 +11,18 @@ import java.net.http.HttpResponse;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.json.JsonMapper;
 
-/** The service, as the demo talks to it. */
-final class Service {
+/** The service, as the demo and the acceptance tests talk to it. */
+public final class Service {
     private static final JsonMapper JSON = JsonMapper.builder().build();
     private final String base;
     private final HttpClient http = HttpClient.newHttpClient();
     private String token = "";
 
-    Service(String base) {
+    public Service(String base) {
         this.base = base;
     }
 
-    boolean isUp() throws InterruptedException {
+    public boolean isUp() throws InterruptedException {
         try {
             return send(HttpRequest.newBuilder(URI.create(base + "/api/ops/health")).GET()).statusCode() == 200;
         } catch (IOException notYet) {
@@ -30,25 +30,25 @@ final class Service {
         }
     }
 
-    void signIn(String login, String password) throws IOException, InterruptedException {
+    public void signIn(String login, String password) throws IOException, InterruptedException {
         token = post("/api/tokens", new Credentials(login, password, "demo"), Token.class).token();
     }
 
-    <T> T get(String path, Class<T> type) throws IOException, InterruptedException {
+    public <T> T get(String path, Class<T> type) throws IOException, InterruptedException {
         return read(send(to(path).GET()), type);
     }
 
-    <T> T put(String path, Object body, Class<T> type) throws IOException, InterruptedException {
+    public <T> T put(String path, Object body, Class<T> type) throws IOException, InterruptedException {
         return read(
                 send(to(path).header("Content-Type", "application/json").PUT(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)))), type);
     }
 
-    <T> T post(String path, Object body, Class<T> type) throws IOException, InterruptedException {
+    public <T> T post(String path, Object body, Class<T> type) throws IOException, InterruptedException {
         return read(posted(path, body), type);
     }
 
     /** @return false if it is there already */
-    boolean add(String path, Object body) throws IOException, InterruptedException {
+    public boolean add(String path, Object body) throws IOException, InterruptedException {
         HttpResponse<String> answer = posted(path, body);
         if (answer.statusCode() == 409) {
             return false;
@@ -57,8 +57,15 @@ final class Service {
         return true;
     }
 
-    <T> T postCsv(String path, String file, Class<T> type) throws IOException, InterruptedException {
+    public <T> T postCsv(String path, String file, Class<T> type) throws IOException, InterruptedException {
         return read(send(to(path).header("Content-Type", "text/csv").POST(HttpRequest.BodyPublishers.ofString(file))), type);
+    }
+
+    /** The answer as it is, refused or not. @param body JSON; empty for none */
+    public HttpResponse<String> ask(String method, String path, String body) throws IOException, InterruptedException {
+        HttpRequest.Builder request = to(path).method(
+                method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body));
+        return send(body.isEmpty() ? request : request.header("Content-Type", "application/json"));
     }
 
     private HttpResponse<String> posted(String path, Object body) throws IOException, InterruptedException {

@@ -1,0 +1,136 @@
+package jandrel.acceptance;
+
+import jandrel.api.Activities.ActivityInfo;
+import jandrel.api.Activities.TimelinePage;
+import jandrel.api.Connections.NewConnection;
+import jandrel.api.Connections.NewServer;
+import jandrel.api.Decisions.DecisionInfo;
+import jandrel.api.Decisions.DecisionPage;
+import jandrel.api.Decisions.Summary;
+import jandrel.api.Directories.CompanyDomains;
+import jandrel.api.Directories.ImportOutcome;
+import jandrel.api.Records.RecordPage;
+import jandrel.api.Sessions.NewSignIn;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import jandrel.demo.Stand;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Locale;
+import java.util.UUID;
+import java.util.concurrent.Callable;
+import org.awaitility.Awaitility;
+import org.awaitility.core.ConditionFactory;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.ParameterContext;
+import org.junit.jupiter.api.extension.ParameterResolver;
+
+/** One running service with a small company, shared by the tests that do not break it; each uses people of its own. */
+final class Harbour implements AutoCloseable {
+    final Running process;
+    final Service admin;
+    final Stand stand = Stand.fromEnvironment();
+    final Providers providers = new Providers(stand);
+
+    /** Gives the shared one to tests that ask for it. */
+    static final class Shared implements ParameterResolver {
+        @Override
+        public boolean supportsParameter(ParameterContext parameter, ExtensionContext context) {
+            return parameter.getParameter().getType() == Harbour.class;
+        }
+
+        @Override
+        public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
+            return context.getRoot()
+                    .getStore(ExtensionContext.Namespace.create(Harbour.class))
+                    .getOrComputeIfAbsent(Harbour.class, k -> open("acceptance"), Harbour.class);
+        }
+    }
+
+    private Harbour(Running process) throws Exception {
+        this.process = process;
+        this.admin = process.service.administrator();
+        admin.put("/api/company", new CompanyDomains(List.of("corvane.example"), List.of("fjordpost.example")), CompanyDomains.class);
+        admin.post("/api/servers", new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null), Object.class);
+        admin.post("/api/servers", new NewServer("calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"), Object.class);
+    }
+
+    static Harbour open(String database) {
+        try {
+            return new Harbour(new Running(database));
+        } catch (Exception failed) {
+            throw new IllegalStateException("the service for the tests did not start", failed);
+        }
+    }
+
+    static ConditionFactory soon() {
+        return Awaitility.await().atMost(Duration.ofSeconds(40)).pollInterval(Duration.ofMillis(150));
+    }
+
+    /** A person with mailbox, calendar and sign-in; the key is the login and the local part of the address. */
+    String person(String key, String role) throws Exception {
+        String address = key + "@corvane.example";
+        providers.addUser(address);
+        providers.calendar(address);
+        csv("people", "key,name,addresses\n" + key + ",Person " + key + "," + address);
+        admin.post("/api/sign-ins", new NewSignIn(key, "Person " + key, Providers.PASSWORD, role, key), Object.class);
+        return address;
+    }
+
+    void connectMail(String key) throws Exception {
+        admin.post("/api/connections", new NewConnection(key, "mail", key + "@corvane.example", Providers.PASSWORD), Object.class);
+    }
+
+    void connectCalendar(String key) throws Exception {
+        admin.post("/api/connections", new NewConnection(key, "calendars", key + "@corvane.example", Providers.PASSWORD), Object.class);
+    }
+
+    ImportOutcome csv(String kind, String file) throws Exception {
+        return admin.postCsv("/api/directory/" + kind, file, ImportOutcome.class);
+    }
+
+    /** An account with one contact at its own domain, {@code bram@KEY.example}. */
+    UUID account(String key) throws Exception {
+        csv("accounts", "key,name,domains\n" + key + ",Account " + key + "," + key + ".example");
+        csv("contacts", "key,name,addresses,account\n" + key + "-bram,Bram of " + key + ",bram@" + key + ".example," + key);
+        return record("Account " + key);
+    }
+
+    UUID record(String name) throws Exception {
+        return admin.get("/api/records?name=" + name.replace(" ", "%20"), RecordPage.class).records().get(0).id();
+    }
+
+    List<ActivityInfo> timeline(UUID record) throws Exception {
+        return admin.get("/api/records/" + record + "/timeline?limit=200", TimelinePage.class).activities();
+    }
+
+    List<DecisionInfo> decisions(String query) throws Exception {
+        return admin.get("/api/decisions?limit=200&" + query, DecisionPage.class).decisions();
+    }
+
+    /** Waits until every connection was read and nothing is left to decide or fetch again. */
+    void settle() {
+        soon().until(() -> {
+            Summary s = admin.get("/api/summary", Summary.class);
+            return s.connecting() == 0 && s.reconsidering() == 0 && s.refetching() == 0;
+        });
+    }
+
+    static <T> void until(Callable<T> value, T expected) {
+        soon().until(value, expected::equals);
+    }
+
+    static String letter(String id, Instant at, String from, String to, String subject, String text) {
+        return "Message-ID: <" + id + "@test.example>\r\nDate: "
+                + DateTimeFormatter.ofPattern("EEE, d MMM uuuu HH:mm:ss Z", Locale.ENGLISH).withZone(ZoneOffset.UTC).format(at)
+                + "\r\nFrom: " + from + "\r\nTo: " + to + "\r\nSubject: " + subject + "\r\n\r\n" + text + "\r\n";
+    }
+
+    @Override
+    public void close() {
+        process.close();
+    }
+}

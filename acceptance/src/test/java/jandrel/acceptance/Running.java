@@ -1,0 +1,71 @@
+package jandrel.acceptance;
+
+import jandrel.demo.Service;
+import jandrel.demo.ServiceProcess;
+import jandrel.demo.Stand;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Map;
+
+/** The real service, with a database of its own at the stand's PostgreSQL that tests may look into. */
+final class Running implements AutoCloseable {
+    final ServiceProcess service;
+    private final Stand stand = Stand.fromEnvironment();
+    private final String database;
+
+    Running(String database) throws IOException, SQLException, InterruptedException {
+        this.database = database;
+        try (Connection c = connection("jandrel");
+                Statement s = c.createStatement()) {
+            s.execute("DROP DATABASE IF EXISTS " + database + " WITH (FORCE)");
+            s.execute("CREATE DATABASE " + database);
+        }
+        Path folder = Files.createTempDirectory(Files.createDirectories(Path.of("target")), database);
+        service = new ServiceProcess(
+                Path.of("../service/target/app"),
+                folder,
+                "-Xmx512m",
+                Map.of(
+                        "JANDREL_DATABASE_URL", url(database),
+                        "JANDREL_DATABASE_PASSWORD", stand.value("POSTGRES_PASSWORD"),
+                        "JANDREL_TRUSTED_CERTIFICATES", stand.value("CA"),
+                        "JAVA_TOOL_OPTIONS", "-XX:TieredStopAtLevel=1",
+                        "JANDREL_LOOK_EVERY", "1s"));
+    }
+
+    String url() {
+        return service.url();
+    }
+
+    Service signedIn(String login, String password) throws IOException, InterruptedException {
+        return service.signedIn(login, password);
+    }
+
+    private String url(String name) {
+        return "jdbc:postgresql://" + stand.value("POSTGRES") + "/" + name;
+    }
+
+    private Connection connection(String name) throws SQLException {
+        return DriverManager.getConnection(url(name), "jandrel", stand.value("POSTGRES_PASSWORD"));
+    }
+
+    /** A single number straight from the database. */
+    long count(String sql) throws SQLException {
+        try (Connection c = connection(database);
+                Statement s = c.createStatement();
+                var rows = s.executeQuery(sql)) {
+            rows.next();
+            return rows.getLong(1);
+        }
+    }
+
+    @Override
+    public void close() {
+        service.close();
+    }
+}

@@ -1,0 +1,150 @@
+package jandrel.bench;
+
+import jandrel.api.Connections.NewConnection;
+import jandrel.api.Connections.NewServer;
+import jandrel.api.Directories.CompanyDomains;
+import jandrel.api.Directories.ImportOutcome;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import jandrel.demo.ServiceProcess;
+import jandrel.demo.Stand;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.Locale;
+import java.util.Map;
+
+/** From the first fetch to all logged, against the slower of fetching alone and storing alone; then what a pass without news costs. */
+final class Backfill {
+    private static final int BATCH = 250;
+    private static final int WARM_UP = 4_000;
+    private final Stand stand;
+    private final Providers providers;
+    private final int messages;
+    private final Letters letters = new Letters();
+
+    Backfill(Stand stand, int messages) {
+        this.stand = stand;
+        this.providers = new Providers(stand);
+        this.messages = messages;
+    }
+
+    void run() throws Exception {
+        fill("warm" + messages, WARM_UP);
+        fill("full" + messages, messages);
+        Database database = new Database(stand, "bench_backfill");
+        Path folder = Files.createTempDirectory("jandrel-bench");
+        Map<String, String> settings = Map.of(
+                "JANDREL_DATABASE_URL", database.url(), "JANDREL_DATABASE_PASSWORD", stand.value("POSTGRES_PASSWORD"),
+                "JANDREL_TRUSTED_CERTIFICATES", stand.value("CA"), "JANDREL_LOOK_EVERY", "2s");
+        try (ServiceProcess service = new ServiceProcess(Path.of("service/target/app"), folder, "-Xmx256m", settings)) {
+            Service admin = service.administrator();
+            directory(admin);
+            admin.post("/api/servers", new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null), Object.class);
+            capture(admin, database, "warm" + messages, WARM_UP);
+            double took = capture(admin, database, "full" + messages, messages + WARM_UP);
+            passesWithoutNews(database);
+            long resident = resident(service.pid());
+            service.stop();
+            floors(database, took, resident);
+        }
+    }
+
+    private void floors(Database database, double took, long resident) throws Exception {
+        double fetch;
+        try (SocketFloor floor = new SocketFloor(stand, "full" + messages + "@corvane.example")) {
+            fetch = floor.fetchAll(messages, BATCH);
+            Bench.line("floor: bare socket, " + String.format(Locale.ROOT, "%,d messages, %,d MB", messages, floor.bytes() >> 20), "%,.2f s   %,.0f messages/s", fetch, messages / fetch);
+        }
+        database.run("DELETE FROM sighting WHERE source = (SELECT min(id) FROM source)");
+        database.run("DELETE FROM activity a WHERE NOT EXISTS (SELECT 1 FROM sighting s WHERE s.item = a.id)");
+        database.run("DELETE FROM body b WHERE NOT EXISTS (SELECT 1 FROM activity a WHERE a.id = b.activity)");
+        database.run("DELETE FROM link l WHERE NOT EXISTS (SELECT 1 FROM activity a WHERE a.id = l.activity)");
+        CopyFloor copy = new CopyFloor(database, BATCH);
+        copy.store();
+        double store = copy.store();
+        Bench.line("floor: binary COPY of the same rows", "%,.2f s   %,.0f messages/s", store, messages / store);
+        Bench.line("backfill, " + String.format(Locale.ROOT, "%,d", messages) + " messages, -Xmx256m", "%,.2f s   %,.0f messages/s", took, messages / took);
+        Bench.line("backfill against its floor (bar 2, goal 1.3)", "%.2fx   (resident memory %,d MB)", took / Math.max(fetch, store), resident);
+    }
+
+    private void fill(String who, int count) throws IOException {
+        if (Files.exists(stand.dir().resolve("mail").resolve(who + "@corvane.example").resolve("bench-filled"))) {
+            return;
+        }
+        String address = who + "@corvane.example";
+        providers.addUser(address);
+        Instant begin = Instant.now().truncatedTo(ChronoUnit.SECONDS).minus(80, ChronoUnit.DAYS);
+        for (int i = 0; i < count; i++) {
+            Instant at = begin.plusSeconds(70L * 86_400 * i / count);
+            providers.mail(address, "", at, letters.letter(i + (count == WARM_UP ? 5_000_000 : 0), at, address));
+        }
+        Files.createFile(stand.dir().resolve("mail").resolve(address).resolve("bench-filled"));
+        // Dovecot's own index of a new mailbox is not what is measured
+        try (SocketFloor warm = new SocketFloor(stand, address)) {
+            warm.fetchAll(count, BATCH);
+        } catch (java.security.GeneralSecurityException broken) {
+            throw new IOException(broken);
+        }
+    }
+
+    private void directory(Service admin) throws Exception {
+        admin.put("/api/company", new CompanyDomains(java.util.List.of("corvane.example"), java.util.List.of()), CompanyDomains.class);
+        StringBuilder people = new StringBuilder("key,name,addresses\n");
+        for (String who : new String[] {"warm" + messages, "full" + messages}) {
+            people.append(who).append(",").append(who).append(",").append(who).append("@corvane.example\n");
+        }
+        admin.postCsv("/api/directory/people", people.toString(), ImportOutcome.class);
+        StringBuilder accounts = new StringBuilder("key,name,domains\n");
+        StringBuilder contacts = new StringBuilder("key,name,addresses,account\n");
+        for (int a = 0; a < 25; a++) {
+            accounts.append("a").append(a).append(",Account ").append(a).append(",a").append(a).append(".example\n");
+            for (int c = 0; c < 40; c++) {
+                contacts.append("a").append(a).append("c").append(c).append(",Contact ").append(c).append(",c").append(c).append("@a").append(a).append(".example,a").append(a).append("\n");
+            }
+        }
+        admin.postCsv("/api/directory/accounts", accounts.toString(), ImportOutcome.class);
+        admin.postCsv("/api/directory/contacts", contacts.toString(), ImportOutcome.class);
+    }
+
+    /** @return seconds from connecting until the source's cursor stands at its end */
+    private static double capture(Service admin, Database database, String who, long expected) throws Exception {
+        long began = System.nanoTime();
+        admin.post("/api/connections", new NewConnection(who, "mail", who + "@corvane.example", Providers.PASSWORD), Object.class);
+        while (database.count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
+            Thread.sleep(25);
+        }
+        double took = (System.nanoTime() - began) / 1e9;
+        long seen = database.count("SELECT count(*) FROM sighting");
+        if (seen != expected) {
+            throw new IllegalStateException("captured " + seen + " of " + expected);
+        }
+        return took;
+    }
+
+    private void passesWithoutNews(Database database) throws Exception {
+        long written = written(database);
+        long looked = database.count("SELECT extract(epoch FROM max(last_run)) FROM connection");
+        Thread.sleep(12_000);
+        long passes = (database.count("SELECT extract(epoch FROM max(last_run)) FROM connection") - looked);
+        Bench.line("rows written to item tables by passes without news", "%,d   (over %,d s, a pass each 2 s)", written(database) - written, passes);
+    }
+
+    private static long written(Database database) throws SQLException {
+        return database.count("SELECT sum(n_tup_ins + n_tup_upd + n_tup_del) FROM pg_stat_user_tables"
+                + " WHERE relname IN ('sighting', 'activity', 'body', 'link', 'source', 'open_series')");
+    }
+
+    /** VmHWM: the most that the process ever held, in MB. */
+    private static long resident(long pid) throws IOException {
+        for (String line : Files.readAllLines(Path.of("/proc/" + pid + "/status"))) {
+            if (line.startsWith("VmHWM:")) {
+                return Long.parseLong(line.replaceAll("\\D", "")) / 1024;
+            }
+        }
+        return 0;
+    }
+}

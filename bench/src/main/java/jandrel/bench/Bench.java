@@ -1,0 +1,35 @@
+package jandrel.bench;
+
+import jandrel.demo.Stand;
+import java.util.List;
+
+/** {@code bin/bench}: prints figures as ratios to their floors, one line each. */
+public final class Bench {
+    private Bench() {}
+
+    public static void main(String[] wanted) throws Exception {
+        Stand stand = Stand.fromEnvironment();
+        List<String> all = wanted.length == 0 ? List.of("decide", "backfill", "timeline") : List.of(wanted);
+        for (String name : all) {
+            switch (name) {
+                case "decide" -> DecideBench.run();
+                case "backfill" -> new Backfill(stand, 20_000).run();
+                case "backfill-200k" -> new Backfill(stand, 200_000).run();
+                case "timeline" -> new TimelineReads(stand).run();
+                default -> throw new IllegalArgumentException(
+                        "there is no benchmark " + name + "; there are decide, backfill, backfill-200k and timeline");
+            }
+        }
+    }
+
+    static void line(String what, String format, Object... values) {
+        System.out.printf("%-46s " + format + "%n", prepend(what, values));
+    }
+
+    private static Object[] prepend(String first, Object[] rest) {
+        Object[] all = new Object[rest.length + 1];
+        all[0] = first;
+        System.arraycopy(rest, 0, all, 1, rest.length);
+        return all;
+    }
+}

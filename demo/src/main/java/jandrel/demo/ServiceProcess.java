@@ -1,0 +1,109 @@
+package jandrel.demo;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+
+/** The real service in a process of its own, on a free port; for tests and measurements. */
+public final class ServiceProcess implements AutoCloseable {
+    public static final String ADMIN_PASSWORD = "harbour-lights-26";
+    private final Path layout;
+    private final Path log;
+    private final String memory;
+    private final Map<String, String> settings;
+    private final int port;
+    private @Nullable Process process;
+
+    /**
+     * @param layout the folder that {@code bin/lib/archives.sh} laid out
+     * @param folder for its log and its keys
+     * @param memory such as {@code -Xmx512m}
+     * @param settings as the environment names them
+     */
+    public ServiceProcess(Path layout, Path folder, String memory, Map<String, String> settings) throws IOException, InterruptedException {
+        this.layout = layout;
+        this.memory = memory;
+        this.log = folder.resolve("service.log").toAbsolutePath();
+        this.settings = new HashMap<>(settings);
+        try (ServerSocket free = new ServerSocket(0)) {
+            port = free.getLocalPort();
+        }
+        this.settings.put("JANDREL_PORT", String.valueOf(port));
+        this.settings.put("JANDREL_KEY_FILE", folder.resolve("jandrel.key").toAbsolutePath().toString());
+        this.settings.put("JANDREL_ADMINISTRATOR_PASSWORD", ADMIN_PASSWORD);
+        start();
+    }
+
+    /** Starts it, once more after it was stopped or killed, and waits until it answers. */
+    public void start() throws IOException, InterruptedException {
+        ProcessBuilder builder = new ProcessBuilder(
+                List.of("java", memory, "-Duser.timezone=UTC", "-jar", layout.resolve("service.jar").toString()));
+        builder.environment().putAll(settings);
+        Process started = builder.redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
+                .start();
+        process = started;
+        Runtime.getRuntime().addShutdownHook(new Thread(started::destroyForcibly));
+        Service service = new Service(url());
+        for (int n = 0; !service.isUp(); n++) {
+            if (n > 300 || !started.isAlive()) {
+                throw new IllegalStateException("the service did not come up; see " + log);
+            }
+            Thread.sleep(200);
+        }
+    }
+
+    private Process running() {
+        Process now = process;
+        if (now == null) {
+            throw new IllegalStateException("the service was not started");
+        }
+        return now;
+    }
+
+    public long pid() {
+        return running().pid();
+    }
+
+    /** As a power cut does it. */
+    public void kill() throws InterruptedException {
+        running().destroyForcibly().waitFor();
+    }
+
+    /** As an operator does it. */
+    public void stop() throws InterruptedException {
+        running().destroy();
+        if (!running().waitFor(40, TimeUnit.SECONDS)) {
+            throw new IllegalStateException("the service does not stop when asked to");
+        }
+    }
+
+    public String url() {
+        return "http://127.0.0.1:" + port;
+    }
+
+    public Service signedIn(String login, String password) throws IOException, InterruptedException {
+        Service service = new Service(url());
+        service.signIn(login, password);
+        return service;
+    }
+
+    public Service administrator() throws IOException, InterruptedException {
+        return signedIn("admin", ADMIN_PASSWORD);
+    }
+
+    public String log() throws IOException {
+        return Files.readString(log);
+    }
+
+    @Override
+    public void close() {
+        running().destroy();
+    }
+}

@@ -1,0 +1,72 @@
+package jandrel.service;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.importer.ClassFileImporter;
+import com.tngtech.archunit.core.importer.ImportOption;
+import org.junit.jupiter.api.Test;
+
+/** Who may know whom: the table of modules in docs/architecture.md. */
+class ModulesTest {
+    private static final JavaClasses ALL = new ClassFileImporter()
+            .withImportOption(new ImportOption.DoNotIncludeTests())
+            .importPackages("jandrel");
+
+    @Test
+    void theCoreKnowsTheJdkAndSmallValueLibrariesAlone() {
+        classes().that().resideInAPackage("jandrel.core..").should().onlyDependOnClassesThat()
+                .resideInAnyPackage("jandrel.core..", "java.lang..", "java.util..", "java.time..", "java.math..", "java.net", "java.nio.charset", "com.google.common.net..", "org.jspecify..")
+                .check(ALL);
+    }
+
+    @Test
+    void theCoreHasNoClockAndNoFilesOfItsOwn() {
+        noClasses().that().resideInAPackage("jandrel.core..").should().callMethod(java.time.Instant.class, "now")
+                .orShould().callMethod(java.time.LocalDate.class, "now").orShould().callMethod(System.class, "currentTimeMillis")
+                .orShould().dependOnClassesThat().resideInAnyPackage("java.io..", "java.nio.file..", "java.sql..").check(ALL);
+    }
+
+    @Test
+    void formatsKnowTheCore() {
+        noClasses().that().resideInAPackage("jandrel.formats..").should().dependOnClassesThat()
+                .resideInAnyPackage("jandrel.sources..", "jandrel.store..", "jandrel.service..", "jandrel.api..", "org.springframework..").check(ALL);
+    }
+
+    @Test
+    void sourcesKnowCoreAndFormats() {
+        noClasses().that().resideInAPackage("jandrel.sources..").should().dependOnClassesThat()
+                .resideInAnyPackage("jandrel.store..", "jandrel.service..", "jandrel.api..", "org.springframework..").check(ALL);
+    }
+
+    @Test
+    void theStoreKnowsTheCoreAlone() {
+        noClasses().that().resideInAPackage("jandrel.store..").should().dependOnClassesThat()
+                .resideInAnyPackage("jandrel.formats..", "jandrel.sources..", "jandrel.service..", "jandrel.api..").check(ALL);
+    }
+
+    @Test
+    void theApiKnowsNobody() {
+        classes().that().resideInAPackage("jandrel.api..").should().onlyDependOnClassesThat()
+                .resideInAnyPackage("jandrel.api..", "java..", "org.jspecify..").check(ALL);
+    }
+
+    @Test
+    void nobodyUsesTheOlderJackson() {
+        noClasses().that().resideInAPackage("jandrel..").should().dependOnClassesThat().resideInAnyPackage("com.fasterxml.jackson.databind..", "com.fasterxml.jackson.core..").check(ALL);
+    }
+
+    @Test
+    void whatTheServiceDoesForUsersIsKeptApart() {
+        slices().matching("jandrel.service.(*)..").should().beFreeOfCycles().check(ALL);
+        slices().matching("jandrel.core.(*)..").should().beFreeOfCycles().check(ALL);
+    }
+
+    @Test
+    void nobodyPrintsOrSwallowsTheStandardStreams() {
+        noClasses().that().resideInAnyPackage("jandrel.service..", "jandrel.store..", "jandrel.sources..", "jandrel.formats..", "jandrel.core..")
+                .should().accessField(System.class, "out").orShould().accessField(System.class, "err").check(ALL);
+    }
+}

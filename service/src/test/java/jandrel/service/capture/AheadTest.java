@@ -1,0 +1,42 @@
+package jandrel.service.capture;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.LongStream;
+import org.junit.jupiter.api.Test;
+
+class AheadTest {
+    private static List<List<Long>> batches(int count) {
+        return LongStream.range(0, count).mapToObj(List::of).toList();
+    }
+
+    @Test
+    void batchesComeInOrderAndNoMoreThanThreeAreUnderWay() throws InterruptedException {
+        AtomicInteger begun = new AtomicInteger();
+        try (Ahead<Long> ahead = new Ahead<>(batches(10).iterator(), b -> {
+            begun.incrementAndGet();
+            return b.get(0);
+        }, (b, fetched) -> fetched * 10)) {
+            List<Long> found = new ArrayList<>();
+            for (Long next = ahead.next(); next != null; next = ahead.next()) {
+                Thread.sleep(2);
+                found.add(next);
+                assertThat(begun.get()).isLessThanOrEqualTo(found.size() + 3);
+            }
+            assertThat(found).containsExactly(0L, 10L, 20L, 30L, 40L, 50L, 60L, 70L, 80L, 90L);
+        }
+    }
+
+    @Test
+    void whatFailsUnderWayIsThrownAsItIs() {
+        try (Ahead<Long> ahead = new Ahead<>(batches(3).iterator(), b -> {
+            throw new IllegalArgumentException("gone");
+        }, (b, fetched) -> 1L)) {
+            assertThatThrownBy(ahead::next).isInstanceOf(IllegalArgumentException.class).hasMessage("gone");
+        }
+    }
+}

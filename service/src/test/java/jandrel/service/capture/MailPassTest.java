@@ -1,0 +1,103 @@
+package jandrel.service.capture;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyInt;
+import static org.mockito.ArgumentMatchers.anyLong;
+import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.Mockito.inOrder;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
+
+import jandrel.core.item.MailItem;
+import jandrel.sources.Mailbox;
+import jandrel.sources.Mailbox.Extent;
+import jandrel.sources.Mailbox.Folder;
+import jandrel.sources.Mailbox.Message;
+import jandrel.store.Connections;
+import jandrel.store.Connections.Connection;
+import jandrel.store.Connections.Source;
+import jandrel.store.CursorMove;
+import jandrel.store.Intake;
+import jandrel.store.Positions;
+import jandrel.store.Seen;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.UUID;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.mockito.ArgumentCaptor;
+import org.mockito.InOrder;
+
+/** The edges of a pass that a real server seldom shows; the way itself is tested against Dovecot. */
+class MailPassTest {
+    private static final Instant SINCE = Instant.parse("2026-01-01T00:00:00Z");
+    private final Connections connections = mock();
+    private final Intake intake = mock();
+    private final Positions positions = mock();
+    private final Mailbox mailbox = mock();
+    private final MailPass pass = new MailPass(connections, intake, positions);
+    private final Connection connection = new Connection(UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing", "", null, 0);
+
+    @BeforeEach
+    void oneFolder() {
+        when(mailbox.folders()).thenReturn(List.of(new Folder("INBOX", "inbox")));
+        when(mailbox.fetch(anyString(), any())).thenAnswer(call -> call.<Collection<Long>>getArgument(1).stream()
+                .map(uid -> new Message(uid, SINCE, ("From: a" + uid + "@x.example\r\n\r\nx").getBytes(StandardCharsets.UTF_8), null))
+                .toList());
+        when(positions.toRefetch(anyInt(), anyInt())).thenReturn(List.of());
+    }
+
+    private void cursor(String cursor, Extent extent, long... uids) {
+        when(connections.sources(connection.id())).thenReturn(List.of(new Source(7, connection.id(), "folder", "INBOX", "inbox", cursor, null)));
+        when(mailbox.extent("INBOX")).thenReturn(extent);
+        when(mailbox.uids(eq("INBOX"), anyLong(), any())).thenReturn(uids);
+    }
+
+    @Test
+    void whereNothingIsNewOneRequestIsEnoughAndNothingIsWritten() {
+        cursor("5/11", new Extent(5, 11));
+        pass.over(mailbox, connection);
+        verify(mailbox, never()).uids(anyString(), anyLong(), any());
+        verify(mailbox, never()).fetch(anyString(), any());
+        verify(intake, never()).take(any(), any(), any(), any());
+    }
+
+    @Test
+    void theCursorMovesBatchByBatchAndEndsAtTheServersNextNumber() {
+        long[] uids = java.util.stream.LongStream.rangeClosed(1, 260).toArray();
+        cursor("", new Extent(5, 400), uids);
+        pass.over(mailbox, connection);
+        InOrder order = inOrder(intake);
+        order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "", "5/251", null)));
+        order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "5/251", "5/261", null)));
+        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/261", "5/400", null)));
+    }
+
+    @Test
+    @SuppressWarnings("unchecked")
+    void afterTheServerNumberedAnewAllIsReadAgainAndTheOldPlacesAreForgotten() {
+        cursor("5/11", new Extent(6, 3), 1, 2);
+        when(positions.all(7)).thenReturn(List.of("5/9", "6/1", "6/2"));
+        pass.over(mailbox, connection);
+        ArgumentCaptor<List<Seen>> seen = ArgumentCaptor.forClass(List.class);
+        verify(intake).take(any(), seen.capture(), any(), any());
+        assertThat(seen.getValue()).extracting(Seen::position).containsExactly("6/1", "6/2");
+        assertThat(seen.getValue().get(0).item()).isInstanceOf(MailItem.class);
+        verify(positions).forget(7, List.of("5/9"));
+    }
+
+    @Test
+    void whatIsWantedAgainButHasGoneIsLeftInPeace() {
+        cursor("5/11", new Extent(5, 11));
+        when(positions.toRefetch(anyInt(), anyInt())).thenReturn(List.of("5/3", "4/1"));
+        pass.over(mailbox, connection);
+        verify(mailbox).fetch("INBOX", List.of(3L));
+        verify(positions).cannotRefetch(7, java.util.Set.of("4/1"));
+    }
+}
