@@ -15,10 +15,11 @@ const shown = computed(() =>
   pages.filter((p) => (p.path === '/exclusions' ? seesAll.value : p.path === '/directory' ? isAdministrator.value : true)),
 )
 
-watch(error, (refused) => {
-  if (refused instanceof Refused && refused.status === 401) {
-    void router.push({ path: '/sign-in', query: { to: router.currentRoute.value.fullPath } })
-  }
+watch(error, async (refused) => {
+  if (!(refused instanceof Refused) || refused.status !== 401) return
+  // before the first page is there, the route still is where nobody wanted to go
+  await router.isReady()
+  await router.push({ path: '/sign-in', query: { to: router.currentRoute.value.fullPath } })
 })
 
 async function signOut() {

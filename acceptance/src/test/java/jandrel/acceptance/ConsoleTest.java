@@ -113,6 +113,7 @@ class ConsoleTest {
     @Test
     void aTimelineIsWalkedByKeyboardAndReadWithItsReasons() {
         administrator("/timeline");
+        assertThat(page.getByText("Pick a record on the left")).isVisible();
         page.keyboard().press("/");
         page.keyboard().type("console");
         Locator record = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Account console"));
