@@ -5,11 +5,13 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import org.jspecify.annotations.Nullable;
 
 /** One database of the stand's PostgreSQL. */
 final class Database {
     private final Stand stand;
     private final String name;
+    private @Nullable Connection asking;
 
     /** Makes it anew. */
     Database(Stand stand, String name) throws SQLException {
@@ -26,6 +28,16 @@ final class Database {
         return open(name);
     }
 
+    /** Kept open: asking now and then must not cost what is measured. */
+    private Connection asking() throws SQLException {
+        Connection now = asking;
+        if (now == null || now.isClosed()) {
+            now = open(name);
+            asking = now;
+        }
+        return now;
+    }
+
     private Connection open(String database) throws SQLException {
         return DriverManager.getConnection(url(database), "jandrel", stand.value("POSTGRES_PASSWORD"));
     }
@@ -39,8 +51,7 @@ final class Database {
     }
 
     long count(String sql) throws SQLException {
-        try (Connection c = open();
-                Statement s = c.createStatement();
+        try (Statement s = asking().createStatement();
                 var rows = s.executeQuery(sql)) {
             rows.next();
             return rows.getLong(1);

@@ -1,83 +1,101 @@
 package jandrel.store;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.StringReader;
+import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.Collection;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 
-/** Rows for COPY in its text format: three times as fast as inserts where a batch's insert is the wall. */
+/** Rows for COPY in its text format, as bytes: three times as fast as inserts where a batch's insert is the wall. */
 final class CopyRows {
-    private final StringBuilder rows = new StringBuilder();
+    /** What COPY wants a byte written as after a backslash; 0 for a byte that stands for itself. */
+    private static final byte[] ESCAPES = new byte[128];
+
+    static {
+        ESCAPES['\\'] = '\\';
+        ESCAPES['\t'] = 't';
+        ESCAPES['\n'] = 'n';
+        ESCAPES['\r'] = 'r';
+    }
+
+    private byte[] rows = new byte[4_096];
+    private int length;
     private boolean inRow;
 
-    /** Adds a cell; null is NULL. */
+    /** Adds a cell; null is NULL. Half a surrogate pair becomes a question mark, a zero character a space: PostgreSQL takes neither. */
     CopyRows cell(@Nullable Object value) {
+        room(2);
         if (inRow) {
-            rows.append('\t');
+            rows[length++] = '\t';
         }
         inRow = true;
         if (value == null) {
-            rows.append("\\N");
+            room(2);
+            rows[length++] = '\\';
+            rows[length++] = 'N';
         } else if (value instanceof Collection<?> many) {
             array(many);
-        } else if (value instanceof Instant at) {
-            rows.append(at);
         } else {
-            escaped(value.toString());
+            escaped(value instanceof Instant at ? at.toString() : value.toString());
         }
         return this;
     }
 
     private void array(Collection<?> values) {
-        StringBuilder literal = new StringBuilder("{");
+        StringBuilder literal = new StringBuilder(values.size() * 40 + 2).append('{');
         for (Object value : values) {
-            literal.append(literal.length() > 1 ? "," : "").append('"');
-            literal.append(value.toString().replace("\\", "\\\\").replace("\"", "\\\""))
-                    .append('"');
+            String text = value.toString();
+            boolean plain = text.indexOf('\\') < 0 && text.indexOf('"') < 0;
+            literal.append(literal.length() > 1 ? ",\"" : "\"");
+            literal.append(plain ? text : text.replace("\\", "\\\\").replace("\"", "\\\"")).append('"');
         }
         escaped(literal.append('}').toString());
     }
 
     private void escaped(String text) {
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            switch (c) {
-                case '\\' -> rows.append("\\\\");
-                case '\t' -> rows.append("\\t");
-                case '\n' -> rows.append("\\n");
-                case '\r' -> rows.append("\\r");
-                case '\0' -> rows.append('\uFFFD');
-                default -> rows.append(Character.isSurrogate(c) && !isPaired(text, i) ? '\uFFFD' : c);
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        room(2 * bytes.length);
+        int to = length;
+        for (byte b : bytes) {
+            byte escape = b >= 0 ? ESCAPES[b] : 0;
+            if (escape != 0) {
+                rows[to++] = '\\';
+                rows[to++] = escape;
+            } else {
+                rows[to++] = b == 0 ? (byte) ' ' : b;
             }
+        }
+        length = to;
+    }
+
+    private void room(int more) {
+        if (length + more > rows.length) {
+            rows = Arrays.copyOf(rows, Math.max(length + more, rows.length * 2));
         }
     }
 
-    private static boolean isPaired(String text, int i) {
-        return Character.isHighSurrogate(text.charAt(i))
-                ? i + 1 < text.length() && Character.isLowSurrogate(text.charAt(i + 1))
-                : i > 0 && Character.isHighSurrogate(text.charAt(i - 1));
-    }
-
     void endRow() {
-        rows.append('\n');
+        room(1);
+        rows[length++] = '\n';
         inRow = false;
     }
 
     void into(Connection connection, String tableAndColumns) throws SQLException {
-        if (rows.isEmpty()) {
+        if (length == 0) {
             return;
         }
         try {
             connection
                     .unwrap(PGConnection.class)
                     .getCopyAPI()
-                    .copyIn("COPY " + tableAndColumns + " FROM STDIN", new StringReader(rows.toString()));
+                    .copyIn("COPY " + tableAndColumns + " FROM STDIN", new ByteArrayInputStream(rows, 0, length), 1 << 16);
         } catch (IOException impossible) {
-            throw new IllegalStateException("a text in memory cannot be read", impossible);
+            throw new IllegalStateException("bytes in memory cannot be read", impossible);
         }
     }
 }

@@ -40,6 +40,7 @@ public class Intake {
      */
     @Transactional
     public void take(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
+        rules.withoutWaiting();
         rules.hold();
         List<Observed> observed = new ArrayList<>(decided(place, seen));
         if (!gone.isEmpty()) {

@@ -43,6 +43,7 @@ public class Reconsidering {
     /** Takes the next batch. @return how many sightings it held; 0 when nothing is left to do */
     @Transactional
     public int next() {
+        rules.withoutWaiting();
         rules.hold();
         UUID[] ids = mapper.takeSome(BATCH).toArray(UUID[]::new);
         if (ids.length == 0) {

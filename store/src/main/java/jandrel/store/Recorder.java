@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -110,9 +111,10 @@ class Recorder {
         logged.forEach((item, all) -> Activities.combine(all).ifPresent(a -> activities.put(item, a)));
         Connection connection = DataSourceUtils.getConnection(dataSource);
         try {
-            sightings(seen).into(connection, SIGHTING);
+            Map<Item, String> written = new IdentityHashMap<>();
+            sightings(seen, written).into(connection, SIGHTING);
             bodies(touched, activities, contents, known, connection);
-            activities(activities).into(connection, ACTIVITY);
+            activities(activities, written).into(connection, ACTIVITY);
             links(activities).into(connection, "link (record, at, activity, kind, evidence)");
         } catch (SQLException failed) {
             // the driver's message quotes the row: it may go no further
@@ -151,7 +153,8 @@ class Recorder {
             "sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links,"
                     + " sharing, insiders, exclusion, facts, keys, refetch)";
 
-    private static CopyRows sightings(Collection<Observed> seen) {
+    /** @param written the facts as JSON, which an activity of the same item needs once more */
+    private static CopyRows sightings(Collection<Observed> seen, Map<Item, String> written) {
         CopyRows rows = new CopyRows();
         for (Observed o : seen) {
             Decision d = o.decision();
@@ -168,7 +171,7 @@ class Recorder {
             rows.cell(d.links().isEmpty() ? null : Json.write(d.links()))
                     .cell(d.sharing())
                     .cell(d.insiders());
-            rows.cell(d.exclusion()).cell(facts == null ? null : Json.write(facts));
+            rows.cell(d.exclusion()).cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
             rows.cell(facts == null ? null : facts.keys()).cell(false).endRow();
         }
         return rows;
@@ -177,14 +180,14 @@ class Recorder {
     private static final String ACTIVITY =
             "activity (id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version)";
 
-    private static CopyRows activities(Map<UUID, Activity> activities) {
+    private static CopyRows activities(Map<UUID, Activity> activities, Map<Item, String> written) {
         CopyRows rows = new CopyRows();
         activities.forEach((id, a) -> {
             Item item = a.item();
             MeetingItem meeting = item instanceof MeetingItem m ? m : null;
             Instant ends = meeting == null ? null : meeting.ends();
             rows.cell(id).cell(Json.kind(item)).cell(item.at()).cell(ends).cell(meeting != null && meeting.allDay());
-            rows.cell(item.subject()).cell(people(item)).cell(Json.write(item));
+            rows.cell(item.subject()).cell(people(item)).cell(written.computeIfAbsent(item, Json::write));
             rows.cell(a.readers().everyone() ? null : a.readers().people());
             rows.cell(a.owners()).cell(a.insiders()).cell(item.version()).endRow();
         });

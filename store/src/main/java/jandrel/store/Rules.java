@@ -2,6 +2,7 @@ package jandrel.store;
 
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
 
 /**
  * Keeps deciding and changing apart. A batch decides and records while it holds the rules; whoever changes directory, policy or
@@ -13,6 +14,13 @@ interface Rules {
     /** Nothing that a decision rests on changes until this transaction ends. */
     @Select("SELECT count(pg_advisory_xact_lock_shared(73610921))")
     long hold();
+
+    /**
+     * This transaction need not wait for the disk. A crash of the database may then lose the last half second of batches, each as a
+     * whole with the move of its cursor, so that their sources are simply read on from where they stood before.
+     */
+    @Update("SET LOCAL synchronous_commit = off")
+    int withoutWaiting();
 
     /** Nobody decides until this transaction ends. */
     @Select("SELECT count(pg_advisory_xact_lock(73610921))")

@@ -6,7 +6,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.regex.Pattern;
 
 /**
  * A domain name in lower-case ASCII form (RFC 5890 A-labels), of at least two labels.
@@ -16,8 +15,7 @@ import java.util.regex.Pattern;
  */
 public final class DomainName {
     private static final int LONGEST = 253;
-    private static final Pattern LABELS =
-            Pattern.compile("[a-z0-9_]([a-z0-9_-]{0,62})(\\.[a-z0-9_]([a-z0-9_-]{0,62}))+");
+    private static final int LONGEST_LABEL = 63;
 
     private final String name;
 
@@ -43,13 +41,35 @@ public final class DomainName {
             bare = bare.substring(0, bare.length() - 1);
         }
         String ascii = isPlain(bare) ? bare.toLowerCase(Locale.ROOT) : toAscii(bare);
-        return ascii.length() <= LONGEST && LABELS.matcher(ascii).matches()
+        return ascii.length() <= LONGEST && areLabels(ascii)
                 ? Optional.of(new DomainName(ascii))
                 : Optional.empty();
     }
 
     private static boolean isPlain(String text) {
-        return text.chars().allMatch(c -> c < 128);
+        for (int i = 0; i < text.length(); i++) {
+            if (text.charAt(i) >= 128) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Two labels or more of letters, digits, hyphens and underscores; none begins with a hyphen. */
+    private static boolean areLabels(String text) {
+        int labels = 1;
+        int from = 0;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            boolean plain = c >= 'a' && c <= 'z' || c >= '0' && c <= '9' || c == '_';
+            if (c == '.' && i > from) {
+                labels++;
+                from = i + 1;
+            } else if (!plain && (c != '-' || i == from) || i - from >= LONGEST_LABEL) {
+                return false;
+            }
+        }
+        return labels > 1 && from < text.length();
     }
 
     private static String toAscii(String text) {

@@ -46,10 +46,14 @@ public final class EmailAddress {
 
     private static boolean isLocalPart(String local) {
         boolean quoted = local.length() > 1 && local.startsWith("\"") && local.endsWith("\"");
-        return local.chars()
-                .allMatch(c -> c > ' '
-                        && c != 127
-                        && (quoted || (c != '"' && c != '<' && c != '>' && c != ',' && c != ';' && c != '@')));
+        for (int i = 0; i < local.length(); i++) {
+            char c = local.charAt(i);
+            boolean special = c == '"' || c == '<' || c == '>' || c == ',' || c == ';' || c == '@';
+            if (c <= ' ' || c == 127 || special && !quoted) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** The keys of the domain and its parents, nearest first; see {@link DomainName#keys()}. */

@@ -39,7 +39,9 @@ final class Matching {
 
     /** In an order of their own, so that the same item gives the same list whoever is named first on it. */
     List<Link> links() {
-        return links.values().stream().sorted().toList();
+        List<Link> sorted = new ArrayList<>(links.values());
+        sorted.sort(null);
+        return sorted;
     }
 
     void match(EmailAddress address) {
@@ -90,16 +92,14 @@ final class Matching {
         List<Contact> owned = ranked.stream().filter(this::ownerIsOnIt).toList();
         Contact chosen = owned.isEmpty() ? ranked.get(0) : owned.get(0);
         Rule rule = owned.size() == 1 ? Rule.SHARED_ADDRESS_OWNER : recencyRule(owned.isEmpty() ? ranked : owned);
+        String active = chosen.lastActive() == null ? "" : chosen.lastActive().toString();
         trail.add(Reason.of(
                 rule,
-                "address",
-                address.toString(),
-                "contact",
-                chosen.name(),
-                "count",
-                String.valueOf(sharing.size()),
-                "active",
-                chosen.lastActive() == null ? "" : chosen.lastActive().toString()));
+                Map.of(
+                        "address", address.toString(),
+                        "contact", chosen.name(),
+                        "count", String.valueOf(sharing.size()),
+                        "active", active)));
         return chosen;
     }
 

@@ -1,12 +1,11 @@
 package jandrel.core.decide;
 
-import java.util.LinkedHashMap;
 import java.util.Map;
 
 /**
  * One step of a trail: a rule, and the facts that met it. What it did is the rule's meaning; {@link Sentences} says it in words.
  *
- * @param facts by name, in the order given; never the subject or the text of an item
+ * @param facts by name; never the subject or the text of an item
  */
 public record Reason(Rule rule, Map<String, String> facts) {
     public Reason {
@@ -17,11 +16,19 @@ public record Reason(Rule rule, Map<String, String> facts) {
         return new Reason(rule, Map.of());
     }
 
-    static Reason of(Rule rule, String... pairs) {
-        Map<String, String> facts = new LinkedHashMap<>();
-        for (int i = 0; i < pairs.length; i += 2) {
-            facts.put(pairs[i], pairs[i + 1]);
-        }
+    static Reason of(Rule rule, String name, String value) {
+        return new Reason(rule, Map.of(name, value));
+    }
+
+    static Reason of(Rule rule, String name, String value, String name2, String value2) {
+        return new Reason(rule, Map.of(name, value, name2, value2));
+    }
+
+    static Reason of(Rule rule, String name, String value, String name2, String value2, String name3, String value3) {
+        return new Reason(rule, Map.of(name, value, name2, value2, name3, value3));
+    }
+
+    static Reason of(Rule rule, Map<String, String> facts) {
         return new Reason(rule, facts);
     }
 

@@ -78,7 +78,11 @@ public final class DirectorySlice {
         if (exclusions.isEmpty()) {
             return Optional.empty();
         }
-        for (String key : address.keys()) {
+        Exclusion own = exclusions.get(address.toString());
+        if (own != null) {
+            return Optional.of(own);
+        }
+        for (String key : address.domainKeys()) {
             Exclusion hit = exclusions.get(key);
             if (hit != null) {
                 return Optional.of(hit);

@@ -36,7 +36,22 @@ public final class Activities {
      * @return nothing when there is none
      */
     public static Optional<Activity> combine(Collection<Logged> sightings) {
+        if (sightings.size() == 1) {
+            return Optional.of(alone(sightings.iterator().next()));
+        }
         return sightings.stream().min(CURRENT_FIRST).map(current -> combine(current, sightings));
+    }
+
+    /** Most items are seen once: the same result as for many, without the merging. */
+    private static Activity alone(Logged only) {
+        Set<UUID> owner = Set.of(only.person());
+        Set<UUID> insiders = only.decision().insiders();
+        return new Activity(
+                only.item(),
+                only.decision().links().stream().sorted().toList(),
+                readers(only.decision().sharing(), owner, insiders),
+                List.of(only.person()),
+                insiders);
     }
 
     private static Activity combine(Logged current, Collection<Logged> sightings) {

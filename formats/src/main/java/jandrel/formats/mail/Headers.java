@@ -70,7 +70,7 @@ final class Headers {
     /** A parameter of a structured field, continued and encoded ones put together (RFC 2231); empty when absent. */
     String parameter(String name, String parameter) {
         String value = first(name);
-        if (value.indexOf(';') < 0) {
+        if (value.indexOf(';') < 0 || !value.toLowerCase(Locale.ROOT).contains(parameter)) {
             return "";
         }
         RawBody parsed = RawFieldParser.DEFAULT.parseRawBody(new RawField(name, value));

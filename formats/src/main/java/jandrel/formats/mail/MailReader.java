@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Date;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.apache.james.mime4j.codec.DecodeMonitor;
 import org.apache.james.mime4j.dom.address.Mailbox;
 import org.apache.james.mime4j.field.DateTimeFieldLenientImpl;
@@ -26,6 +27,8 @@ import org.apache.james.mime4j.stream.RawField;
  * Stateless; safe for many threads.
  */
 public final class MailReader {
+    private static final Pattern BLANKS = Pattern.compile("[\\p{Cntrl}\\s]+");
+    private static final Pattern SPACES = Pattern.compile("\\s");
     private static final int LONGEST_ADDRESS_HEADER = 256_000;
     private static final int LONGEST_SUBJECT = 500;
     private static final int LONGEST_NAME = 200;
@@ -75,7 +78,7 @@ public final class MailReader {
 
     private static String subject(Headers headers) {
         return shortened(
-                headers.text("subject").replaceAll("[\\p{Cntrl}\\s]+", " ").strip(), LONGEST_SUBJECT);
+                BLANKS.matcher(headers.text("subject")).replaceAll(" ").strip(), LONGEST_SUBJECT);
     }
 
     private List<Party> parties(Headers headers) {
@@ -116,7 +119,7 @@ public final class MailReader {
     }
 
     private static String clean(String name) {
-        return shortened(name.replaceAll("[\\p{Cntrl}\\s]+", " ").strip(), LONGEST_NAME);
+        return shortened(BLANKS.matcher(name).replaceAll(" ").strip(), LONGEST_NAME);
     }
 
     private static String shortened(String text, int most) {
@@ -148,7 +151,7 @@ public final class MailReader {
      * is the same in every copy. Without an id, a digest of what all copies share takes its place.
      */
     private static String identity(Headers headers, List<Party> parties, String plain) {
-        String id = headers.first("message-id").replaceAll("\\s", "");
+        String id = SPACES.matcher(headers.first("message-id")).replaceAll("");
         String author = parties.get(0).address().toString();
         String date = headers.first("date");
         if (!id.isEmpty()) {

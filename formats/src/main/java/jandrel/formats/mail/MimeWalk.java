@@ -102,12 +102,12 @@ final class MimeWalk {
         String name = name(current);
         boolean attached = current.token("content-disposition").equals("attachment") || !name.isEmpty();
         boolean isPlain = type.equals("text/plain");
-        try (InputStream decoded = stream.getDecodedInputStream()) {
-            if (!attached && (isPlain || type.equals("text/html"))) {
+        if (!attached && (isPlain || type.equals("text/html"))) {
+            try (InputStream decoded = stream.getDecodedInputStream()) {
                 append(decoded, stream.getBodyDescriptor().getCharset(), isPlain ? plain : html);
-            } else {
-                attachments.add(new Attachment(name.isEmpty() ? "unnamed" : name, type, size(decoded)));
             }
+        } else {
+            attachments.add(new Attachment(name.isEmpty() ? "unnamed" : name, type, size(stream)));
         }
     }
 
@@ -135,17 +135,33 @@ final class MimeWalk {
     private static String name(Headers part) {
         String name = part.parameter("content-disposition", "filename");
         String found = name.isEmpty() ? part.parameter("content-type", "name") : name;
+        if (found.isEmpty()) {
+            return "";
+        }
         String bare = found.substring(Math.max(found.lastIndexOf('/'), found.lastIndexOf('\\')) + 1);
         String clean = bare.replaceAll("[\\p{Cntrl}\\p{Cf}]", "").strip();
         return clean.length() > LONGEST_NAME ? clean.substring(0, LONGEST_NAME) : clean;
     }
 
-    private static long size(InputStream decoded) throws IOException {
-        byte[] buffer = new byte[8_192];
-        long size = 0;
-        for (int n = decoded.read(buffer); n >= 0; n = decoded.read(buffer)) {
-            size += n;
+    /** Base64 is weighed without being decoded: four characters are three bytes. */
+    private static long size(MimeTokenStream stream) throws IOException {
+        boolean base64 = stream.getBodyDescriptor().getTransferEncoding().equalsIgnoreCase("base64");
+        try (InputStream in = base64 ? stream.getInputStream() : stream.getDecodedInputStream()) {
+            byte[] buffer = new byte[8_192];
+            long size = 0;
+            for (int n = in.read(buffer); n >= 0; n = in.read(buffer)) {
+                size += base64 ? digits(buffer, n) : n;
+            }
+            return base64 ? size * 3 / 4 : size;
         }
-        return size;
+    }
+
+    private static int digits(byte[] buffer, int length) {
+        int digits = 0;
+        for (int i = 0; i < length; i++) {
+            // line ends and padding carry nothing
+            digits += buffer[i] > ' ' && buffer[i] != '=' ? 1 : 0;
+        }
+        return digits;
     }
 }
