@@ -11,7 +11,8 @@ import { pages } from './router'
 const route = useRoute()
 const theme = useTheme()
 const main = ref<HTMLElement | null>(null)
-const open = computed(() => route.meta.open === true)
+// until the first page is there, nobody knows whether it has a rail
+const open = computed(() => route.meta.open === true || route.matched.length === 0)
 const dark = window.matchMedia('(prefers-color-scheme: dark)')
 
 function applyTheme() {

@@ -13,12 +13,36 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', redirect: '/timeline' },
-    { path: '/sign-in', component: () => import('./session/SignInPage.vue'), meta: { title: 'Sign in', open: true } },
-    { path: '/timeline/:record?', component: () => import('./timeline/TimelinePage.vue'), meta: { title: 'Timeline' } },
-    { path: '/decisions', component: () => import('./decisions/DecisionsPage.vue'), meta: { title: 'Decisions' } },
-    { path: '/exclusions', component: () => import('./exclusions/ExclusionsPage.vue'), meta: { title: 'Exclusions' } },
-    { path: '/connections', component: () => import('./connections/ConnectionsPage.vue'), meta: { title: 'Connections' } },
-    { path: '/directory', component: () => import('./directory/DirectoryPage.vue'), meta: { title: 'Directory' } },
+    {
+      path: '/sign-in',
+      component: () => import('./session/SignInPage.vue'),
+      meta: { title: 'Sign in', open: true },
+    },
+    {
+      path: '/timeline/:record?',
+      component: () => import('./timeline/TimelinePage.vue'),
+      meta: { title: 'Timeline' },
+    },
+    {
+      path: '/decisions',
+      component: () => import('./decisions/DecisionsPage.vue'),
+      meta: { title: 'Decisions' },
+    },
+    {
+      path: '/exclusions',
+      component: () => import('./exclusions/ExclusionsPage.vue'),
+      meta: { title: 'Exclusions' },
+    },
+    {
+      path: '/connections',
+      component: () => import('./connections/ConnectionsPage.vue'),
+      meta: { title: 'Connections' },
+    },
+    {
+      path: '/directory',
+      component: () => import('./directory/DirectoryPage.vue'),
+      meta: { title: 'Directory' },
+    },
     { path: '/policy', component: () => import('./policy/PolicyPage.vue'), meta: { title: 'Policy' } },
     { path: '/:rest(.*)', redirect: '/timeline' },
   ],

@@ -3,7 +3,12 @@ import { Refused, answered, api } from './client'
 
 function serve(status: number, body: unknown) {
   const fetched = vi.fn((request: Request) =>
-    Promise.resolve(new Response(JSON.stringify(request.url ? body : null), { status, headers: { 'Content-Type': 'application/json' } })),
+    Promise.resolve(
+      new Response(JSON.stringify(request.url ? body : null), {
+        status,
+        headers: { 'Content-Type': 'application/json' },
+      }),
+    ),
   )
   vi.stubGlobal('fetch', fetched)
   return fetched
@@ -18,15 +23,29 @@ describe('the client', () => {
   })
 
   it('turns a problem into a refusal that says what to do', async () => {
-    serve(422, { title: 'Nothing was added', detail: 'Mend it.', problems: [{ line: 2, column: '', reason: 'no' }] })
-    const refused = await answered(api.POST('/api/exclusions', { body: { text: 'x' } })).catch((e: Refused) => e)
+    serve(422, {
+      title: 'Nothing was added',
+      detail: 'Mend it.',
+      problems: [{ line: 2, column: '', reason: 'no' }],
+    })
+    const refused = await answered(api.POST('/api/exclusions', { body: { text: 'x' } })).catch(
+      (e: Refused) => e,
+    )
     expect(refused).toBeInstanceOf(Refused)
-    expect(refused).toMatchObject({ status: 422, message: 'Nothing was added', todo: 'Mend it.', problems: [{ line: 2 }] })
+    expect(refused).toMatchObject({
+      status: 422,
+      message: 'Nothing was added',
+      todo: 'Mend it.',
+      problems: [{ line: 2 }],
+    })
   })
 
   it('says so when nobody answers', async () => {
     vi.stubGlobal('fetch', () => Promise.reject(new TypeError('failed')))
-    await expect(answered(api.GET('/api/servers'))).rejects.toMatchObject({ status: 0, message: 'The service cannot be reached' })
+    await expect(answered(api.GET('/api/servers'))).rejects.toMatchObject({
+      status: 0,
+      message: 'The service cannot be reached',
+    })
   })
 
   it('sends the CSRF cookie back in a header with what changes something', async () => {

@@ -43,7 +43,11 @@ export async function answered<T>(asked: Promise<Answer<T>>): Promise<T> {
     answer = await asked
   } catch (failed) {
     if (failed instanceof DOMException && failed.name === 'AbortError') throw failed
-    throw new Refused(0, 'The service cannot be reached', 'Check that it is running; this page tries again when you do.')
+    throw new Refused(
+      0,
+      'The service cannot be reached',
+      'Check that it is running; this page tries again when you do.',
+    )
   }
   if (answer.response.ok) return answer.data as T
   const problem = (answer.error ?? {}) as Partial<Schemas['Problem']>

@@ -39,11 +39,15 @@ async function connect() {
         </select></label
       >
       <label class="field">account there<input v-model="wanted.account" required autocomplete="off" /></label>
-      <label class="field">its password<input v-model="wanted.password" type="password" required autocomplete="new-password" /></label>
+      <label class="field"
+        >its password<input v-model="wanted.password" type="password" required autocomplete="new-password"
+      /></label>
       <v-btn type="submit" color="primary" :loading="asyncStatus === 'loading'">Connect</v-btn>
     </form>
     <StateNote v-if="error" :error="error" @again="connect" />
-    <p class="quiet">The password is encrypted with a key that is kept outside the database, and never shown again.</p>
+    <p class="quiet">
+      The password is encrypted with a key that is kept outside the database, and never shown again.
+    </p>
   </aside>
 </template>
 

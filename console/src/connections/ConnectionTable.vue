@@ -9,7 +9,10 @@ defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
 const { mutate: look } = useLook()
 const renewing = ref<Schemas['ConnectionInfo'] | null>(null)
 
-function sum(c: Schemas['ConnectionInfo'], what: 'seen' | 'logged' | 'waiting' | 'leftOut' | 'unreadable'): string {
+function sum(
+  c: Schemas['ConnectionInfo'],
+  what: 'seen' | 'logged' | 'waiting' | 'leftOut' | 'unreadable',
+): string {
   return c.sources.reduce((n, s) => n + s[what], 0).toLocaleString('en-GB')
 }
 </script>
@@ -18,13 +21,22 @@ function sum(c: Schemas['ConnectionInfo'], what: 'seen' | 'logged' | 'waiting' |
   <table class="plain">
     <thead>
       <tr>
-        <th>Person</th><th>Sources</th><th>State</th><th>Last look</th>
-        <th class="num">Seen</th><th class="num">Logged</th><th class="num">Waiting</th><th class="num">Left out</th><th></th>
+        <th>Person</th>
+        <th>Sources</th>
+        <th>State</th>
+        <th>Last look</th>
+        <th class="num">Seen</th>
+        <th class="num">Logged</th>
+        <th class="num">Waiting</th>
+        <th class="num">Left out</th>
+        <th></th>
       </tr>
     </thead>
     <tbody>
       <tr v-for="c in connections" :key="c.id">
-        <td class="nowrap"><b>{{ c.personName }}</b></td>
+        <td class="nowrap">
+          <b>{{ c.personName }}</b>
+        </td>
         <td>
           <span :title="`${c.account} at ${c.server}, read from ${c.since.slice(0, 10)} on`">
             {{ c.kind === 'imap' ? 'mail' : 'calendar' }}
@@ -32,16 +44,23 @@ function sum(c: Schemas['ConnectionInfo'], what: 'seen' | 'logged' | 'waiting' |
           <span class="quiet"> {{ c.sources.map((s) => s.label).join(', ') || 'not looked at yet' }}</span>
         </td>
         <td :class="{ bad: c.detail }">
-          {{ c.state.replaceAll('-', ' ') }}<div v-if="c.detail" class="detail-line">{{ c.detail }}</div>
+          {{ c.state.replaceAll('-', ' ') }}
+          <div v-if="c.detail" class="detail-line">{{ c.detail }}</div>
         </td>
-        <td class="nowrap quiet"><WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template></td>
+        <td class="nowrap quiet">
+          <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
+        </td>
         <td class="num">{{ sum(c, 'seen') }}</td>
         <td class="num">{{ sum(c, 'logged') }}</td>
         <td class="num">{{ sum(c, 'waiting') }}</td>
         <td class="num">{{ sum(c, 'leftOut') }}</td>
         <td class="nowrap">
-          <button class="linkish" :aria-label="`Look at ${c.account} now`" @click="look(c.id)">Look now</button>
-          <button v-if="c.state === 'needs-sign-in'" class="linkish ml-3" @click="renewing = c">New password</button>
+          <button class="linkish" :aria-label="`Look at ${c.account} now`" @click="look(c.id)">
+            Look now
+          </button>
+          <button v-if="c.state === 'needs-sign-in'" class="linkish ml-3" @click="renewing = c">
+            New password
+          </button>
         </td>
       </tr>
     </tbody>

@@ -23,7 +23,13 @@ let timer: ReturnType<typeof setInterval> | undefined
 onMounted(() => (timer = setInterval(() => void refetch(), EVERY_MILLIS)))
 onBeforeUnmount(() => clearInterval(timer))
 
-useShortcuts([{ keys: '/', does: 'Find a person or account', run: () => document.getElementById('find-connection')?.focus() }])
+useShortcuts([
+  {
+    keys: '/',
+    does: 'Find a person or account',
+    run: () => document.getElementById('find-connection')?.focus(),
+  },
+])
 </script>
 
 <template>
@@ -33,8 +39,14 @@ useShortcuts([{ keys: '/', does: 'Find a person or account', run: () => document
       <span class="quiet">whose mailboxes and calendars are read, and how that goes</span>
     </header>
     <div class="bar">
-      <label class="field">find<input id="find-connection" v-model="find" type="search" placeholder="person or account" /></label>
-      <label v-if="troubled.length"><input v-model="onlyTroubled" type="checkbox" /> only what needs a look ({{ troubled.length }})</label>
+      <label class="field"
+        >find<input id="find-connection" v-model="find" type="search" placeholder="person or account"
+      /></label>
+      <label v-if="troubled.length"
+        ><input v-model="onlyTroubled" type="checkbox" /> only what needs a look ({{
+          troubled.length
+        }})</label
+      >
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'connection') : '…' }}</span>
     </div>
     <div class="panes">

@@ -2,7 +2,10 @@ import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
 import { answered, api, type Schemas } from '../api/client'
 
 export function useConnections() {
-  return useQuery({ key: ['connections'], query: ({ signal }) => answered(api.GET('/api/connections', { signal })) })
+  return useQuery({
+    key: ['connections'],
+    query: ({ signal }) => answered(api.GET('/api/connections', { signal })),
+  })
 }
 
 export function useServers() {

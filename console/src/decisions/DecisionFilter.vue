@@ -16,7 +16,13 @@ const rules = computed(() => {
 
 <template>
   <div class="bar">
-    <label class="field">address or domain<input id="decision-address" v-model="narrowed.address" type="search" placeholder="port.example" /></label>
+    <label class="field"
+      >address or domain<input
+        id="decision-address"
+        v-model="narrowed.address"
+        type="search"
+        placeholder="port.example"
+    /></label>
     <label class="field"
       >whose source<select v-model="narrowed.person">
         <option value="">anybody’s</option>

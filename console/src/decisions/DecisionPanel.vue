@@ -12,16 +12,28 @@ const { data } = useActivity(() => props.decision.activity ?? '')
 <template>
   <article aria-label="Decision">
     <div class="title">
-      <h1>{{ decision.subject || (decision.kind === 'unknown' ? 'Something unreadable' : `A ${decision.kind}`) }}</h1>
+      <h1>
+        {{
+          decision.subject ||
+          (decision.kind === 'unknown'
+            ? 'Something unreadable'
+            : decision.kind === 'mail'
+              ? 'A message'
+              : 'A meeting')
+        }}
+      </h1>
       <v-btn size="small" variant="text" title="Close (Escape)" @click="$emit('close')">Close</v-btn>
     </div>
-    <p class="quiet"><WhenAt :at="decision.at" /> · place at its source <span class="mono">{{ decision.position }}</span></p>
+    <p class="quiet">
+      <WhenAt :at="decision.at" /> · place at its source <span class="mono">{{ decision.position }}</span>
+    </p>
     <p v-if="decision.verdict === 'left-out'" class="quiet">
       Nothing of it is kept here but its place, its time and this reason.
     </p>
     <DecisionTrail :decision="decision" />
     <p v-for="p in decision.people" :key="p.part + p.address">
-      <span class="quiet">{{ p.part.replace('_', ' ') }}</span> {{ p.name }} <span class="quiet">{{ p.address }}</span>
+      <span class="quiet">{{ p.part.replace('_', ' ') }}</span> {{ p.name }}
+      <span class="quiet">{{ p.address }}</span>
     </p>
     <template v-if="decision.activity && data">
       <h2 v-if="data.links.length">On the timelines of</h2>
@@ -31,7 +43,11 @@ const { data } = useActivity(() => props.decision.activity ?? '')
       </p>
       <template v-if="data.decisions.length > 1">
         <h2>The same item at other sources</h2>
-        <DecisionTrail v-for="d in data.decisions.filter((x) => x.id !== decision.id)" :key="d.id" :decision="d" />
+        <DecisionTrail
+          v-for="d in data.decisions.filter((x) => x.id !== decision.id)"
+          :key="d.id"
+          :decision="d"
+        />
       </template>
     </template>
   </article>

@@ -20,7 +20,13 @@ function what(d: Schemas['DecisionInfo']): string {
 <template>
   <table class="plain decisions">
     <thead>
-      <tr><th class="when">When</th><th class="v">Verdict</th><th class="k">Kind</th><th class="w">Whose</th><th>What and why</th></tr>
+      <tr>
+        <th class="when">When</th>
+        <th class="v">Verdict</th>
+        <th class="k">Kind</th>
+        <th class="w">Whose</th>
+        <th>What and why</th>
+      </tr>
     </thead>
     <tbody ref="list" @keydown="move">
       <tr
@@ -37,7 +43,9 @@ function what(d: Schemas['DecisionInfo']): string {
         <td><VerdictMark :verdict="d.verdict" /></td>
         <td>{{ d.kind }}</td>
         <td class="clip">{{ d.personName }}</td>
-        <td class="clip"><b v-if="what(d)">{{ what(d) }}&ensp;</b><span class="quiet">{{ d.trail.at(-1) }}</span></td>
+        <td class="clip">
+          <b v-if="what(d)">{{ what(d) }}&ensp;</b><span class="quiet">{{ d.trail.at(-1) }}</span>
+        </td>
       </tr>
     </tbody>
   </table>

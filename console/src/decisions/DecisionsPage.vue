@@ -29,7 +29,11 @@ const isNarrowed = computed(() => Object.values(narrowed).some((v) => v !== ''))
 
 useShortcuts([
   { keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') },
-  { keys: '/', does: 'Filter by address or domain', run: () => document.getElementById('decision-address')?.focus() },
+  {
+    keys: '/',
+    does: 'Filter by address or domain',
+    run: () => document.getElementById('decision-address')?.focus(),
+  },
 ])
 </script>
 
@@ -40,7 +44,11 @@ useShortcuts([
       <span class="quiet">every item seen at every source, and what became of it</span>
     </header>
     <VerdictTabs v-model="narrowed.verdict" />
-    <DecisionFilter v-model="narrowed" :is-narrowed="isNarrowed" @clear="Object.assign(narrowed, everything)" />
+    <DecisionFilter
+      v-model="narrowed"
+      :is-narrowed="isNarrowed"
+      @clear="Object.assign(narrowed, everything)"
+    />
     <div class="panes">
       <div class="pane list" aria-label="Decisions">
         <StateNote
@@ -48,14 +56,25 @@ useShortcuts([
           :error="error"
           :loading="asyncStatus === 'loading'"
           :empty="isNarrowed ? 'No decision fits' : 'Nothing has been seen yet'"
-          :todo="isNarrowed ? 'Take a filter away.' : 'Connect somebody, and what their sources show stands here.'"
+          :todo="
+            isNarrowed ? 'Take a filter away.' : 'Connect somebody, and what their sources show stands here.'
+          "
           @again="refetch()"
         />
         <template v-else>
           <DecisionTable :decisions="decisions" :opened="opened" @open="opened = $event" />
           <div class="more">
-            <span class="quiet" aria-live="polite">{{ decisions.length.toLocaleString('en-GB') }} of {{ many(total, 'decision') }}&ensp;</span>
-            <v-btn v-if="hasNextPage" size="small" variant="tonal" :loading="asyncStatus === 'loading'" @click="loadNextPage()">More</v-btn>
+            <span class="quiet" aria-live="polite"
+              >{{ decisions.length.toLocaleString('en-GB') }} of {{ many(total, 'decision') }}&ensp;</span
+            >
+            <v-btn
+              v-if="hasNextPage"
+              size="small"
+              variant="tonal"
+              :loading="asyncStatus === 'loading'"
+              @click="loadNextPage()"
+              >More</v-btn
+            >
           </div>
         </template>
       </div>

@@ -8,9 +8,21 @@ import { useRulesChanged } from '../exclusions/queries'
 
 const kinds = [
   { kind: 'people', columns: 'key, name, addresses, team, role', says: 'the people of the company' },
-  { kind: 'accounts', columns: 'key, name, domains, owner', says: 'customers, with the domains that are theirs alone' },
-  { kind: 'contacts', columns: 'key, name, addresses, account, title, last_active', says: 'who works at them' },
-  { kind: 'opportunities', columns: 'key, name, account, stage, state, value, currency, owner', says: 'what may be sold' },
+  {
+    kind: 'accounts',
+    columns: 'key, name, domains, owner',
+    says: 'customers, with the domains that are theirs alone',
+  },
+  {
+    kind: 'contacts',
+    columns: 'key, name, addresses, account, title, last_active',
+    says: 'who works at them',
+  },
+  {
+    kind: 'opportunities',
+    columns: 'key, name, account, stage, state, value, currency, owner',
+    says: 'what may be sold',
+  },
 ]
 const done = ref<Schemas['ImportOutcome'][]>([])
 const file = ref('')
@@ -51,18 +63,34 @@ async function take(kind: string, event: Event) {
     <div class="panes">
       <div class="pane wide">
         <table class="plain">
-          <thead><tr><th>File</th><th>Columns of its first line</th><th></th></tr></thead>
+          <thead>
+            <tr>
+              <th>File</th>
+              <th>Columns of its first line</th>
+              <th></th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="k in kinds" :key="k.kind">
-              <td><b>{{ k.kind }}</b> <span class="quiet">{{ k.says }}</span></td>
+              <td>
+                <b>{{ k.kind }}</b> <span class="quiet">{{ k.says }}</span>
+              </td>
               <td class="mono">{{ k.columns }}</td>
-              <td><label class="linkish">Import…<input type="file" accept=".csv,text/csv" :aria-label="`Import ${k.kind}`" @change="take(k.kind, $event)" /></label></td>
+              <td>
+                <label class="linkish"
+                  >Import…<input
+                    type="file"
+                    accept=".csv,text/csv"
+                    :aria-label="`Import ${k.kind}`"
+                    @change="take(k.kind, $event)"
+                /></label>
+              </td>
             </tr>
           </tbody>
         </table>
         <p class="note quiet">
-          In this order they refer to each other by key. A key that is known already is updated; what a file does not name stays as it
-          is. Several addresses or domains in one cell stand with spaces between.
+          In this order they refer to each other by key. A key that is known already is updated; what a file
+          does not name stays as it is. Several addresses or domains in one cell stand with spaces between.
         </p>
       </div>
       <div class="pane detail" aria-live="polite">
@@ -72,8 +100,8 @@ async function take(kind: string, event: Event) {
         <p v-if="error" class="quiet px-6">File: {{ file }}</p>
         <p v-if="!done.length && !error" class="quiet mt-2">Nothing has been imported on this page yet.</p>
         <p v-for="(o, i) in done" :key="i" class="mt-2">
-          <b>{{ o.kind }}</b>: {{ o.added }} added, {{ o.updated }} updated, {{ o.unchanged }} as they were<template
-            v-if="o.reconsidering"
+          <b>{{ o.kind }}</b>: {{ o.added }} added, {{ o.updated }} updated, {{ o.unchanged }} as they
+          were<template v-if="o.reconsidering"
             >; {{ many(o.reconsidering, 'decision') }} being made again</template
           >
         </p>

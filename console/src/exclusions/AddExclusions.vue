@@ -30,7 +30,12 @@ async function add() {
     <form @submit.prevent="add">
       <label class="field"
         >addresses and domains, any number, with lines or commas between
-        <textarea v-model="text" rows="9" spellcheck="false" placeholder="agency.example&#10;Jo Plum &lt;jo@print.example&gt;"></textarea>
+        <textarea
+          v-model="text"
+          rows="9"
+          spellcheck="false"
+          placeholder="agency.example&#10;Jo Plum &lt;jo@print.example&gt;"
+        ></textarea>
       </label>
       <label class="field">reason<input v-model="reason" maxlength="300" placeholder="supplier" /></label>
       <v-btn type="submit" color="primary" :disabled="!count" :loading="asyncStatus === 'loading'">
@@ -39,8 +44,8 @@ async function add() {
     </form>
     <StateNote v-if="error" :error="error" @again="add" />
     <p class="quiet">
-      Each line is checked before any is taken. What an exclusion covers leaves all timelines at once; removing it brings it back
-      from the mailboxes and calendars.
+      Each line is checked before any is taken. What an exclusion covers leaves all timelines at once;
+      removing it brings it back from the mailboxes and calendars.
     </p>
   </aside>
 </template>

@@ -9,20 +9,34 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
 <template>
   <table class="plain">
     <thead>
-      <tr><th>What</th><th>Covers</th><th class="num">Keeps out</th><th>Reason</th><th>Added by</th><th>When</th><th v-if="mayRemove"></th></tr>
+      <tr>
+        <th>What</th>
+        <th>Covers</th>
+        <th class="num">Keeps out</th>
+        <th>Reason</th>
+        <th>Added by</th>
+        <th>When</th>
+        <th v-if="mayRemove"></th>
+      </tr>
     </thead>
     <tbody>
       <tr v-for="e in exclusions" :key="e.id">
-        <td><b>{{ e.what }}</b></td>
+        <td>
+          <b>{{ e.what }}</b>
+        </td>
         <td class="quiet nowrap">{{ e.kind === 'domain' ? 'domain and below' : 'address' }}</td>
         <td class="num">
-          <router-link v-if="e.items" :to="{ path: '/decisions', query: { exclusion: e.id } }">{{ e.items.toLocaleString('en-GB') }}</router-link>
+          <router-link v-if="e.items" :to="{ path: '/decisions', query: { exclusion: e.id } }">{{
+            e.items.toLocaleString('en-GB')
+          }}</router-link>
           <span v-else class="quiet">nothing yet</span>
         </td>
         <td>{{ e.reason }}</td>
         <td>{{ e.addedBy }}</td>
         <td class="nowrap"><WhenAt :at="e.addedAt" only="distance" /></td>
-        <td v-if="mayRemove"><button class="linkish" :aria-label="`Remove ${e.what}`" @click="$emit('remove', e)">Remove</button></td>
+        <td v-if="mayRemove">
+          <button class="linkish" :aria-label="`Remove ${e.what}`" @click="$emit('remove', e)">Remove</button>
+        </td>
       </tr>
     </tbody>
   </table>

@@ -14,12 +14,21 @@ const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useExclusions()
 const find = ref('')
 const shown = computed(
-  () => data.value?.filter((e) => (e.what + ' ' + e.reason).toLowerCase().includes(find.value.trim().toLowerCase())) ?? [],
+  () =>
+    data.value?.filter((e) =>
+      (e.what + ' ' + e.reason).toLowerCase().includes(find.value.trim().toLowerCase()),
+    ) ?? [],
 )
 const removing = ref<Schemas['ExclusionInfo'] | null>(null)
 const said = ref('')
 
-useShortcuts([{ keys: '/', does: 'Find among the exclusions', run: () => document.getElementById('find-exclusion')?.focus() }])
+useShortcuts([
+  {
+    keys: '/',
+    does: 'Find among the exclusions',
+    run: () => document.getElementById('find-exclusion')?.focus(),
+  },
+])
 </script>
 
 <template>
@@ -29,7 +38,13 @@ useShortcuts([{ keys: '/', does: 'Find among the exclusions', run: () => documen
       <span class="quiet">addresses and domains that are never captured, whoever else is on the item</span>
     </header>
     <div class="bar">
-      <label class="field">find<input id="find-exclusion" v-model="find" type="search" placeholder="part of it, or of its reason" /></label>
+      <label class="field"
+        >find<input
+          id="find-exclusion"
+          v-model="find"
+          type="search"
+          placeholder="part of it, or of its reason"
+      /></label>
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'exclusion') : '…' }}</span>
       <span v-if="said" role="status">{{ said }}</span>
     </div>
@@ -40,10 +55,19 @@ useShortcuts([{ keys: '/', does: 'Find among the exclusions', run: () => documen
           :error="error"
           :loading="asyncStatus === 'loading' && !data"
           :empty="data?.length ? 'No exclusion has that in it' : 'Nothing is excluded'"
-          :todo="data?.length ? 'Shorten it.' : 'Add suppliers, agencies and private contacts on the right; what they cover leaves the timelines.'"
+          :todo="
+            data?.length
+              ? 'Shorten it.'
+              : 'Add suppliers, agencies and private contacts on the right; what they cover leaves the timelines.'
+          "
           @again="refetch()"
         />
-        <ExclusionTable v-else :exclusions="shown" :may-remove="isAdministrator" @remove="removing = $event" />
+        <ExclusionTable
+          v-else
+          :exclusions="shown"
+          :may-remove="isAdministrator"
+          @remove="removing = $event"
+        />
       </div>
       <AddExclusions v-if="isAdministrator" class="pane detail add" @said="said = $event" />
     </div>

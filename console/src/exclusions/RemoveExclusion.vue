@@ -16,7 +16,10 @@ async function remove() {
     () => false,
   )
   if (!done) return
-  emit('said', `${props.exclusion.what} is excluded no more; ${many(props.exclusion.items, 'item')} being fetched and decided again`)
+  emit(
+    'said',
+    `${props.exclusion.what} is excluded no more; ${many(props.exclusion.items, 'item')} being fetched and decided again`,
+  )
   emit('close')
 }
 </script>
@@ -26,7 +29,11 @@ async function remove() {
     <v-card class="pa-5">
       <h2 id="remove-title">Remove “{{ exclusion.what }}”?</h2>
       <p class="my-3">
-        {{ exclusion.items ? `The ${many(exclusion.items, 'item')} that it keeps out will be fetched again and decided anew. What matches a record then stands on timelines.` : 'It keeps nothing out so far.' }}
+        {{
+          exclusion.items
+            ? `The ${many(exclusion.items, 'item')} that it keeps out will be fetched again and decided anew. What matches a record then stands on timelines.`
+            : 'It keeps nothing out so far.'
+        }}
       </p>
       <StateNote v-if="error" :error="error" @again="remove" />
       <div class="d-flex ga-3">

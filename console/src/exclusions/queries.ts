@@ -2,7 +2,10 @@ import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
 import { answered, api } from '../api/client'
 
 export function useExclusions() {
-  return useQuery({ key: ['exclusions'], query: ({ signal }) => answered(api.GET('/api/exclusions', { signal })) })
+  return useQuery({
+    key: ['exclusions'],
+    query: ({ signal }) => answered(api.GET('/api/exclusions', { signal })),
+  })
 }
 
 /** After a change of a rule, what it may touch is asked for anew. */

@@ -13,7 +13,9 @@ const { data, error, asyncStatus, refetch } = useQuery({
 })
 const draft = ref<Schemas['PolicyInfo'] | null>(null)
 // the copy is edited; a refetch does not replace it while it differs
-watch(data, (now) => now && (!draft.value || !differs.value) && (draft.value = { ...now }), { immediate: true })
+watch(data, (now) => now && (!draft.value || !differs.value) && (draft.value = { ...now }), {
+  immediate: true,
+})
 const differs = computed(() => JSON.stringify(draft.value) !== JSON.stringify(data.value))
 const changed = useRulesChanged()
 const save = useMutation({
@@ -30,39 +32,77 @@ const save = useMutation({
   <div class="page">
     <header>
       <h1>Policy</h1>
-      <span v-if="data" class="quiet">version {{ data.version }}; it counts for everybody who is connected</span>
+      <span v-if="data" class="quiet"
+        >version {{ data.version }}; it counts for everybody who is connected</span
+      >
     </header>
     <div class="panes">
-      <StateNote v-if="error || !draft" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
+      <StateNote
+        v-if="error || !draft"
+        :error="error"
+        :loading="asyncStatus === 'loading'"
+        @again="refetch()"
+      />
       <form v-else class="pane sentences" @submit.prevent="save.mutate(draft)">
         <fieldset :disabled="!isAdministrator">
           <p>
-            Mail <select v-model="draft.mail" aria-label="Mail"><option :value="true">is captured</option><option :value="false">is not captured</option></select>
+            Mail
+            <select v-model="draft.mail" aria-label="Mail">
+              <option :value="true">is captured</option>
+              <option :value="false">is not captured</option>
+            </select>
             from the inbox and the folder of sent mail.
           </p>
           <p>
-            Meetings <select v-model="draft.meetings" aria-label="Meetings"><option :value="true">are captured</option><option :value="false">are not captured</option></select>
-            from all calendars, up to <input v-model.number="draft.aheadDays" type="number" min="0" max="36525" aria-label="Days ahead" /> days ahead.
+            Meetings
+            <select v-model="draft.meetings" aria-label="Meetings">
+              <option :value="true">are captured</option>
+              <option :value="false">are not captured</option>
+            </select>
+            from all calendars, up to
+            <input
+              v-model.number="draft.aheadDays"
+              type="number"
+              min="0"
+              max="36525"
+              aria-label="Days ahead"
+            />
+            days ahead.
           </p>
           <p>
-            Capture begins <input v-model.number="draft.backDays" type="number" min="0" max="36525" aria-label="Days back" /> days before the day
-            on which somebody connects.
+            Capture begins
+            <input v-model.number="draft.backDays" type="number" min="0" max="36525" aria-label="Days back" />
+            days before the day on which somebody connects.
           </p>
           <p>
             What is logged is read in full by
             <select v-model="draft.sharing" aria-label="Who reads it">
               <option value="everyone">everyone who signs in</option>
-              <option value="those-on-it">those on it; everybody else sees only when it is and whose</option></select
+              <option value="those-on-it">
+                those on it; everybody else sees only when it is and whose
+              </option></select
             >.
           </p>
-          <p>A meeting marked private is read in full by its owner alone. Mail written by programs, sent in bulk or through mailing lists, and what is among ourselves, is left out.</p>
+          <p>
+            A meeting marked private is read in full by its owner alone. Mail written by programs, sent in
+            bulk or through mailing lists, and what is among ourselves, is left out.
+          </p>
         </fieldset>
         <div v-if="isAdministrator" class="d-flex ga-3 mt-5">
-          <v-btn type="submit" color="primary" :disabled="!differs" :loading="save.asyncStatus.value === 'loading'">Change the policy</v-btn>
+          <v-btn
+            type="submit"
+            color="primary"
+            :disabled="!differs"
+            :loading="save.asyncStatus.value === 'loading'"
+            >Change the policy</v-btn
+          >
           <v-btn v-if="differs && data" variant="text" @click="draft = { ...data }">Leave it as it is</v-btn>
         </div>
         <StateNote v-if="save.error.value" :error="save.error.value" @again="refetch()" />
-        <p class="quiet mt-5">A change makes a new version. Everything known is decided again under it; nothing is lost by turning something off, it comes back from the mailboxes and calendars.</p>
+        <p class="quiet mt-5">
+          A change makes a new version. Everything known is decided again under it; nothing is lost by turning
+          something off, it comes back from the mailboxes and calendars.
+        </p>
       </form>
     </div>
   </div>

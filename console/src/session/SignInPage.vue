@@ -17,7 +17,8 @@ onMounted(() => answered(api.GET('/api/session')).then(onwards, () => undefined)
 
 async function onwards() {
   await cache.invalidateQueries({ key: ['session'] })
-  const to = typeof route.query.to === 'string' && /^\/(?!\/)/.test(route.query.to) ? route.query.to : '/timeline'
+  const to =
+    typeof route.query.to === 'string' && /^\/(?!\/)/.test(route.query.to) ? route.query.to : '/timeline'
   await router.replace(to)
 }
 
@@ -25,7 +26,9 @@ async function signIn() {
   busy.value = true
   refused.value = null
   try {
-    await answered(api.POST('/api/session', { body: { login: login.value, password: password.value, label: null } }))
+    await answered(
+      api.POST('/api/session', { body: { login: login.value, password: password.value, label: null } }),
+    )
     await onwards()
   } catch (failed) {
     refused.value = failed as Refused
@@ -41,11 +44,20 @@ async function signIn() {
     <form @submit.prevent="signIn">
       <h1>Jandrel</h1>
       <p class="quiet">Customer timelines from mail and meetings, and the reason for every line.</p>
-      <label class="field">Login<input v-model="login" name="login" autocomplete="username" autofocus required /></label>
       <label class="field"
-        >Password<input v-model="password" name="password" type="password" autocomplete="current-password" required
+        >Login<input v-model="login" name="login" autocomplete="username" autofocus required
       /></label>
-      <p v-if="refused" role="alert" class="refused"><strong>{{ refused.message }}.</strong> {{ refused.todo }}</p>
+      <label class="field"
+        >Password<input
+          v-model="password"
+          name="password"
+          type="password"
+          autocomplete="current-password"
+          required
+      /></label>
+      <p v-if="refused" role="alert" class="refused">
+        <strong>{{ refused.message }}.</strong> {{ refused.todo }}
+      </p>
       <v-btn type="submit" color="primary" :loading="busy" block>Sign in</v-btn>
     </form>
   </div>

@@ -12,13 +12,16 @@ const { me, error, isAdministrator, seesAll } = useMe()
 const router = useRouter()
 const cache = useQueryCache()
 const shown = computed(() =>
-  pages.filter((p) => (p.path === '/exclusions' ? seesAll.value : p.path === '/directory' ? isAdministrator.value : true)),
+  pages.filter((p) =>
+    p.path === '/exclusions' ? seesAll.value : p.path === '/directory' ? isAdministrator.value : true,
+  ),
 )
 
 watch(error, async (refused) => {
   if (!(refused instanceof Refused) || refused.status !== 401) return
   // before the first page is there, the route still is where nobody wanted to go
   await router.isReady()
+  if (router.currentRoute.value.meta.open) return
   await router.push({ path: '/sign-in', query: { to: router.currentRoute.value.fullPath } })
 })
 
@@ -43,7 +46,9 @@ function nextTheme() {
       </button>
       <button class="linkish" @click="helpIsOpen = true">Keys <kbd>?</kbd></button>
       <template v-if="me">
-        <span :title="me.role">{{ me.name }}<br /><span class="quiet">{{ me.role }}</span></span>
+        <span :title="me.role"
+          >{{ me.name }}<br /><span class="quiet">{{ me.role }}</span></span
+        >
         <button class="linkish" @click="signOut">Sign out</button>
       </template>
     </div>

@@ -11,7 +11,9 @@ const shortcuts = useActiveShortcuts()
       <table class="plain keys">
         <tbody>
           <tr v-for="s in shortcuts" :key="s.keys">
-            <td><kbd>{{ s.keys.replace('Arrow', '') }}</kbd></td>
+            <td>
+              <kbd>{{ s.keys.replace('Arrow', '') }}</kbd>
+            </td>
             <td>{{ s.does }}</td>
           </tr>
         </tbody>

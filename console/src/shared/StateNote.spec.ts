@@ -8,7 +8,10 @@ const global = { stubs: { VBtn: { template: '<button><slot /></button>' } } }
 
 describe('a note in a list’s place', () => {
   it('says what failed, what to do, and offers another try', async () => {
-    const note = mount(StateNote, { props: { error: new Refused(500, 'It broke', 'Wait a little.') }, global })
+    const note = mount(StateNote, {
+      props: { error: new Refused(500, 'It broke', 'Wait a little.') },
+      global,
+    })
     expect(note.attributes('role')).toBe('alert')
     expect(note.text()).toContain('It broke')
     expect(note.text()).toContain('Wait a little.')
@@ -17,7 +20,11 @@ describe('a note in a list’s place', () => {
   })
 
   it('lists the lines that do not fit, and no more than one can read', () => {
-    const problems = Array.from({ length: 60 }, (_, i) => ({ line: i + 2, column: 'name', reason: 'the cell is empty' }))
+    const problems = Array.from({ length: 60 }, (_, i) => ({
+      line: i + 2,
+      column: 'name',
+      reason: 'the cell is empty',
+    }))
     const note = mount(StateNote, { props: { error: new Refused(422, 'No', 'Mend', problems) }, global })
     expect(note.findAll('li')).toHaveLength(51)
     expect(note.text()).toContain('line 2, name: the cell is empty')
@@ -26,12 +33,16 @@ describe('a note in a list’s place', () => {
 
   it('loads, or is empty with what to do next', () => {
     expect(mount(StateNote, { props: { loading: true }, global }).text()).toBe('Loading…')
-    expect(mount(StateNote, { props: { empty: 'Nothing', todo: 'Add one.' }, global }).text()).toBe('NothingAdd one.')
+    expect(mount(StateNote, { props: { empty: 'Nothing', todo: 'Add one.' }, global }).text()).toBe(
+      'NothingAdd one.',
+    )
   })
 })
 
 it('a verdict is told by its word and a shape of its own', () => {
-  const shapes = ['logged', 'waiting', 'left-out', 'unreadable'].map((verdict) => mount(VerdictMark, { props: { verdict } }))
+  const shapes = ['logged', 'waiting', 'left-out', 'unreadable'].map((verdict) =>
+    mount(VerdictMark, { props: { verdict } }),
+  )
   expect(shapes[2]?.text()).toBe('left out')
   expect(new Set(shapes.map((s) => s.find('path').attributes('d'))).size).toBe(4)
 })

@@ -15,11 +15,16 @@ const refused = computed(() => (props.error instanceof Refused ? props.error : n
       <p>{{ refused?.todo ?? 'Try again.' }}</p>
       <ul v-if="refused?.problems.length" class="problems">
         <li v-for="(p, i) in refused.problems.slice(0, 50)" :key="i">
-          <span v-if="p.line">line {{ p.line }}<template v-if="p.column">, {{ p.column }}</template>: </span>{{ p.reason }}
+          <span v-if="p.line"
+            >line {{ p.line }}<template v-if="p.column">, {{ p.column }}</template
+            >: </span
+          >{{ p.reason }}
         </li>
         <li v-if="refused.problems.length > 50">and {{ refused.problems.length - 50 }} more</li>
       </ul>
-      <v-btn v-if="refused?.problems.length === 0" size="small" variant="tonal" @click="$emit('again')">Try again</v-btn>
+      <v-btn v-if="refused?.problems.length === 0" size="small" variant="tonal" @click="$emit('again')"
+        >Try again</v-btn
+      >
     </template>
     <template v-else-if="loading">
       <span class="quiet">Loading…</span>

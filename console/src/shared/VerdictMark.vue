@@ -12,7 +12,14 @@ const shapes: Record<string, string> = {
 <template>
   <span class="verdict" :style="{ color: `rgb(var(--v-theme-${props.verdict}))` }">
     <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
-      <path :d="shapes[props.verdict]" fill="none" stroke="currentColor" stroke-width="1.6" stroke-linecap="round" stroke-linejoin="round" />
+      <path
+        :d="shapes[props.verdict]"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="1.6"
+        stroke-linecap="round"
+        stroke-linejoin="round"
+      />
     </svg>
     {{ props.verdict.replace('-', ' ') }}
   </span>

@@ -6,7 +6,10 @@ defineProps<{ at: string; allDay?: boolean; zone?: string; only?: 'day' | 'clock
 </script>
 
 <template>
-  <time :datetime="at" :title="`${dayOf(at, allDay)} ${allDay ? 'all day' : clockOf(at)} ${clockThere(at, zone ?? '')}`.trim()">
+  <time
+    :datetime="at"
+    :title="`${dayOf(at, allDay)} ${allDay ? 'all day' : clockOf(at)} ${clockThere(at, zone ?? '')}`.trim()"
+  >
     <template v-if="only === 'distance'">{{ distance(at) }}</template>
     <template v-else>
       <template v-if="only !== 'clock'">{{ dayOf(at, allDay) }}</template>

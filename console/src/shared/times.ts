@@ -13,7 +13,13 @@ const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-dig
 export function dayOf(at: string, allDay = false, now = new Date()): string {
   const date = new Date(at)
   const thisYear = (allDay ? date.getUTCFullYear() : date.getFullYear()) === now.getFullYear()
-  const format = allDay ? (thisYear ? formats.utc : formats.utcWithYear) : thisYear ? formats.here : formats.hereWithYear
+  const format = allDay
+    ? thisYear
+      ? formats.utc
+      : formats.utcWithYear
+    : thisYear
+      ? formats.here
+      : formats.hereWithYear
   return format.format(date)
 }
 
@@ -25,9 +31,11 @@ export function clockOf(at: string): string {
 export function clockThere(at: string, zone: string): string {
   if (!zone) return ''
   try {
-    const there = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(
-      new Date(at),
-    )
+    const there = new Intl.DateTimeFormat('en-GB', {
+      hour: '2-digit',
+      minute: '2-digit',
+      timeZone: zone,
+    }).format(new Date(at))
     return there === clockOf(at) ? '' : `${there} in ${zone}`
   } catch {
     return ''

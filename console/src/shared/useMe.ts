@@ -10,6 +10,8 @@ export function useMe() {
     staleTime: 60_000,
   })
   const isAdministrator = computed(() => query.data.value?.role === 'administrator')
-  const seesAll = computed(() => ['administrator', 'manager', 'auditor'].includes(query.data.value?.role ?? ''))
+  const seesAll = computed(() =>
+    ['administrator', 'manager', 'auditor'].includes(query.data.value?.role ?? ''),
+  )
   return { ...query, me: query.data, isAdministrator, seesAll }
 }

@@ -22,8 +22,16 @@ const direction = computed(() => {
 
 <template>
   <div role="listitem">
-    <button data-row :class="['act', { picked }]" :tabindex="tabindex" :aria-current="picked" @click="$emit('open')">
-      <span class="at"><WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" only="clock" /></span>
+    <button
+      data-row
+      :class="['act', { picked }]"
+      :tabindex="tabindex"
+      :aria-current="picked"
+      @click="$emit('open')"
+    >
+      <span class="at"
+        ><WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" only="clock"
+      /></span>
       <span class="kind quiet">{{ activity.kind }}</span>
       <span class="clip">
         <template v-if="isFull">

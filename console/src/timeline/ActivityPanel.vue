@@ -11,20 +11,30 @@ defineEmits<{ close: [] }>()
 const { data, error, asyncStatus, refetch } = useActivity(() => props.id)
 const activity = computed(() => data.value?.activity)
 function size(bytes: number): string {
-  return bytes < 10_000 ? `${bytes} bytes` : bytes < 10_000_000 ? `${Math.round(bytes / 1024)} KB` : `${Math.round(bytes / 1_048_576)} MB`
+  return bytes < 10_000
+    ? `${bytes} bytes`
+    : bytes < 10_000_000
+      ? `${Math.round(bytes / 1024)} KB`
+      : `${Math.round(bytes / 1_048_576)} MB`
 }
 </script>
 
 <template>
   <article aria-label="Activity">
-    <StateNote v-if="error || !data || !activity" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
+    <StateNote
+      v-if="error || !data || !activity"
+      :error="error"
+      :loading="asyncStatus === 'loading'"
+      @again="refetch()"
+    />
     <template v-else>
       <div class="title">
         <h1>{{ activity.visibility === 'full' ? activity.subject || '(no subject)' : 'Outline only' }}</h1>
         <v-btn size="small" variant="text" title="Close (Escape)" @click="$emit('close')">Close</v-btn>
       </div>
       <p class="quiet">
-        {{ activity.kind }}, <WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" /><template
+        {{ activity.kind }},
+        <WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" /><template
           v-if="activity.ends && !activity.allDay"
           >–<WhenAt :at="activity.ends" only="clock" /></template
         >, seen by {{ activity.owners.map((o) => o.name).join(', ') }}
@@ -33,18 +43,33 @@ function size(bytes: number): string {
       <dl v-if="activity.people.length">
         <template v-for="p in activity.people" :key="p.part + p.address">
           <dt>{{ p.part.replace('_', ' ') }}</dt>
-          <dd>{{ p.name }} <span class="quiet">{{ p.address }}</span></dd>
+          <dd>
+            {{ p.name }} <span class="quiet">{{ p.address }}</span>
+          </dd>
         </template>
-        <template v-if="activity.place"><dt>place</dt><dd>{{ activity.place }}</dd></template>
+        <template v-if="activity.place"
+          ><dt>place</dt>
+          <dd>{{ activity.place }}</dd></template
+        >
         <template v-if="activity.online">
           <dt>online</dt>
-          <dd><a :href="activity.online" target="_blank" rel="noopener noreferrer">{{ activity.online }}</a></dd>
+          <dd>
+            <a :href="activity.online" target="_blank" rel="noopener noreferrer">{{ activity.online }}</a>
+          </dd>
         </template>
         <template v-for="a in data.attachments" :key="a.name">
-          <dt>attached</dt><dd>{{ a.name }} <span class="quiet">{{ a.type }}, {{ size(a.bytes) }}</span></dd>
+          <dt>attached</dt>
+          <dd>
+            {{ a.name }} <span class="quiet">{{ a.type }}, {{ size(a.bytes) }}</span>
+          </dd>
         </template>
       </dl>
-      <MailText v-if="activity.visibility === 'full'" :text="data.text" :html="data.html" :state="data.bodyState" />
+      <MailText
+        v-if="activity.visibility === 'full'"
+        :text="data.text"
+        :html="data.html"
+        :state="data.bodyState"
+      />
       <template v-if="data.links.length">
         <h2>On the timelines of</h2>
         <ul class="links">

@@ -24,12 +24,22 @@ const page = computed(() => {
 
 <template>
   <div class="body">
-    <p v-if="state === 'wanted'" class="quiet" role="status">Its text is being fetched from the mailbox; look again in a moment.</p>
+    <p v-if="state === 'wanted'" class="quiet" role="status">
+      Its text is being fetched from the mailbox; look again in a moment.
+    </p>
     <p v-else-if="state === 'gone'" class="quiet">Its text is not here: the mailbox no longer has it.</p>
     <template v-else>
       <p v-if="!text && !html" class="quiet">It has no text.</p>
-      <button v-if="html" class="linkish quiet" @click="asHtml = !asHtml">{{ asHtml ? 'Show as plain text' : 'Show as it was laid out' }}</button>
-      <iframe v-if="asHtml" :srcdoc="page" sandbox="allow-popups allow-popups-to-escape-sandbox" title="The message as it was laid out" referrerpolicy="no-referrer" />
+      <button v-if="html" class="linkish quiet" @click="asHtml = !asHtml">
+        {{ asHtml ? 'Show as plain text' : 'Show as it was laid out' }}
+      </button>
+      <iframe
+        v-if="asHtml"
+        :srcdoc="page"
+        sandbox="allow-popups allow-popups-to-escape-sandbox"
+        title="The message as it was laid out"
+        referrerpolicy="no-referrer"
+      />
       <div v-else class="text">{{ text }}</div>
     </template>
   </div>

@@ -25,8 +25,17 @@ function money(value: number, currency: string) {
       </p>
       <p class="facts">
         <span>{{ many(record.activities, 'activity', 'activities') }}</span>
-        <span>last touch <WhenAt v-if="record.lastTouch" :at="record.lastTouch" only="distance" /><template v-else>never</template></span>
-        <span>next meeting <WhenAt v-if="record.nextMeeting" :at="record.nextMeeting" /><template v-else>none</template></span>
+        <span
+          >last touch <WhenAt v-if="record.lastTouch" :at="record.lastTouch" only="distance" /><template
+            v-else
+            >never</template
+          ></span
+        >
+        <span
+          >next meeting <WhenAt v-if="record.nextMeeting" :at="record.nextMeeting" /><template v-else
+            >none</template
+          ></span
+        >
         <a :href="`/api/records/${record.id}/timeline.csv`" download>Export as CSV</a>
       </p>
     </template>

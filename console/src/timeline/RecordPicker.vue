@@ -28,7 +28,13 @@ const kinds = [
     <div class="top">
       <label class="field">
         Record
-        <input id="record-name" v-model="name" type="search" placeholder="part of a name" @keydown.down.prevent="move" />
+        <input
+          id="record-name"
+          v-model="name"
+          type="search"
+          placeholder="part of a name"
+          @keydown.down.prevent="move"
+        />
       </label>
       <div class="kinds" role="radiogroup" aria-label="Kind">
         <label v-for="[value, label] in kinds" :key="value">
@@ -36,7 +42,12 @@ const kinds = [
         </label>
       </div>
       <div class="quiet count" aria-live="polite">
-        {{ data ? (data.total > data.records.length ? `first ${data.records.length} of ` : '') + many(data.total, 'record') : '…' }}
+        {{
+          data
+            ? (data.total > data.records.length ? `first ${data.records.length} of ` : '') +
+              many(data.total, 'record')
+            : '…'
+        }}
       </div>
     </div>
     <StateNote
@@ -62,7 +73,11 @@ const kinds = [
           {{ r.kind === 'account' ? r.owner : r.kind === 'contact' ? r.accountName : r.stage }}
         </span>
         <span class="quiet n" :title="many(r.activities, 'activity', 'activities')">{{ r.activities }}</span>
-        <span class="quiet n"><WhenAt v-if="r.lastTouch" :at="r.lastTouch" only="distance" /><template v-else>never</template></span>
+        <span class="quiet n"
+          ><WhenAt v-if="r.lastTouch" :at="r.lastTouch" only="distance" /><template v-else
+            >never</template
+          ></span
+        >
       </button>
     </div>
   </aside>

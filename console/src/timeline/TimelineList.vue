@@ -50,7 +50,9 @@ function isFirstPast(i: number): boolean {
       />
     </template>
     <div v-if="hasNextPage" class="more">
-      <v-btn size="small" variant="tonal" :loading="asyncStatus === 'loading'" @click="loadNextPage()">Older</v-btn>
+      <v-btn size="small" variant="tonal" :loading="asyncStatus === 'loading'" @click="loadNextPage()"
+        >Older</v-btn
+      >
     </div>
   </div>
 </template>

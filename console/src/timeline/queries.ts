@@ -8,7 +8,10 @@ export function useRecords(name: MaybeRefOrGetter<string>, kind: MaybeRefOrGette
     key: () => ['records', toValue(name), toValue(kind)],
     query: ({ signal }) =>
       answered(
-        api.GET('/api/records', { params: { query: { name: toValue(name), kind: toValue(kind), limit: 100 } }, signal }),
+        api.GET('/api/records', {
+          params: { query: { name: toValue(name), kind: toValue(kind), limit: 100 } },
+          signal,
+        }),
       ),
   })
 }
@@ -16,7 +19,8 @@ export function useRecords(name: MaybeRefOrGetter<string>, kind: MaybeRefOrGette
 export function useRecord(id: MaybeRefOrGetter<string>) {
   return useQuery({
     key: () => ['record', toValue(id)],
-    query: ({ signal }) => answered(api.GET('/api/records/{id}', { params: { path: { id: toValue(id) } }, signal })),
+    query: ({ signal }) =>
+      answered(api.GET('/api/records/{id}', { params: { path: { id: toValue(id) } }, signal })),
     enabled: () => toValue(id) !== '',
   })
 }
@@ -44,7 +48,10 @@ export function useSearch(words: MaybeRefOrGetter<string>) {
     key: () => ['search', toValue(words)],
     query: ({ pageParam, signal }) =>
       answered(
-        api.GET('/api/search', { params: { query: { words: toValue(words), next: pageParam, limit: 50 } }, signal }),
+        api.GET('/api/search', {
+          params: { query: { words: toValue(words), next: pageParam, limit: 50 } },
+          signal,
+        }),
       ),
     initialPageParam: '',
     getNextPageParam: (last) => last.next || null,
@@ -55,7 +62,8 @@ export function useSearch(words: MaybeRefOrGetter<string>) {
 export function useActivity(id: MaybeRefOrGetter<string>) {
   return useQuery({
     key: () => ['activity', toValue(id)],
-    query: ({ signal }) => answered(api.GET('/api/activities/{id}', { params: { path: { id: toValue(id) } }, signal })),
+    query: ({ signal }) =>
+      answered(api.GET('/api/activities/{id}', { params: { path: { id: toValue(id) } }, signal })),
     enabled: () => toValue(id) !== '',
   })
 }

@@ -3,13 +3,13 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.letter;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jandrel.demo.ServiceProcess;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import jandrel.demo.ServiceProcess;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -47,7 +47,8 @@ class ClientTest {
         builder.environment().putAll(environment);
         Path out = Files.createTempFile(config, "out", "");
         Path err = Files.createTempFile(config, "err", "");
-        Process process = builder.redirectOutput(out.toFile()).redirectError(err.toFile()).start();
+        Process process =
+                builder.redirectOutput(out.toFile()).redirectError(err.toFile()).start();
         process.getOutputStream().close();
         int code = process.waitFor();
         return new Run(code, Files.readString(out), Files.readString(err));
@@ -58,20 +59,33 @@ class ClientTest {
         String jo = h.person("jo", "rep");
         h.account("client");
         Instant at = Instant.now().minus(2, ChronoUnit.DAYS);
-        h.providers.mail(jo, "", at, letter("client-1", at, "Bram \u001b[31m <bram@client.example>", jo, "Chains", "Heavier ones."));
+        h.providers.mail(
+                jo,
+                "",
+                at,
+                letter("client-1", at, "Bram \u001b[31m <bram@client.example>", jo, "Chains", "Heavier ones."));
         h.connectMail("jo");
         h.settle();
-        Run run = run(Map.of("JANDREL_PASSWORD", ServiceProcess.ADMIN_PASSWORD), "sign-in", "--url", h.process.url(), "--login", "admin");
+        Run run = run(
+                Map.of("JANDREL_PASSWORD", ServiceProcess.ADMIN_PASSWORD),
+                "sign-in",
+                "--url",
+                h.process.url(),
+                "--login",
+                "admin");
         assertThat(run.code()).as(run.err()).isZero();
         Path token = config.resolve("jandrel/sign-in");
-        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(token))).isEqualTo("rw-------");
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(token)))
+                .isEqualTo("rw-------");
     }
 
     @Test
     void peopleGetATable() throws Exception {
         Run run = run("timeline", "Account client");
         assertThat(run.code()).isZero();
-        assertThat(run.out()).contains("Account client, account", "when", "Chains", "1 activity").doesNotContain("\u001b");
+        assertThat(run.out())
+                .contains("Account client, account", "when", "Chains", "1 activity")
+                .doesNotContain("\u001b");
     }
 
     @Test
@@ -84,8 +98,15 @@ class ClientTest {
     void whyTellsTheReasonsInTheSameWordsAsTheService() throws Exception {
         String id = h.timeline(h.record("Account client")).get(0).id().toString();
         Run run = run("why", id);
-        assertThat(run.out()).contains("LOGGED", "1. bram@client.example is an address of Bram of client.", "seen in “inbox” of Person jo");
-        h.decisions("item=" + id).get(0).trail().forEach(sentence -> assertThat(run.out()).contains(sentence));
+        assertThat(run.out())
+                .contains(
+                        "LOGGED",
+                        "1. bram@client.example is an address of Bram of client.",
+                        "seen in “inbox” of Person jo");
+        h.decisions("item=" + id)
+                .get(0)
+                .trail()
+                .forEach(sentence -> assertThat(run.out()).contains(sentence));
         assertThat(run("show", id).out()).contains("Heavier ones.", "on the timeline of  Account client");
     }
 
@@ -96,18 +117,31 @@ class ClientTest {
         assertThat(run("search", "zzzzqqq").code()).isEqualTo(1);
         assertThat(run("sink").code()).isEqualTo(2);
         assertThat(run("why", "not-an-id").code()).isEqualTo(2);
-        assertThat(run(Map.of("JANDREL_URL", "http://127.0.0.1:9", "JANDREL_TOKEN", "x"), "status").code()).isEqualTo(3);
-        assertThat(run(Map.of("JANDREL_URL", h.process.url(), "JANDREL_TOKEN", "forged"), "status").code()).isEqualTo(3);
-        assertThat(run(Map.of("XDG_CONFIG_HOME", "/nowhere"), "status").err()).hasLineCount(1).contains("jandrel sign-in");
+        assertThat(run(Map.of("JANDREL_URL", "http://127.0.0.1:9", "JANDREL_TOKEN", "x"), "status")
+                        .code())
+                .isEqualTo(3);
+        assertThat(run(Map.of("JANDREL_URL", h.process.url(), "JANDREL_TOKEN", "forged"), "status")
+                        .code())
+                .isEqualTo(3);
+        assertThat(run(Map.of("XDG_CONFIG_HOME", "/nowhere"), "status").err())
+                .hasLineCount(1)
+                .contains("jandrel sign-in");
     }
 
     @Test
     void aFileThatDoesNotFitIsRefusedWholeWithItsLines() throws Exception {
         Path file = config.resolve("contacts.csv");
-        Files.writeString(file, "key,name,addresses,account\ngood,Good,good@x.example,\nbad,,nope,ghost\n", StandardCharsets.UTF_8);
+        Files.writeString(
+                file,
+                "key,name,addresses,account\ngood,Good,good@x.example,\nbad,,nope,ghost\n",
+                StandardCharsets.UTF_8);
         Run run = run("import", "contacts", file.toString());
         assertThat(run.code()).isEqualTo(1);
-        assertThat(run.err()).contains("Nothing was imported", "line 3, name: the cell is empty", "line 3, addresses: “nope” is not a mail address");
+        assertThat(run.err())
+                .contains(
+                        "Nothing was imported",
+                        "line 3, name: the cell is empty",
+                        "line 3, addresses: “nope” is not a mail address");
         assertThat(run("records", "Good").code()).isEqualTo(1);
         Files.writeString(file, "key,name,addresses\ngood,Good Fellow,good@x.example\n");
         assertThat(run("import", "contacts", file.toString()).out()).contains("1 added, 0 updated, 0 as they were");

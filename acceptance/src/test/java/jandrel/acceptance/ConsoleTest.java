@@ -11,11 +11,11 @@ import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
+import jandrel.demo.ServiceProcess;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import jandrel.demo.ServiceProcess;
 import java.util.ArrayList;
 import java.util.List;
 import org.assertj.core.api.Assertions;
@@ -32,8 +32,14 @@ import org.junit.jupiter.api.extension.ExtendWith;
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class ConsoleTest {
     private static final List<String> FLAGS = List.of(
-            "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync");
+            "--headless",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync");
     private final Harbour h;
     private final List<String> errors = new ArrayList<>();
     private Playwright playwright;
@@ -47,15 +53,35 @@ class ConsoleTest {
     @BeforeAll
     void open() throws Exception {
         playwright = Playwright.create();
-        browser = playwright.chromium().launch(new BrowserType.LaunchOptions().setExecutablePath(Path.of("/usr/bin/chromium")).setArgs(FLAGS));
+        browser = playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of("/usr/bin/chromium"))
+                        .setArgs(FLAGS));
         String kit = h.person("kit", "rep");
         h.account("console");
         Instant at = Instant.now().truncatedTo(ChronoUnit.SECONDS).minus(2, ChronoUnit.DAYS);
         for (int i = 0; i < 60; i++) {
             Instant each = at.minusSeconds(3_600L * i);
-            h.providers.mail(kit, "", each, letter("console-" + i, each, "Bram <bram@console.example>", kit, "Letter " + i, "Text of letter " + i + "."));
+            h.providers.mail(
+                    kit,
+                    "",
+                    each,
+                    letter(
+                            "console-" + i,
+                            each,
+                            "Bram <bram@console.example>",
+                            kit,
+                            "Letter " + i,
+                            "Text of letter " + i + "."));
         }
-        String html = letter("console-html", at.plusSeconds(60), "Bram <bram@console.example>", kit, "Laid out", "<p>Bold <b>words</b></p><script>document.title='owned'</script><img src=x onerror=\"document.title='owned'\">")
+        String html = letter(
+                        "console-html",
+                        at.plusSeconds(60),
+                        "Bram <bram@console.example>",
+                        kit,
+                        "Laid out",
+                        "<p>Bold <b>words</b></p><script>document.title='owned'</script><img src=x onerror=\"document.title='owned'\">")
                 .replace("Subject:", "Content-Type: text/html\r\nSubject:");
         h.providers.mail(kit, "", at.plusSeconds(60), html);
         h.connectMail("kit");
@@ -70,7 +96,8 @@ class ConsoleTest {
 
     @BeforeEach
     void newPage() {
-        page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800).setColorScheme(ColorScheme.LIGHT));
+        page = browser.newPage(
+                new Browser.NewPageOptions().setViewportSize(1280, 800).setColorScheme(ColorScheme.LIGHT));
         page.onPageError(errors::add);
         page.onConsoleMessage(m -> {
             if (m.type().equals("error") && !m.text().contains("status of 4")) {
@@ -89,7 +116,8 @@ class ConsoleTest {
         page.navigate(h.process.url() + path);
         page.getByLabel("Login").fill(login);
         page.getByLabel("Password").fill(password);
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in")).click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"))
+                .click();
     }
 
     private void administrator(String path) {
@@ -102,12 +130,19 @@ class ConsoleTest {
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("Login or password is wrong");
         page.getByLabel("Password").fill(ServiceProcess.ADMIN_PASSWORD);
         page.keyboard().press("Enter");
-        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Exclusions"))).isVisible();
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Exclusions")))
+                .isVisible();
         Assertions.assertThat(page.url()).endsWith("/exclusions");
         page.getByText("Sign out").click();
         assertThat(page.getByLabel("Login")).isVisible();
         page.navigate(h.process.url() + "/timeline");
         assertThat(page.getByLabel("Login")).isVisible();
+    }
+
+    @Test
+    void whoComesToTheSignInItselfGoesOnToTheTimeline() {
+        administrator("/sign-in");
+        assertThat(page.getByText("Pick a record on the left")).isVisible();
     }
 
     @Test
@@ -120,8 +155,10 @@ class ConsoleTest {
         assertThat(page.locator("[data-row]")).hasCount(1);
         record.focus();
         page.keyboard().press("Enter");
-        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account console"))).isVisible();
-        Locator rows = page.getByRole(AriaRole.LIST, new Page.GetByRoleOptions().setName("Activities")).locator("[data-row]");
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account console")))
+                .isVisible();
+        Locator rows = page.getByRole(AriaRole.LIST, new Page.GetByRoleOptions().setName("Activities"))
+                .locator("[data-row]");
         assertThat(rows).hasCount(50);
         rows.first().focus();
         page.keyboard().press("ArrowDown");
@@ -131,7 +168,8 @@ class ConsoleTest {
         assertThat(panel).containsText("bram@console.example is an address of Bram of console.");
         page.keyboard().press("Escape");
         assertThat(panel).hasCount(0);
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Older")).click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Older"))
+                .click();
         assertThat(rows).hasCount(61);
     }
 
@@ -139,12 +177,15 @@ class ConsoleTest {
     void hostileHtmlRunsNowhere() {
         administrator("/timeline");
         page.getByPlaceholder("part of a name").fill("console");
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Account console")).click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Account console"))
+                .click();
         page.getByText("Laid out").click();
         page.getByText("Show as it was laid out").click();
         assertThat(page.frameLocator("iframe").locator("b")).hasText("words");
         Assertions.assertThat(page.title()).isEqualTo("Timeline · Jandrel");
-        Assertions.assertThat(page.locator("iframe").getAttribute("sandbox")).doesNotContain("allow-scripts").doesNotContain("allow-same-origin");
+        Assertions.assertThat(page.locator("iframe").getAttribute("sandbox"))
+                .doesNotContain("allow-scripts")
+                .doesNotContain("allow-same-origin");
     }
 
     @Test
@@ -154,7 +195,8 @@ class ConsoleTest {
         assertThat(page.getByText("61 decisions")).isVisible();
         page.locator("tr[data-row]").first().click();
         assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("logged");
-        page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("unreadable")).click();
+        page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("unreadable"))
+                .click();
         assertThat(page.getByText("No decision fits")).isVisible();
         page.getByLabel("address or domain").fill("not an address");
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("neither an address nor a domain");
@@ -167,17 +209,21 @@ class ConsoleTest {
         administrator("/exclusions");
         Locator text = page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("addresses and domains"));
         text.fill("one.example\nnot one, two@two.example");
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Exclude 3")).click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Exclude 3"))
+                .click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("line 2: “not one” is neither an address nor a domain");
         text.fill("one.example\ntwo@two.example");
         page.getByLabel("reason", new Page.GetByLabelOptions().setExact(true)).fill("by test");
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Exclude 2")).click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Exclude 2"))
+                .click();
         assertThat(page.getByText("2 exclusions added")).isVisible();
         page.getByLabel("find").fill("by test");
         assertThat(page.locator("tbody tr")).hasCount(2);
         for (String what : new String[] {"one.example", "two@two.example"}) {
             page.getByLabel("Remove " + what).click();
-            page.getByRole(AriaRole.DIALOG).getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Remove")).click();
+            page.getByRole(AriaRole.DIALOG)
+                    .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Remove"))
+                    .click();
             assertThat(page.getByText(what + " is excluded no more")).isVisible();
         }
         assertThat(page.locator("tbody tr")).hasCount(0);
@@ -186,9 +232,15 @@ class ConsoleTest {
     @Test
     void aFileIsImportedOrRefusedWithItsLines() {
         administrator("/directory");
-        page.getByLabel("Import contacts").setInputFiles(new FilePayload("c.csv", "text/csv", "key,name,addresses\nx1,,nope\n".getBytes(StandardCharsets.UTF_8)));
+        page.getByLabel("Import contacts")
+                .setInputFiles(new FilePayload(
+                        "c.csv", "text/csv", "key,name,addresses\nx1,,nope\n".getBytes(StandardCharsets.UTF_8)));
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("line 2, addresses: “nope” is not a mail address");
-        page.getByLabel("Import contacts").setInputFiles(new FilePayload("c.csv", "text/csv", "key,name,addresses\nx1,Xenia One,x1@x.example\n".getBytes(StandardCharsets.UTF_8)));
+        page.getByLabel("Import contacts")
+                .setInputFiles(new FilePayload(
+                        "c.csv",
+                        "text/csv",
+                        "key,name,addresses\nx1,Xenia One,x1@x.example\n".getBytes(StandardCharsets.UTF_8)));
         assertThat(page.getByText("1 added, 0 updated, 0 as they were")).isVisible();
     }
 
@@ -197,19 +249,24 @@ class ConsoleTest {
         signIn("kit", jandrel.demo.Providers.PASSWORD, "/connections");
         assertThat(page.locator("tbody tr")).hasCount(1);
         assertThat(page.locator("tbody tr").first()).containsText("capturing");
-        assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Exclusions"))).hasCount(0);
+        assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Exclusions")))
+                .hasCount(0);
         assertThat(page.getByText("Connect a person")).hasCount(0);
     }
 
     @Test
     void keysAreListedAndNightIsOneClickAway() {
         administrator("/policy");
-        assertThat(page.getByText("is captured from the inbox").or(page.getByText("from the inbox and the folder of sent mail"))).isVisible();
+        assertThat(page.getByText("is captured from the inbox")
+                        .or(page.getByText("from the inbox and the folder of sent mail")))
+                .isVisible();
         page.keyboard().press("Alt+2");
-        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Decisions"))).isVisible();
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Decisions")))
+                .isVisible();
         page.keyboard().press("?");
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("Filter by address or domain");
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Close")).click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Close"))
+                .click();
         page.getByText("Theme: system").click();
         page.getByText("Theme: day").click();
         assertThat(page.locator(".v-theme--night").first()).isVisible();

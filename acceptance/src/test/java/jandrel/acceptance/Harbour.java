@@ -53,9 +53,15 @@ final class Harbour implements AutoCloseable {
     private Harbour(Running process) throws Exception {
         this.process = process;
         this.admin = process.service.administrator();
-        admin.put("/api/company", new CompanyDomains(List.of("corvane.example"), List.of("fjordpost.example")), CompanyDomains.class);
+        admin.put(
+                "/api/company",
+                new CompanyDomains(List.of("corvane.example"), List.of("fjordpost.example")),
+                CompanyDomains.class);
         admin.post("/api/servers", new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null), Object.class);
-        admin.post("/api/servers", new NewServer("calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"), Object.class);
+        admin.post(
+                "/api/servers",
+                new NewServer("calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"),
+                Object.class);
     }
 
     static Harbour open(String database) {
@@ -81,11 +87,17 @@ final class Harbour implements AutoCloseable {
     }
 
     void connectMail(String key) throws Exception {
-        admin.post("/api/connections", new NewConnection(key, "mail", key + "@corvane.example", Providers.PASSWORD), Object.class);
+        admin.post(
+                "/api/connections",
+                new NewConnection(key, "mail", key + "@corvane.example", Providers.PASSWORD),
+                Object.class);
     }
 
     void connectCalendar(String key) throws Exception {
-        admin.post("/api/connections", new NewConnection(key, "calendars", key + "@corvane.example", Providers.PASSWORD), Object.class);
+        admin.post(
+                "/api/connections",
+                new NewConnection(key, "calendars", key + "@corvane.example", Providers.PASSWORD),
+                Object.class);
     }
 
     ImportOutcome csv(String kind, String file) throws Exception {
@@ -95,20 +107,27 @@ final class Harbour implements AutoCloseable {
     /** An account with one contact at its own domain, {@code bram@KEY.example}. */
     UUID account(String key) throws Exception {
         csv("accounts", "key,name,domains\n" + key + ",Account " + key + "," + key + ".example");
-        csv("contacts", "key,name,addresses,account\n" + key + "-bram,Bram of " + key + ",bram@" + key + ".example," + key);
+        csv(
+                "contacts",
+                "key,name,addresses,account\n" + key + "-bram,Bram of " + key + ",bram@" + key + ".example," + key);
         return record("Account " + key);
     }
 
     UUID record(String name) throws Exception {
-        return admin.get("/api/records?name=" + name.replace(" ", "%20"), RecordPage.class).records().get(0).id();
+        return admin.get("/api/records?name=" + name.replace(" ", "%20"), RecordPage.class)
+                .records()
+                .get(0)
+                .id();
     }
 
     List<ActivityInfo> timeline(UUID record) throws Exception {
-        return admin.get("/api/records/" + record + "/timeline?limit=200", TimelinePage.class).activities();
+        return admin.get("/api/records/" + record + "/timeline?limit=200", TimelinePage.class)
+                .activities();
     }
 
     List<DecisionInfo> decisions(String query) throws Exception {
-        return admin.get("/api/decisions?limit=200&" + query, DecisionPage.class).decisions();
+        return admin.get("/api/decisions?limit=200&" + query, DecisionPage.class)
+                .decisions();
     }
 
     /** Waits until every connection was read and nothing is left to decide or fetch again. */
@@ -125,7 +144,9 @@ final class Harbour implements AutoCloseable {
 
     static String letter(String id, Instant at, String from, String to, String subject, String text) {
         return "Message-ID: <" + id + "@test.example>\r\nDate: "
-                + DateTimeFormatter.ofPattern("EEE, d MMM uuuu HH:mm:ss Z", Locale.ENGLISH).withZone(ZoneOffset.UTC).format(at)
+                + DateTimeFormatter.ofPattern("EEE, d MMM uuuu HH:mm:ss Z", Locale.ENGLISH)
+                        .withZone(ZoneOffset.UTC)
+                        .format(at)
                 + "\r\nFrom: " + from + "\r\nTo: " + to + "\r\nSubject: " + subject + "\r\n\r\n" + text + "\r\n";
     }
 

@@ -22,7 +22,17 @@ class KillTest {
             Instant begin = Instant.now().truncatedTo(ChronoUnit.SECONDS).minus(20, ChronoUnit.DAYS);
             for (int i = 0; i < MESSAGES; i++) {
                 Instant at = begin.plusSeconds(60L * i);
-                h.providers.mail(who, "", at, letter("kill-" + i, at, i % 3 == 0 ? "bram@steady.example" : "other" + i + "@nowhere.example", who, "No. " + i, "text " + i));
+                h.providers.mail(
+                        who,
+                        "",
+                        at,
+                        letter(
+                                "kill-" + i,
+                                at,
+                                i % 3 == 0 ? "bram@steady.example" : "other" + i + "@nowhere.example",
+                                who,
+                                "No. " + i,
+                                "text " + i));
             }
             h.connectMail("victim");
             killWhen(h, 500);
@@ -30,16 +40,21 @@ class KillTest {
             Harbour.soon().atMost(Duration.ofSeconds(90)).until(() -> seen(h) == MESSAGES);
             h.settle();
             assertThat(h.process.count("SELECT count(*) FROM sighting")).isEqualTo(MESSAGES);
-            assertThat(h.process.count("SELECT count(DISTINCT item) FROM sighting")).isEqualTo(MESSAGES);
+            assertThat(h.process.count("SELECT count(DISTINCT item) FROM sighting"))
+                    .isEqualTo(MESSAGES);
             assertThat(h.process.count("SELECT count(*) FROM activity")).isEqualTo(MESSAGES / 3);
-            assertThat(h.process.count("SELECT count(*) FROM link WHERE record = '" + account + "'")).isEqualTo(MESSAGES / 3);
-            assertThat(h.process.count("SELECT count(*) FROM body WHERE state = 'here' AND text LIKE 'text %'")).isEqualTo(MESSAGES / 3);
+            assertThat(h.process.count("SELECT count(*) FROM link WHERE record = '" + account + "'"))
+                    .isEqualTo(MESSAGES / 3);
+            assertThat(h.process.count("SELECT count(*) FROM body WHERE state = 'here' AND text LIKE 'text %'"))
+                    .isEqualTo(MESSAGES / 3);
             h.process.service.stop();
         }
     }
 
     private static void killWhen(Harbour h, int atLeast) throws Exception {
-        Harbour.soon().pollInterval(Duration.ofMillis(20)).until(() -> h.process.count("SELECT count(*) FROM sighting") >= atLeast);
+        Harbour.soon()
+                .pollInterval(Duration.ofMillis(20))
+                .until(() -> h.process.count("SELECT count(*) FROM sighting") >= atLeast);
         h.process.service.kill();
         long left = h.process.count("SELECT count(*) FROM sighting");
         assertThat(left).as("killed in the middle").isBetween((long) atLeast, MESSAGES - 1L);

@@ -17,12 +17,17 @@ class OpenApiTest {
 
     @Test
     void theConsolesDocumentIsTheServices(Harbour h) throws Exception {
-        ObjectNode served = (ObjectNode) JSON.readTree(h.admin.ask("GET", "/api/openapi.json", "").body());
+        ObjectNode served = (ObjectNode)
+                JSON.readTree(h.admin.ask("GET", "/api/openapi.json", "").body());
         served.remove("servers");
         Path kept = Path.of("../console/openapi.json");
         JsonNode known = JSON.readTree(Files.readString(kept));
-        Files.writeString(Path.of("target/openapi.json"), JSON.writerWithDefaultPrettyPrinter().writeValueAsString(served) + "\n");
-        assertThat(served).as("copy acceptance/target/openapi.json to console/openapi.json and build again").isEqualTo(known);
+        Files.writeString(
+                Path.of("target/openapi.json"),
+                JSON.writerWithDefaultPrettyPrinter().writeValueAsString(served) + "\n");
+        assertThat(served)
+                .as("copy acceptance/target/openapi.json to console/openapi.json and build again")
+                .isEqualTo(known);
         assertThat(served.get("openapi").asString()).startsWith("3.1");
     }
 }

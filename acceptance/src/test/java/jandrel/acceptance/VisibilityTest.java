@@ -12,8 +12,8 @@ import java.time.temporal.ChronoUnit;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -32,11 +32,19 @@ class VisibilityTest {
         String onit = h.person("onit", "rep");
         h.person("offit", "rep");
         h.person("lead", "manager");
-        h.admin.post("/api/sign-ins", new NewSignIn("outside", "Auditor", Providers.PASSWORD, "auditor", null), Object.class);
+        h.admin.post(
+                "/api/sign-ins",
+                new NewSignIn("outside", "Auditor", Providers.PASSWORD, "auditor", null),
+                Object.class);
         account = h.account("quiet");
         Instant at = Instant.now().minus(1, ChronoUnit.DAYS);
-        h.providers.mail(onit, "", at, letter("quiet-1", at, "bram@quiet.example", onit, SECRET + " tender", SECRET + " in the text"));
-        h.providers.mail(onit, "", at, letter("quiet-2", at, "stranger@quietstranger.example", onit, SECRET + " waiting", "x"));
+        h.providers.mail(
+                onit,
+                "",
+                at,
+                letter("quiet-1", at, "bram@quiet.example", onit, SECRET + " tender", SECRET + " in the text"));
+        h.providers.mail(
+                onit, "", at, letter("quiet-2", at, "stranger@quietstranger.example", onit, SECRET + " waiting", "x"));
         h.connectMail("onit");
         PolicyInfo now = h.admin.get("/api/policy", PolicyInfo.class);
         h.admin.put("/api/policy", new PolicyInfo(now.version(), true, true, 90, 60, "those-on-it"), PolicyInfo.class);
@@ -52,41 +60,77 @@ class VisibilityTest {
 
     private String body(String login, String way) throws Exception {
         Service service = login.equals("admin") ? h.admin : h.process.signedIn(login, Providers.PASSWORD);
-        String path =
-                switch (way) {
-                    case "list" -> "/api/records/" + account + "/timeline";
-                    case "open" -> "/api/activities/" + activity;
-                    case "search" -> "/api/search?words=" + SECRET;
-                    case "export" -> "/api/records/" + account + "/timeline.csv";
-                    case "decisions" -> "/api/decisions";
-                    case "decision" -> "/api/decisions/" + decision;
-                    case "decisions-export" -> "/api/decisions.csv";
-                    case "by-address" -> "/api/decisions?address=bram@quiet.example";
-                    case "by-waiting-address" -> "/api/decisions?address=quietstranger.example";
-                    default -> throw new IllegalArgumentException(way);
-                };
+        String path = switch (way) {
+            case "list" -> "/api/records/" + account + "/timeline";
+            case "open" -> "/api/activities/" + activity;
+            case "search" -> "/api/search?words=" + SECRET;
+            case "export" -> "/api/records/" + account + "/timeline.csv";
+            case "decisions" -> "/api/decisions";
+            case "decision" -> "/api/decisions/" + decision;
+            case "decisions-export" -> "/api/decisions.csv";
+            case "by-address" -> "/api/decisions?address=bram@quiet.example";
+            case "by-waiting-address" -> "/api/decisions?address=quietstranger.example";
+            default -> throw new IllegalArgumentException(way);
+        };
         return service.ask("GET", path, "").body();
     }
 
     @ParameterizedTest(name = "{0} by {1}")
     @CsvSource({
-        "list, onit, true", "list, offit, false", "list, lead, false", "list, outside, false", "list, admin, false",
-        "open, onit, true", "open, offit, false", "open, lead, false", "open, outside, false", "open, admin, false",
-        "search, onit, true", "search, offit, false", "search, lead, false", "search, outside, false", "search, admin, false",
-        "export, onit, true", "export, offit, false", "export, lead, false", "export, outside, false", "export, admin, false",
-        "decisions, onit, true", "decisions, offit, false", "decisions, lead, false", "decisions, outside, false", "decisions, admin, false",
-        "decision, onit, true", "decision, offit, false", "decision, lead, false", "decision, outside, false", "decision, admin, false",
-        "decisions-export, onit, true", "decisions-export, offit, false", "decisions-export, lead, false", "decisions-export, outside, false",
+        "list, onit, true",
+        "list, offit, false",
+        "list, lead, false",
+        "list, outside, false",
+        "list, admin, false",
+        "open, onit, true",
+        "open, offit, false",
+        "open, lead, false",
+        "open, outside, false",
+        "open, admin, false",
+        "search, onit, true",
+        "search, offit, false",
+        "search, lead, false",
+        "search, outside, false",
+        "search, admin, false",
+        "export, onit, true",
+        "export, offit, false",
+        "export, lead, false",
+        "export, outside, false",
+        "export, admin, false",
+        "decisions, onit, true",
+        "decisions, offit, false",
+        "decisions, lead, false",
+        "decisions, outside, false",
+        "decisions, admin, false",
+        "decision, onit, true",
+        "decision, offit, false",
+        "decision, lead, false",
+        "decision, outside, false",
+        "decision, admin, false",
+        "decisions-export, onit, true",
+        "decisions-export, offit, false",
+        "decisions-export, lead, false",
+        "decisions-export, outside, false",
         "decisions-export, admin, false",
-        "by-address, onit, true", "by-address, offit, false", "by-address, lead, false", "by-address, outside, false", "by-address, admin, false",
-        "by-waiting-address, onit, true", "by-waiting-address, lead, false", "by-waiting-address, outside, false", "by-waiting-address, admin, false"
+        "by-address, onit, true",
+        "by-address, offit, false",
+        "by-address, lead, false",
+        "by-address, outside, false",
+        "by-address, admin, false",
+        "by-waiting-address, onit, true",
+        "by-waiting-address, lead, false",
+        "by-waiting-address, outside, false",
+        "by-waiting-address, admin, false"
     })
     void whatIsReadInFullIsForThoseOnIt(String way, String login, boolean full) throws Exception {
         String body = body(login, way);
         if (full) {
             assertThat(body).contains(SECRET);
         } else {
-            assertThat(body).doesNotContain(SECRET).doesNotContain("bram@quiet.example").doesNotContain("stranger@");
+            assertThat(body)
+                    .doesNotContain(SECRET)
+                    .doesNotContain("bram@quiet.example")
+                    .doesNotContain("stranger@");
         }
     }
 
@@ -106,20 +150,34 @@ class VisibilityTest {
 
     @ParameterizedTest
     @CsvSource({
-        "offit, POST, /api/exclusions", "lead, POST, /api/exclusions", "outside, PUT, /api/policy", "offit, GET, /api/exclusions",
-        "lead, POST, /api/servers", "outside, POST, /api/sign-ins", "offit, POST, /api/directory/people"
+        "offit, POST, /api/exclusions",
+        "lead, POST, /api/exclusions",
+        "outside, PUT, /api/policy",
+        "offit, GET, /api/exclusions",
+        "lead, POST, /api/servers",
+        "outside, POST, /api/sign-ins",
+        "offit, POST, /api/directory/people"
     })
     void whatIsTheAdministratorsIsRefusedToOthers(String login, String method, String path) throws Exception {
-        assertThat(h.process.signedIn(login, Providers.PASSWORD).ask(method, path, method.equals("GET") ? "" : "{}").statusCode()).isEqualTo(403);
+        assertThat(h.process
+                        .signedIn(login, Providers.PASSWORD)
+                        .ask(method, path, method.equals("GET") ? "" : "{}")
+                        .statusCode())
+                .isEqualTo(403);
     }
 
     @Test
     void withoutASignInThereIsNothing() throws Exception {
         Service nobody = new Service(h.process.url());
-        for (String path : new String[] {"/api/summary", "/api/decisions", "/api/activities/" + activity, "/api/records", "/api/ops/env"}) {
+        for (String path : new String[] {
+            "/api/summary", "/api/decisions", "/api/activities/" + activity, "/api/records", "/api/ops/env"
+        }) {
             assertThat(nobody.ask("GET", path, "").statusCode()).as(path).isEqualTo(401);
         }
-        assertThat(nobody.ask("POST", "/api/session", "{\"login\":\"admin\",\"password\":\"x\"}").statusCode()).as("without the CSRF token").isEqualTo(403);
+        assertThat(nobody.ask("POST", "/api/session", "{\"login\":\"admin\",\"password\":\"x\"}")
+                        .statusCode())
+                .as("without the CSRF token")
+                .isEqualTo(403);
     }
 
     @Test
@@ -130,6 +188,8 @@ class VisibilityTest {
         for (int i = 0; i < 5; i++) {
             assertThat(nobody.ask("POST", "/api/tokens", wrong).statusCode()).isEqualTo(401);
         }
-        assertThat(nobody.ask("POST", "/api/tokens", wrong.replace("wrong-one", Providers.PASSWORD)).statusCode()).isEqualTo(429);
+        assertThat(nobody.ask("POST", "/api/tokens", wrong.replace("wrong-one", Providers.PASSWORD))
+                        .statusCode())
+                .isEqualTo(429);
     }
 }

@@ -12,7 +12,12 @@ public final class Connections {
     /** @param kind {@code imap} or {@code caldav} */
     public record ServerInfo(UUID id, String name, String kind, String host, int port, String path) {}
 
-    public record NewServer(String name, String kind, String host, int port, @Nullable String path) {}
+    public record NewServer(
+            String name,
+            String kind,
+            String host,
+            int port,
+            @Nullable String path) {}
 
     /**
      * @param person key or address of a person of the company

@@ -41,14 +41,27 @@ final class Backfill {
         Database database = new Database(stand, "bench_backfill");
         Path folder = Files.createTempDirectory("jandrel-bench");
         Map<String, String> settings = Map.of(
-                "JANDREL_DATABASE_URL", database.url(), "JANDREL_DATABASE_PASSWORD", stand.value("POSTGRES_PASSWORD"),
-                "JANDREL_TRUSTED_CERTIFICATES", stand.value("CA"), "JANDREL_LOOK_EVERY", "2s");
+                "JANDREL_DATABASE_URL",
+                database.url(),
+                "JANDREL_DATABASE_PASSWORD",
+                stand.value("POSTGRES_PASSWORD"),
+                "JANDREL_TRUSTED_CERTIFICATES",
+                stand.value("CA"),
+                "JANDREL_LOOK_EVERY",
+                "2s");
         try (ServiceProcess service = new ServiceProcess(Path.of("service/target/app"), folder, heap, settings)) {
             Service admin = service.administrator();
             directory(admin);
-            admin.post("/api/servers", new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null), Object.class);
+            admin.post(
+                    "/api/servers",
+                    new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null),
+                    Object.class);
             double warming = capture(admin, database, "warm" + messages, WARM_UP);
-            Bench.line("a service just started, first " + WARM_UP + " messages", "%,.2f s   %,.0f messages/s", warming, WARM_UP / warming);
+            Bench.line(
+                    "a service just started, first " + WARM_UP + " messages",
+                    "%,.2f s   %,.0f messages/s",
+                    warming,
+                    WARM_UP / warming);
             double took = capture(admin, database, "full" + messages, messages + WARM_UP);
             passesWithoutNews(database);
             long resident = resident(service.pid());
@@ -61,7 +74,12 @@ final class Backfill {
         double fetch;
         try (SocketFloor floor = new SocketFloor(stand, "full" + messages + "@corvane.example")) {
             fetch = floor.fetchAll(messages, BATCH);
-            Bench.line("floor: bare socket, " + String.format(Locale.ROOT, "%,d messages, %,d MB", messages, floor.bytes() >> 20), "%,.2f s   %,.0f messages/s", fetch, messages / fetch);
+            Bench.line(
+                    "floor: bare socket, "
+                            + String.format(Locale.ROOT, "%,d messages, %,d MB", messages, floor.bytes() >> 20),
+                    "%,.2f s   %,.0f messages/s",
+                    fetch,
+                    messages / fetch);
         }
         database.run("DELETE FROM sighting WHERE source = (SELECT min(id) FROM source)");
         database.run("DELETE FROM activity a WHERE NOT EXISTS (SELECT 1 FROM sighting s WHERE s.item = a.id)");
@@ -71,12 +89,21 @@ final class Backfill {
         copy.store();
         double store = copy.store();
         Bench.line("floor: binary COPY of the same rows", "%,.2f s   %,.0f messages/s", store, messages / store);
-        Bench.line("backfill, " + String.format(Locale.ROOT, "%,d", messages) + " messages, " + heap, "%,.2f s   %,.0f messages/s", took, messages / took);
-        Bench.line("backfill against its floor (bar 2, goal 1.3)", "%.2fx   (resident memory %,d MB)", took / Math.max(fetch, store), resident);
+        Bench.line(
+                "backfill, " + String.format(Locale.ROOT, "%,d", messages) + " messages, " + heap,
+                "%,.2f s   %,.0f messages/s",
+                took,
+                messages / took);
+        Bench.line(
+                "backfill against its floor (bar 2, goal 1.3)",
+                "%.2fx   (resident memory %,d MB)",
+                took / Math.max(fetch, store),
+                resident);
     }
 
     private void fill(String who, int count) throws IOException {
-        if (Files.exists(stand.dir().resolve("mail").resolve(who + "@corvane.example").resolve("bench-filled"))) {
+        if (Files.exists(
+                stand.dir().resolve("mail").resolve(who + "@corvane.example").resolve("bench-filled"))) {
             return;
         }
         String address = who + "@corvane.example";
@@ -96,7 +123,10 @@ final class Backfill {
     }
 
     private void directory(Service admin) throws Exception {
-        admin.put("/api/company", new CompanyDomains(java.util.List.of("corvane.example"), java.util.List.of()), CompanyDomains.class);
+        admin.put(
+                "/api/company",
+                new CompanyDomains(java.util.List.of("corvane.example"), java.util.List.of()),
+                CompanyDomains.class);
         StringBuilder people = new StringBuilder("key,name,addresses\n");
         for (String who : new String[] {"warm" + messages, "full" + messages}) {
             people.append(who).append(",").append(who).append(",").append(who).append("@corvane.example\n");
@@ -105,9 +135,27 @@ final class Backfill {
         StringBuilder accounts = new StringBuilder("key,name,domains\n");
         StringBuilder contacts = new StringBuilder("key,name,addresses,account\n");
         for (int a = 0; a < 25; a++) {
-            accounts.append("a").append(a).append(",Account ").append(a).append(",a").append(a).append(".example\n");
+            accounts.append("a")
+                    .append(a)
+                    .append(",Account ")
+                    .append(a)
+                    .append(",a")
+                    .append(a)
+                    .append(".example\n");
             for (int c = 0; c < 40; c++) {
-                contacts.append("a").append(a).append("c").append(c).append(",Contact ").append(c).append(",c").append(c).append("@a").append(a).append(".example,a").append(a).append("\n");
+                contacts.append("a")
+                        .append(a)
+                        .append("c")
+                        .append(c)
+                        .append(",Contact ")
+                        .append(c)
+                        .append(",c")
+                        .append(c)
+                        .append("@a")
+                        .append(a)
+                        .append(".example,a")
+                        .append(a)
+                        .append("\n");
             }
         }
         admin.postCsv("/api/directory/accounts", accounts.toString(), ImportOutcome.class);
@@ -117,7 +165,10 @@ final class Backfill {
     /** @return seconds from connecting until the source's cursor stands at its end */
     private static double capture(Service admin, Database database, String who, long expected) throws Exception {
         long began = System.nanoTime();
-        admin.post("/api/connections", new NewConnection(who, "mail", who + "@corvane.example", Providers.PASSWORD), Object.class);
+        admin.post(
+                "/api/connections",
+                new NewConnection(who, "mail", who + "@corvane.example", Providers.PASSWORD),
+                Object.class);
         while (database.count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
             Thread.sleep(100);
         }
@@ -135,7 +186,11 @@ final class Backfill {
         long looked = database.count("SELECT extract(epoch FROM max(last_run)) FROM connection");
         Thread.sleep(12_000);
         long passes = (database.count("SELECT extract(epoch FROM max(last_run)) FROM connection") - looked);
-        Bench.line("rows written to item tables by passes without news", "%,d   (over %,d s, a pass each 2 s)", written(database) - written, passes);
+        Bench.line(
+                "rows written to item tables by passes without news",
+                "%,d   (over %,d s, a pass each 2 s)",
+                written(database) - written,
+                passes);
     }
 
     private static long written(Database database) throws SQLException {

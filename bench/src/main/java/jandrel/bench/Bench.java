@@ -16,8 +16,9 @@ public final class Bench {
                 case "backfill" -> new Backfill(stand, 20_000, "-Xmx1g").run();
                 case "backfill-200k" -> new Backfill(stand, 200_000, "-Xmx256m").run();
                 case "timeline" -> new TimelineReads(stand).run();
-                default -> throw new IllegalArgumentException(
-                        "there is no benchmark " + name + "; there are decide, backfill, backfill-200k and timeline");
+                default ->
+                    throw new IllegalArgumentException("there is no benchmark " + name
+                            + "; there are decide, backfill, backfill-200k and timeline");
             }
         }
     }

@@ -15,7 +15,8 @@ import org.postgresql.copy.CopyManager;
 /** The floor of storing: a binary COPY of the very rows that were stored into the very tables, indexes and all, in batches. */
 final class CopyFloor {
     private static final Map<String, String> TABLES = new LinkedHashMap<>(Map.of(
-            "sighting", "id, source, position, person, item, kind, at, verdict, rule, trail, links, sharing, insiders, exclusion, facts, keys, refetch",
+            "sighting",
+                    "id, source, position, person, item, kind, at, verdict, rule, trail, links, sharing, insiders, exclusion, facts, keys, refetch",
             "activity", "id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version",
             "body", "activity, version, state, text, html, attachments",
             "link", "record, at, activity, kind, evidence"));
@@ -33,8 +34,10 @@ final class CopyFloor {
                 String order = table.getKey().equals("link") || table.getKey().equals("body") ? "activity" : "id";
                 for (long from = 0; from < rows; from += batch) {
                     ByteArrayOutputStream out = new ByteArrayOutputStream();
-                    copy.copyOut("COPY (SELECT " + table.getValue() + " FROM " + table.getKey() + " ORDER BY " + order + " OFFSET " + from + " LIMIT "
-                            + batch + ") TO STDOUT (FORMAT binary)", out);
+                    copy.copyOut(
+                            "COPY (SELECT " + table.getValue() + " FROM " + table.getKey() + " ORDER BY " + order
+                                    + " OFFSET " + from + " LIMIT " + batch + ") TO STDOUT (FORMAT binary)",
+                            out);
                     parts.add(out.toByteArray());
                 }
                 batches.put(table.getKey(), parts);
@@ -53,7 +56,9 @@ final class CopyFloor {
             for (int i = 0; i < most; i++) {
                 for (Map.Entry<String, List<byte[]>> table : batches.entrySet()) {
                     if (i < table.getValue().size()) {
-                        copy.copyIn("COPY " + table.getKey() + " (" + TABLES.get(table.getKey()) + ") FROM STDIN (FORMAT binary)",
+                        copy.copyIn(
+                                "COPY " + table.getKey() + " (" + TABLES.get(table.getKey())
+                                        + ") FROM STDIN (FORMAT binary)",
                                 new ByteArrayInputStream(table.getValue().get(i)));
                     }
                 }

@@ -61,7 +61,8 @@ public class DecideBench {
 
     @Setup
     public void fill() {
-        DirectorySlice.Builder directory = DirectorySlice.builder().ownDomain("@corvane.example").freeMail("@free.example");
+        DirectorySlice.Builder directory =
+                DirectorySlice.builder().ownDomain("@corvane.example").freeMail("@free.example");
         for (int i = 0; i < PEOPLE; i++) {
             directory.person("p" + i + "@corvane.example", new Insider(id(i), "Person " + i));
         }
@@ -72,7 +73,9 @@ public class DecideBench {
                 directory.open(account.id(), new Opportunity(id(50_000 + 3L * i + o), "Opportunity " + i));
             }
             for (int c = 0; c < CONTACTS / ACCOUNTS; c++) {
-                directory.contact("c" + c + "@a" + i + ".example", new Contact(id(200_000L + 10L * i + c), "k" + c, "Contact " + c, account, null));
+                directory.contact(
+                        "c" + c + "@a" + i + ".example",
+                        new Contact(id(200_000L + 10L * i + c), "k" + c, "Contact " + c, account, null));
             }
         }
         for (int i = 0; i < 500; i++) {
@@ -89,15 +92,21 @@ public class DecideBench {
     private static MailItem message(int n, SplittableRandom random) {
         int kind = random.nextInt(100);
         String account = "a" + random.nextInt(ACCOUNTS) + ".example";
-        String outside = kind < 70 ? "c" + random.nextInt(10) + "@" + account
-                : kind < 80 ? "new" + n + "@" + account
-                : kind < 90 ? "someone" + n + "@elsewhere" + n % 5_000 + ".example" : kind < 95 ? "y@x" + random.nextInt(500) + ".example" : "news@bulk.example";
-        List<Party> parties = new ArrayList<>(List.of(party(Part.FROM, outside), party(Part.TO, "p" + random.nextInt(PEOPLE) + "@corvane.example")));
+        String outside = kind < 70
+                ? "c" + random.nextInt(10) + "@" + account
+                : kind < 80
+                        ? "new" + n + "@" + account
+                        : kind < 90
+                                ? "someone" + n + "@elsewhere" + n % 5_000 + ".example"
+                                : kind < 95 ? "y@x" + random.nextInt(500) + ".example" : "news@bulk.example";
+        List<Party> parties = new ArrayList<>(
+                List.of(party(Part.FROM, outside), party(Part.TO, "p" + random.nextInt(PEOPLE) + "@corvane.example")));
         for (int cc = random.nextInt(3); cc > 0; cc--) {
             parties.add(party(Part.CC, "c" + random.nextInt(10) + "@" + account));
         }
         Nature nature = kind < 95 ? Nature.ORDINARY : new Nature(Nature.Kind.BULK, "Precedence: bulk");
-        return new MailItem("mail:" + n, Instant.ofEpochSecond(1_750_000_000L + n), true, parties, "Subject " + n, nature);
+        return new MailItem(
+                "mail:" + n, Instant.ofEpochSecond(1_750_000_000L + n), true, parties, "Subject " + n, nature);
     }
 
     private static Party party(Part part, String address) {
@@ -114,7 +123,11 @@ public class DecideBench {
     }
 
     static void run() throws RunnerException {
-        var results = new Runner(new OptionsBuilder().include(DecideBench.class.getName()).verbosity(VerboseMode.SILENT).build()).run();
+        var results = new Runner(new OptionsBuilder()
+                        .include(DecideBench.class.getName())
+                        .verbosity(VerboseMode.SILENT)
+                        .build())
+                .run();
         double perSecond = results.iterator().next().getPrimaryResult().getScore();
         Bench.line("decisions a second, one core", "%,.0f   (bar 200,000: %.1fx)", perSecond, perSecond / 200_000);
     }

@@ -27,7 +27,8 @@ final class SocketFloor implements AutoCloseable {
         KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
         store.load(null, null);
         try (InputStream ca = new FileInputStream(stand.value("CA"))) {
-            store.setCertificateEntry("ca", CertificateFactory.getInstance("X.509").generateCertificate(ca));
+            store.setCertificateEntry(
+                    "ca", CertificateFactory.getInstance("X.509").generateCertificate(ca));
         }
         TrustManagerFactory trust = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
         trust.init(store);
@@ -45,7 +46,10 @@ final class SocketFloor implements AutoCloseable {
         long began = System.nanoTime();
         for (int from = 1; from <= messages; from += batch) {
             String tag = "f" + from + " ";
-            ask(tag + "UID FETCH " + from + ":" + Math.min(messages, from + batch - 1) + " (UID INTERNALDATE RFC822.SIZE BODY.PEEK[]<0.131072>)", tag);
+            ask(
+                    tag + "UID FETCH " + from + ":" + Math.min(messages, from + batch - 1)
+                            + " (UID INTERNALDATE RFC822.SIZE BODY.PEEK[]<0.131072>)",
+                    tag);
         }
         return (System.nanoTime() - began) / 1e9;
     }

@@ -47,16 +47,33 @@ final class TimelineReads {
         try (ConfigurableApplicationContext context = new SpringApplicationBuilder(Application.class)
                 .web(WebApplicationType.NONE)
                 .properties(Map.of(
-                        "spring.datasource.url", database.url(), "spring.datasource.username", "jandrel",
-                        "spring.datasource.password", stand.value("POSTGRES_PASSWORD"), "spring.main.banner-mode", "off", "logging.level.root", "warn"))
+                        "spring.datasource.url",
+                        database.url(),
+                        "spring.datasource.username",
+                        "jandrel",
+                        "spring.datasource.password",
+                        stand.value("POSTGRES_PASSWORD"),
+                        "spring.main.banner-mode",
+                        "off",
+                        "logging.level.root",
+                        "warn"))
                 .run()) {
             Timelines timelines = context.getBean(Timelines.class);
             grow(database, 0, 1_000_000);
             double[] one = measure(timelines);
             grow(database, 1_000_000, 2_000_000);
             double[] two = measure(timelines);
-            Bench.line("timeline page at 1 M activities", "median %.2f ms, p99 %.2f ms   (bar: p99 < 30 ms)", one[0], one[1]);
-            Bench.line("timeline page at 2 M activities", "median %.2f ms, p99 %.2f ms   %.2fx of 1 M (bar 1.3)", two[0], two[1], two[1] / one[1]);
+            Bench.line(
+                    "timeline page at 1 M activities",
+                    "median %.2f ms, p99 %.2f ms   (bar: p99 < 30 ms)",
+                    one[0],
+                    one[1]);
+            Bench.line(
+                    "timeline page at 2 M activities",
+                    "median %.2f ms, p99 %.2f ms   %.2fx of 1 M (bar 1.3)",
+                    two[0],
+                    two[1],
+                    two[1] / one[1]);
         }
     }
 
@@ -101,8 +118,8 @@ final class TimelineReads {
     /** As PostgreSQL makes a uuid of an md5. */
     private static UUID md5(String text) {
         try {
-            java.nio.ByteBuffer bytes = java.nio.ByteBuffer.wrap(
-                    java.security.MessageDigest.getInstance("MD5").digest(text.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
+            java.nio.ByteBuffer bytes = java.nio.ByteBuffer.wrap(java.security.MessageDigest.getInstance("MD5")
+                    .digest(text.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
             return new UUID(bytes.getLong(), bytes.getLong());
         } catch (java.security.NoSuchAlgorithmException impossible) {
             throw new IllegalStateException(impossible);

@@ -62,9 +62,13 @@ final class Asking {
             table.row("all", number(s.decisions()), "one for each item and source that showed it");
             out.table(table);
             out.say("");
-            out.say(s.connections() + " connections, " + s.connecting() + " not read yet, " + s.troubled() + " in trouble; "
-                    + (s.reconsidering() + s.refetching() == 0 ? "nothing is being reconsidered"
-                            : String.format("%,d decisions being made again, %,d items being fetched again", s.reconsidering(), s.refetching())));
+            out.say(s.connections() + " connections, " + s.connecting() + " not read yet, " + s.troubled()
+                    + " in trouble; "
+                    + (s.reconsidering() + s.refetching() == 0
+                            ? "nothing is being reconsidered"
+                            : String.format(
+                                    "%,d decisions being made again, %,d items being fetched again",
+                                    s.reconsidering(), s.refetching())));
             return 0;
         }
 
@@ -97,14 +101,24 @@ final class Asking {
 
         @Override
         public Integer call() {
-            RecordPage page = main.http().get("/api/records", query("name", name, "kind", kind, "limit", "" + limit), RecordPage.class);
+            RecordPage page = main.http()
+                    .get("/api/records", query("name", name, "kind", kind, "limit", "" + limit), RecordPage.class);
             Out out = out();
             if (out.json()) {
                 out.objects(page.records());
                 return page.records().isEmpty() ? Trouble.NO : 0;
             }
-            Table table = new Table("kind", "name", "account or stage", ">activities", "last touch", "next meeting", "id");
-            page.records().forEach(r -> table.row(r.kind(), r.name(), r.kind().equals("opportunity") ? r.stage() : r.accountName(), r.activities(), out.time(r.lastTouch()), out.time(r.nextMeeting()), r.id()));
+            Table table =
+                    new Table("kind", "name", "account or stage", ">activities", "last touch", "next meeting", "id");
+            page.records()
+                    .forEach(r -> table.row(
+                            r.kind(),
+                            r.name(),
+                            r.kind().equals("opportunity") ? r.stage() : r.accountName(),
+                            r.activities(),
+                            out.time(r.lastTouch()),
+                            out.time(r.nextMeeting()),
+                            r.id()));
             return listed(out, table, page.records().size(), page.total(), "records");
         }
     }
@@ -178,14 +192,21 @@ final class Asking {
         for (ActivityInfo a : listing.activities()) {
             boolean full = a.visibility().equals("full");
             table.row(
-                    out.time(a.at(), a.allDay()), a.kind(), full ? a.subject() : "(outline only)", full ? with(a.people()) : "",
-                    a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")), a.id());
+                    out.time(a.at(), a.allDay()),
+                    a.kind(),
+                    full ? a.subject() : "(outline only)",
+                    full ? with(a.people()) : "",
+                    a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")),
+                    a.id());
         }
         return listed(out, table, listing.activities().size(), listing.total(), "activities");
     }
 
     private static String with(List<PartyInfo> people) {
-        return people.stream().filter(p -> !p.part().equals("room")).map(p -> p.name().isEmpty() ? p.address() : p.name()).distinct()
+        return people.stream()
+                .filter(p -> !p.part().equals("room"))
+                .map(p -> p.name().isEmpty() ? p.address() : p.name())
+                .distinct()
                 .collect(Collectors.joining(", "));
     }
 
@@ -203,14 +224,24 @@ final class Asking {
                 return 0;
             }
             ActivityInfo a = d.activity();
-            out.say(a.visibility().equals("full") ? Table.printable(a.subject()) : "Outline only: who and what is for those who read it in full.");
-            out.say(a.kind() + ", " + out.time(a.at(), a.allDay()) + ", seen by " + a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")));
-            a.people().forEach(p -> out.say("  " + p.part() + "  " + Table.printable(p.name()) + " <" + p.address() + ">"));
+            out.say(
+                    a.visibility().equals("full")
+                            ? Table.printable(a.subject())
+                            : "Outline only: who and what is for those who read it in full.");
+            out.say(a.kind() + ", " + out.time(a.at(), a.allDay()) + ", seen by "
+                    + a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")));
+            a.people()
+                    .forEach(p ->
+                            out.say("  " + p.part() + "  " + Table.printable(p.name()) + " <" + p.address() + ">"));
             if (!a.place().isEmpty()) {
                 out.say("  place  " + Table.printable(a.place()));
             }
-            d.attachments().forEach(x -> out.say("  attached  " + Table.printable(x.name()) + ", " + x.type() + ", " + x.bytes() + " bytes"));
-            d.links().forEach(l -> out.say("  on the timeline of  " + Table.printable(l.name()) + " (" + l.kind() + ", by " + l.evidence().replace('_', ' ') + ")"));
+            d.attachments()
+                    .forEach(x -> out.say("  attached  " + Table.printable(x.name()) + ", " + x.type() + ", "
+                            + x.bytes() + " bytes"));
+            d.links()
+                    .forEach(l -> out.say("  on the timeline of  " + Table.printable(l.name()) + " (" + l.kind()
+                            + ", by " + l.evidence().replace('_', ' ') + ")"));
             if (!d.text().isEmpty()) {
                 out.say("");
                 d.text().lines().forEach(line -> out.say(Table.printable(line)));
@@ -252,7 +283,8 @@ final class Asking {
         @Override
         public Integer call() throws IOException {
             Http http = main.http();
-            Map<String, String> query = query("verdict", verdict, "address", address, "rule", rule, "from", day(from, 0), "until", day(until, 1));
+            Map<String, String> query = query(
+                    "verdict", verdict, "address", address, "rule", rule, "from", day(from, 0), "until", day(until, 1));
             if (!person.isEmpty()) {
                 query.put("person", person(http));
             }
@@ -268,7 +300,15 @@ final class Asking {
                 return page.decisions().isEmpty() ? Trouble.NO : 0;
             }
             Table table = new Table("when", "verdict", "kind", "whose", "subject", "why", "id");
-            page.decisions().forEach(d -> table.row(out.time(d.at()), d.verdict(), d.kind(), d.personName(), d.subject(), d.trail().get(d.trail().size() - 1), d.id()));
+            page.decisions()
+                    .forEach(d -> table.row(
+                            out.time(d.at()),
+                            d.verdict(),
+                            d.kind(),
+                            d.personName(),
+                            d.subject(),
+                            d.trail().get(d.trail().size() - 1),
+                            d.id()));
             return listed(out, table, page.decisions().size(), page.total(), "decisions");
         }
 
@@ -283,7 +323,13 @@ final class Asking {
 
         private static String day(String text, int later) {
             try {
-                return text.isEmpty() ? "" : LocalDate.parse(text).plusDays(later).atStartOfDay(ZoneId.systemDefault()).toInstant().toString();
+                return text.isEmpty()
+                        ? ""
+                        : LocalDate.parse(text)
+                                .plusDays(later)
+                                .atStartOfDay(ZoneId.systemDefault())
+                                .toInstant()
+                                .toString();
             } catch (DateTimeParseException malformed) {
                 throw new Trouble(Trouble.USE, "“" + text + "” is not a day like 2026-03-31");
             }
@@ -298,8 +344,10 @@ final class Asking {
         @Override
         public Integer call() {
             Http http = main.http();
-            List<DecisionInfo> found = http.get("/api/decisions", query("item", id(id)), DecisionPage.class).decisions();
-            List<DecisionInfo> all = found.isEmpty() ? List.of(http.get("/api/decisions/" + id, Map.of(), DecisionInfo.class)) : found;
+            List<DecisionInfo> found = http.get("/api/decisions", query("item", id(id)), DecisionPage.class)
+                    .decisions();
+            List<DecisionInfo> all =
+                    found.isEmpty() ? List.of(http.get("/api/decisions/" + id, Map.of(), DecisionInfo.class)) : found;
             Out out = out();
             if (out.json()) {
                 out.objects(all);
@@ -315,8 +363,9 @@ final class Asking {
 
     private static void print(Out out, DecisionInfo d) {
         String subject = d.subject().isEmpty() ? "" : " “" + Table.printable(d.subject()) + "”";
-        out.say(d.verdict().toUpperCase(java.util.Locale.ROOT) + "  " + d.kind() + subject + ", " + out.time(d.at()) + ", seen in “"
-                + Table.printable(d.source()) + "” of " + d.personName() + (d.pending() ? "  (being fetched again)" : ""));
+        out.say(d.verdict().toUpperCase(java.util.Locale.ROOT) + "  " + d.kind() + subject + ", " + out.time(d.at())
+                + ", seen in “" + Table.printable(d.source()) + "” of " + d.personName()
+                + (d.pending() ? "  (being fetched again)" : ""));
         for (int i = 0; i < d.trail().size(); i++) {
             out.say(String.format("  %d. %s", i + 1, Table.printable(d.trail().get(i))));
         }
@@ -345,15 +394,19 @@ final class Asking {
             return http.get("/api/records/" + text, Map.of(), RecordInfo.class);
         }
         RecordPage page = http.get("/api/records", query("name", text, "limit", "200"), RecordPage.class);
-        List<RecordInfo> exact = page.records().stream().filter(r -> r.name().equalsIgnoreCase(text)).toList();
+        List<RecordInfo> exact = page.records().stream()
+                .filter(r -> r.name().equalsIgnoreCase(text))
+                .toList();
         List<RecordInfo> fit = exact.isEmpty() ? page.records() : exact;
         if (fit.isEmpty()) {
             throw new Trouble(Trouble.NO, "there is no record with “" + text + "” in its name");
         }
         if (fit.size() > 1) {
             Function<RecordInfo, String> line = r -> "\n  " + r.kind() + "  " + r.name() + "  " + r.id();
-            throw new Trouble(Trouble.NO, page.total() + " records have “" + text + "” in their name; give the id of one:"
-                    + fit.stream().limit(8).map(line).collect(Collectors.joining()));
+            throw new Trouble(
+                    Trouble.NO,
+                    page.total() + " records have “" + text + "” in their name; give the id of one:"
+                            + fit.stream().limit(8).map(line).collect(Collectors.joining()));
         }
         return fit.get(0);
     }

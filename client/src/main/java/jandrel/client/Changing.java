@@ -34,10 +34,16 @@ final class Changing {
 
     @Command(name = "import", description = "Takes in a CSV file of the directory, whole or not at all.")
     static final class Import extends Asking.Ask {
-        @Parameters(index = "0", paramLabel = "KIND", description = "people, accounts, contacts or opportunities; in this order they refer to each other.")
+        @Parameters(
+                index = "0",
+                paramLabel = "KIND",
+                description = "people, accounts, contacts or opportunities; in this order they refer to each other.")
         private String kind = "";
 
-        @Parameters(index = "1", paramLabel = "FILE", description = "CSV in UTF-8, its first line naming the columns; - for standard input.")
+        @Parameters(
+                index = "1",
+                paramLabel = "FILE",
+                description = "CSV in UTF-8, its first line naming the columns; - for standard input.")
         private Path file = Path.of("-");
 
         @Override
@@ -46,7 +52,9 @@ final class Changing {
             if (out().json()) {
                 out().objects(List.of(o));
             }
-            out().say(String.format("%s: %,d added, %,d updated, %,d as they were%s", o.kind(), o.added(), o.updated(), o.unchanged(), again(o.reconsidering())));
+            out().say(String.format(
+                    "%s: %,d added, %,d updated, %,d as they were%s",
+                    o.kind(), o.added(), o.updated(), o.unchanged(), again(o.reconsidering())));
             return 0;
         }
     }
@@ -69,7 +77,10 @@ final class Changing {
 
     @Command(name = "exclude", description = "Adds exclusions; what they cover leaves the timelines.")
     static final class Exclude extends Asking.Ask {
-        @Parameters(paramLabel = "WHAT", arity = "0..*", description = "Addresses and domains; a domain takes in all below it.")
+        @Parameters(
+                paramLabel = "WHAT",
+                arity = "0..*",
+                description = "Addresses and domains; a domain takes in all below it.")
         private List<String> what = List.of();
 
         @Option(names = "--file", description = "One or more a line; - for standard input.")
@@ -80,12 +91,16 @@ final class Changing {
 
         @Override
         public Integer call() {
-            String text = String.join("\n", what) + (file == null ? "" : "\n" + new String(file(file), java.nio.charset.StandardCharsets.UTF_8));
-            AddedExclusions added = main.http().send("POST", "/api/exclusions", new NewExclusions(text.strip(), reason), AddedExclusions.class);
+            String text = String.join("\n", what)
+                    + (file == null ? "" : "\n" + new String(file(file), java.nio.charset.StandardCharsets.UTF_8));
+            AddedExclusions added = main.http()
+                    .send("POST", "/api/exclusions", new NewExclusions(text.strip(), reason), AddedExclusions.class);
             if (out().json()) {
                 out().objects(List.of(added));
             }
-            out().say(String.format("%,d added, %,d excluded already%s", added.added().size(), added.known().size(), again(added.reconsidering())));
+            out().say(String.format(
+                    "%,d added, %,d excluded already%s",
+                    added.added().size(), added.known().size(), again(added.reconsidering())));
             return 0;
         }
     }
@@ -101,7 +116,8 @@ final class Changing {
             for (ExclusionInfo e : http.get("/api/exclusions", Map.of(), ExclusionInfo[].class)) {
                 if (e.what().equalsIgnoreCase(what)) {
                     http.send("DELETE", "/api/exclusions/" + e.id());
-                    out().say(e.what() + " is excluded no more; " + e.items() + " items are being fetched and decided again");
+                    out().say(e.what() + " is excluded no more; " + e.items()
+                            + " items are being fetched and decided again");
                     return 0;
                 }
             }
@@ -130,7 +146,13 @@ final class Changing {
         public Integer call() {
             Http http = main.http();
             PolicyInfo now = http.get("/api/policy", Map.of(), PolicyInfo.class);
-            PolicyInfo wanted = new PolicyInfo(now.version(), onOff(mail, now.mail()), onOff(meetings, now.meetings()), back < 0 ? now.backDays() : back, ahead < 0 ? now.aheadDays() : ahead, sharing.isEmpty() ? now.sharing() : sharing);
+            PolicyInfo wanted = new PolicyInfo(
+                    now.version(),
+                    onOff(mail, now.mail()),
+                    onOff(meetings, now.meetings()),
+                    back < 0 ? now.backDays() : back,
+                    ahead < 0 ? now.aheadDays() : ahead,
+                    sharing.isEmpty() ? now.sharing() : sharing);
             PolicyInfo policy = wanted.equals(now) ? now : http.send("PUT", "/api/policy", wanted, PolicyInfo.class);
             if (out().json()) {
                 out().objects(List.of(policy));
@@ -138,9 +160,15 @@ final class Changing {
             }
             out().say("Policy, version " + policy.version());
             out().say("  mail      " + (policy.mail() ? "is captured, both in and out" : "is not captured"));
-            out().say("  meetings  " + (policy.meetings() ? "are captured, up to " + policy.aheadDays() + " days ahead" : "are not captured"));
+            out().say("  meetings  "
+                    + (policy.meetings()
+                            ? "are captured, up to " + policy.aheadDays() + " days ahead"
+                            : "are not captured"));
             out().say("  back      " + policy.backDays() + " days before a person connects");
-            out().say("  read by   " + (policy.sharing().equals("everyone") ? "everyone, in full" : "those on it in full; everybody else sees when it is and whose"));
+            out().say("  read by   "
+                    + (policy.sharing().equals("everyone")
+                            ? "everyone, in full"
+                            : "those on it in full; everybody else sees when it is and whose"));
             return 0;
         }
 
@@ -154,7 +182,9 @@ final class Changing {
         }
     }
 
-    @Command(name = "company", description = "The company's own domains and the free-mail domains; or changes what is given.")
+    @Command(
+            name = "company",
+            description = "The company's own domains and the free-mail domains; or changes what is given.")
     static final class Company extends Asking.Ask {
         @Option(names = "--own", split = ",", description = "All domains of the company, with commas between.")
         private @Nullable List<String> own;
@@ -169,12 +199,19 @@ final class Changing {
             if (own != null || !freeMail.isEmpty()) {
                 List<String> more = new java.util.ArrayList<>(now.freeMail());
                 more.addAll(freeMail);
-                now = http.send("PUT", "/api/company", new CompanyDomains(own == null ? now.own() : own, more), CompanyDomains.class);
+                now = http.send(
+                        "PUT",
+                        "/api/company",
+                        new CompanyDomains(own == null ? now.own() : own, more),
+                        CompanyDomains.class);
             }
             if (out().json()) {
                 out().objects(List.of(now));
             }
-            out().say("Our own domains    " + (now.own().isEmpty() ? "none yet: nothing is known to be inside; set them with --own" : String.join(", ", now.own())));
+            out().say("Our own domains    "
+                    + (now.own().isEmpty()
+                            ? "none yet: nothing is known to be inside; set them with --own"
+                            : String.join(", ", now.own())));
             out().say("Free-mail domains  " + String.join(", ", now.freeMail()));
             return 0;
         }

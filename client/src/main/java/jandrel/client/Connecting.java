@@ -51,7 +51,12 @@ final class Connecting {
         @Override
         public Integer call() {
             int usual = kind.equals("imap") ? 993 : 443;
-            ServerInfo made = main.http().send("POST", "/api/servers", new NewServer(name, kind, host, port == 0 ? usual : port, path), ServerInfo.class);
+            ServerInfo made = main.http()
+                    .send(
+                            "POST",
+                            "/api/servers",
+                            new NewServer(name, kind, host, port == 0 ? usual : port, path),
+                            ServerInfo.class);
             if (out().json()) {
                 out().objects(List.of(made));
             }
@@ -70,8 +75,30 @@ final class Connecting {
                 out.objects(all);
                 return 0;
             }
-            Table table = new Table("person", "server", "account", "state", "last look", ">seen", ">logged", ">waiting", ">left out", "sources", "id");
-            all.forEach(c -> table.row(c.personName(), c.server(), c.account(), c.state() + (c.detail().isEmpty() ? "" : ": " + c.detail()), out.time(c.lastRun()), sum(c, SourceInfo::seen), sum(c, SourceInfo::logged), sum(c, SourceInfo::waiting), sum(c, SourceInfo::leftOut), c.sources().stream().map(SourceInfo::label).collect(Collectors.joining(", ")), c.id()));
+            Table table = new Table(
+                    "person",
+                    "server",
+                    "account",
+                    "state",
+                    "last look",
+                    ">seen",
+                    ">logged",
+                    ">waiting",
+                    ">left out",
+                    "sources",
+                    "id");
+            all.forEach(c -> table.row(
+                    c.personName(),
+                    c.server(),
+                    c.account(),
+                    c.state() + (c.detail().isEmpty() ? "" : ": " + c.detail()),
+                    out.time(c.lastRun()),
+                    sum(c, SourceInfo::seen),
+                    sum(c, SourceInfo::logged),
+                    sum(c, SourceInfo::waiting),
+                    sum(c, SourceInfo::leftOut),
+                    c.sources().stream().map(SourceInfo::label).collect(Collectors.joining(", ")),
+                    c.id()));
             return Asking.listed(out, table, all.size(), all.size(), "connections");
         }
 
@@ -80,7 +107,10 @@ final class Connecting {
         }
     }
 
-    @Command(name = "connect", description = "Connects a person's account at a server; the password comes from JANDREL_SECRET or the terminal.")
+    @Command(
+            name = "connect",
+            description =
+                    "Connects a person's account at a server; the password comes from JANDREL_SECRET or the terminal.")
     static final class Connect extends Asking.Ask {
         @Option(names = "--person", required = true, description = "Key or address.")
         private String person = "";
@@ -100,11 +130,17 @@ final class Connecting {
             if (secret.isEmpty()) {
                 throw new Trouble(Trouble.USE, "give the account's password in JANDREL_SECRET");
             }
-            ConnectionInfo made = main.http().send("POST", "/api/connections", new NewConnection(person, server, account, secret), ConnectionInfo.class);
+            ConnectionInfo made = main.http()
+                    .send(
+                            "POST",
+                            "/api/connections",
+                            new NewConnection(person, server, account, secret),
+                            ConnectionInfo.class);
             if (out().json()) {
                 out().objects(List.of(made));
             }
-            out().say("Connected " + made.account() + " of " + made.personName() + "; it is being read from " + out().time(made.since()) + " on.");
+            out().say("Connected " + made.account() + " of " + made.personName() + "; it is being read from "
+                    + out().time(made.since()) + " on.");
             return 0;
         }
     }

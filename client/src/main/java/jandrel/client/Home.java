@@ -53,12 +53,17 @@ final class Home {
         try {
             Files.createDirectories(file.getParent());
             Path fresh = Files.createTempFile(
-                    file.getParent(), "sign-in", "", PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+                    file.getParent(),
+                    "sign-in",
+                    "",
+                    PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
             Files.writeString(fresh, signIn.url() + "\n" + signIn.token() + "\n");
             Files.move(fresh, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
             return file;
         } catch (IOException refused) {
-            throw new Trouble(Trouble.REACH, "the sign-in cannot be kept in " + file + "; check that the folder can be written to");
+            throw new Trouble(
+                    Trouble.REACH,
+                    "the sign-in cannot be kept in " + file + "; check that the folder can be written to");
         }
     }
 

@@ -50,7 +50,8 @@ final class Http {
 
     private byte[] send(String method, String path, byte @Nullable [] body, String contentType) {
         try {
-            HttpURLConnection connection = (HttpURLConnection) URI.create(url + path).toURL().openConnection();
+            HttpURLConnection connection =
+                    (HttpURLConnection) URI.create(url + path).toURL().openConnection();
             connection.setRequestMethod(method);
             connection.setConnectTimeout(10_000);
             connection.setReadTimeout(120_000);
@@ -73,7 +74,8 @@ final class Http {
             return answer;
         } catch (IOException | IllegalArgumentException unreachable) {
             throw new Trouble(
-                    Trouble.REACH, "the service at " + url + " cannot be reached; is it running, and is the address right?");
+                    Trouble.REACH,
+                    "the service at " + url + " cannot be reached; is it running, and is the address right?");
         }
     }
 
@@ -89,13 +91,21 @@ final class Http {
     }
 
     private static Trouble refusal(int status, byte[] answer) {
-        int code = status == 401 || status == 403 || status >= 500 ? Trouble.REACH : status == 400 ? Trouble.USE : Trouble.NO;
+        int code = status == 401 || status == 403 || status >= 500
+                ? Trouble.REACH
+                : status == 400 ? Trouble.USE : Trouble.NO;
         try {
             Problem problem = JSON.readValue(answer, Problem.class);
-            StringBuilder said = new StringBuilder().append(problem.title()).append(". ").append(problem.detail());
+            StringBuilder said =
+                    new StringBuilder().append(problem.title()).append(". ").append(problem.detail());
             List<LineProblem> lines = problem.problems() == null ? List.of() : problem.problems();
-            lines.stream().limit(SHOWN_PROBLEMS).forEach(p -> said.append("\n  line ").append(p.line())
-                    .append(p.column().isEmpty() ? "" : ", " + p.column()).append(": ").append(p.reason()));
+            lines.stream()
+                    .limit(SHOWN_PROBLEMS)
+                    .forEach(p -> said.append("\n  line ")
+                            .append(p.line())
+                            .append(p.column().isEmpty() ? "" : ", " + p.column())
+                            .append(": ")
+                            .append(p.reason()));
             if (lines.size() > SHOWN_PROBLEMS) {
                 said.append("\n  and ").append(lines.size() - SHOWN_PROBLEMS).append(" more");
             }
@@ -109,7 +119,9 @@ final class Http {
         StringBuilder text = new StringBuilder();
         query.forEach((name, value) -> {
             if (!value.isEmpty()) {
-                text.append(text.isEmpty() ? "?" : "&").append(name).append('=')
+                text.append(text.isEmpty() ? "?" : "&")
+                        .append(name)
+                        .append('=')
                         .append(URLEncoder.encode(value, StandardCharsets.UTF_8));
             }
         });

@@ -22,11 +22,28 @@ import picocli.CommandLine.Spec;
         version = "jandrel 0.1.0",
         usageHelpAutoWidth = true,
         subcommands = {
-            SigningIn.In.class, SigningIn.Whoami.class, SigningIn.Out.class, Asking.Status.class, Asking.Records.class,
-            Asking.Timeline.class, Asking.Show.class, Asking.Search.class, Asking.Decisions.class, Asking.Why.class,
-            Changing.Import.class, Changing.Exclusions.class, Changing.Exclude.class, Changing.Include.class,
-            Changing.Policy.class, Changing.Company.class, Connecting.Servers.class, Connecting.AddServer.class,
-            Connecting.Connections.class, Connecting.Connect.class, Connecting.Look.class, CommandLine.HelpCommand.class
+            SigningIn.In.class,
+            SigningIn.Whoami.class,
+            SigningIn.Out.class,
+            Asking.Status.class,
+            Asking.Records.class,
+            Asking.Timeline.class,
+            Asking.Show.class,
+            Asking.Search.class,
+            Asking.Decisions.class,
+            Asking.Why.class,
+            Changing.Import.class,
+            Changing.Exclusions.class,
+            Changing.Exclude.class,
+            Changing.Include.class,
+            Changing.Policy.class,
+            Changing.Company.class,
+            Connecting.Servers.class,
+            Connecting.AddServer.class,
+            Connecting.Connections.class,
+            Connecting.Connect.class,
+            Connecting.Look.class,
+            CommandLine.HelpCommand.class
         },
         footerHeading = "%nExit codes%n",
         footer = {
@@ -54,17 +71,23 @@ public final class Jandrel implements Callable<Integer> {
         CommandLine line = new CommandLine(new Jandrel());
         line.setParameterExceptionHandler((wrong, args) -> {
             err.println("jandrel: " + wrong.getMessage() + "; see “jandrel help"
-                    + (wrong.getCommandLine().getCommandName().equals("jandrel") ? "" : " " + wrong.getCommandLine().getCommandName())
+                    + (wrong.getCommandLine().getCommandName().equals("jandrel")
+                            ? ""
+                            : " " + wrong.getCommandLine().getCommandName())
                     + "”");
             return Trouble.USE;
         });
         line.setExecutionExceptionHandler((failed, command, parsed) -> {
             if (failed instanceof Trouble trouble) {
-                err.println("jandrel: " + String.valueOf(trouble.getMessage()).lines().map(Table::printable).collect(java.util.stream.Collectors.joining("\n")));
+                err.println("jandrel: "
+                        + String.valueOf(trouble.getMessage())
+                                .lines()
+                                .map(Table::printable)
+                                .collect(java.util.stream.Collectors.joining("\n")));
                 return trouble.code();
             }
-            err.println("jandrel: the answer could not be understood (" + failed.getClass().getSimpleName()
-                    + "); are client and service of the same version?");
+            err.println("jandrel: the answer could not be understood ("
+                    + failed.getClass().getSimpleName() + "); are client and service of the same version?");
             return Trouble.REACH;
         });
         return line;

@@ -18,7 +18,9 @@ import picocli.CommandLine.ParentCommand;
 final class SigningIn {
     private SigningIn() {}
 
-    @Command(name = "sign-in", description = "Signs in once; the token is kept in your config folder, readable by you alone.")
+    @Command(
+            name = "sign-in",
+            description = "Signs in once; the token is kept in your config folder, readable by you alone.")
     static final class In implements Callable<Integer> {
         @ParentCommand
         @SuppressWarnings("NullAway.Init")
@@ -39,7 +41,8 @@ final class SigningIn {
                     .send("POST", "/api/tokens", new Credentials(who, secret, "client"), Token.class);
             String file = main.home().keep(new Home.SignIn(url, token.token())).toString();
             jandrel.client.Out out = main.out();
-            out.say("Signed in as " + who + " until " + out.time(token.expiresAt()) + "; the token is kept in " + file + ".");
+            out.say("Signed in as " + who + " until " + out.time(token.expiresAt()) + "; the token is kept in " + file
+                    + ".");
             return 0;
         }
 
@@ -82,7 +85,9 @@ final class SigningIn {
             if (main.out().json()) {
                 main.out().objects(List.of(me));
             }
-            main.out().say(me.name() + " (" + me.login() + "), " + me.role() + ", at " + main.home().signIn().url());
+            main.out()
+                    .say(me.name() + " (" + me.login() + "), " + me.role() + ", at "
+                            + main.home().signIn().url());
             return 0;
         }
     }

@@ -42,7 +42,9 @@ final class Table {
                     rows.stream().mapToInt(r -> r.get(column).length()).max().orElse(0));
         }
         int all = Arrays.stream(widths).sum() + GAP.length() * (widths.length - 1);
-        for (int over = all - width; width > 0 && over > 0; over = Arrays.stream(widths).sum() + GAP.length() * (widths.length - 1) - width) {
+        for (int over = all - width;
+                width > 0 && over > 0;
+                over = Arrays.stream(widths).sum() + GAP.length() * (widths.length - 1) - width) {
             int widest = widest(widths);
             if (widths[widest] <= 12) {
                 break;

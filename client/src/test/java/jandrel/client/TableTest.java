@@ -27,14 +27,17 @@ class TableTest {
         Table table = new Table("name", ">seen");
         table.row("Tobias", 7);
         table.row("Maren Aldous", 1_250);
-        assertThat(printed(table, 0)).isEqualTo(String.format("name          seen%nTobias           7%nMaren Aldous  1250%n"));
+        assertThat(printed(table, 0))
+                .isEqualTo(String.format("name          seen%nTobias           7%nMaren Aldous  1250%n"));
     }
 
     @Test
     void onANarrowTerminalTheWidestColumnGivesWayAndTheIdNever() {
         Table table = new Table("subject", "id");
         table.row("a very long subject that nobody can read to its end", "0123456789abcdef0123456789abcdef0123");
-        assertThat(printed(table, 60).lines()).allMatch(l -> l.length() <= 60).anyMatch(l -> l.contains("…") && l.endsWith("0123456789abcdef0123456789abcdef0123"));
+        assertThat(printed(table, 60).lines())
+                .allMatch(l -> l.length() <= 60)
+                .anyMatch(l -> l.contains("…") && l.endsWith("0123456789abcdef0123456789abcdef0123"));
     }
 
     @Test
@@ -54,12 +57,15 @@ class TableTest {
     @Test
     void theSignInIsKeptForItsUserAloneAndTheEnvironmentGoesFirst(@TempDir Path folder) throws Exception {
         Home home = new Home(Map.of("XDG_CONFIG_HOME", folder.toString()));
-        assertThatThrownBy(home::signIn).isInstanceOfSatisfying(Trouble.class, t -> assertThat(t.code()).isEqualTo(Trouble.REACH));
+        assertThatThrownBy(home::signIn)
+                .isInstanceOfSatisfying(Trouble.class, t -> assertThat(t.code()).isEqualTo(Trouble.REACH));
         Path file = home.keep(new Home.SignIn("http://a", "t"));
         home.keep(new Home.SignIn("http://b", "u"));
         assertThat(home.signIn()).isEqualTo(new Home.SignIn("http://b", "u"));
-        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file))).isEqualTo("rw-------");
-        Home other = new Home(Map.of("XDG_CONFIG_HOME", folder.toString(), "JANDREL_URL", "http://c", "JANDREL_TOKEN", "v"));
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)))
+                .isEqualTo("rw-------");
+        Home other =
+                new Home(Map.of("XDG_CONFIG_HOME", folder.toString(), "JANDREL_URL", "http://c", "JANDREL_TOKEN", "v"));
         assertThat(other.signIn()).isEqualTo(new Home.SignIn("http://c", "v"));
         home.forget();
         assertThatThrownBy(home::signIn).isInstanceOf(Trouble.class);

@@ -47,34 +47,95 @@ final class Cast {
         {"Emeka Sorley", "Baltic", "rep"}
     };
     private static final String[] PORTS = {
-        "Port of Skarvik", "Tarnholm Harbour", "Port of Eastmere", "Lundby Havn", "Greyness Port Authority", "Port of Vallamar",
-        "Saltreach Docks", "Kirkholm Harbour", "Port of Brannoch", "Nordvoe Terminal", "Harwick Quay", "Port of Ostrava Bay",
+        "Port of Skarvik", "Tarnholm Harbour", "Port of Eastmere", "Lundby Havn", "Greyness Port Authority",
+                "Port of Vallamar",
+        "Saltreach Docks", "Kirkholm Harbour", "Port of Brannoch", "Nordvoe Terminal", "Harwick Quay",
+                "Port of Ostrava Bay",
         "Fenmouth Harbour", "Port of Caldera"
     };
     private static final String[] FARMS = {
-        "Blåfjord Salmon", "Strandvik Sea Farms", "Hebra Mussels", "Kaldnes Aqua", "Loch Arden Trout", "Silverfin Farms",
-        "Tidewater Oysters", "Nordlys Havbruk", "Merrow Shellfish", "Skerry Salmon", "Vågen Aquaculture", "Ardmore Kelp",
+        "Blåfjord Salmon", "Strandvik Sea Farms", "Hebra Mussels", "Kaldnes Aqua", "Loch Arden Trout",
+                "Silverfin Farms",
+        "Tidewater Oysters", "Nordlys Havbruk", "Merrow Shellfish", "Skerry Salmon", "Vågen Aquaculture",
+                "Ardmore Kelp",
         "Solvang Fisk"
     };
     private static final String[] SURVEYORS = {
-        "Deepline Survey", "Hydromark", "Isobath Partners", "Fathom & Lead", "Coastal Datum", "Blue Meridian Survey",
-        "Sounding Works", "Tidal Reach Consulting", "Ebbline Hydrographic", "Seabed Matters", "Northern Soundings",
-        "Chartwright", "Benthic Survey Group"
+        "Deepline Survey",
+        "Hydromark",
+        "Isobath Partners",
+        "Fathom & Lead",
+        "Coastal Datum",
+        "Blue Meridian Survey",
+        "Sounding Works",
+        "Tidal Reach Consulting",
+        "Ebbline Hydrographic",
+        "Seabed Matters",
+        "Northern Soundings",
+        "Chartwright",
+        "Benthic Survey Group"
     };
     private static final String[] FIRST = {
-        "Astrid", "Bram", "Celeste", "Dario", "Elin", "Farah", "Gwen", "Hugo", "Ines", "Jonas", "Kaja", "Leif", "Mireille",
-        "Nils", "Oona", "Petra", "Quentin", "Rasmus", "Saskia", "Torvald", "Una", "Viktor", "Wanda", "Xenia", "Yannick", "Zora",
-        "Aoife", "Bastian", "Catriona", "Desmond", "Eira", "Finlay", "Greta", "Hamish", "Ilse", "Joren", "Keira", "Lucian",
-        "Marit", "Nadia"
+        "Astrid",
+        "Bram",
+        "Celeste",
+        "Dario",
+        "Elin",
+        "Farah",
+        "Gwen",
+        "Hugo",
+        "Ines",
+        "Jonas",
+        "Kaja",
+        "Leif",
+        "Mireille",
+        "Nils",
+        "Oona",
+        "Petra",
+        "Quentin",
+        "Rasmus",
+        "Saskia",
+        "Torvald",
+        "Una",
+        "Viktor",
+        "Wanda",
+        "Xenia",
+        "Yannick",
+        "Zora",
+        "Aoife",
+        "Bastian",
+        "Catriona",
+        "Desmond",
+        "Eira",
+        "Finlay",
+        "Greta",
+        "Hamish",
+        "Ilse",
+        "Joren",
+        "Keira",
+        "Lucian",
+        "Marit",
+        "Nadia"
     };
     private static final String[] LAST = {
-        "Holm", "Brandt", "Okafor", "Lindqvist", "Marsh", "Petersen", "Quill", "Rask", "Sandoval", "Thorne", "Ulvik", "Varga",
-        "Wexford", "Ystad", "Zeller", "Ashdown", "Birk", "Corrigan", "Drost", "Eklund", "Farrow", "Gaarder", "Hollis", "Iversen",
-        "Jarl", "Kessel", "Lorne", "Munro", "Nyberg", "Osei", "Prentice", "Rowe", "Stenmark", "Tolland", "Urquhart", "Vik"
+        "Holm", "Brandt", "Okafor", "Lindqvist", "Marsh", "Petersen", "Quill", "Rask", "Sandoval", "Thorne", "Ulvik",
+                "Varga",
+        "Wexford", "Ystad", "Zeller", "Ashdown", "Birk", "Corrigan", "Drost", "Eklund", "Farrow", "Gaarder", "Hollis",
+                "Iversen",
+        "Jarl", "Kessel", "Lorne", "Munro", "Nyberg", "Osei", "Prentice", "Rowe", "Stenmark", "Tolland", "Urquhart",
+                "Vik"
     };
     private static final String[] TITLES = {
-        "Harbour master", "Operations lead", "Purchasing", "Survey engineer", "Site manager", "Maintenance planner",
-        "Technical director", "Marine superintendent", "Project engineer", "Finance"
+        "Harbour master",
+        "Operations lead",
+        "Purchasing",
+        "Survey engineer",
+        "Site manager",
+        "Maintenance planner",
+        "Technical director",
+        "Marine superintendent",
+        "Project engineer",
+        "Finance"
     };
     private static final String[] DEALS = {
         "channel buoys", "tide sensor network", "lantern refit", "telemetry for pens", "mooring chain renewal",
@@ -96,8 +157,7 @@ final class Cast {
         for (String[] s : STAFF) {
             String local = ascii(s[0]).replace(' ', '.');
             String second = local.charAt(0) + local.substring(local.indexOf('.') + 1);
-            people.add(new Person(
-                    local, s[0], List.of(local + "@" + OWN, second + "@" + OWN), s[1], s[2]));
+            people.add(new Person(local, s[0], List.of(local + "@" + OWN, second + "@" + OWN), s[1], s[2]));
         }
         firms(PORTS, "port");
         firms(FARMS, "farm");
@@ -111,7 +171,7 @@ final class Cast {
         for (String name : names) {
             String domain = ascii(name).replace("port of ", "port-").replaceAll("[^a-z0-9]+", "-") + ".example";
             int n = firms.size();
-            List<String> domains = n % 5 == 4 ? List.of(domain, "mail." + domain.replace("-", "") ) : List.of(domain);
+            List<String> domains = n % 5 == 4 ? List.of(domain, "mail." + domain.replace("-", "")) : List.of(domain);
             Person owner = people.get(rep(n));
             firms.add(new Firm("acc-" + (100 + n), name, domains, owner, sort, ZONES[n % ZONES.length]));
         }
@@ -126,8 +186,10 @@ final class Cast {
         Map<String, Integer> used = new LinkedHashMap<>();
         for (int n = 0; n < 146; n++) {
             Firm firm = firms.get(n % firms.size());
-            String name = FIRST[(n * 7 + random.nextInt(3)) % FIRST.length] + " " + LAST[(n * 5 + n / 36) % LAST.length];
-            String local = ascii(name).replace(' ', '.') + (used.merge(firm.key() + name, 1, Integer::sum) > 1 ? n : "");
+            String name =
+                    FIRST[(n * 7 + random.nextInt(3)) % FIRST.length] + " " + LAST[(n * 5 + n / 36) % LAST.length];
+            String local =
+                    ascii(name).replace(' ', '.') + (used.merge(firm.key() + name, 1, Integer::sum) > 1 ? n : "");
             List<String> addresses = new ArrayList<>(List.of(local + "@" + firm.domain()));
             if (n % 12 == 5) {
                 addresses.add(local.replace(".", "") + "@" + FREE_MAIL);
@@ -139,14 +201,26 @@ final class Cast {
     }
 
     private void namesakes(Firm firm) {
-        customers.add(new Customer("con-2001", "Ingrid Solberg", List.of("ingrid.solberg@" + firm.domain()), firm, "Harbour master"));
-        customers.add(new Customer("con-2002", "Ingrid Solberg", List.of("i.solberg2@" + firm.domain()), firm, "Finance"));
+        customers.add(new Customer(
+                "con-2001", "Ingrid Solberg", List.of("ingrid.solberg@" + firm.domain()), firm, "Harbour master"));
+        customers.add(
+                new Customer("con-2002", "Ingrid Solberg", List.of("i.solberg2@" + firm.domain()), firm, "Finance"));
     }
 
     private void sharedAddress(Firm firm) {
         Firm other = firms.get(21);
-        customers.add(new Customer("con-2003", "Odd Kvist", List.of("office@havnelag.example", "odd.kvist@" + firm.domain()), firm, "Foreman"));
-        customers.add(new Customer("con-2004", "Berit Kvist", List.of("office@havnelag.example", "berit.kvist@" + other.domain()), other, "Bookkeeper"));
+        customers.add(new Customer(
+                "con-2003",
+                "Odd Kvist",
+                List.of("office@havnelag.example", "odd.kvist@" + firm.domain()),
+                firm,
+                "Foreman"));
+        customers.add(new Customer(
+                "con-2004",
+                "Berit Kvist",
+                List.of("office@havnelag.example", "berit.kvist@" + other.domain()),
+                other,
+                "Bookkeeper"));
     }
 
     private void deals() {
@@ -155,10 +229,24 @@ final class Cast {
             String state = n % 4 == 3 ? (n % 8 == 3 ? "won" : "lost") : "open";
             String stage = state.equals("open") ? STAGES[random.nextInt(STAGES.length)] : "closed";
             deals.add(new Deal(
-                    "opp-" + (500 + n), firm.name() + ", " + DEALS[(n * 7) % DEALS.length], firm, stage, state,
-                    4_000 + 500 * random.nextInt(150), firm.owner()));
+                    "opp-" + (500 + n),
+                    firm.name() + ", " + DEALS[(n * 7) % DEALS.length],
+                    firm,
+                    stage,
+                    state,
+                    4_000 + 500 * random.nextInt(150),
+                    firm.owner()));
         }
-        deals.set(0, new Deal("opp-500", "Port of Skarvik, inner channel buoys", firms.get(0), "signed", "open", 184_500, firms.get(0).owner()));
+        deals.set(
+                0,
+                new Deal(
+                        "opp-500",
+                        "Port of Skarvik, inner channel buoys",
+                        firms.get(0),
+                        "signed",
+                        "open",
+                        184_500,
+                        firms.get(0).owner()));
     }
 
     List<Customer> at(Firm firm) {
@@ -166,7 +254,11 @@ final class Cast {
     }
 
     static String ascii(String name) {
-        return java.text.Normalizer.normalize(name.toLowerCase(Locale.ROOT).replace("ø", "o").replace("æ", "ae").replace("&", "and"),
+        return java.text.Normalizer.normalize(
+                        name.toLowerCase(Locale.ROOT)
+                                .replace("ø", "o")
+                                .replace("æ", "ae")
+                                .replace("&", "and"),
                         java.text.Normalizer.Form.NFD)
                 .replaceAll("\\p{M}", "");
     }

@@ -49,7 +49,10 @@ public final class Demo {
     }
 
     private void step(String what) {
-        out.println(LocalTime.now().truncatedTo(ChronoUnit.SECONDS).format(java.time.format.DateTimeFormatter.ofPattern("HH:mm:ss")) + "  " + what);
+        out.println(LocalTime.now()
+                        .truncatedTo(ChronoUnit.SECONDS)
+                        .format(java.time.format.DateTimeFormatter.ofPattern("HH:mm:ss"))
+                + "  " + what);
     }
 
     private void fill() throws IOException, GeneralSecurityException, InterruptedException {
@@ -85,30 +88,47 @@ public final class Demo {
         for (Map.Entry<String, String> file : Tables.of(cast).entrySet()) {
             Files.writeString(folder.resolve(file.getKey() + ".csv"), file.getValue());
             ImportOutcome o = service.postCsv("/api/directory/" + file.getKey(), file.getValue(), ImportOutcome.class);
-            step(String.format("%s: %d added, %d updated, %d as they were", o.kind(), o.added(), o.updated(), o.unchanged()));
+            step(String.format(
+                    "%s: %d added, %d updated, %d as they were", o.kind(), o.added(), o.updated(), o.unchanged()));
         }
     }
 
     private void policy(Service service) throws IOException, InterruptedException {
         PolicyInfo now = service.get("/api/policy", PolicyInfo.class);
         if (now.backDays() != BACK_DAYS) {
-            service.put("/api/policy", new PolicyInfo(now.version(), true, true, BACK_DAYS, 30, "everyone"), PolicyInfo.class);
+            service.put(
+                    "/api/policy",
+                    new PolicyInfo(now.version(), true, true, BACK_DAYS, 30, "everyone"),
+                    PolicyInfo.class);
         }
-        service.post("/api/exclusions", new NewExclusions("kettingwerk.example", "supplier, not a customer"), Object.class);
+        service.post(
+                "/api/exclusions", new NewExclusions("kettingwerk.example", "supplier, not a customer"), Object.class);
     }
 
     private void connect(Service service, Cast cast) throws IOException, InterruptedException {
         service.add("/api/servers", new NewServer("Corvane mail", "imap", "127.0.0.1", stand.port("IMAPS"), null));
-        service.add("/api/servers", new NewServer("Corvane calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"));
+        service.add(
+                "/api/servers", new NewServer("Corvane calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"));
         int made = 0;
         for (Cast.Person p : cast.people) {
             String role = p.role().equals("manager") ? "manager" : "rep";
             service.add("/api/sign-ins", new NewSignIn(p.key(), p.name(), Filling.PASSWORD, role, p.key()));
-            made += service.add("/api/connections", new NewConnection(p.key(), "Corvane mail", p.address(), Filling.PASSWORD)) ? 1 : 0;
-            made += service.add("/api/connections", new NewConnection(p.key(), "Corvane calendars", p.address(), Filling.PASSWORD)) ? 1 : 0;
+            made += service.add(
+                            "/api/connections",
+                            new NewConnection(p.key(), "Corvane mail", p.address(), Filling.PASSWORD))
+                    ? 1
+                    : 0;
+            made += service.add(
+                            "/api/connections",
+                            new NewConnection(p.key(), "Corvane calendars", p.address(), Filling.PASSWORD))
+                    ? 1
+                    : 0;
         }
         service.add("/api/sign-ins", new NewSignIn("auditor", "Outside auditor", Filling.PASSWORD, "auditor", null));
-        step(made == 0 ? "everybody is connected already" : "connected " + cast.people.size() + " people, " + made + " accounts");
+        step(
+                made == 0
+                        ? "everybody is connected already"
+                        : "connected " + cast.people.size() + " people, " + made + " accounts");
     }
 
     private Summary captured(Service service) throws IOException, InterruptedException {
@@ -117,12 +137,15 @@ public final class Demo {
         Summary now = service.get("/api/summary", Summary.class);
         while (now.connecting() > 0 || now.reconsidering() > 0 || now.refetching() > 0) {
             if (System.currentTimeMillis() > until) {
-                throw new IOException("capture has not ended in ten minutes; the console's page Connections says where it stands");
+                throw new IOException(
+                        "capture has not ended in ten minutes; the console's page Connections says where it stands");
             }
             Thread.sleep(300);
             now = service.get("/api/summary", Summary.class);
             if (System.currentTimeMillis() - shown > 5_000) {
-                step(String.format("capturing: %,d seen, %d of %d accounts still to be read", now.decisions(), now.connecting(), now.connections()));
+                step(String.format(
+                        "capturing: %,d seen, %d of %d accounts still to be read",
+                        now.decisions(), now.connecting(), now.connections()));
                 shown = System.currentTimeMillis();
             }
         }
@@ -134,8 +157,11 @@ public final class Demo {
         out.println("What was seen, one decision for each item and source that showed it:");
         out.println();
         out.printf("  %-11s %,7d%n", "seen", s.decisions());
-        out.printf("  %-11s %,7d   as %,d activities, each standing once however many people have it%n", "logged", s.logged(), s.activities());
-        out.printf("  %-11s %,7d   somebody outside is on it whom the directory does not know%n", "waiting", s.waiting());
+        out.printf(
+                "  %-11s %,7d   as %,d activities, each standing once however many people have it%n",
+                "logged", s.logged(), s.activities());
+        out.printf(
+                "  %-11s %,7d   somebody outside is on it whom the directory does not know%n", "waiting", s.waiting());
         out.printf("  %-11s %,7d%n", "left out", s.leftOut());
         Map<String, Long> why = s.counts().stream()
                 .filter(c -> c.verdict().equals("left-out"))
@@ -149,11 +175,15 @@ public final class Demo {
         }
         out.println();
         out.println("Console    " + url);
-        out.println("Sign in    admin / " + password + "                 administrator");
-        out.println("           maren.aldous / " + Filling.PASSWORD + "       manager");
-        out.println("           tobias.renn / " + Filling.PASSWORD + "        rep");
-        out.println("           auditor / " + Filling.PASSWORD + "            auditor");
+        signIn("Sign in", "admin", password, "administrator");
+        signIn("", "maren.aldous", Filling.PASSWORD, "manager");
+        signIn("", "tobias.renn", Filling.PASSWORD, "rep");
+        signIn("", "auditor", Filling.PASSWORD, "auditor");
         out.println();
         out.println("Client     bin/jandrel sign-in --url " + url + " --login admin");
+    }
+
+    private void signIn(String heading, String login, String password, String role) {
+        out.printf("%-10s %-36s %s%n", heading, login + " / " + password, role);
     }
 }

@@ -20,8 +20,9 @@ import java.util.Map;
 final class Filling {
     static final String PASSWORD = "buoy-and-tide-26";
     private static final long SEED = 4471;
-    private static final String NAMED = "<d:propertyupdate xmlns:d='DAV:'><d:set><d:prop><d:displayname>Work</d:displayname>"
-            + "</d:prop></d:set></d:propertyupdate>";
+    private static final String NAMED =
+            "<d:propertyupdate xmlns:d='DAV:'><d:set><d:prop><d:displayname>Work</d:displayname>"
+                    + "</d:prop></d:set></d:propertyupdate>";
     private final Stand stand;
     private final Cast cast = new Cast(SEED);
 
@@ -49,14 +50,18 @@ final class Filling {
     private void addUsers() throws IOException {
         StringBuilder calendar = new StringBuilder();
         for (Cast.Person p : cast.people) {
-            Files.writeString(stand.dir().resolve("dovecot/users").resolve(p.address()), p.address() + ":" + PASSWORD + "::::::\n");
+            Files.writeString(
+                    stand.dir().resolve("dovecot/users").resolve(p.address()),
+                    p.address() + ":" + PASSWORD + "::::::\n");
             calendar.append(p.address()).append(':').append(PASSWORD).append('\n');
         }
         Files.writeString(stand.dir().resolve("radicale/users"), calendar, StandardOpenOption.APPEND);
     }
 
     private int mail(List<Letter> letters) throws IOException {
-        List<Letter> byTime = letters.stream().sorted(java.util.Comparator.comparing(Letter::at)).toList();
+        List<Letter> byTime = letters.stream()
+                .sorted(java.util.Comparator.comparing(Letter::at))
+                .toList();
         int n = 0;
         for (Letter letter : byTime) {
             for (String inbox : letter.inboxes()) {
@@ -76,7 +81,8 @@ final class Filling {
             Files.createDirectories(dir.resolve(sub));
         }
         byte[] bytes = letter.bytes();
-        String name = letter.at().getEpochSecond() + ".M" + String.format("%06d", n) + ".corvane,S=" + bytes.length + ":2,S";
+        String name =
+                letter.at().getEpochSecond() + ".M" + String.format("%06d", n) + ".corvane,S=" + bytes.length + ":2,S";
         Path file = dir.resolve("cur").resolve(name);
         Files.write(file, bytes);
         Files.setLastModifiedTime(file, FileTime.from(letter.at().plusSeconds(4)));
@@ -95,7 +101,8 @@ final class Filling {
         }
     }
 
-    private int calendars(Map<String, String> calendars) throws IOException, GeneralSecurityException, InterruptedException {
+    private int calendars(Map<String, String> calendars)
+            throws IOException, GeneralSecurityException, InterruptedException {
         HttpClient http = stand.http();
         int events = 0;
         for (Map.Entry<String, String> entry : calendars.entrySet()) {

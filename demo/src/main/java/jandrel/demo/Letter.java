@@ -15,8 +15,9 @@ import org.jspecify.annotations.Nullable;
 
 /** One message, and in whose folders it lies. */
 final class Letter {
-    private static final DateTimeFormatter DATE =
-            DateTimeFormatter.ofPattern("EEE, d MMM uuuu HH:mm:ss Z", Locale.ENGLISH).withZone(ZoneOffset.UTC);
+    private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern(
+                    "EEE, d MMM uuuu HH:mm:ss Z", Locale.ENGLISH)
+            .withZone(ZoneOffset.UTC);
     private final Map<String, String> headers = new LinkedHashMap<>();
     private final String text;
     private final Instant at;
@@ -96,7 +97,8 @@ final class Letter {
     }
 
     private String body() {
-        String plain = "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: 8bit\r\n\r\n" + crlf(text) + "\r\n";
+        String plain = "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: 8bit\r\n\r\n" + crlf(text)
+                + "\r\n";
         if (headers.containsKey("Content-Type")) {
             return "\r\n" + crlf(text) + "\r\n";
         }
@@ -106,14 +108,17 @@ final class Letter {
         String inner = html == null
                 ? plain
                 : "Content-Type: multipart/alternative; boundary=alt\r\n\r\n--alt\r\n" + plain
-                        + "--alt\r\nContent-Type: text/html; charset=utf-8\r\nContent-Transfer-Encoding: 8bit\r\n\r\n" + crlf(html)
+                        + "--alt\r\nContent-Type: text/html; charset=utf-8\r\nContent-Transfer-Encoding: 8bit\r\n\r\n"
+                        + crlf(html)
                         + "\r\n--alt--\r\n";
         if (attachment == null) {
             return inner;
         }
-        String bytes = Base64.getMimeEncoder().encodeToString(("%PDF-1.4 " + attachment + " ").repeat(400).getBytes(StandardCharsets.US_ASCII));
+        String bytes = Base64.getMimeEncoder()
+                .encodeToString(("%PDF-1.4 " + attachment + " ").repeat(400).getBytes(StandardCharsets.US_ASCII));
         return "Content-Type: multipart/mixed; boundary=mix\r\n\r\n--mix\r\n" + inner
-                + "--mix\r\nContent-Type: application/pdf; name=\"" + attachment + "\"\r\nContent-Disposition: attachment; filename=\""
+                + "--mix\r\nContent-Type: application/pdf; name=\"" + attachment
+                + "\"\r\nContent-Disposition: attachment; filename=\""
                 + attachment + "\"\r\nContent-Transfer-Encoding: base64\r\n\r\n" + bytes + "\r\n--mix--\r\n";
     }
 

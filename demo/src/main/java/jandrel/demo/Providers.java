@@ -35,7 +35,8 @@ public final class Providers {
 
     public void addUser(String address) throws IOException {
         password(address, PASSWORD);
-        Files.writeString(stand.dir().resolve("radicale/users"), address + ":" + PASSWORD + "\n", StandardOpenOption.APPEND);
+        Files.writeString(
+                stand.dir().resolve("radicale/users"), address + ":" + PASSWORD + "\n", StandardOpenOption.APPEND);
         for (String folder : new String[] {"", ".Sent"}) {
             for (String sub : new String[] {"cur", "new", "tmp"}) {
                 directories(maildir(address, folder).resolve(sub));
@@ -63,7 +64,8 @@ public final class Providers {
 
     /** @param folder empty for the inbox, {@code .Sent} for the folder of sent mail */
     public void mail(String address, String folder, Instant received, byte[] message) throws IOException {
-        String name = received.getEpochSecond() + ".M" + String.format(Locale.ROOT, "%08d", NUMBER.incrementAndGet()) + ".test,S=" + message.length;
+        String name = received.getEpochSecond() + ".M" + String.format(Locale.ROOT, "%08d", NUMBER.incrementAndGet())
+                + ".test,S=" + message.length;
         Path dir = maildir(address, folder);
         Path fresh = dir.resolve("tmp").resolve(name);
         Files.write(fresh, message);
@@ -82,7 +84,12 @@ public final class Providers {
 
     /** Puts one calendar object, made of the lines given between BEGIN and END:VCALENDAR. */
     public void event(String address, String name, String... lines) throws IOException, InterruptedException {
-        dav("PUT", address, name, "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Corvane//test//EN\r\n" + String.join("\r\n", lines) + "\r\nEND:VCALENDAR\r\n");
+        dav(
+                "PUT",
+                address,
+                name,
+                "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Corvane//test//EN\r\n" + String.join("\r\n", lines)
+                        + "\r\nEND:VCALENDAR\r\n");
     }
 
     public void removeEvent(String address, String name) throws IOException, InterruptedException {
@@ -91,10 +98,15 @@ public final class Providers {
 
     private void dav(String method, String address, String name, String body) throws IOException, InterruptedException {
         String basic = Base64.getEncoder().encodeToString((address + ":" + PASSWORD).getBytes(StandardCharsets.UTF_8));
-        HttpRequest request = HttpRequest.newBuilder(URI.create(stand.value("CALDAV") + "/" + address + "/work/" + name))
+        HttpRequest request = HttpRequest.newBuilder(
+                        URI.create(stand.value("CALDAV") + "/" + address + "/work/" + name))
                 .header("Authorization", "Basic " + basic)
                 .header("Content-Type", "text/calendar; charset=utf-8")
-                .method(method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body))
+                .method(
+                        method,
+                        body.isEmpty()
+                                ? HttpRequest.BodyPublishers.noBody()
+                                : HttpRequest.BodyPublishers.ofString(body))
                 .build();
         int status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
         if (status / 100 != 2) {

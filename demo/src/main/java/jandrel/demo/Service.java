@@ -24,14 +24,18 @@ public final class Service {
 
     public boolean isUp() throws InterruptedException {
         try {
-            return send(HttpRequest.newBuilder(URI.create(base + "/api/ops/health")).GET()).statusCode() == 200;
+            return send(HttpRequest.newBuilder(URI.create(base + "/api/ops/health"))
+                                    .GET())
+                            .statusCode()
+                    == 200;
         } catch (IOException notYet) {
             return false;
         }
     }
 
     public void signIn(String login, String password) throws IOException, InterruptedException {
-        token = post("/api/tokens", new Credentials(login, password, "demo"), Token.class).token();
+        token = post("/api/tokens", new Credentials(login, password, "demo"), Token.class)
+                .token();
     }
 
     public <T> T get(String path, Class<T> type) throws IOException, InterruptedException {
@@ -40,7 +44,9 @@ public final class Service {
 
     public <T> T put(String path, Object body, Class<T> type) throws IOException, InterruptedException {
         return read(
-                send(to(path).header("Content-Type", "application/json").PUT(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)))), type);
+                send(to(path).header("Content-Type", "application/json")
+                        .PUT(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)))),
+                type);
     }
 
     public <T> T post(String path, Object body, Class<T> type) throws IOException, InterruptedException {
@@ -58,13 +64,18 @@ public final class Service {
     }
 
     public <T> T postCsv(String path, String file, Class<T> type) throws IOException, InterruptedException {
-        return read(send(to(path).header("Content-Type", "text/csv").POST(HttpRequest.BodyPublishers.ofString(file))), type);
+        return read(
+                send(to(path).header("Content-Type", "text/csv").POST(HttpRequest.BodyPublishers.ofString(file))),
+                type);
     }
 
     /** The answer as it is, refused or not. @param body JSON; empty for none */
     public HttpResponse<String> ask(String method, String path, String body) throws IOException, InterruptedException {
         HttpRequest.Builder request = to(path).method(
-                method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body));
+                        method,
+                        body.isEmpty()
+                                ? HttpRequest.BodyPublishers.noBody()
+                                : HttpRequest.BodyPublishers.ofString(body));
         return send(body.isEmpty() ? request : request.header("Content-Type", "application/json"));
     }
 
@@ -89,8 +100,10 @@ public final class Service {
 
     private static void check(HttpResponse<String> answer) throws IOException {
         if (answer.statusCode() >= 400) {
-            @Nullable Problem problem = answer.body().startsWith("{") ? JSON.readValue(answer.body(), Problem.class) : null;
-            throw new IOException(problem == null ? "status " + answer.statusCode() : problem.title() + ". " + problem.detail());
+            @Nullable
+            Problem problem = answer.body().startsWith("{") ? JSON.readValue(answer.body(), Problem.class) : null;
+            throw new IOException(
+                    problem == null ? "status " + answer.statusCode() : problem.title() + ". " + problem.detail());
         }
     }
 }

@@ -26,7 +26,8 @@ public final class ServiceProcess implements AutoCloseable {
      * @param memory such as {@code -Xmx512m}
      * @param settings as the environment names them
      */
-    public ServiceProcess(Path layout, Path folder, String memory, Map<String, String> settings) throws IOException, InterruptedException {
+    public ServiceProcess(Path layout, Path folder, String memory, Map<String, String> settings)
+            throws IOException, InterruptedException {
         this.layout = layout;
         this.memory = memory;
         this.log = folder.resolve("service.log").toAbsolutePath();
@@ -35,15 +36,21 @@ public final class ServiceProcess implements AutoCloseable {
             port = free.getLocalPort();
         }
         this.settings.put("JANDREL_PORT", String.valueOf(port));
-        this.settings.put("JANDREL_KEY_FILE", folder.resolve("jandrel.key").toAbsolutePath().toString());
+        this.settings.put(
+                "JANDREL_KEY_FILE",
+                folder.resolve("jandrel.key").toAbsolutePath().toString());
         this.settings.put("JANDREL_ADMINISTRATOR_PASSWORD", ADMIN_PASSWORD);
         start();
     }
 
     /** Starts it, once more after it was stopped or killed, and waits until it answers. */
     public void start() throws IOException, InterruptedException {
-        ProcessBuilder builder = new ProcessBuilder(
-                List.of("java", memory, "-Duser.timezone=UTC", "-jar", layout.resolve("service.jar").toString()));
+        ProcessBuilder builder = new ProcessBuilder(List.of(
+                "java",
+                memory,
+                "-Duser.timezone=UTC",
+                "-jar",
+                layout.resolve("service.jar").toString()));
         builder.environment().putAll(settings);
         Process started = builder.redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))

@@ -19,7 +19,8 @@ public record Stand(Map<String, String> values) {
     public static Stand fromEnvironment() {
         String file = System.getenv("STAND_ENV");
         if (file == null) {
-            throw new IllegalStateException("STAND_ENV is not set: run the tests by bin/verify, or start the servers by bin/stand");
+            throw new IllegalStateException(
+                    "STAND_ENV is not set: run the tests by bin/verify, or start the servers by bin/stand");
         }
         try {
             return read(Path.of(file));
@@ -61,12 +62,16 @@ public record Stand(Map<String, String> values) {
         KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
         store.load(null, null);
         try (InputStream in = Files.newInputStream(Path.of(value("CA")))) {
-            store.setCertificateEntry("demo", CertificateFactory.getInstance("X.509").generateCertificate(in));
+            store.setCertificateEntry(
+                    "demo", CertificateFactory.getInstance("X.509").generateCertificate(in));
         }
         TrustManagerFactory trust = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
         trust.init(store);
         SSLContext context = SSLContext.getInstance("TLS");
         context.init(null, trust.getTrustManagers(), null);
-        return HttpClient.newBuilder().sslContext(context).version(HttpClient.Version.HTTP_1_1).build();
+        return HttpClient.newBuilder()
+                .sslContext(context)
+                .version(HttpClient.Version.HTTP_1_1)
+                .build();
     }
 }

@@ -12,16 +12,49 @@ final class Tables {
 
     static Map<String, String> of(Cast cast) {
         Map<String, String> files = new LinkedHashMap<>();
-        files.put("people", file("key,name,addresses,team,role", cast.people.stream()
-                .map(p -> List.of(p.key(), p.name(), String.join(" ", p.addresses()), p.team(), p.role()))));
-        files.put("accounts", file("key,name,domains,owner", cast.firms.stream()
-                .map(f -> List.of(f.key(), f.name(), String.join(" ", f.domains()), f.owner().key()))));
-        files.put("contacts", file("key,name,addresses,account,title,last_active", cast.customers.stream()
-                .map(c -> List.of(c.key(), c.name(), String.join(" ", c.addresses()), c.firm().key(), c.title(),
-                        c.key().equals("con-2004") ? "2026-02-01" : ""))));
-        files.put("opportunities", file("key,name,account,stage,state,value,currency,owner", cast.deals.stream()
-                .map(d -> List.of(d.key(), d.name(), d.firm().key(), d.stage(), d.state(), String.valueOf(d.value()), "EUR",
-                        d.owner().key()))));
+        files.put(
+                "people",
+                file(
+                        "key,name,addresses,team,role",
+                        cast.people.stream()
+                                .map(p -> List.of(
+                                        p.key(), p.name(), String.join(" ", p.addresses()), p.team(), p.role()))));
+        files.put(
+                "accounts",
+                file(
+                        "key,name,domains,owner",
+                        cast.firms.stream()
+                                .map(f -> List.of(
+                                        f.key(),
+                                        f.name(),
+                                        String.join(" ", f.domains()),
+                                        f.owner().key()))));
+        files.put(
+                "contacts",
+                file(
+                        "key,name,addresses,account,title,last_active",
+                        cast.customers.stream()
+                                .map(c -> List.of(
+                                        c.key(),
+                                        c.name(),
+                                        String.join(" ", c.addresses()),
+                                        c.firm().key(),
+                                        c.title(),
+                                        c.key().equals("con-2004") ? "2026-02-01" : ""))));
+        files.put(
+                "opportunities",
+                file(
+                        "key,name,account,stage,state,value,currency,owner",
+                        cast.deals.stream()
+                                .map(d -> List.of(
+                                        d.key(),
+                                        d.name(),
+                                        d.firm().key(),
+                                        d.stage(),
+                                        d.state(),
+                                        String.valueOf(d.value()),
+                                        "EUR",
+                                        d.owner().key()))));
         return files;
     }
 

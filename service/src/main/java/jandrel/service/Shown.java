@@ -40,7 +40,9 @@ public final class Shown {
                 ? List.of()
                 : item.parties().stream()
                         .map(p -> new PartyInfo(
-                                p.part().name().toLowerCase(Locale.ROOT), p.address().toString(), p.name()))
+                                p.part().name().toLowerCase(Locale.ROOT),
+                                p.address().toString(),
+                                p.name()))
                         .toList();
     }
 

@@ -25,7 +25,8 @@ public final class Vault {
         try {
             return new String(aead.decrypt(secret, bound(connection)), StandardCharsets.UTF_8);
         } catch (GeneralSecurityException otherKey) {
-            throw new IllegalStateException("the key file is not the one that this secret was encrypted with", otherKey);
+            throw new IllegalStateException(
+                    "the key file is not the one that this secret was encrypted with", otherKey);
         }
     }
 

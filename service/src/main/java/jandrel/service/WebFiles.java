@@ -12,8 +12,17 @@ import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 class WebFiles implements WebMvcConfigurer {
     @Override
     public void addViewControllers(ViewControllerRegistry pages) {
-        for (String page : new String[] {"/", "/sign-in", "/timeline", "/timeline/{id}", "/decisions", "/exclusions", "/connections",
-            "/directory", "/policy"}) {
+        for (String page : new String[] {
+            "/",
+            "/sign-in",
+            "/timeline",
+            "/timeline/{id}",
+            "/decisions",
+            "/exclusions",
+            "/connections",
+            "/directory",
+            "/policy"
+        }) {
             pages.addViewController(page).setViewName("forward:/index.html");
         }
     }
@@ -23,7 +32,8 @@ class WebFiles implements WebMvcConfigurer {
         resources
                 .addResourceHandler("/assets/**")
                 .addResourceLocations("classpath:/static/assets/")
-                .setCacheControl(CacheControl.maxAge(Duration.ofDays(365)).cachePublic().immutable());
+                .setCacheControl(
+                        CacheControl.maxAge(Duration.ofDays(365)).cachePublic().immutable());
         resources
                 .addResourceHandler("/index.html", "/favicon.svg")
                 .addResourceLocations("classpath:/static/")

@@ -28,14 +28,18 @@ class KeysTest {
         byte[] locked = keys().vault().lock(connection, "buoy-and-tide");
         assertThat(new String(locked, StandardCharsets.ISO_8859_1)).doesNotContain("buoy");
         assertThat(keys().vault().unlock(connection, locked)).isEqualTo("buoy-and-tide");
-        assertThatThrownBy(() -> keys().vault().unlock(UUID.randomUUID(), locked)).isInstanceOf(IllegalStateException.class);
-        assertThat(keys().itemKeys().item("x")).isEqualTo(keys().itemKeys().item("x")).isNotEqualTo(keys().itemKeys().item("y"));
+        assertThatThrownBy(() -> keys().vault().unlock(UUID.randomUUID(), locked))
+                .isInstanceOf(IllegalStateException.class);
+        assertThat(keys().itemKeys().item("x"))
+                .isEqualTo(keys().itemKeys().item("x"))
+                .isNotEqualTo(keys().itemKeys().item("y"));
     }
 
     @Test
     void theKeyFileIsItsUsersAlone() throws Exception {
         keys();
-        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(folder.resolve("deep/key")))).isEqualTo("rw-------");
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(folder.resolve("deep/key"))))
+                .isEqualTo("rw-------");
         Files.writeString(folder.resolve("deep/key"), "damaged");
         assertThatThrownBy(this::keys).hasMessageContaining("damaged");
     }

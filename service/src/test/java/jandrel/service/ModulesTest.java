@@ -17,45 +17,99 @@ class ModulesTest {
 
     @Test
     void theCoreKnowsTheJdkAndSmallValueLibrariesAlone() {
-        classes().that().resideInAPackage("jandrel.core..").should().onlyDependOnClassesThat()
-                .resideInAnyPackage("jandrel.core..", "java.lang..", "java.util..", "java.time..", "java.math..", "java.net", "java.nio.charset", "com.google.common.net..", "org.jspecify..")
+        classes()
+                .that()
+                .resideInAPackage("jandrel.core..")
+                .should()
+                .onlyDependOnClassesThat()
+                .resideInAnyPackage(
+                        "jandrel.core..",
+                        "java.lang..",
+                        "java.util..",
+                        "java.time..",
+                        "java.math..",
+                        "java.net",
+                        "java.nio.charset",
+                        "com.google.common.net..",
+                        "org.jspecify..")
                 .check(ALL);
     }
 
     @Test
     void theCoreHasNoClockAndNoFilesOfItsOwn() {
-        noClasses().that().resideInAPackage("jandrel.core..").should().callMethod(java.time.Instant.class, "now")
-                .orShould().callMethod(java.time.LocalDate.class, "now").orShould().callMethod(System.class, "currentTimeMillis")
-                .orShould().dependOnClassesThat().resideInAnyPackage("java.io..", "java.nio.file..", "java.sql..").check(ALL);
+        noClasses()
+                .that()
+                .resideInAPackage("jandrel.core..")
+                .should()
+                .callMethod(java.time.Instant.class, "now")
+                .orShould()
+                .callMethod(java.time.LocalDate.class, "now")
+                .orShould()
+                .callMethod(System.class, "currentTimeMillis")
+                .orShould()
+                .dependOnClassesThat()
+                .resideInAnyPackage("java.io..", "java.nio.file..", "java.sql..")
+                .check(ALL);
     }
 
     @Test
     void formatsKnowTheCore() {
-        noClasses().that().resideInAPackage("jandrel.formats..").should().dependOnClassesThat()
-                .resideInAnyPackage("jandrel.sources..", "jandrel.store..", "jandrel.service..", "jandrel.api..", "org.springframework..").check(ALL);
+        noClasses()
+                .that()
+                .resideInAPackage("jandrel.formats..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "jandrel.sources..",
+                        "jandrel.store..",
+                        "jandrel.service..",
+                        "jandrel.api..",
+                        "org.springframework..")
+                .check(ALL);
     }
 
     @Test
     void sourcesKnowCoreAndFormats() {
-        noClasses().that().resideInAPackage("jandrel.sources..").should().dependOnClassesThat()
-                .resideInAnyPackage("jandrel.store..", "jandrel.service..", "jandrel.api..", "org.springframework..").check(ALL);
+        noClasses()
+                .that()
+                .resideInAPackage("jandrel.sources..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("jandrel.store..", "jandrel.service..", "jandrel.api..", "org.springframework..")
+                .check(ALL);
     }
 
     @Test
     void theStoreKnowsTheCoreAlone() {
-        noClasses().that().resideInAPackage("jandrel.store..").should().dependOnClassesThat()
-                .resideInAnyPackage("jandrel.formats..", "jandrel.sources..", "jandrel.service..", "jandrel.api..").check(ALL);
+        noClasses()
+                .that()
+                .resideInAPackage("jandrel.store..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("jandrel.formats..", "jandrel.sources..", "jandrel.service..", "jandrel.api..")
+                .check(ALL);
     }
 
     @Test
     void theApiKnowsNobody() {
-        classes().that().resideInAPackage("jandrel.api..").should().onlyDependOnClassesThat()
-                .resideInAnyPackage("jandrel.api..", "java..", "org.jspecify..").check(ALL);
+        classes()
+                .that()
+                .resideInAPackage("jandrel.api..")
+                .should()
+                .onlyDependOnClassesThat()
+                .resideInAnyPackage("jandrel.api..", "java..", "org.jspecify..")
+                .check(ALL);
     }
 
     @Test
     void nobodyUsesTheOlderJackson() {
-        noClasses().that().resideInAPackage("jandrel..").should().dependOnClassesThat().resideInAnyPackage("com.fasterxml.jackson.databind..", "com.fasterxml.jackson.core..").check(ALL);
+        noClasses()
+                .that()
+                .resideInAPackage("jandrel..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("com.fasterxml.jackson.databind..", "com.fasterxml.jackson.core..")
+                .check(ALL);
     }
 
     @Test
@@ -66,7 +120,18 @@ class ModulesTest {
 
     @Test
     void nobodyPrintsOrSwallowsTheStandardStreams() {
-        noClasses().that().resideInAnyPackage("jandrel.service..", "jandrel.store..", "jandrel.sources..", "jandrel.formats..", "jandrel.core..")
-                .should().accessField(System.class, "out").orShould().accessField(System.class, "err").check(ALL);
+        noClasses()
+                .that()
+                .resideInAnyPackage(
+                        "jandrel.service..",
+                        "jandrel.store..",
+                        "jandrel.sources..",
+                        "jandrel.formats..",
+                        "jandrel.core..")
+                .should()
+                .accessField(System.class, "out")
+                .orShould()
+                .accessField(System.class, "err")
+                .check(ALL);
     }
 }

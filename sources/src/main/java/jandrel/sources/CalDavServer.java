@@ -59,7 +59,8 @@ public final class CalDavServer implements CalendarServer {
                 + "<d:displayname/><c:supported-calendar-component-set/></d:prop></d:propfind>";
         List<Calendar> found = new ArrayList<>();
         for (Answer answer : send("PROPFIND", home, "1", ask).answers()) {
-            boolean events = answer.components().isEmpty() || answer.components().contains("VEVENT");
+            boolean events =
+                    answer.components().isEmpty() || answer.components().contains("VEVENT");
             if (answer.isCalendar() && events) {
                 String name = answer.text("displayname");
                 found.add(new Calendar(answer.href(), name.isEmpty() ? "calendar" : name));
@@ -69,7 +70,8 @@ public final class CalDavServer implements CalendarServer {
     }
 
     private Optional<URI> property(URI at, String name, String namespace) {
-        String ask = "<d:propfind xmlns:d='DAV:' xmlns:p='" + namespace + "'><d:prop><p:" + name + "/></d:prop></d:propfind>";
+        String ask = "<d:propfind xmlns:d='DAV:' xmlns:p='" + namespace + "'><d:prop><p:" + name
+                + "/></d:prop></d:propfind>";
         return send("PROPFIND", at, "0", ask).answers().stream()
                 .map(a -> a.text(name))
                 .filter(href -> !href.isEmpty())
@@ -98,7 +100,8 @@ public final class CalDavServer implements CalendarServer {
     /** Nothing, if the server no longer knows the token (RFC 6578 §3.2: 403 or 409 with valid-sync-token). */
     private Optional<Multistatus> report(URI at, String ask, boolean mayForget) {
         HttpResponse<InputStream> response = exchange("REPORT", at, "1", ask);
-        if (mayForget && (response.statusCode() == 403 || response.statusCode() == 409 || response.statusCode() == 412)) {
+        if (mayForget
+                && (response.statusCode() == 403 || response.statusCode() == 409 || response.statusCode() == 412)) {
             drain(response);
             return Optional.empty();
         }
@@ -116,8 +119,7 @@ public final class CalDavServer implements CalendarServer {
         ask.append("</c:calendar-multiget>");
         return send("REPORT", resolve(calendar), "1", ask.toString()).answers().stream()
                 .filter(a -> !a.isGone() && !a.text("calendar-data").isEmpty())
-                .map(a -> new CalendarObject(
-                        a.href(), a.text("calendar-data").getBytes(StandardCharsets.UTF_8)))
+                .map(a -> new CalendarObject(a.href(), a.text("calendar-data").getBytes(StandardCharsets.UTF_8)))
                 .toList();
     }
 
@@ -167,7 +169,8 @@ public final class CalDavServer implements CalendarServer {
                     unreachable);
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
-            throw new SourceTrouble(SourceTrouble.Kind.UNREACHABLE, "stopped while asking the calendar server", stopped);
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.UNREACHABLE, "stopped while asking the calendar server", stopped);
         }
     }
 

@@ -1,9 +1,9 @@
 package jandrel.sources;
 
-import jandrel.core.item.Content.Attachment;
 import jakarta.mail.AuthenticationFailedException;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
+import jandrel.core.item.Content.Attachment;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
@@ -61,7 +61,9 @@ public final class ImapMailbox implements Mailbox {
             return new ImapMailbox(store);
         } catch (AuthenticationFailedException refused) {
             throw new SourceTrouble(
-                    SourceTrouble.Kind.SIGN_IN, "the mail server does not take this sign-in; renew the password", refused);
+                    SourceTrouble.Kind.SIGN_IN,
+                    "the mail server does not take this sign-in; renew the password",
+                    refused);
         } catch (MessagingException unreachable) {
             throw new SourceTrouble(
                     SourceTrouble.Kind.UNREACHABLE,
@@ -101,13 +103,14 @@ public final class ImapMailbox implements Mailbox {
     public long[] uids(String folder, long first, LocalDate since) {
         String search = "UID SEARCH UID " + first + ":* SINCE " + DAY.format(since);
         // n:* always names the last message, even when its number is lower (RFC 3501 §6.4.8)
-        return command(folder, protocol -> Arrays.stream(
-                        ask(protocol, search))
-                .filter(r -> r instanceof IMAPResponse i && i.keyEquals("SEARCH"))
-                .flatMapToLong(ImapMailbox::numbers)
-                .filter(uid -> uid >= first)
-                .sorted()
-                .toArray());
+        return command(
+                folder,
+                protocol -> Arrays.stream(ask(protocol, search))
+                        .filter(r -> r instanceof IMAPResponse i && i.keyEquals("SEARCH"))
+                        .flatMapToLong(ImapMailbox::numbers)
+                        .filter(uid -> uid >= first)
+                        .sorted()
+                        .toArray());
     }
 
     private static java.util.stream.LongStream numbers(Response search) {

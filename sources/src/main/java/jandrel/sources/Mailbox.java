@@ -20,7 +20,10 @@ public interface Mailbox extends AutoCloseable {
      * @param attachments what the server says of them where the bytes are not the whole; else null
      */
     record Message(
-            long uid, Instant received, byte[] bytes, @Nullable List<Attachment> attachments) {}
+            long uid,
+            Instant received,
+            byte[] bytes,
+            @Nullable List<Attachment> attachments) {}
 
     /** The inbox and, where the server names one (RFC 6154), the folder of sent mail. */
     List<Folder> folders();

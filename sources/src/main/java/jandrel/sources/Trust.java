@@ -53,7 +53,8 @@ public final class Trust {
         store.load(null, null);
         try (InputStream in = Files.newInputStream(pem)) {
             int n = 0;
-            for (Certificate certificate : CertificateFactory.getInstance("X.509").generateCertificates(in)) {
+            for (Certificate certificate :
+                    CertificateFactory.getInstance("X.509").generateCertificates(in)) {
                 store.setCertificateEntry("authority-" + n++, certificate);
             }
         }

@@ -31,8 +31,16 @@ class CalDavServerTest {
     }
 
     private static void put(String name) throws IOException, InterruptedException {
-        PROVIDERS.event(WHO, name + ".ics", "BEGIN:VEVENT", "UID:" + name, "DTSTAMP:20260101T000000Z", "DTSTART:20260504T090000Z",
-                "SUMMARY:Buoys & chains <" + name + ">", "X-OWN:kept", "END:VEVENT");
+        PROVIDERS.event(
+                WHO,
+                name + ".ics",
+                "BEGIN:VEVENT",
+                "UID:" + name,
+                "DTSTAMP:20260101T000000Z",
+                "DTSTART:20260504T090000Z",
+                "SUMMARY:Buoys & chains <" + name + ">",
+                "X-OWN:kept",
+                "END:VEVENT");
     }
 
     private static CalendarServer open(String password) {
@@ -42,7 +50,9 @@ class CalDavServerTest {
     @Test
     void itsCalendarsAreFoundFromTheServersRoot() {
         try (CalendarServer server = open(Providers.PASSWORD)) {
-            assertThat(server.calendars()).singleElement().satisfies(c -> assertThat(c.href()).endsWith("/work/"));
+            assertThat(server.calendars())
+                    .singleElement()
+                    .satisfies(c -> assertThat(c.href()).endsWith("/work/"));
         }
     }
 
@@ -63,7 +73,10 @@ class CalDavServerTest {
             assertThat(some.whole()).isFalse();
             assertThat(some.changed()).singleElement().asString().endsWith("four.ics");
             PROVIDERS.removeEvent(WHO, "four.ics");
-            assertThat(server.changes(calendar, some.token()).removed()).singleElement().asString().endsWith("four.ics");
+            assertThat(server.changes(calendar, some.token()).removed())
+                    .singleElement()
+                    .asString()
+                    .endsWith("four.ics");
         }
     }
 
@@ -71,8 +84,10 @@ class CalDavServerTest {
     void objectsComeAsTheyWerePut() {
         try (CalendarServer server = open(Providers.PASSWORD)) {
             String calendar = server.calendars().get(0).href();
-            assertThat(server.objects(calendar, List.of(calendar + "one.ics", calendar + "never.ics"))).singleElement().satisfies(o ->
-                    assertThat(new String(o.bytes(), StandardCharsets.UTF_8)).contains("Buoys & chains <one>", "X-OWN:kept"));
+            assertThat(server.objects(calendar, List.of(calendar + "one.ics", calendar + "never.ics")))
+                    .singleElement()
+                    .satisfies(o -> assertThat(new String(o.bytes(), StandardCharsets.UTF_8))
+                            .contains("Buoys & chains <one>", "X-OWN:kept"));
         }
     }
 
@@ -90,13 +105,15 @@ class CalDavServerTest {
     void aWrongPasswordIsSaidToBeOne() {
         try (CalendarServer server = open("wrong")) {
             assertThatThrownBy(server::calendars)
-                    .isInstanceOfSatisfying(SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.SIGN_IN));
+                    .isInstanceOfSatisfying(
+                            SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.SIGN_IN));
         }
     }
 
     @Test
     void anAnswerWithEntitiesOfItsOwnIsNotFollowed() {
-        String hostile = "<!DOCTYPE a [<!ENTITY x SYSTEM 'file:///etc/passwd'>]><d:multistatus xmlns:d='DAV:'><d:response><d:href>&x;</d:href></d:response></d:multistatus>";
+        String hostile =
+                "<!DOCTYPE a [<!ENTITY x SYSTEM 'file:///etc/passwd'>]><d:multistatus xmlns:d='DAV:'><d:response><d:href>&x;</d:href></d:response></d:multistatus>";
         assertThatThrownBy(() -> Multistatus.read(new ByteArrayInputStream(hostile.getBytes(StandardCharsets.UTF_8))))
                 .isInstanceOf(IOException.class);
     }

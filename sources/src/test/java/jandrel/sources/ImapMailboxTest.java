@@ -32,11 +32,14 @@ class ImapMailboxTest {
         Providers providers = new Providers(STAND);
         providers.addUser(WHO);
         for (int i = 0; i < 5; i++) {
-            providers.mail(WHO, "", NOW.minus(40 - i, ChronoUnit.DAYS), "From: a" + i + "@x.example\r\n\r\nold " + i + "\r\n");
+            providers.mail(
+                    WHO, "", NOW.minus(40 - i, ChronoUnit.DAYS), "From: a" + i + "@x.example\r\n\r\nold " + i + "\r\n");
         }
-        String big = "From: a@x.example\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nread me\r\n--b\r\n"
-                + "Content-Type: application/zip; name=\"all.zip\"\r\nContent-Transfer-Encoding: base64\r\n\r\n" + ("A".repeat(76) + "\r\n").repeat(550_000)
-                + "\r\n--b--\r\n";
+        String big =
+                "From: a@x.example\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nread me\r\n--b\r\n"
+                        + "Content-Type: application/zip; name=\"all.zip\"\r\nContent-Transfer-Encoding: base64\r\n\r\n"
+                        + ("A".repeat(76) + "\r\n").repeat(550_000)
+                        + "\r\n--b--\r\n";
         providers.mail(WHO, "", NOW, big);
         providers.mail(WHO, ".Sent", NOW, "From: reader@corvane.example\r\nTo: a@x.example\r\n\r\nhi\r\n");
     }
@@ -58,8 +61,10 @@ class ImapMailboxTest {
             long[] all = mailbox.uids("INBOX", 1, LocalDate.now().minusDays(100));
             assertThat(all).hasSize(6).isSorted();
             assertThat(mailbox.uids("INBOX", 1, LocalDate.now().minusDays(2))).hasSize(1);
-            assertThat(mailbox.uids("INBOX", all[3], LocalDate.now().minusDays(100))).hasSize(3);
-            assertThat(mailbox.uids("INBOX", all[5] + 1, LocalDate.now().minusDays(100))).isEmpty();
+            assertThat(mailbox.uids("INBOX", all[3], LocalDate.now().minusDays(100)))
+                    .hasSize(3);
+            assertThat(mailbox.uids("INBOX", all[5] + 1, LocalDate.now().minusDays(100)))
+                    .isEmpty();
             assertThat(mailbox.extent("INBOX").next()).isEqualTo(all[5] + 1);
         }
     }
@@ -68,10 +73,12 @@ class ImapMailboxTest {
     void aBatchComesWithTheServersTimeAndChangesNothing() {
         try (Mailbox mailbox = open()) {
             long[] uids = mailbox.uids("INBOX", 1, LocalDate.now().minusDays(100));
-            List<Message> messages = mailbox.fetch("INBOX", Arrays.stream(uids).boxed().limit(5).toList());
+            List<Message> messages =
+                    mailbox.fetch("INBOX", Arrays.stream(uids).boxed().limit(5).toList());
             assertThat(messages).hasSize(5);
             assertThat(messages.get(0).received()).isEqualTo(NOW.minus(40, ChronoUnit.DAYS));
-            assertThat(new String(messages.get(4).bytes(), StandardCharsets.UTF_8)).contains("old 4");
+            assertThat(new String(messages.get(4).bytes(), StandardCharsets.UTF_8))
+                    .contains("old 4");
             assertThat(messages.get(0).attachments()).isNull();
         }
     }
@@ -92,15 +99,18 @@ class ImapMailboxTest {
     @Test
     void aWrongPasswordIsToldApartFromAServerThatIsNotThere() {
         assertThatThrownBy(() -> ImapMailbox.open(SERVER, new Account(WHO, "wrong"), TRUST))
-                .isInstanceOfSatisfying(SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.SIGN_IN));
+                .isInstanceOfSatisfying(
+                        SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.SIGN_IN));
         assertThatThrownBy(() -> ImapMailbox.open(new Endpoint("127.0.0.1", 9, ""), new Account(WHO, "x"), TRUST))
-                .isInstanceOfSatisfying(SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE));
+                .isInstanceOfSatisfying(
+                        SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE));
     }
 
     @Test
     void aCertificateOfAnUnknownAuthorityIsNotBelieved() {
         assertThatThrownBy(() -> ImapMailbox.open(SERVER, new Account(WHO, Providers.PASSWORD), Trust.with(null)))
-                .isInstanceOfSatisfying(SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE));
+                .isInstanceOfSatisfying(
+                        SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE));
     }
 
     @Test

@@ -77,7 +77,8 @@ public interface Connections {
     @Select("SELECT * FROM connection WHERE id = #{id}")
     Optional<Connection> connection(@Param("id") UUID id);
 
-    @Update("UPDATE connection SET secret = #{secret}, state = 'connecting', detail = '', failures = 0 WHERE id = #{id}")
+    @Update(
+            "UPDATE connection SET secret = #{secret}, state = 'connecting', detail = '', failures = 0 WHERE id = #{id}")
     int renew(@Param("id") UUID id, @Param("secret") byte[] secret);
 
     @Select("""
@@ -132,5 +133,4 @@ public interface Connections {
 
     @Delete("DELETE FROM open_series WHERE source = #{source} AND href = #{href}")
     int removeOpenSeries(@Param("source") int source, @Param("href") String href);
-
 }

@@ -52,7 +52,8 @@ final class CopyRows {
             String text = value.toString();
             boolean plain = text.indexOf('\\') < 0 && text.indexOf('"') < 0;
             literal.append(literal.length() > 1 ? ",\"" : "\"");
-            literal.append(plain ? text : text.replace("\\", "\\\\").replace("\"", "\\\"")).append('"');
+            literal.append(plain ? text : text.replace("\\", "\\\\").replace("\"", "\\\""))
+                    .append('"');
         }
         escaped(literal.append('}').toString());
     }
@@ -93,7 +94,10 @@ final class CopyRows {
             connection
                     .unwrap(PGConnection.class)
                     .getCopyAPI()
-                    .copyIn("COPY " + tableAndColumns + " FROM STDIN", new ByteArrayInputStream(rows, 0, length), 1 << 16);
+                    .copyIn(
+                            "COPY " + tableAndColumns + " FROM STDIN",
+                            new ByteArrayInputStream(rows, 0, length),
+                            1 << 16);
         } catch (IOException impossible) {
             throw new IllegalStateException("bytes in memory cannot be read", impossible);
         }

@@ -61,13 +61,15 @@ public class Directory {
             if (row.addresses().isEmpty()) {
                 in.problem(row.line(), "addresses", "the cell is empty; a person needs an address to be recognised by");
             }
-            in.add(new PersonState(in.id(row.key()), row.key(), row.name(), row.team(), row.role(), texts(row.addresses())));
+            in.add(new PersonState(
+                    in.id(row.key()), row.key(), row.name(), row.team(), row.role(), texts(row.addresses())));
         }
         in.stopAtProblems();
         Set<String> touched = new HashSet<>();
         boolean fewer = false;
         for (PersonState now : in.changed()) {
-            List<String> before = known.containsKey(now.key()) ? List.of(known.get(now.key()).addresses()) : List.of();
+            List<String> before =
+                    known.containsKey(now.key()) ? List.of(known.get(now.key()).addresses()) : List.of();
             fewer |= !List.of(now.addresses()).containsAll(before);
             touched.addAll(before);
             touched.addAll(List.of(now.addresses()));
@@ -90,15 +92,21 @@ public class Directory {
         Import<AccountState> in = new Import<>(known);
         Map<String, UUID> people = refs(mapper.personIds(keys(rows, AccountRow::owner)));
         Map<String, String> taken = new HashMap<>();
-        String[] domainKeys =
-                rows.stream().flatMap(r -> r.domains().stream()).map(DomainName::key).toArray(String[]::new);
+        String[] domainKeys = rows.stream()
+                .flatMap(r -> r.domains().stream())
+                .map(DomainName::key)
+                .toArray(String[]::new);
         in.takenElsewhere(mapper.domainOwners(domainKeys), keys(rows, AccountRow::key), taken);
         for (AccountRow row : rows) {
             for (DomainName domain : row.domains()) {
                 in.single(taken, domain.key(), row.key(), row.line(), "domains", "an account");
             }
             UUID owner = in.reference(people, row.owner(), row.line(), "owner", "person");
-            String[] domains = row.domains().stream().map(DomainName::key).sorted().distinct().toArray(String[]::new);
+            String[] domains = row.domains().stream()
+                    .map(DomainName::key)
+                    .sorted()
+                    .distinct()
+                    .toArray(String[]::new);
             in.add(new AccountState(in.id(row.key()), row.key(), row.name(), owner, domains));
         }
         in.stopAtProblems();
@@ -121,7 +129,13 @@ public class Directory {
         for (ContactRow row : rows) {
             UUID account = in.reference(accounts, row.account(), row.line(), "account", "account");
             in.add(new ContactState(
-                    in.id(row.key()), row.key(), row.name(), row.title(), account, row.lastActive(), texts(row.addresses())));
+                    in.id(row.key()),
+                    row.key(),
+                    row.name(),
+                    row.title(),
+                    account,
+                    row.lastActive(),
+                    texts(row.addresses())));
         }
         in.stopAtProblems();
         Set<String> touched = new HashSet<>();
@@ -150,10 +164,19 @@ public class Directory {
         for (OpportunityRow row : rows) {
             UUID account = in.reference(accounts, row.account(), row.line(), "account", "account");
             UUID owner = in.reference(people, row.owner(), row.line(), "owner", "person");
-            String value = row.value() == null ? null : row.value().stripTrailingZeros().toPlainString();
+            String value = row.value() == null
+                    ? null
+                    : row.value().stripTrailingZeros().toPlainString();
             in.add(new OpportunityState(
-                    in.id(row.key()), row.key(), row.name(), account, row.stage(), row.state().name(), value,
-                    row.currency(), owner));
+                    in.id(row.key()),
+                    row.key(),
+                    row.name(),
+                    account,
+                    row.stage(),
+                    row.state().name(),
+                    value,
+                    row.currency(),
+                    owner));
         }
         in.stopAtProblems();
         Set<UUID> concerned = new HashSet<>();
@@ -175,11 +198,18 @@ public class Directory {
     }
 
     private static String[] texts(List<EmailAddress> addresses) {
-        return addresses.stream().map(EmailAddress::toString).sorted().distinct().toArray(String[]::new);
+        return addresses.stream()
+                .map(EmailAddress::toString)
+                .sorted()
+                .distinct()
+                .toArray(String[]::new);
     }
 
     private static <R> String[] texts(List<R> rows, Function<R, List<EmailAddress>> addresses) {
-        return rows.stream().flatMap(r -> addresses.apply(r).stream()).map(EmailAddress::toString).toArray(String[]::new);
+        return rows.stream()
+                .flatMap(r -> addresses.apply(r).stream())
+                .map(EmailAddress::toString)
+                .toArray(String[]::new);
     }
 
     private static <R> String[] keys(List<R> rows, Function<R, String> key) {
@@ -246,7 +276,10 @@ public class Directory {
             String other = taken.putIfAbsent(text, key);
             if (other != null && !other.equals(key)) {
                 String shown = text.startsWith("@") ? text.substring(1) : text;
-                problem(line, column, "“" + shown + "” already belongs to “" + other + "”, and one is " + what + "’s alone");
+                problem(
+                        line,
+                        column,
+                        "“" + shown + "” already belongs to “" + other + "”, and one is " + what + "’s alone");
             }
         }
 

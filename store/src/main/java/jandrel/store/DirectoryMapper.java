@@ -28,7 +28,8 @@ interface DirectoryMapper {
         boolean same(State other);
     }
 
-    record PersonState(UUID id, String key, String name, String team, String role, String[] addresses) implements State {
+    record PersonState(UUID id, String key, String name, String team, String role, String[] addresses)
+            implements State {
         @Override
         public boolean same(State other) {
             return other instanceof PersonState o
@@ -37,7 +38,8 @@ interface DirectoryMapper {
         }
     }
 
-    record AccountState(UUID id, String key, String name, @Nullable UUID owner, String[] domains) implements State {
+    record AccountState(
+            UUID id, String key, String name, @Nullable UUID owner, String[] domains) implements State {
         @Override
         public boolean same(State other) {
             return other instanceof AccountState o

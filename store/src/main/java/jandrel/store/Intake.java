@@ -44,7 +44,8 @@ public class Intake {
         rules.hold();
         List<Observed> observed = new ArrayList<>(decided(place, seen));
         if (!gone.isEmpty()) {
-            UUID[] ids = gone.stream().map(p -> keys.sighting(place.source(), p)).toArray(UUID[]::new);
+            UUID[] ids =
+                    gone.stream().map(p -> keys.sighting(place.source(), p)).toArray(UUID[]::new);
             mapper.known(ids).forEach(row -> observed.add(left(row)));
         }
         recorder.record(observed, move);
@@ -60,21 +61,38 @@ public class Intake {
         for (Seen s : seen) {
             Decision decision = Decider.decide(s.item(), place.vantage(), policy, slice);
             boolean logged = decision.verdict() == Verdict.LOGGED;
-            observed.add(Observed.of(keys, place, s.position(), s.item(), logged ? s.content().get() : null, decision));
+            observed.add(Observed.of(
+                    keys, place, s.position(), s.item(), logged ? s.content().get() : null, decision));
         }
         return observed;
     }
 
     private static Observed left(IntakeMapper.Known row) {
         return new Observed(
-                row.id(), row.source(), row.person(), row.position(), row.item(), row.kind(), row.at(), null, null,
+                row.id(),
+                row.source(),
+                row.person(),
+                row.position(),
+                row.item(),
+                row.kind(),
+                row.at(),
+                null,
+                null,
                 Decider.gone());
     }
 
     /** Decides a stored item again; what its decision needs is all in {@code facts}. */
     static Observed again(RecordMapper.Stored row, Item facts, Decision decision) {
         return new Observed(
-                row.id(), row.source(), row.person(), row.position(), row.item(), row.kind(), row.at(), facts, null,
+                row.id(),
+                row.source(),
+                row.person(),
+                row.position(),
+                row.item(),
+                row.kind(),
+                row.at(),
+                facts,
+                null,
                 decision);
     }
 }

@@ -71,8 +71,7 @@ public class Reconsidering {
         for (int i = 0; i < rows.size(); i++) {
             RecordMapper.Stored row = rows.get(i);
             Vantage vantage = new Vantage(row.person(), since.getOrDefault(row.source(), Instant.EPOCH));
-            observed.add(
-                    Intake.again(row, items.get(i), Decider.decide(items.get(i), vantage, policy, slice)));
+            observed.add(Intake.again(row, items.get(i), Decider.decide(items.get(i), vantage, policy, slice)));
         }
         return observed;
     }

@@ -140,8 +140,7 @@ interface TimelineMapper {
     @Select("SELECT count(*) FROM (" + RECORDS + """
             ) every WHERE (#{kind} = '' OR kind = #{kind}) AND (#{name} = '' OR name ILIKE #{pattern})
             """)
-    long recordCount(
-            @Param("kind") String kind, @Param("name") String name, @Param("pattern") String pattern);
+    long recordCount(@Param("kind") String kind, @Param("name") String name, @Param("pattern") String pattern);
 
     @Select("SELECT r.*, " + TOUCH + " FROM (SELECT * FROM (" + RECORDS + ") every WHERE id = #{id}) r")
     Optional<RecordRow> record(@Param("id") UUID id, @Param("now") Instant now);

@@ -90,8 +90,7 @@ public class Timelines {
     @Transactional(readOnly = true)
     public List<Entry> search(String words, Viewer viewer, Cursor before, int limit) {
         return entries(
-                        mapper.search(
-                                words, readsAnything(viewer), viewer.person(), before.at(), before.id(), limit),
+                        mapper.search(words, readsAnything(viewer), viewer.person(), before.at(), before.id(), limit),
                         viewer)
                 .stream()
                 .filter(e -> e.visibility() == Visibility.FULL)
@@ -153,8 +152,7 @@ public class Timelines {
                 .map(o -> new Owner(o, names.getOrDefault(o, "")))
                 .toList();
         String evidence = row.evidence() == null ? "" : row.evidence().toLowerCase(java.util.Locale.ROOT);
-        return new Entry(
-                row.id(), row.kind(), row.at(), row.ends(), row.allDay(), visibility, item, owners, evidence);
+        return new Entry(row.id(), row.kind(), row.at(), row.ends(), row.allDay(), visibility, item, owners, evidence);
     }
 
     static Readers readers(UUID @Nullable [] readers) {
@@ -179,9 +177,22 @@ public class Timelines {
 
     private static Known known(TimelineMapper.RecordRow r) {
         return new Known(
-                r.kind(), r.id(), r.key(), r.name(), r.detail(), r.account(), orEmpty(r.accountName()), orEmpty(r.owner()),
-                orEmpty(r.stage()), orEmpty(r.state()), r.value(), orEmpty(r.currency()), List.of(r.addresses()),
-                r.activities(), r.lastTouch(), r.nextMeeting());
+                r.kind(),
+                r.id(),
+                r.key(),
+                r.name(),
+                r.detail(),
+                r.account(),
+                orEmpty(r.accountName()),
+                orEmpty(r.owner()),
+                orEmpty(r.stage()),
+                orEmpty(r.state()),
+                r.value(),
+                orEmpty(r.currency()),
+                List.of(r.addresses()),
+                r.activities(),
+                r.lastTouch(),
+                r.nextMeeting());
     }
 
     private static String orEmpty(@Nullable String text) {

@@ -26,7 +26,9 @@ class ConvergenceTest {
     private static final String[] OUTSIDE = {
         "a@one.example", "b@one.example", "c@sub.one.example", "d@two.example", "e@free.example", "f@nobody.example"
     };
-    private static final String[] KEYS = {"@one.example", "@sub.one.example", "a@one.example", "@two.example", "e@free.example"};
+    private static final String[] KEYS = {
+        "@one.example", "@sub.one.example", "a@one.example", "@two.example", "e@free.example"
+    };
     private static StoreContext store;
     private final Map<Integer, Map<String, MailItem>> mailboxes = new LinkedHashMap<>();
     private Scene scene;
@@ -67,7 +69,8 @@ class ConvergenceTest {
     }
 
     private void begin() throws Exception {
-        store.run("TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, policy CASCADE");
+        store.run(
+                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, policy CASCADE");
         store.run("INSERT INTO policy VALUES (1, true, true, 90, 60, 'EVERYONE', 'test')");
         scene = new Scene(store).people(2).account("one", "one.example").account("two");
         places = List.of(scene.place(0), scene.place(1), scene.place(1));
@@ -78,10 +81,18 @@ class ConvergenceTest {
     private void change(Random random) throws Misfit {
         switch (random.nextInt(8)) {
             case 0, 1, 2 -> arrive(random);
-            case 3 -> scene.contact("c" + random.nextInt(4), random.nextBoolean() ? "one" : "two", OUTSIDE[random.nextInt(OUTSIDE.length)]);
+            case 3 ->
+                scene.contact(
+                        "c" + random.nextInt(4),
+                        random.nextBoolean() ? "one" : "two",
+                        OUTSIDE[random.nextInt(OUTSIDE.length)]);
             case 4 -> exclude(random);
             case 5 -> include(random);
-            case 6 -> scene.opportunity("o" + random.nextInt(3), random.nextBoolean() ? "one" : "two", random.nextBoolean() ? OpportunityState.OPEN : OpportunityState.WON);
+            case 6 ->
+                scene.opportunity(
+                        "o" + random.nextInt(3),
+                        random.nextBoolean() ? "one" : "two",
+                        random.nextBoolean() ? OpportunityState.OPEN : OpportunityState.WON);
             default -> share(random);
         }
     }
@@ -89,20 +100,26 @@ class ConvergenceTest {
     private void arrive(Random random) {
         int n = random.nextInt(12);
         Random ofItem = new Random(n);
-        MailItem item = Scene.mail("m" + n, OUTSIDE[ofItem.nextInt(OUTSIDE.length)], "p" + ofItem.nextInt(2) + "@corvane.example", OUTSIDE[ofItem.nextInt(OUTSIDE.length)]);
+        MailItem item = Scene.mail(
+                "m" + n,
+                OUTSIDE[ofItem.nextInt(OUTSIDE.length)],
+                "p" + ofItem.nextInt(2) + "@corvane.example",
+                OUTSIDE[ofItem.nextInt(OUTSIDE.length)]);
         Place place = places.get(random.nextInt(places.size()));
         mailboxes.get(place.source()).put("1/" + n, item);
         store.get(Intake.class).take(place, List.of(Scene.seen("1/" + n, item)), List.of(), null);
     }
 
     private void exclude(Random random) {
-        store.get(Exclusions.class).add(List.of(new Exclusion(UUID.randomUUID(), KEYS[random.nextInt(KEYS.length)], "")), "t");
+        store.get(Exclusions.class)
+                .add(List.of(new Exclusion(UUID.randomUUID(), KEYS[random.nextInt(KEYS.length)], "")), "t");
     }
 
     private void include(Random random) {
         List<Exclusions.Listed> all = store.get(Exclusions.class).all();
         if (!all.isEmpty()) {
-            store.get(Exclusions.class).remove(all.get(random.nextInt(all.size())).id());
+            store.get(Exclusions.class)
+                    .remove(all.get(random.nextInt(all.size())).id());
         }
     }
 

@@ -40,14 +40,18 @@ class IntakeTest {
 
     @BeforeEach
     void begin() throws Exception {
-        store.run("TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, policy CASCADE");
+        store.run(
+                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, policy CASCADE");
         store.run("INSERT INTO policy VALUES (1, true, true, 90, 60, 'EVERYONE', 'test')");
         scene = new Scene(store).people(3).account("port", "port.example").contact("bram", "port", "bram@port.example");
         intake = store.get(Intake.class);
     }
 
     private UUID record(String name) {
-        return store.get(Timelines.class).records("", name, Scene.NOON, 0, 10).get(0).id();
+        return store.get(Timelines.class)
+                .records("", name, Scene.NOON, 0, 10)
+                .get(0)
+                .id();
     }
 
     private List<Entry> timeline(String name) {
@@ -57,17 +61,26 @@ class IntakeTest {
     @Test
     void theSameMessageInThreeMailboxesIsOneActivityWithThreeDecisions() throws SQLException {
         for (int i = 0; i < 3; i++) {
-            intake.take(scene.place(i), List.of(seen("1/" + i, mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
+            intake.take(
+                    scene.place(i),
+                    List.of(seen("1/" + i, mail("1", "bram@port.example", "p0@corvane.example"))),
+                    List.of(),
+                    null);
         }
-        assertThat(timeline("Account port")).singleElement().satisfies(e -> assertThat(e.owners()).hasSize(3));
+        assertThat(timeline("Account port"))
+                .singleElement()
+                .satisfies(e -> assertThat(e.owners()).hasSize(3));
         assertThat(store.count("SELECT count(*) FROM sighting")).isEqualTo(3);
-        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'here'")).isEqualTo(1);
+        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'here'"))
+                .isEqualTo(1);
     }
 
     @Test
     void recordingABatchTwiceChangesNothing() throws SQLException {
         Place place = scene.place(0);
-        List<Seen> batch = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")), seen("1/2", mail("2", "x@else.example", "p0@corvane.example")));
+        List<Seen> batch = List.of(
+                seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")),
+                seen("1/2", mail("2", "x@else.example", "p0@corvane.example")));
         intake.take(place, batch, List.of(), null);
         intake.take(place, batch, List.of(), null);
         assertThat(store.count("SELECT count(*) FROM sighting")).isEqualTo(2);
@@ -88,12 +101,20 @@ class IntakeTest {
     @Test
     void nothingOfWhatIsLeftOutRestsHereAndOfWhatWaitsOnlyTheHeader() throws SQLException {
         store.get(Exclusions.class).add(List.of(new Exclusion(UUID.randomUUID(), "@secret.example", "")), "t");
-        intake.take(scene.place(0), List.of(
+        intake.take(
+                scene.place(0),
+                List.of(
                         seen("1/1", mail("left-out-subject", "bram@port.example", "who@secret.example")),
-                        seen("1/2", mail("waiting-subject", "stranger@else.example", "p0@corvane.example"))), List.of(), null);
-        assertThat(store.count("SELECT count(*) FROM sighting s WHERE s::text LIKE '%left-out-subject%'")).isZero();
-        assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'left-out' AND facts IS NULL AND keys IS NULL")).isEqualTo(1);
-        assertThat(store.count("SELECT count(*) FROM sighting s WHERE s::text LIKE '%waiting-subject%'")).isEqualTo(1);
+                        seen("1/2", mail("waiting-subject", "stranger@else.example", "p0@corvane.example"))),
+                List.of(),
+                null);
+        assertThat(store.count("SELECT count(*) FROM sighting s WHERE s::text LIKE '%left-out-subject%'"))
+                .isZero();
+        assertThat(store.count(
+                        "SELECT count(*) FROM sighting WHERE verdict = 'left-out' AND facts IS NULL AND keys IS NULL"))
+                .isEqualTo(1);
+        assertThat(store.count("SELECT count(*) FROM sighting s WHERE s::text LIKE '%waiting-subject%'"))
+                .isEqualTo(1);
         assertThat(store.count("SELECT count(*) FROM body")).isZero();
     }
 
@@ -122,15 +143,21 @@ class IntakeTest {
         scene.contact("newcomer", "port", "new@else.example");
         scene.settle();
         assertThat(timeline("Contact newcomer")).hasSize(1);
-        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'wanted'")).isEqualTo(1);
+        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'wanted'"))
+                .isEqualTo(1);
         assertThat(store.get(Positions.class).toRefetch(place.source(), 10)).containsExactly("1/1");
         store.get(Positions.class).cannotRefetch(place.source(), List.of("1/1"));
-        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'gone'")).isEqualTo(1);
+        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'gone'"))
+                .isEqualTo(1);
     }
 
     @Test
     void aClosedOpportunityLeavesAndASecondOpenOneUntiesBoth() throws Misfit {
-        intake.take(scene.place(0), List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
+        intake.take(
+                scene.place(0),
+                List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))),
+                List.of(),
+                null);
         scene.opportunity("a", "port", OpportunityState.OPEN).settle();
         assertThat(timeline("Opp a")).hasSize(1);
         scene.opportunity("b", "port", OpportunityState.OPEN).settle();
@@ -141,7 +168,11 @@ class IntakeTest {
 
     @Test
     void thePolicysSharingCountsForWhatIsThereAlready() {
-        intake.take(scene.place(0), List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
+        intake.take(
+                scene.place(0),
+                List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))),
+                List.of(),
+                null);
         Policies policies = store.get(Policies.class);
         Policy now = policies.current();
         policies.change(new Policy(now.version(), true, true, 90, 60, Sharing.THOSE_ON_IT), "t");
@@ -150,10 +181,16 @@ class IntakeTest {
         assertThatThrownBy(() -> policies.change(now, "t")).isInstanceOf(StaleVersion.class);
         Viewer onIt = new Viewer(Role.REP, scene.person(0));
         Timelines timelines = store.get(Timelines.class);
-        assertThat(timelines.page(record("Account port"), onIt, Cursor.TOP, 5).get(0).visibility()).isEqualTo(Visibility.FULL);
+        assertThat(timelines
+                        .page(record("Account port"), onIt, Cursor.TOP, 5)
+                        .get(0)
+                        .visibility())
+                .isEqualTo(Visibility.FULL);
         assertThat(timelines.searchCount("About", onIt)).isEqualTo(1);
-        assertThat(timelines.searchCount("About", new Viewer(Role.REP, scene.person(1)))).isZero();
-        assertThat(timelines.searchCount("About", new Viewer(Role.AUDITOR, scene.person(0)))).isZero();
+        assertThat(timelines.searchCount("About", new Viewer(Role.REP, scene.person(1))))
+                .isZero();
+        assertThat(timelines.searchCount("About", new Viewer(Role.AUDITOR, scene.person(0))))
+                .isZero();
     }
 
     @Test
@@ -161,7 +198,9 @@ class IntakeTest {
         Place place = scene.place(0);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         intake.take(place, List.of(seen("1/1", mail("2", "bram@port.example", "p0@corvane.example"))), List.of(), null);
-        assertThat(timeline("Account port")).singleElement().satisfies(e -> assertThat(e.item().subject()).isEqualTo("About 2"));
+        assertThat(timeline("Account port"))
+                .singleElement()
+                .satisfies(e -> assertThat(e.item().subject()).isEqualTo("About 2"));
         assertThat(store.count("SELECT count(*) FROM body")).isEqualTo(1);
     }
 
@@ -171,7 +210,8 @@ class IntakeTest {
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         intake.take(place, List.of(), List.of("1/1", "never-seen"), null);
         assertThat(timeline("Account port")).isEmpty();
-        assertThat(store.count("SELECT count(*) FROM sighting WHERE rule = 'GONE' AND facts IS NULL")).isEqualTo(1);
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE rule = 'GONE' AND facts IS NULL"))
+                .isEqualTo(1);
     }
 
     @Test
@@ -187,8 +227,11 @@ class IntakeTest {
     @Test
     void anImportIsTakenWholeOrNotAtAll() throws Misfit, SQLException {
         assertThatThrownBy(() -> scene.contact("c9", "no-such-account", "c9@x.example"))
-                .isInstanceOfSatisfying(Misfit.class, m -> assertThat(m.problems()).singleElement()
-                        .satisfies(p -> assertThat(p.column()).isEqualTo("account")));
+                .isInstanceOfSatisfying(
+                        Misfit.class,
+                        m -> assertThat(m.problems())
+                                .singleElement()
+                                .satisfies(p -> assertThat(p.column()).isEqualTo("account")));
         assertThat(store.count("SELECT count(*) FROM contact")).isEqualTo(1);
         assertThatThrownBy(() -> scene.account("other", "port.example")).isInstanceOf(Misfit.class);
         assertThat(store.get(Directory.class).accounts(List.of())).isEqualTo(new Directory.Outcome(0, 0, 0));

@@ -1,12 +1,12 @@
 package jandrel.store;
 
+import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.DirectoryRows.PersonRow;
-import jandrel.core.address.DomainName;
 import jandrel.core.directory.Misfit;
 import jandrel.core.item.Content;
 import jandrel.core.item.MailItem;
@@ -33,7 +33,8 @@ final class Scene {
     Scene people(int count) throws Misfit {
         List<PersonRow> rows = new ArrayList<>();
         for (int i = 0; i < count; i++) {
-            rows.add(new PersonRow(i + 2, "p" + i, "Person " + i, addresses("p" + i + "@corvane.example"), "East", "rep"));
+            rows.add(new PersonRow(
+                    i + 2, "p" + i, "Person " + i, addresses("p" + i + "@corvane.example"), "East", "rep"));
         }
         store.get(Directory.class).people(rows);
         store.get(Company.class).change(List.of("@corvane.example"), List.of("@free.example"));
@@ -51,14 +52,21 @@ final class Scene {
         connections.addServer(server);
         Instant since = Instant.parse("2026-01-01T00:00:00Z");
         UUID id = UUID.randomUUID();
-        connections.add(new Connection(id, person(person), server.id(), "a", new byte[1], since, "connecting", "", null, 0), NOON);
+        connections.add(
+                new Connection(id, person(person), server.id(), "a", new byte[1], since, "connecting", "", null, 0),
+                NOON);
         connections.addSource(id, "folder", "INBOX", "inbox");
         return new Place(connections.sources(id).get(0).id(), person(person), since);
     }
 
     Scene account(String key, String... domains) throws Misfit {
         store.get(Directory.class)
-                .accounts(List.of(new AccountRow(2, key, "Account " + key, Arrays.stream(domains).map(DomainName::of).toList(), "")));
+                .accounts(List.of(new AccountRow(
+                        2,
+                        key,
+                        "Account " + key,
+                        Arrays.stream(domains).map(DomainName::of).toList(),
+                        "")));
         return this;
     }
 

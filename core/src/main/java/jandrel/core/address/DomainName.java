@@ -41,9 +41,7 @@ public final class DomainName {
             bare = bare.substring(0, bare.length() - 1);
         }
         String ascii = isPlain(bare) ? bare.toLowerCase(Locale.ROOT) : toAscii(bare);
-        return ascii.length() <= LONGEST && areLabels(ascii)
-                ? Optional.of(new DomainName(ascii))
-                : Optional.empty();
+        return ascii.length() <= LONGEST && areLabels(ascii) ? Optional.of(new DomainName(ascii)) : Optional.empty();
     }
 
     private static boolean isPlain(String text) {

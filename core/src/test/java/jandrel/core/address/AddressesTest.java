@@ -23,10 +23,23 @@ class AddressesTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "ann", "ann@", "@port.example", "ann@port", "a b@port.example", "a@b@port.example", "ann@-.example", "ann@por t.example"})
+    @ValueSource(
+            strings = {
+                "",
+                "ann",
+                "ann@",
+                "@port.example",
+                "ann@port",
+                "a b@port.example",
+                "a@b@port.example",
+                "ann@-.example",
+                "ann@por t.example"
+            })
     void whatIsNoAddressIsRefusedWithoutBeingRepeated(String text) {
         assertThat(EmailAddress.parse(text)).isEmpty();
-        assertThatThrownBy(() -> EmailAddress.of(text)).isInstanceOf(InvalidAddress.class).hasMessage("not a mail address");
+        assertThatThrownBy(() -> EmailAddress.of(text))
+                .isInstanceOf(InvalidAddress.class)
+                .hasMessage("not a mail address");
     }
 
     @Test

@@ -50,7 +50,8 @@ class DeciderTest {
         assertThat(records(d)).containsExactlyInAnyOrder(World.BRAM.id(), World.PORT.id(), World.BUOYS.id());
         assertThat(d.insiders()).containsExactly(World.REP.id());
         assertThat(rules(d))
-                .containsExactly(Rule.CONTACT_ADDRESS, Rule.ACCOUNT_OF_CONTACT, Rule.ONLY_OPPORTUNITY, Rule.READ_BY_EVERYONE);
+                .containsExactly(
+                        Rule.CONTACT_ADDRESS, Rule.ACCOUNT_OF_CONTACT, Rule.ONLY_OPPORTUNITY, Rule.READ_BY_EVERYONE);
     }
 
     @Test
@@ -105,8 +106,10 @@ class DeciderTest {
     void whatIsAmongOurselvesIsLeftOut() {
         assertThat(rules(decide(mail("tobias@corvane.example", "maren@corvane.example", "yard@corvane.example"))))
                 .containsExactly(Rule.INSIDE_ONLY);
-        assertThat(rules(decide(mail("tobias@corvane.example", "tobias@corvane.example")))).containsExactly(Rule.INSIDE_ONLY);
-        assertThat(rules(decide(meeting(Privacy.PRIVATE, State.PLANNED, party(Part.ORGANISER, "tobias@corvane.example")))))
+        assertThat(rules(decide(mail("tobias@corvane.example", "tobias@corvane.example"))))
+                .containsExactly(Rule.INSIDE_ONLY);
+        assertThat(rules(decide(
+                        meeting(Privacy.PRIVATE, State.PLANNED, party(Part.ORGANISER, "tobias@corvane.example")))))
                 .containsExactly(Rule.ALONE);
     }
 
@@ -122,7 +125,9 @@ class DeciderTest {
     @Test
     void anExclusionBeatsAMatchWhoeverItCovers() {
         for (String key : List.of("bram@skarvik.example", "@skarvik.example", "@corvane.example")) {
-            Decision d = decide(mail("bram@skarvik.example", "tobias@corvane.example"), excluding(key).build());
+            Decision d = decide(
+                    mail("bram@skarvik.example", "tobias@corvane.example"),
+                    excluding(key).build());
             assertThat(d.verdict()).isEqualTo(Verdict.LEFT_OUT);
             assertThat(d.exclusion()).isEqualTo(World.id(40));
             assertThat(Sentences.of(d.trail()).get(0)).contains("supplier");
@@ -132,29 +137,39 @@ class DeciderTest {
     @Test
     void anExclusionOfADomainTakesInItsSubdomainsAndNoLookalike() {
         DirectorySlice slice = excluding("@kettingwerk.example").build();
-        assertThat(decide(mail("a@sales.kettingwerk.example", "bram@skarvik.example"), slice).verdict())
+        assertThat(decide(mail("a@sales.kettingwerk.example", "bram@skarvik.example"), slice)
+                        .verdict())
                 .isEqualTo(Verdict.LEFT_OUT);
-        assertThat(decide(mail("a@notkettingwerk.example", "bram@skarvik.example"), slice).verdict())
+        assertThat(decide(mail("a@notkettingwerk.example", "bram@skarvik.example"), slice)
+                        .verdict())
                 .isEqualTo(Verdict.LOGGED);
     }
 
     @Test
     void aPrivateMeetingIsItsOwnersWhateverThePolicySays() {
         Decision d = decide(meeting(
-                Privacy.CONFIDENTIAL, State.PLANNED, party(Part.ORGANISER, "tobias@corvane.example"), party(Part.ATTENDEE, "bram@skarvik.example")));
+                Privacy.CONFIDENTIAL,
+                State.PLANNED,
+                party(Part.ORGANISER, "tobias@corvane.example"),
+                party(Part.ATTENDEE, "bram@skarvik.example")));
         assertThat(d.verdict()).isEqualTo(Verdict.LOGGED);
         assertThat(d.sharing()).isEqualTo(Sharing.OWNER);
     }
 
     @Test
     void roomsAreNobody() {
-        Decision d = decide(meeting(Privacy.PUBLIC, State.PLANNED, party(Part.ORGANISER, "tobias@corvane.example"), party(Part.ROOM, "bram@skarvik.example")));
+        Decision d = decide(meeting(
+                Privacy.PUBLIC,
+                State.PLANNED,
+                party(Part.ORGANISER, "tobias@corvane.example"),
+                party(Part.ROOM, "bram@skarvik.example")));
         assertThat(d.verdict()).isEqualTo(Verdict.LEFT_OUT);
     }
 
     @Test
     void aCancelledMeetingIsLeftOut() {
-        assertThat(rules(decide(meeting(Privacy.PUBLIC, State.CANCELLED, party(Part.ATTENDEE, "bram@skarvik.example")))))
+        assertThat(rules(
+                        decide(meeting(Privacy.PUBLIC, State.CANCELLED, party(Part.ATTENDEE, "bram@skarvik.example")))))
                 .containsExactly(Rule.CANCELLED);
     }
 
@@ -162,15 +177,22 @@ class DeciderTest {
     void whatIsFromBeforeCaptureBeginsIsLeftOut() {
         assertThat(rules(decide(mail(Nature.ORDINARY, VANTAGE.since().minusSeconds(1), "bram@skarvik.example"))))
                 .containsExactly(Rule.TOO_OLD);
-        assertThat(decide(mail(Nature.ORDINARY, VANTAGE.since(), "bram@skarvik.example")).verdict()).isEqualTo(Verdict.LOGGED);
+        assertThat(decide(mail(Nature.ORDINARY, VANTAGE.since(), "bram@skarvik.example"))
+                        .verdict())
+                .isEqualTo(Verdict.LOGGED);
     }
 
     @Test
     void thePolicySwitchesKindsOff() {
         Policy off = new Policy(2, false, false, 90, 60, Sharing.EVERYONE);
-        assertThat(rules(Decider.decide(mail("bram@skarvik.example"), VANTAGE, off, directory().build())))
+        assertThat(rules(Decider.decide(
+                        mail("bram@skarvik.example"), VANTAGE, off, directory().build())))
                 .containsExactly(Rule.MAIL_OFF);
-        assertThat(rules(Decider.decide(meeting(Privacy.PUBLIC, State.PLANNED), VANTAGE, off, directory().build())))
+        assertThat(rules(Decider.decide(
+                        meeting(Privacy.PUBLIC, State.PLANNED),
+                        VANTAGE,
+                        off,
+                        directory().build())))
                 .containsExactly(Rule.MEETINGS_OFF);
     }
 
@@ -191,7 +213,10 @@ class DeciderTest {
     @ParameterizedTest
     @EnumSource(Rule.class)
     void everyRuleReadsAsASentenceAndNamesNothingThatIsMissing(Rule rule) {
-        assertThat(Sentences.of(Reason.of(rule))).endsWith(".").doesNotContain("null").doesNotContain("_");
+        assertThat(Sentences.of(Reason.of(rule)))
+                .endsWith(".")
+                .doesNotContain("null")
+                .doesNotContain("_");
         assertThat(Sentences.heading(rule)).isNotBlank().doesNotContain("_");
     }
 }

@@ -74,8 +74,21 @@ public final class World {
 
     public static MeetingItem meeting(MeetingItem.Privacy privacy, MeetingItem.State state, Party... parties) {
         return new MeetingItem(
-                "meeting:1|", "1", null, NOON, NOON.plus(Duration.ofHours(1)), false, "Europe/Oslo", List.of(parties),
-                "Signing", "", "", privacy, state, 0, 0);
+                "meeting:1|",
+                "1",
+                null,
+                NOON,
+                NOON.plus(Duration.ofHours(1)),
+                false,
+                "Europe/Oslo",
+                List.of(parties),
+                "Signing",
+                "",
+                "",
+                privacy,
+                state,
+                0,
+                0);
     }
 
     public static Party party(Part part, String address) {

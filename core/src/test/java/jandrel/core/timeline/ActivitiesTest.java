@@ -30,7 +30,11 @@ class ActivitiesTest {
         return new Logged(
                 person,
                 item,
-                Decider.decide(item, new Vantage(person, Instant.EPOCH), Policy.first(), World.directory().build()));
+                Decider.decide(
+                        item,
+                        new Vantage(person, Instant.EPOCH),
+                        Policy.first(),
+                        World.directory().build()));
     }
 
     @Test
@@ -43,8 +47,10 @@ class ActivitiesTest {
         MailItem received = World.mail("tobias@corvane.example", "bram@skarvik.example");
         List<Party> more = new ArrayList<>(received.parties());
         more.add(new Party(Part.BCC, EmailAddress.of("maren@corvane.example"), ""));
-        MailItem sent = new MailItem(received.identity(), received.at(), true, more, received.subject(), Nature.ORDINARY);
-        Activity a = Activities.combine(List.of(logged(World.LEAD.id(), received), logged(World.REP.id(), sent))).orElseThrow();
+        MailItem sent =
+                new MailItem(received.identity(), received.at(), true, more, received.subject(), Nature.ORDINARY);
+        Activity a = Activities.combine(List.of(logged(World.LEAD.id(), received), logged(World.REP.id(), sent)))
+                .orElseThrow();
         assertThat(a.item().parties()).extracting(Party::part).contains(Part.BCC);
         assertThat(a.owners()).containsExactly(World.REP.id(), World.LEAD.id());
         assertThat(a.insiders()).containsExactlyInAnyOrder(World.REP.id(), World.LEAD.id());
@@ -64,11 +70,26 @@ class ActivitiesTest {
 
     @Test
     void theNewestVersionOfAMeetingStands() {
-        MeetingItem old = World.meeting(Privacy.PUBLIC, State.PLANNED, World.party(Part.ATTENDEE, "bram@skarvik.example"));
+        MeetingItem old =
+                World.meeting(Privacy.PUBLIC, State.PLANNED, World.party(Part.ATTENDEE, "bram@skarvik.example"));
         MeetingItem moved = new MeetingItem(
-                old.identity(), old.uid(), null, old.at().plusSeconds(3600), old.ends().plusSeconds(3600), false, old.zone(), old.parties(),
-                "Moved", "", "", Privacy.PUBLIC, State.PLANNED, 1, 0);
-        Activity a = Activities.combine(List.of(logged(World.REP.id(), old), logged(World.LEAD.id(), moved))).orElseThrow();
+                old.identity(),
+                old.uid(),
+                null,
+                old.at().plusSeconds(3600),
+                old.ends().plusSeconds(3600),
+                false,
+                old.zone(),
+                old.parties(),
+                "Moved",
+                "",
+                "",
+                Privacy.PUBLIC,
+                State.PLANNED,
+                1,
+                0);
+        Activity a = Activities.combine(List.of(logged(World.REP.id(), old), logged(World.LEAD.id(), moved)))
+                .orElseThrow();
         assertThat(a.item().subject()).isEqualTo("Moved");
     }
 
@@ -79,11 +100,27 @@ class ActivitiesTest {
         List<Logged> sightings = new ArrayList<>();
         for (int i = 0; i < 6; i++) {
             MeetingItem m = World.meeting(
-                    random.nextBoolean() ? Privacy.PUBLIC : Privacy.PRIVATE, State.PLANNED,
+                    random.nextBoolean() ? Privacy.PUBLIC : Privacy.PRIVATE,
+                    State.PLANNED,
                     World.party(Part.ATTENDEE, random.nextBoolean() ? "bram@skarvik.example" : "office@kvist.example"));
-            sightings.add(logged(World.id(random.nextInt(4)), new MeetingItem(
-                    m.identity(), m.uid(), null, m.at().plusSeconds(random.nextInt(3)), m.ends(), false, "", m.parties(), "s" + random.nextInt(3),
-                    "", "", m.privacy(), m.state(), random.nextInt(2), random.nextInt(2))));
+            sightings.add(logged(
+                    World.id(random.nextInt(4)),
+                    new MeetingItem(
+                            m.identity(),
+                            m.uid(),
+                            null,
+                            m.at().plusSeconds(random.nextInt(3)),
+                            m.ends(),
+                            false,
+                            "",
+                            m.parties(),
+                            "s" + random.nextInt(3),
+                            "",
+                            "",
+                            m.privacy(),
+                            m.state(),
+                            random.nextInt(2),
+                            random.nextInt(2))));
         }
         Activity expected = Activities.combine(sightings).orElseThrow();
         for (int i = 0; i < 20; i++) {

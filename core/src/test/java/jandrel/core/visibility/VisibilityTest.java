@@ -18,19 +18,19 @@ class VisibilityTest {
         "AUDITOR, everyone, OUTLINE", "AUDITOR, others, OUTLINE", "AUDITOR, me, OUTLINE"
     })
     void aRoleGivesNoRightToRead(Role role, String readers, Visibility expected) {
-        Readers who =
-                switch (readers) {
-                    case "everyone" -> Readers.EVERYONE;
-                    case "me" -> Readers.only(Set.of(ME));
-                    default -> Readers.only(Set.of(new UUID(1, 2)));
-                };
+        Readers who = switch (readers) {
+            case "everyone" -> Readers.EVERYONE;
+            case "me" -> Readers.only(Set.of(ME));
+            default -> Readers.only(Set.of(new UUID(1, 2)));
+        };
         assertThat(Visibility.of(new Viewer(role, ME), who)).isEqualTo(expected);
     }
 
     @ParameterizedTest
     @CsvSource({"ADMINISTRATOR", "REP"})
     void aSignInThatIsNobodysReadsNoNarrowItem(Role role) {
-        assertThat(Visibility.of(new Viewer(role, null), Readers.only(Set.of(ME)))).isEqualTo(Visibility.OUTLINE);
+        assertThat(Visibility.of(new Viewer(role, null), Readers.only(Set.of(ME))))
+                .isEqualTo(Visibility.OUTLINE);
         assertThat(new Viewer(role, null).personOrNobody()).isNotEqualTo(ME);
     }
 }

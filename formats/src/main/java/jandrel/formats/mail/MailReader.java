@@ -77,8 +77,7 @@ public final class MailReader {
     }
 
     private static String subject(Headers headers) {
-        return shortened(
-                BLANKS.matcher(headers.text("subject")).replaceAll(" ").strip(), LONGEST_SUBJECT);
+        return shortened(BLANKS.matcher(headers.text("subject")).replaceAll(" ").strip(), LONGEST_SUBJECT);
     }
 
     private List<Party> parties(Headers headers) {

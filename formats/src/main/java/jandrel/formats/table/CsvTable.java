@@ -1,7 +1,7 @@
 package jandrel.formats.table;
 
-import jandrel.core.directory.Problem;
 import jandrel.core.directory.Misfit;
+import jandrel.core.directory.Problem;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;

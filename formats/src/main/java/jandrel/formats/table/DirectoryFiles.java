@@ -1,6 +1,5 @@
 package jandrel.formats.table;
 
-import jandrel.core.directory.Misfit;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectoryRows.AccountRow;
@@ -8,6 +7,7 @@ import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.DirectoryRows.PersonRow;
+import jandrel.core.directory.Misfit;
 import java.io.Reader;
 import java.util.List;
 import java.util.Set;

@@ -20,8 +20,9 @@ class DirectoryFilesTest {
 
     @Test
     void aFileIsReadWithItsOwnOrderOfColumns() throws Misfit {
-        ContactRow row = DirectoryFiles.contacts(
-                        file("\uFEFFname,Key,addresses,last_active", "\"Holm, Bram\",c1,B@x.example; b2@x.example,2026-02-03"))
+        ContactRow row = DirectoryFiles.contacts(file(
+                        "\uFEFFname,Key,addresses,last_active",
+                        "\"Holm, Bram\",c1,B@x.example; b2@x.example,2026-02-03"))
                 .get(0);
         assertThat(row.name()).isEqualTo("Holm, Bram");
         assertThat(row.key()).isEqualTo("c1");
@@ -34,32 +35,44 @@ class DirectoryFilesTest {
     void everythingThatDoesNotFitIsSaidAtOnceWithItsLine() {
         Misfit misfit = catchThrowableOfType(
                 Misfit.class,
-                () -> DirectoryFiles.contacts(file("key,name,addresses,last_active", "c1,,nope,2026-02-30", "c2,B,,", "c2,C,,", "c3")));
+                () -> DirectoryFiles.contacts(
+                        file("key,name,addresses,last_active", "c1,,nope,2026-02-30", "c2,B,,", "c2,C,,", "c3")));
         assertThat(misfit.problems()).extracting(Problem::line).containsExactly(2L, 2L, 2L, 4L, 5L);
-        assertThat(misfit.problems()).extracting(Problem::column).contains("name", "addresses", "last_active", "key", "");
+        assertThat(misfit.problems())
+                .extracting(Problem::column)
+                .contains("name", "addresses", "last_active", "key", "");
     }
 
     @ParameterizedTest
     @ValueSource(strings = {"", "name", "key,name,colour", "key,key,name", "key,name\r\n\"broken"})
     void aFileWithoutAProperHeaderIsRefused(String text) {
-        assertThatThrownBy(() -> DirectoryFiles.accounts(new StringReader(text))).isInstanceOf(Misfit.class);
+        assertThatThrownBy(() -> DirectoryFiles.accounts(new StringReader(text)))
+                .isInstanceOf(Misfit.class);
     }
 
     @Test
     void aSuffixIsNobodysDomain() {
-        Misfit misfit = catchThrowableOfType(Misfit.class, () -> DirectoryFiles.accounts(file("key,name,domains", "a,A,co.uk")));
-        assertThat(misfit.problems()).singleElement().extracting(Problem::column).isEqualTo("domains");
+        Misfit misfit = catchThrowableOfType(
+                Misfit.class, () -> DirectoryFiles.accounts(file("key,name,domains", "a,A,co.uk")));
+        assertThat(misfit.problems())
+                .singleElement()
+                .extracting(Problem::column)
+                .isEqualTo("domains");
     }
 
     @Test
     void statesAndAmountsAreChecked() throws Misfit {
-        assertThat(DirectoryFiles.opportunities(file("key,name,account,state,value,currency", "o,O,a,Won,1250.50,eur"))).singleElement().satisfies(o -> {
-            assertThat(o.state()).isEqualTo(OpportunityState.WON);
-            assertThat(o.currency()).isEqualTo("EUR");
-            assertThat(o.value()).isEqualByComparingTo("1250.5");
-        });
+        assertThat(DirectoryFiles.opportunities(file("key,name,account,state,value,currency", "o,O,a,Won,1250.50,eur")))
+                .singleElement()
+                .satisfies(o -> {
+                    assertThat(o.state()).isEqualTo(OpportunityState.WON);
+                    assertThat(o.currency()).isEqualTo("EUR");
+                    assertThat(o.value()).isEqualByComparingTo("1250.5");
+                });
         Misfit misfit = catchThrowableOfType(
-                Misfit.class, () -> DirectoryFiles.opportunities(file("key,name,account,state,value,currency", "o,O,a,maybe,much,euros")));
+                Misfit.class,
+                () -> DirectoryFiles.opportunities(
+                        file("key,name,account,state,value,currency", "o,O,a,maybe,much,euros")));
         assertThat(misfit.problems()).extracting(Problem::column).containsExactly("state", "value", "currency");
     }
 }

@@ -66,7 +66,9 @@ class DecisionCalls {
             @Nullable String address) {
         Filter filter() {
             String v = orEmpty(verdict);
-            if (!v.isEmpty() && Arrays.stream(Verdict.values()).noneMatch(known -> known.word().equals(v))) {
+            if (!v.isEmpty()
+                    && Arrays.stream(Verdict.values())
+                            .noneMatch(known -> known.word().equals(v))) {
                 throw Refusal.bad(
                         "There is no verdict “" + v + "”", "Verdicts are logged, waiting, left-out and unreadable.");
             }
@@ -120,21 +122,41 @@ class DecisionCalls {
     }
 
     @GetMapping(path = "/api/decisions.csv", produces = "text/csv")
-    void export(@ParameterObject @ModelAttribute Wanted wanted, @AuthenticationPrincipal SignedIn me, HttpServletResponse response)
+    void export(
+            @ParameterObject @ModelAttribute Wanted wanted,
+            @AuthenticationPrincipal SignedIn me,
+            HttpServletResponse response)
             throws IOException {
         Filter filter = wanted.filter();
         response.setContentType("text/csv");
         response.setCharacterEncoding("UTF-8");
         response.setHeader("Content-Disposition", "attachment; filename=decisions.csv");
         CsvOut out = new CsvOut(
-                response.getWriter(), "id", "at", "kind", "person", "source", "verdict", "visibility", "subject", "why");
+                response.getWriter(),
+                "id",
+                "at",
+                "kind",
+                "person",
+                "source",
+                "verdict",
+                "visibility",
+                "subject",
+                "why");
         Cursor cursor = Cursor.TOP;
         for (List<Decisions.Shown> page = decisions.page(filter, me.viewer(), cursor, EXPORT_PAGE);
                 !page.isEmpty();
                 page = decisions.page(filter, me.viewer(), cursor, EXPORT_PAGE)) {
             for (Decisions.Shown d : page) {
                 DecisionInfo i = Shown.decision(d);
-                out.row(i.id(), i.at(), i.kind(), i.personName(), i.source(), i.verdict(), i.visibility(), i.subject(),
+                out.row(
+                        i.id(),
+                        i.at(),
+                        i.kind(),
+                        i.personName(),
+                        i.source(),
+                        i.verdict(),
+                        i.visibility(),
+                        i.subject(),
                         String.join(" ", i.trail()));
             }
             Decisions.Shown last = page.get(page.size() - 1);
@@ -157,7 +179,8 @@ class DecisionCalls {
                 all.size(),
                 (int) all.stream().filter(c -> c.state().equals("connecting")).count(),
                 (int) all.stream()
-                        .filter(c -> !c.state().equals("connecting") && !c.state().equals("capturing"))
+                        .filter(c ->
+                                !c.state().equals("connecting") && !c.state().equals("capturing"))
                         .count(),
                 reconsidering.left(),
                 positions.allToRefetch());

@@ -24,8 +24,7 @@ final class Ahead<P> implements AutoCloseable {
     private final Function<List<Long>, CompletableFuture<P>> begin;
     private final Deque<CompletableFuture<P>> underWay = new ArrayDeque<>();
 
-    <M> Ahead(
-            Iterator<List<Long>> batches, Function<List<Long>, M> fetch, BiFunction<List<Long>, M, P> parse) {
+    <M> Ahead(Iterator<List<Long>> batches, Function<List<Long>, M> fetch, BiFunction<List<Long>, M, P> parse) {
         this.batches = batches;
         this.begin = uids -> CompletableFuture.supplyAsync(() -> fetch.apply(uids), fetching)
                 .thenApplyAsync(messages -> parse.apply(uids, messages), parsing);

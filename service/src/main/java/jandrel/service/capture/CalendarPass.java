@@ -133,8 +133,10 @@ class CalendarPass {
             this.whole = whole;
             this.open = new HashSet<>(connections.openSeries(source.id()));
             if (whole) {
-                positions.all(source.id()).forEach(p -> known.computeIfAbsent(href(p), h -> new ArrayList<>())
-                        .add(p));
+                positions
+                        .all(source.id())
+                        .forEach(p -> known.computeIfAbsent(href(p), h -> new ArrayList<>())
+                                .add(p));
             }
         }
 
@@ -191,7 +193,9 @@ class CalendarPass {
         }
 
         void removeUnlisted(Set<String> listed) {
-            remove(known.keySet().stream().filter(href -> !listed.contains(href)).toList());
+            remove(known.keySet().stream()
+                    .filter(href -> !listed.contains(href))
+                    .toList());
         }
     }
 }

@@ -65,8 +65,7 @@ class Capture {
             LOG.info("connection {}: {}", id, elsewhere.getMessage());
         } catch (RuntimeException failed) {
             LOG.error("connection {} could not be looked at", id, failed);
-            connections.ran(
-                    id, "broken", "something went wrong here; the service's log says what", clock.instant());
+            connections.ran(id, "broken", "something went wrong here; the service's log says what", clock.instant());
         }
     }
 

@@ -48,8 +48,7 @@ class ConnectionCalls {
     private final Looks looks;
     private final Clock clock;
 
-    ConnectionCalls(
-            Connections connections, People people, Policies policies, Vault vault, Looks looks, Clock clock) {
+    ConnectionCalls(Connections connections, People people, Policies policies, Vault vault, Looks looks, Clock clock) {
         this.connections = connections;
         this.people = people;
         this.policies = policies;
@@ -74,14 +73,15 @@ class ConnectionCalls {
             throw Refusal.bad("There is no kind of server “" + wanted.kind() + "”", "Kinds are imap and caldav.");
         }
         if (wanted.name().isBlank() || !wanted.host().matches("[A-Za-z0-9.:_-]{1,253}")) {
-            throw Refusal.bad("The server needs a name and a host", "A host is a name or an IP address, without a scheme.");
+            throw Refusal.bad(
+                    "The server needs a name and a host", "A host is a name or an IP address, without a scheme.");
         }
         if (wanted.port() < 1 || wanted.port() > 65_535) {
             throw Refusal.bad("The port is out of range", "It goes from 1 to 65535; IMAP over TLS is mostly 993.");
         }
         String path = wanted.path() == null || wanted.path().isBlank() ? "/" : wanted.path();
-        Server server = new Server(
-                UUID.randomUUID(), wanted.name().strip(), wanted.kind(), wanted.host(), wanted.port(), path);
+        Server server =
+                new Server(UUID.randomUUID(), wanted.name().strip(), wanted.kind(), wanted.host(), wanted.port(), path);
         if (connections.addServer(server) == 0) {
             throw Refusal.of(HttpStatus.CONFLICT, "There is a server of that name", "Choose another name.");
         }
@@ -158,8 +158,7 @@ class ConnectionCalls {
 
     @PostMapping("/api/connections/{id}/password")
     @ResponseStatus(HttpStatus.ACCEPTED)
-    void renew(
-            @PathVariable("id") UUID id, @RequestBody NewPassword wanted, @AuthenticationPrincipal SignedIn me) {
+    void renew(@PathVariable("id") UUID id, @RequestBody NewPassword wanted, @AuthenticationPrincipal SignedIn me) {
         Connection connection = mayChange(id, me);
         connections.renew(connection.id(), vault.lock(id, wanted.password()));
         looks.now(id);
@@ -176,8 +175,7 @@ class ConnectionCalls {
         return person.equals(me.person());
     }
 
-    private static ConnectionInfo shown(
-            Listed c, List<Source> sources, Map<Integer, Map<String, Long>> counts) {
+    private static ConnectionInfo shown(Listed c, List<Source> sources, Map<Integer, Map<String, Long>> counts) {
         return new ConnectionInfo(
                 c.id(),
                 c.person(),

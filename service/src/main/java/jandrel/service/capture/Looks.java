@@ -28,7 +28,11 @@ class Looks {
 
     /** From now on, again and again. */
     void begin(UUID connection) {
-        scheduler.getObject().scheduleIfNotExists(new com.github.kagkarlsson.scheduler.task.TaskInstance<Void>(TASK, connection.toString()), clock.instant());
+        scheduler
+                .getObject()
+                .scheduleIfNotExists(
+                        new com.github.kagkarlsson.scheduler.task.TaskInstance<Void>(TASK, connection.toString()),
+                        clock.instant());
     }
 
     /** Once more, without waiting for its time. One under way right now is left alone: it ends in a moment. */

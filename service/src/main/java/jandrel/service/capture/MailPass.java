@@ -76,15 +76,21 @@ class MailPass {
         LocalDate since = place.since().atOffset(ZoneOffset.UTC).toLocalDate().minusDays(1);
         long[] uids = mailbox.uids(folder.name(), first, since);
         String from = cursorText;
-        try (Ahead<ParsedBatch> batches = new Ahead<>(batches(uids).iterator(), b -> fetch(mailbox, folder, b), (uidBatch, m) ->
-                new ParsedBatch(uidBatch.get(uidBatch.size() - 1), parsed(m, place, extent.validity())))) {
+        try (Ahead<ParsedBatch> batches = new Ahead<>(
+                batches(uids).iterator(),
+                b -> fetch(mailbox, folder, b),
+                (uidBatch, m) ->
+                        new ParsedBatch(uidBatch.get(uidBatch.size() - 1), parsed(m, place, extent.validity())))) {
             for (ParsedBatch batch = batches.next(); batch != null; batch = batches.next()) {
                 String to = new MailCursor(extent.validity(), batch.lastUid() + 1).toString();
                 intake.take(place, batch.seen(), List.of(), new CursorMove(place.source(), from, to, null));
                 from = to;
             }
         }
-        String end = new MailCursor(extent.validity(), Math.max(extent.next(), MailCursor.of(from).next())).toString();
+        String end = new MailCursor(
+                        extent.validity(),
+                        Math.max(extent.next(), MailCursor.of(from).next()))
+                .toString();
         if (!end.equals(from)) {
             intake.take(place, List.of(), List.of(), new CursorMove(place.source(), from, end, null));
         }
@@ -120,9 +126,7 @@ class MailPass {
 
     private static Content content(ReadMail mail, Message message) {
         Content read = mail.content();
-        return message.attachments() == null
-                ? read
-                : new Content(read.text(), read.html(), message.attachments());
+        return message.attachments() == null ? read : new Content(read.text(), read.html(), message.attachments());
     }
 
     private void forgetOldNumbers(Place place, long validity) {

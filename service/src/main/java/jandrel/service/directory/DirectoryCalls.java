@@ -71,14 +71,19 @@ class DirectoryCalls {
             case "accounts" -> directory.accounts(DirectoryFiles.accounts(file));
             case "contacts" -> directory.contacts(DirectoryFiles.contacts(file));
             case "opportunities" -> directory.opportunities(DirectoryFiles.opportunities(file));
-            default -> throw Refusal.bad(
-                    "There is no file of “" + kind + "”", "Files are people, accounts, contacts and opportunities.");
+            default ->
+                throw Refusal.bad(
+                        "There is no file of “" + kind + "”",
+                        "Files are people, accounts, contacts and opportunities.");
         };
     }
 
     private static String utf8(byte[] file) {
         try {
-            return StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(file)).toString();
+            return StandardCharsets.UTF_8
+                    .newDecoder()
+                    .decode(ByteBuffer.wrap(file))
+                    .toString();
         } catch (CharacterCodingException other) {
             throw Refusal.bad("The file is not UTF-8", "Save it as CSV in UTF-8, then import it again.");
         }
@@ -95,7 +100,8 @@ class DirectoryCalls {
         List<String> own = keys(wanted.own(), "own", problems);
         List<String> freeMail = keys(wanted.freeMail(), "freeMail", problems);
         if (!problems.isEmpty()) {
-            throw Refusal.misfit("Nothing was changed: some of these are no domain names", "Mend those below.", problems);
+            throw Refusal.misfit(
+                    "Nothing was changed: some of these are no domain names", "Mend those below.", problems);
         }
         company.change(own, freeMail);
         nudges.rulesChanged();

@@ -55,7 +55,21 @@ class RecordCalls {
 
     private static RecordInfo shown(Known r) {
         return new RecordInfo(
-                r.kind(), r.id(), r.key(), r.name(), r.detail(), r.account(), r.accountName(), r.owner(), r.stage(),
-                r.state(), r.value(), r.currency(), r.addresses(), r.activities(), r.lastTouch(), r.nextMeeting());
+                r.kind(),
+                r.id(),
+                r.key(),
+                r.name(),
+                r.detail(),
+                r.account(),
+                r.accountName(),
+                r.owner(),
+                r.stage(),
+                r.state(),
+                r.value(),
+                r.currency(),
+                r.addresses(),
+                r.activities(),
+                r.lastTouch(),
+                r.nextMeeting());
     }
 }

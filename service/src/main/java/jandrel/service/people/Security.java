@@ -25,8 +25,9 @@ import tools.jackson.databind.json.JsonMapper;
 class Security {
     private static final String ADMINISTRATOR = "ADMINISTRATOR";
     private static final String[] OVERSIGHT = {ADMINISTRATOR, "MANAGER", "AUDITOR"};
-    private static final String CONTENT_POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
-            + " script-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    private static final String CONTENT_POLICY =
+            "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
+                    + " script-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     @Bean
     PasswordEncoder passwords() {
@@ -35,7 +36,8 @@ class Security {
 
     @Bean
     SecurityFilterChain chain(HttpSecurity http, Tokens tokens, JsonMapper json) throws Exception {
-        http.csrf(csrf -> csrf.spa().ignoringRequestMatchers(TokenFilter::hasBearer).ignoringRequestMatchers("/api/tokens"));
+        http.csrf(csrf ->
+                csrf.spa().ignoringRequestMatchers(TokenFilter::hasBearer).ignoringRequestMatchers("/api/tokens"));
         http.sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS));
         http.requestCache(cache -> cache.disable());
         http.formLogin(f -> f.disable()).httpBasic(b -> b.disable()).logout(l -> l.disable());

@@ -103,8 +103,10 @@ class SessionCalls {
                 .filter(r -> r.name().equalsIgnoreCase(wanted.role()))
                 .findFirst()
                 .orElseThrow(() -> Refusal.bad(
-                        "There is no role “" + wanted.role() + "”", "Roles are administrator, manager, rep and auditor."));
-        if (wanted.password().length() < SHORTEST_PASSWORD || Tokens.shortEnough(wanted.password()).isEmpty()) {
+                        "There is no role “" + wanted.role() + "”",
+                        "Roles are administrator, manager, rep and auditor."));
+        if (wanted.password().length() < SHORTEST_PASSWORD
+                || Tokens.shortEnough(wanted.password()).isEmpty()) {
             throw Refusal.bad("The password does not do", "It needs 10 characters at least, and 72 bytes at most.");
         }
         if (!wanted.login().matches("[A-Za-z0-9][A-Za-z0-9._@+-]{0,99}")) {
@@ -131,8 +133,8 @@ class SessionCalls {
         }
         return people.find(key.strip())
                 .map(People.Person::id)
-                .orElseThrow(() ->
-                        Refusal.bad("Nobody has the key or address “" + key + "”", "Import the people first."));
+                .orElseThrow(
+                        () -> Refusal.bad("Nobody has the key or address “" + key + "”", "Import the people first."));
     }
 
     private String cookie(String value, Duration life) {

@@ -6,7 +6,12 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** Who asks. */
-public record SignedIn(UUID id, String login, String name, Role role, @Nullable UUID person) {
+public record SignedIn(
+        UUID id,
+        String login,
+        String name,
+        Role role,
+        @Nullable UUID person) {
     public Viewer viewer() {
         return new Viewer(role, person);
     }

@@ -32,7 +32,9 @@ final class TokenFilter extends OncePerRequestFilter {
 
     static Optional<String> token(HttpServletRequest request) {
         if (hasBearer(request)) {
-            return Optional.of(request.getHeader("Authorization").substring(BEARER.length()).strip());
+            return Optional.of(request.getHeader("Authorization")
+                    .substring(BEARER.length())
+                    .strip());
         }
         Cookie[] cookies = request.getCookies();
         return cookies == null
@@ -55,7 +57,9 @@ final class TokenFilter extends OncePerRequestFilter {
     private static void signIn(SignedIn who) {
         SecurityContext context = SecurityContextHolder.createEmptyContext();
         context.setAuthentication(UsernamePasswordAuthenticationToken.authenticated(
-                who, null, List.of(new SimpleGrantedAuthority("ROLE_" + who.role().name()))));
+                who,
+                null,
+                List.of(new SimpleGrantedAuthority("ROLE_" + who.role().name()))));
         SecurityContextHolder.setContext(context);
     }
 }

@@ -52,7 +52,9 @@ class Tokens {
         if (found.isEmpty() || !right) {
             found.ifPresent(s -> signIns.failed(s.id(), now));
             throw Refusal.of(
-                    HttpStatus.UNAUTHORIZED, "Login or password is wrong", "Check both; capitals in the password count.");
+                    HttpStatus.UNAUTHORIZED,
+                    "Login or password is wrong",
+                    "Check both; capitals in the password count.");
         }
         signIns.succeeded(found.get().id());
         signIns.removeExpired(now);

@@ -71,7 +71,10 @@ class ExclusionCalls {
         }
         List<String> keys = keys(wanted.text());
         List<String> added = exclusions.add(
-                keys.stream().map(k -> new Exclusion(UUID.randomUUID(), k, reason)).toList(), me.login());
+                keys.stream()
+                        .map(k -> new Exclusion(UUID.randomUUID(), k, reason))
+                        .toList(),
+                me.login());
         nudges.rulesChanged();
         List<String> known = keys.stream().filter(k -> !added.contains(k)).toList();
         return new AddedExclusions(bare(added), bare(known), reconsidering.left());
@@ -93,7 +96,8 @@ class ExclusionCalls {
         }
         if (!problems.isEmpty()) {
             throw Refusal.misfit(
-                    "Nothing was added: " + problems.size() + (problems.size() == 1 ? " line does" : " lines do") + " not fit",
+                    "Nothing was added: " + problems.size() + (problems.size() == 1 ? " line does" : " lines do")
+                            + " not fit",
                     "Mend what stands below, then add them all again.",
                     problems);
         }

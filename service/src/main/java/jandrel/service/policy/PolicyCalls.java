@@ -34,16 +34,14 @@ class PolicyCalls {
                 || wanted.backDays() > Policy.MOST_DAYS
                 || wanted.aheadDays() < 0
                 || wanted.aheadDays() > Policy.MOST_DAYS) {
-            throw Refusal.bad(
-                    "The days back or ahead are out of range", "They go from 0 to " + Policy.MOST_DAYS + ".");
+            throw Refusal.bad("The days back or ahead are out of range", "They go from 0 to " + Policy.MOST_DAYS + ".");
         }
-        Sharing sharing =
-                switch (wanted.sharing()) {
-                    case "everyone" -> Sharing.EVERYONE;
-                    case "those-on-it" -> Sharing.THOSE_ON_IT;
-                    default -> throw Refusal.bad(
-                            "There is no sharing “" + wanted.sharing() + "”", "It is everyone or those-on-it.");
-                };
+        Sharing sharing = switch (wanted.sharing()) {
+            case "everyone" -> Sharing.EVERYONE;
+            case "those-on-it" -> Sharing.THOSE_ON_IT;
+            default ->
+                throw Refusal.bad("There is no sharing “" + wanted.sharing() + "”", "It is everyone or those-on-it.");
+        };
         Policy changed = policies.change(
                 new Policy(
                         wanted.version(),

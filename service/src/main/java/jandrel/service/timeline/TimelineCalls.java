@@ -1,5 +1,6 @@
 package jandrel.service.timeline;
 
+import jakarta.servlet.http.HttpServletResponse;
 import jandrel.api.Activities.ActivityDetail;
 import jandrel.api.Activities.ActivityInfo;
 import jandrel.api.Activities.AttachmentInfo;
@@ -15,7 +16,6 @@ import jandrel.store.Timelines;
 import jandrel.store.Timelines.Cursor;
 import jandrel.store.Timelines.Entry;
 import jandrel.store.Timelines.Opened;
-import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.time.Clock;
 import java.util.List;
@@ -47,7 +47,10 @@ class TimelineCalls {
             @RequestParam(name = "next", defaultValue = "") String next,
             @RequestParam(name = "limit", defaultValue = "50") int limit,
             @AuthenticationPrincipal SignedIn me) {
-        long total = timelines.record(record, clock.instant()).orElseThrow(() -> Refusal.notFound("record")).activities();
+        long total = timelines
+                .record(record, clock.instant())
+                .orElseThrow(() -> Refusal.notFound("record"))
+                .activities();
         return page(total, timelines.page(record, me.viewer(), Paging.after(next), Paging.limit(limit)), limit);
     }
 
@@ -93,8 +96,7 @@ class TimelineCalls {
 
     /** The whole timeline as CSV, as far as the asker sees it; a page at a time, whatever its length. */
     @GetMapping(path = "/api/records/{id}/timeline.csv", produces = "text/csv")
-    void export(
-            @PathVariable("id") UUID record, @AuthenticationPrincipal SignedIn me, HttpServletResponse response)
+    void export(@PathVariable("id") UUID record, @AuthenticationPrincipal SignedIn me, HttpServletResponse response)
             throws IOException {
         if (timelines.record(record, clock.instant()).isEmpty()) {
             throw Refusal.notFound("record");

@@ -17,10 +17,13 @@ class AheadTest {
     @Test
     void batchesComeInOrderAndNoMoreThanThreeAreUnderWay() throws InterruptedException {
         AtomicInteger begun = new AtomicInteger();
-        try (Ahead<Long> ahead = new Ahead<>(batches(10).iterator(), b -> {
-            begun.incrementAndGet();
-            return b.get(0);
-        }, (b, fetched) -> fetched * 10)) {
+        try (Ahead<Long> ahead = new Ahead<>(
+                batches(10).iterator(),
+                b -> {
+                    begun.incrementAndGet();
+                    return b.get(0);
+                },
+                (b, fetched) -> fetched * 10)) {
             List<Long> found = new ArrayList<>();
             for (Long next = ahead.next(); next != null; next = ahead.next()) {
                 Thread.sleep(2);
@@ -33,10 +36,15 @@ class AheadTest {
 
     @Test
     void whatFailsUnderWayIsThrownAsItIs() {
-        try (Ahead<Long> ahead = new Ahead<>(batches(3).iterator(), b -> {
-            throw new IllegalArgumentException("gone");
-        }, (b, fetched) -> 1L)) {
-            assertThatThrownBy(ahead::next).isInstanceOf(IllegalArgumentException.class).hasMessage("gone");
+        try (Ahead<Long> ahead = new Ahead<>(
+                batches(3).iterator(),
+                b -> {
+                    throw new IllegalArgumentException("gone");
+                },
+                (b, fetched) -> 1L)) {
+            assertThatThrownBy(ahead::next)
+                    .isInstanceOf(IllegalArgumentException.class)
+                    .hasMessage("gone");
         }
     }
 }

@@ -13,7 +13,11 @@ class LooksTest {
 
     @ParameterizedTest
     @CsvSource({
-        "capturing, 0, PT30S", "needs-sign-in, 1, PT6H", "unreachable, 1, PT1M", "unreachable, 3, PT4M", "unreachable, 9, PT15M",
+        "capturing, 0, PT30S",
+        "needs-sign-in, 1, PT6H",
+        "unreachable, 1, PT1M",
+        "unreachable, 3, PT4M",
+        "unreachable, 9, PT15M",
         "broken, 2147483647, PT15M"
     })
     void theLongerAServerFailsTheLongerItIsLeftAlone(String state, int failures, Duration wait) {
@@ -22,7 +26,8 @@ class LooksTest {
 
     @Test
     void aCursorIsReadBackAsItWasWritten() {
-        assertThat(MailCursor.of(new MailCursor(17, 4_000_000_000L).toString())).isEqualTo(new MailCursor(17, 4_000_000_000L));
+        assertThat(MailCursor.of(new MailCursor(17, 4_000_000_000L).toString()))
+                .isEqualTo(new MailCursor(17, 4_000_000_000L));
         assertThat(MailCursor.of("")).isEqualTo(new MailCursor(0, 1));
         assertThat(CalendarPass.href("/a/b%23c.ics#2026-05-04T09:00:00Z")).isEqualTo("/a/b%23c.ics");
     }

@@ -42,19 +42,26 @@ class MailPassTest {
     private final Positions positions = mock();
     private final Mailbox mailbox = mock();
     private final MailPass pass = new MailPass(connections, intake, positions);
-    private final Connection connection = new Connection(UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing", "", null, 0);
+    private final Connection connection = new Connection(
+            UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing", "", null, 0);
 
     @BeforeEach
     void oneFolder() {
         when(mailbox.folders()).thenReturn(List.of(new Folder("INBOX", "inbox")));
-        when(mailbox.fetch(anyString(), any())).thenAnswer(call -> call.<Collection<Long>>getArgument(1).stream()
-                .map(uid -> new Message(uid, SINCE, ("From: a" + uid + "@x.example\r\n\r\nx").getBytes(StandardCharsets.UTF_8), null))
-                .toList());
+        when(mailbox.fetch(anyString(), any()))
+                .thenAnswer(call -> call.<Collection<Long>>getArgument(1).stream()
+                        .map(uid -> new Message(
+                                uid,
+                                SINCE,
+                                ("From: a" + uid + "@x.example\r\n\r\nx").getBytes(StandardCharsets.UTF_8),
+                                null))
+                        .toList());
         when(positions.toRefetch(anyInt(), anyInt())).thenReturn(List.of());
     }
 
     private void cursor(String cursor, Extent extent, long... uids) {
-        when(connections.sources(connection.id())).thenReturn(List.of(new Source(7, connection.id(), "folder", "INBOX", "inbox", cursor, null)));
+        when(connections.sources(connection.id()))
+                .thenReturn(List.of(new Source(7, connection.id(), "folder", "INBOX", "inbox", cursor, null)));
         when(mailbox.extent("INBOX")).thenReturn(extent);
         when(mailbox.uids(eq("INBOX"), anyLong(), any())).thenReturn(uids);
     }
