@@ -108,7 +108,7 @@ final class Filling {
         for (Map.Entry<String, String> entry : calendars.entrySet()) {
             String basic = Base64.getEncoder()
                     .encodeToString((entry.getKey() + ":" + PASSWORD).getBytes(StandardCharsets.UTF_8));
-            URI calendar = URI.create(stand.value("CALDAV") + "/" + entry.getKey() + "/work/");
+            URI calendar = URI.create(stand.value("CALDAV") + "/" + entry.getKey() + "/diary/");
             send(http, calendar, basic, "PUT", "text/calendar; charset=utf-8", entry.getValue());
             send(http, calendar, basic, "PROPPATCH", "application/xml", NAMED);
             events += entry.getValue().split("BEGIN:VEVENT", -1).length - 1;

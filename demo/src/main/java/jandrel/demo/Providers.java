@@ -99,7 +99,7 @@ public final class Providers {
     private void dav(String method, String address, String name, String body) throws IOException, InterruptedException {
         String basic = Base64.getEncoder().encodeToString((address + ":" + PASSWORD).getBytes(StandardCharsets.UTF_8));
         HttpRequest request = HttpRequest.newBuilder(
-                        URI.create(stand.value("CALDAV") + "/" + address + "/work/" + name))
+                        URI.create(stand.value("CALDAV") + "/" + address + "/diary/" + name))
                 .header("Authorization", "Basic " + basic)
                 .header("Content-Type", "text/calendar; charset=utf-8")
                 .method(

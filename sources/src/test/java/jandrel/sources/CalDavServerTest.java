@@ -52,7 +52,7 @@ class CalDavServerTest {
         try (CalendarServer server = open(Providers.PASSWORD)) {
             assertThat(server.calendars())
                     .singleElement()
-                    .satisfies(c -> assertThat(c.href()).endsWith("/work/"));
+                    .satisfies(c -> assertThat(c.href()).endsWith("/diary/"));
         }
     }
 
