@@ -20,7 +20,8 @@ import java.util.Map;
 /** From the first fetch to all logged, against the slower of fetching alone and storing alone; then what a pass without news costs. */
 final class Backfill {
     private static final int BATCH = 250;
-    private static final int WARM_UP = 40_000;
+    private static final int WARM_UP = 80_000;
+    private static final String WARM = "warm" + WARM_UP;
     private final Stand stand;
     private final Providers providers;
     private final int messages;
@@ -36,7 +37,7 @@ final class Backfill {
     }
 
     void run() throws Exception {
-        fill("warm" + messages, WARM_UP);
+        fill(WARM, WARM_UP);
         fill("full" + messages, messages);
         Database database = new Database(stand, "bench_backfill");
         Path folder = Files.createTempDirectory("jandrel-bench");
@@ -56,7 +57,7 @@ final class Backfill {
                     "/api/servers",
                     new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null),
                     Object.class);
-            double warming = capture(admin, database, "warm" + messages, WARM_UP);
+            double warming = capture(admin, database, WARM, WARM_UP);
             Bench.line(
                     "a service just started, first " + WARM_UP + " messages",
                     "%,.2f s   %,.0f messages/s",
@@ -128,7 +129,7 @@ final class Backfill {
                 new CompanyDomains(java.util.List.of("corvane.example"), java.util.List.of()),
                 CompanyDomains.class);
         StringBuilder people = new StringBuilder("key,name,addresses\n");
-        for (String who : new String[] {"warm" + messages, "full" + messages}) {
+        for (String who : new String[] {WARM, "full" + messages}) {
             people.append(who).append(",").append(who).append(",").append(who).append("@corvane.example\n");
         }
         admin.postCsv("/api/directory/people", people.toString(), ImportOutcome.class);

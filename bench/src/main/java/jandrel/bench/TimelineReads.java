@@ -84,7 +84,7 @@ final class TimelineReads {
                 SELECT md5('a' || n)::uuid, 'mail', timestamptz '2024-01-01' + n * interval '40 seconds', NULL, false, 'About item ' || n,
                        'Contact', jsonb_build_object('identity', 'mail:' || n, 'at', timestamptz '2024-01-01', 'dateFromHeader', true, 'parties',
                        jsonb_build_array(jsonb_build_object('part', 'FROM', 'address', 'c' || n %% 900 || '@a.example', 'name', 'Contact')),
-                       'subject', 'About item ' || n, 'nature', jsonb_build_object('kind', 'ORDINARY', 'evidence', '')),
+                       'subject', 'About item ' || n, 'nature', jsonb_build_object('kind', 'ORDINARY', 'evidence', ''))::text,
                        CASE WHEN n %% 3 = 0 THEN ARRAY[md5('p' || n %% 300)::uuid] END, ARRAY[md5('p' || n %% 300)::uuid], ARRAY[]::uuid[], ''
                 FROM generate_series(%d, %d) n""".formatted(from, to - 1));
         database.run("""

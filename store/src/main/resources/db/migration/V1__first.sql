@@ -72,12 +72,13 @@ CREATE TABLE source (
 CREATE TABLE open_series (
     source int NOT NULL REFERENCES source ON DELETE CASCADE, href text NOT NULL, PRIMARY KEY (source, href));
 
--- One row an item and source that showed it: the decision. facts and keys are null for what was left out.
+-- One row an item and source that showed it: the decision. facts and keys are null for what was left out. trail, links and facts
+-- are JSON, but kept as text: nothing here asks into them, and taking jsonb in costs the backend a parse each.
 CREATE TABLE sighting (
     id uuid PRIMARY KEY, source int NOT NULL REFERENCES source ON DELETE CASCADE, position text NOT NULL,
     person uuid NOT NULL, item uuid NOT NULL, kind text NOT NULL, at timestamptz NOT NULL,
-    verdict text NOT NULL, rule text NOT NULL, trail jsonb NOT NULL, links jsonb, sharing text NOT NULL, insiders uuid[] NOT NULL,
-    exclusion uuid, facts jsonb, keys text[], refetch boolean NOT NULL DEFAULT false);
+    verdict text NOT NULL, rule text NOT NULL, trail text NOT NULL, links text, sharing text NOT NULL, insiders uuid[] NOT NULL,
+    exclusion uuid, facts text, keys text[], refetch boolean NOT NULL DEFAULT false);
 CREATE UNIQUE INDEX sighting_position ON sighting (source, position text_pattern_ops);
 CREATE INDEX sighting_item ON sighting (item);
 CREATE INDEX sighting_at ON sighting (at DESC, id DESC);
@@ -88,14 +89,14 @@ CREATE INDEX sighting_refetch ON sighting (source) WHERE refetch;
 -- One row an item that stands on timelines. readers: null for everybody.
 CREATE TABLE activity (
     id uuid PRIMARY KEY, kind text NOT NULL, at timestamptz NOT NULL, ends timestamptz, all_day boolean NOT NULL,
-    subject text NOT NULL, people text NOT NULL, facts jsonb NOT NULL, readers uuid[], owners uuid[] NOT NULL,
+    subject text NOT NULL, people text NOT NULL, facts text NOT NULL, readers uuid[], owners uuid[] NOT NULL,
     insiders uuid[] NOT NULL, version text NOT NULL,
     words tsvector GENERATED ALWAYS AS (to_tsvector('simple', subject || ' ' || people)) STORED);
 CREATE INDEX activity_words ON activity USING gin (words);
 -- state: here | wanted (to be fetched) | gone (its source no longer has it)
 CREATE TABLE body (
     activity uuid PRIMARY KEY, version text NOT NULL, state text NOT NULL, text text COMPRESSION lz4 NOT NULL DEFAULT '',
-    html text COMPRESSION lz4 NOT NULL DEFAULT '', attachments jsonb NOT NULL DEFAULT '[]');
+    html text COMPRESSION lz4 NOT NULL DEFAULT '', attachments text NOT NULL DEFAULT '[]');
 CREATE TABLE link (
     record uuid NOT NULL, at timestamptz NOT NULL, activity uuid NOT NULL, kind text NOT NULL, evidence text NOT NULL,
     PRIMARY KEY (record, at, activity));
