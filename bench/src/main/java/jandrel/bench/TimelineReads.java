@@ -88,7 +88,7 @@ final class TimelineReads {
                        CASE WHEN n %% 3 = 0 THEN ARRAY[md5('p' || n %% 300)::uuid] END, ARRAY[md5('p' || n %% 300)::uuid], ARRAY[]::uuid[], ''
                 FROM generate_series(%d, %d) n""".formatted(from, to - 1));
         database.run("""
-                INSERT INTO link SELECT md5('r' || floor(%d * power(((n * 7919) %% 1000003) / 1000003.0, 2))::int)::uuid,
+                INSERT INTO link SELECT md5('r' || floor(%d * power(((n::bigint * 7919) %% 1000003) / 1000003.0, 2))::int)::uuid,
                        timestamptz '2024-01-01' + n * interval '40 seconds', md5('a' || n)::uuid, 'account', 'ADDRESS'
                 FROM generate_series(%d, %d) n""".formatted(RECORDS, from, to - 1));
         database.run("VACUUM ANALYZE");
