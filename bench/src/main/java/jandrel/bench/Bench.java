@@ -13,8 +13,8 @@ public final class Bench {
         for (String name : all) {
             switch (name) {
                 case "decide" -> DecideBench.run();
-                case "backfill" -> new Backfill(stand, 20_000, "-Xmx1g").run();
-                case "backfill-200k" -> new Backfill(stand, 200_000, "-Xmx256m").run();
+                case "backfill" -> new Backfill(stand, 20_000, 3, "-Xmx1g").run();
+                case "backfill-200k" -> new Backfill(stand, 200_000, 1, "-Xmx256m").run();
                 case "timeline" -> new TimelineReads(stand).run();
                 default ->
                     throw new IllegalArgumentException("there is no benchmark " + name

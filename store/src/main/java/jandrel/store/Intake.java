@@ -62,7 +62,7 @@ public class Intake {
             Decision decision = Decider.decide(s.item(), place.vantage(), policy, slice);
             boolean logged = decision.verdict() == Verdict.LOGGED;
             observed.add(Observed.of(
-                    keys, place, s.position(), s.item(), logged ? s.content().get() : null, decision));
+                    keys, place, s.position(), s.item(), logged ? Beside.made(s.content()) : null, decision));
         }
         return observed;
     }

@@ -5,6 +5,7 @@ import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import java.time.Instant;
 import java.util.UUID;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param position where at the source; one decision is current for each
  * @param facts null when nothing of it is to be kept, or known
- * @param content what it says, if that is at hand
+ * @param content what it says, if that is at hand; may still be in the making
  */
 record Observed(
         UUID sighting,
@@ -23,11 +24,16 @@ record Observed(
         String kind,
         Instant at,
         @Nullable Item facts,
-        @Nullable Content content,
+        @Nullable Supplier<Content> content,
         Decision decision) {
 
     static Observed of(
-            ItemKeys keys, Place place, String position, Item item, @Nullable Content content, Decision decision) {
+            ItemKeys keys,
+            Place place,
+            String position,
+            Item item,
+            @Nullable Supplier<Content> content,
+            Decision decision) {
         return new Observed(
                 keys.sighting(place.source(), position),
                 place.source(),

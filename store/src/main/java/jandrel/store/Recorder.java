@@ -23,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.datasource.DataSourceUtils;
@@ -94,7 +95,7 @@ class Recorder {
                 logged.computeIfAbsent(row.item(), i -> new ArrayList<>()).add(logged(row));
             }
         }
-        Map<UUID, Content> contents = new HashMap<>();
+        Map<UUID, Supplier<Content>> contents = new HashMap<>();
         for (Observed o : seen) {
             if (o.decision().verdict() == Verdict.LOGGED && o.facts() != null) {
                 logged.computeIfAbsent(o.item(), i -> new ArrayList<>(1))
@@ -112,10 +113,13 @@ class Recorder {
         Connection connection = DataSourceUtils.getConnection(dataSource);
         try {
             Map<Item, String> written = new IdentityHashMap<>();
-            sightings(seen, written).into(connection, SIGHTING);
+            CopyRows sightings = sightings(seen, written);
+            Supplier<CopyRows> activityRows = Beside.made(() -> activities(activities, written));
+            Supplier<CopyRows> linkRows = Beside.made(() -> links(activities));
+            sightings.into(connection, SIGHTING);
             bodies(touched, activities, contents, known, connection);
-            activities(activities, written).into(connection, ACTIVITY);
-            links(activities).into(connection, "link (record, at, activity, kind, evidence)");
+            activityRows.get().into(connection, ACTIVITY);
+            linkRows.get().into(connection, "link (record, at, activity, kind, evidence)");
         } catch (SQLException failed) {
             // the driver's message quotes the row: it may go no further
             throw new StoreException("a batch could not be written, SQL state " + failed.getSQLState());
@@ -169,10 +173,10 @@ class Recorder {
             rows.cell(o.at()).cell(d.verdict().word());
             rows.cell(d.trail().get(d.trail().size() - 1).rule().name()).cell(Json.write(d.trail()));
             rows.cell(d.links().isEmpty() ? null : Json.write(d.links()))
-                    .cell(d.sharing())
-                    .cell(d.insiders());
+                    .cell(d.sharing().name())
+                    .ids(d.insiders());
             rows.cell(d.exclusion()).cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
-            rows.cell(facts == null ? null : facts.keys()).cell(false).endRow();
+            rows.texts(facts == null ? null : facts.keys()).cell(false).endRow();
         }
         return rows;
     }
@@ -188,8 +192,8 @@ class Recorder {
             Instant ends = meeting == null ? null : meeting.ends();
             rows.cell(id).cell(Json.kind(item)).cell(item.at()).cell(ends).cell(meeting != null && meeting.allDay());
             rows.cell(item.subject()).cell(people(item)).cell(written.computeIfAbsent(item, Json::write));
-            rows.cell(a.readers().everyone() ? null : a.readers().people());
-            rows.cell(a.owners()).cell(a.insiders()).cell(item.version()).endRow();
+            rows.ids(a.readers().everyone() ? null : a.readers().people());
+            rows.ids(a.owners()).ids(a.insiders()).cell(item.version()).endRow();
         });
         return rows;
     }
@@ -209,7 +213,7 @@ class Recorder {
                         .cell(a.item().at())
                         .cell(id)
                         .cell(link.kind().word())
-                        .cell(link.evidence())
+                        .cell(link.evidence().name())
                         .endRow()));
         return rows;
     }
@@ -218,7 +222,7 @@ class Recorder {
     private void bodies(
             UUID[] touched,
             Map<UUID, Activity> activities,
-            Map<UUID, Content> contents,
+            Map<UUID, Supplier<Content>> contents,
             boolean known,
             Connection connection)
             throws SQLException {
@@ -231,9 +235,10 @@ class Recorder {
         for (Map.Entry<UUID, Activity> entry : activities.entrySet()) {
             UUID id = entry.getKey();
             Item item = entry.getValue().item();
-            Content content = contents.get(versioned(id, item));
+            Supplier<Content> made = contents.get(versioned(id, item));
             RecordMapper.BodyState old = kept.get(id);
-            if (content != null) {
+            if (made != null) {
+                Content content = made.get();
                 rows.cell(id)
                         .cell(item.version())
                         .cell("here")

@@ -75,7 +75,7 @@ CREATE TABLE open_series (
 -- One row an item and source that showed it: the decision. facts and keys are null for what was left out. trail, links and facts
 -- are JSON, but kept as text: nothing here asks into them, and taking jsonb in costs the backend a parse each.
 CREATE TABLE sighting (
-    id uuid PRIMARY KEY, source int NOT NULL REFERENCES source ON DELETE CASCADE, position text NOT NULL,
+    id uuid PRIMARY KEY, source int NOT NULL, position text NOT NULL,
     person uuid NOT NULL, item uuid NOT NULL, kind text NOT NULL, at timestamptz NOT NULL,
     verdict text NOT NULL, rule text NOT NULL, trail text NOT NULL, links text, sharing text NOT NULL, insiders uuid[] NOT NULL,
     exclusion uuid, facts text, keys text[], refetch boolean NOT NULL DEFAULT false);

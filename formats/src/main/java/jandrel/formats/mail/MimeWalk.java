@@ -3,8 +3,6 @@ package jandrel.formats.mail;
 import jandrel.core.item.Content.Attachment;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.InputStreamReader;
-import java.io.Reader;
 import java.nio.charset.Charset;
 import java.nio.charset.IllegalCharsetNameException;
 import java.nio.charset.StandardCharsets;
@@ -33,8 +31,8 @@ final class MimeWalk {
 
     private final MailLimits limits;
     private final Headers header = new Headers();
-    private final StringBuilder plain = new StringBuilder();
-    private final StringBuilder html = new StringBuilder();
+    private final Text plain = new Text();
+    private final Text html = new Text();
     private final List<Attachment> attachments = new ArrayList<>();
     private Headers current = header;
     private int depth;
@@ -104,21 +102,11 @@ final class MimeWalk {
         boolean isPlain = type.equals("text/plain");
         if (!attached && (isPlain || type.equals("text/html"))) {
             try (InputStream decoded = stream.getDecodedInputStream()) {
-                append(decoded, stream.getBodyDescriptor().getCharset(), isPlain ? plain : html);
+                (isPlain ? plain : html)
+                        .add(decoded, charset(stream.getBodyDescriptor().getCharset()));
             }
         } else {
             attachments.add(new Attachment(name.isEmpty() ? "unnamed" : name, type, size(stream)));
-        }
-    }
-
-    private void append(InputStream decoded, String charset, StringBuilder into) throws IOException {
-        if (!into.isEmpty()) {
-            into.append('\n');
-        }
-        Reader reader = new InputStreamReader(decoded, charset(charset));
-        char[] buffer = new char[4_096];
-        for (int n = reader.read(buffer); n >= 0 && into.length() < limits.textChars(); n = reader.read(buffer)) {
-            into.append(buffer, 0, Math.min(n, limits.textChars() - into.length()));
         }
     }
 
@@ -163,5 +151,28 @@ final class MimeWalk {
             digits += buffer[i] > ' ' && buffer[i] != '=' ? 1 : 0;
         }
         return digits;
+    }
+
+    /** The text of all parts of one kind. A part decoded at once costs half of one decoded by and by. */
+    private final class Text {
+        private final List<String> parts = new ArrayList<>(1);
+        private int length;
+
+        void add(InputStream decoded, Charset charset) throws IOException {
+            int room = limits.textChars() - length;
+            if (room <= 0) {
+                return;
+            }
+            // no charset needs more than four bytes a character
+            String text = new String(decoded.readNBytes(4 * room), charset);
+            String kept = text.length() <= room ? text : text.substring(0, room);
+            parts.add(kept);
+            length += kept.length() + 1;
+        }
+
+        @Override
+        public String toString() {
+            return parts.size() == 1 ? parts.get(0) : String.join("\n", parts);
+        }
     }
 }
