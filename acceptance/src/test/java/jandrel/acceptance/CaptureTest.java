@@ -81,7 +81,7 @@ class CaptureTest {
         h.connectMail("dora");
         h.settle();
         assertThat(h.timeline(account)).hasSize(1);
-        h.admin.post("/api/exclusions", new NewExclusions("undo.example", "test"), Object.class);
+        h.admin.post("/api/exclusions", new NewExclusions("undo.example", "test", null, null, null), Object.class);
         h.settle();
         assertThat(h.timeline(account)).isEmpty();
         assertThat(h.process.count("SELECT count(*) FROM body WHERE text LIKE '%Word for word%'"))

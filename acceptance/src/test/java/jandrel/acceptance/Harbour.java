@@ -9,6 +9,8 @@ import jandrel.api.Decisions.DecisionPage;
 import jandrel.api.Decisions.Summary;
 import jandrel.api.Directories.CompanyDomains;
 import jandrel.api.Directories.ImportOutcome;
+import jandrel.api.Policies.PolicyChange;
+import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Records.RecordPage;
 import jandrel.api.Sessions.NewSignIn;
 import jandrel.demo.Providers;
@@ -18,6 +20,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.UUID;
@@ -128,6 +131,20 @@ final class Harbour implements AutoCloseable {
     List<DecisionInfo> decisions(String query) throws Exception {
         return admin.get("/api/decisions?limit=200&" + query, DecisionPage.class)
                 .decisions();
+    }
+
+    /** The policy for everyone, as it is but for this. */
+    void sharing(String sharing) throws Exception {
+        PolicyInfo now = Arrays.stream(admin.get("/api/policies", PolicyInfo[].class))
+                .filter(p -> p.rules().name().equals("Everyone"))
+                .findFirst()
+                .orElseThrow();
+        admin.put(
+                "/api/policies/" + now.id(),
+                new PolicyChange(
+                        now.version(),
+                        Rules.of("Everyone").everyone().sharing(sharing).rules()),
+                PolicyInfo.class);
     }
 
     /** Waits until every connection was read and nothing is left to decide or fetch again. */

@@ -64,6 +64,14 @@ final class Running implements AutoCloseable {
         }
     }
 
+    /** Behind the service's back. */
+    void run(String sql) throws SQLException {
+        try (Connection c = connection(database);
+                Statement s = c.createStatement()) {
+            s.execute(sql);
+        }
+    }
+
     @Override
     public void close() {
         service.close();

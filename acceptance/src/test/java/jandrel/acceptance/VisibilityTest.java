@@ -3,7 +3,6 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.letter;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Sessions.NewSignIn;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
@@ -46,8 +45,7 @@ class VisibilityTest {
         h.providers.mail(
                 onit, "", at, letter("quiet-2", at, "stranger@quietstranger.example", onit, SECRET + " waiting", "x"));
         h.connectMail("onit");
-        PolicyInfo now = h.admin.get("/api/policy", PolicyInfo.class);
-        h.admin.put("/api/policy", new PolicyInfo(now.version(), true, true, 90, 60, "those-on-it"), PolicyInfo.class);
+        h.sharing("those-on-it");
         h.settle();
         activity = h.timeline(account).get(0).id().toString();
         decision = h.decisions("item=" + activity).get(0).id().toString();
@@ -152,8 +150,14 @@ class VisibilityTest {
     @CsvSource({
         "offit, POST, /api/exclusions",
         "lead, POST, /api/exclusions",
-        "outside, PUT, /api/policy",
-        "offit, GET, /api/exclusions",
+        "outside, POST, /api/policies",
+        "lead, PUT, /api/policies/order",
+        "offit, GET, /api/policies",
+        "offit, GET, /api/journal",
+        "lead, GET, /api/journal.ndjson",
+        "lead, POST, /api/rehearsals",
+        "offit, POST, /api/connections/everyone",
+        "lead, POST, /api/allowed-hosts",
         "lead, POST, /api/servers",
         "outside, POST, /api/sign-ins",
         "offit, POST, /api/directory/people"

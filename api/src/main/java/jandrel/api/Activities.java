@@ -42,7 +42,11 @@ public final class Activities {
 
     public record AttachmentInfo(String name, String type, long bytes) {}
 
-    /** @param bodyState {@code here}, {@code wanted} (being fetched) or {@code gone} (its mailbox no longer has it) */
+    /**
+     * @param bodyState {@code here}, {@code wanted} (being fetched) or {@code gone} (its mailbox no longer has it)
+     * @param readers why these read it, where more than one rule had a say
+     * @param mine whether the asker's own source showed it, so that they may choose who reads it
+     */
     public record ActivityDetail(
             ActivityInfo activity,
             List<LinkInfo> links,
@@ -50,5 +54,15 @@ public final class Activities {
             String html,
             List<AttachmentInfo> attachments,
             String bodyState,
+            List<String> readers,
+            boolean mine,
             List<Decisions.DecisionInfo> decisions) {}
+
+    /**
+     * Who reads one activity, by the choice of somebody whose source showed it.
+     *
+     * @param opens whether it lets more read; else nobody reads but those named and whose it is
+     * @param people keys or addresses
+     */
+    public record ReadersChoice(boolean opens, List<String> people, List<String> teams) {}
 }

@@ -1,13 +1,122 @@
 package jandrel.api;
 
-/** What is captured, and who reads it. */
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** What is captured for whom, and who reads it. */
 public final class Policies {
     private Policies() {}
 
+    /** @param people keys of people; with {@code everyone} the lists only say why somebody is covered */
+    public record AudienceInfo(boolean everyone, List<String> people, List<String> teams, List<String> roles) {}
+
     /**
-     * @param version the one that a change is made from; another's change in between is refused
-     * @param sharing {@code everyone} reads in full, or {@code those-on-it} do and everybody else gets the outline
+     * Everything that a policy says.
+     *
+     * @param received whether mail that comes in is captured; {@code sent}: mail that our people write
+     * @param meetings {@code none} or {@code in}; {@code out} and {@code both} are kept, but cannot be switched on yet
+     * @param contacts {@code none}; others are kept, but cannot be switched on yet
+     * @param privateItems {@code outline} or {@code leave-out}
+     * @param cancelled {@code keep}, {@code mark} or {@code remove}; {@code deleted} likewise
+     * @param series {@code each-occurrence} or {@code leave-out}
+     * @param matched the kinds of record that links may lead to: {@code contact}, {@code account}, {@code opportunity}
+     * @param tieBreak {@code owner-then-recent}, {@code most-recent}, {@code first} or {@code all}
+     * @param sharing {@code everyone}, {@code team}, {@code those-on-it} or {@code owner}
+     * @param everyMinutes between two looks; 0 for the service's own pace
+     * @param days {@code monday} to {@code sunday}; empty for every day
+     * @param times such as {@code 07:30}, in UTC; empty when the minutes count
+     * @param outward {@code meeting}, {@code call}, {@code follow-up}; kept, but cannot be switched on yet
+     */
+    public record PolicyRules(
+            String name,
+            AudienceInfo audience,
+            boolean received,
+            boolean sent,
+            String meetings,
+            String contacts,
+            int backDays,
+            int aheadDays,
+            String privateItems,
+            String cancelled,
+            String deleted,
+            String series,
+            List<String> matched,
+            String tieBreak,
+            String sharing,
+            int everyMinutes,
+            List<String> days,
+            List<String> times,
+            List<String> outward) {}
+
+    /**
+     * @param sentences what it says, one setting a sentence
+     * @param notActiveYet why it cannot be switched on; empty when it can
+     * @param people how many it covers
      */
     public record PolicyInfo(
-            int version, boolean mail, boolean meetings, int backDays, int aheadDays, String sharing) {}
+            UUID id,
+            int version,
+            PolicyRules rules,
+            boolean enabled,
+            boolean archived,
+            List<String> sentences,
+            List<String> notActiveYet,
+            long people,
+            String changedBy,
+            Instant changedAt) {}
+
+    /** @param version the one that the change is made from; another's change in between is refused */
+    public record PolicyChange(int version, PolicyRules rules) {}
+
+    /** @param differences to the version before it, in sentences */
+    public record VersionInfo(
+            int version, String changedBy, Instant changedAt, List<String> differences, PolicyRules rules) {}
+
+    /** A policy in a file, by its name. */
+    public record FilePolicy(boolean enabled, PolicyRules rules) {}
+
+    /** @param policies in their order; those of other names stay as they are, behind these */
+    public record PoliciesFile(List<FilePolicy> policies) {}
+
+    /**
+     * @param differences in sentences; empty when all is as the file says
+     * @param change what can be rehearsed of it; null when nothing can
+     */
+    public record FileOutcome(List<String> differences, Rehearsals.@Nullable Change change) {}
+
+    /** @param ids all policies that are not archived, the first one first */
+    public record PolicyOrder(List<UUID> ids) {}
+
+    /**
+     * A person, and how capture stands for them.
+     *
+     * @param state {@code capturing}, {@code not-connected}, {@code not-covered}, {@code switched-off}, {@code ended}, or the worst
+     *     state of the person's connections
+     * @param why what of the policy's audience has the person, or why none has
+     * @param silentDays whole days since their newest item; null when there is none
+     */
+    public record CoverageInfo(
+            UUID id,
+            String key,
+            String name,
+            String team,
+            String role,
+            List<String> addresses,
+            @Nullable UUID policy,
+            @Nullable String policyName,
+            boolean covered,
+            String why,
+            String state,
+            @Nullable String coverUntil,
+            String sharing,
+            @Nullable Instant lastItem,
+            @Nullable Long silentDays) {}
+
+    /** @param until such as {@code 2026-12-31}: nothing from this day on is captured; null for no end */
+    public record CoverEnd(@Nullable String until) {}
+
+    /** @param sharing {@code everyone} (as the policy says), {@code team}, {@code those-on-it} or {@code owner} */
+    public record OwnSharing(String sharing) {}
 }

@@ -15,10 +15,11 @@ public final class Bench {
                 case "decide" -> DecideBench.run();
                 case "backfill" -> new Backfill(stand, 20_000, 3, "-Xmx1g").run();
                 case "backfill-200k" -> new Backfill(stand, 200_000, 1, "-Xmx256m").run();
+                case "rehearse" -> new RehearsalBench(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
                 default ->
                     throw new IllegalArgumentException("there is no benchmark " + name
-                            + "; there are decide, backfill, backfill-200k and timeline");
+                            + "; there are decide, backfill, backfill-200k, rehearse and timeline");
             }
         }
     }

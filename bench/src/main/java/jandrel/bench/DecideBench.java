@@ -79,7 +79,7 @@ public class DecideBench {
             }
         }
         for (int i = 0; i < 500; i++) {
-            directory.exclusion(new Exclusion(id(900_000 + i), "@x" + i + ".example", ""));
+            directory.exclusion(Exclusion.of(id(900_000 + i), "@x" + i + ".example", ""));
         }
         slice = directory.build();
         SplittableRandom random = new SplittableRandom(7);

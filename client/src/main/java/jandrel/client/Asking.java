@@ -23,9 +23,10 @@ import java.util.concurrent.Callable;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.ParentCommand;
+import picocli.CommandLine.Spec;
 
 /** Commands that only ask. */
 final class Asking {
@@ -35,9 +36,13 @@ final class Asking {
 
     /** Holds what every command needs. */
     abstract static class Ask implements Callable<Integer> {
-        @ParentCommand
         @SuppressWarnings("NullAway.Init")
         Jandrel main;
+
+        @Spec
+        void spec(CommandSpec spec) {
+            main = (Jandrel) spec.root().userObject();
+        }
 
         Out out() {
             return main.out();

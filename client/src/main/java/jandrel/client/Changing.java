@@ -3,9 +3,11 @@ package jandrel.client;
 import jandrel.api.Directories.CompanyDomains;
 import jandrel.api.Directories.ImportOutcome;
 import jandrel.api.Exclusions.AddedExclusions;
+import jandrel.api.Exclusions.CheckedLines;
 import jandrel.api.Exclusions.ExclusionInfo;
 import jandrel.api.Exclusions.NewExclusions;
-import jandrel.api.Policies.PolicyInfo;
+import jandrel.api.Exclusions.SuggestionInfo;
+import jandrel.api.Rehearsals.Change;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -61,16 +63,42 @@ final class Changing {
 
     @Command(name = "exclusions", description = "What is never captured, and how much each keeps out.")
     static final class Exclusions extends Asking.Ask {
+        @Option(names = "--suggest", description = "What our own data says could be excluded.")
+        private boolean suggest;
+
         @Override
         public Integer call() {
+            return suggest ? suggestions() : list();
+        }
+
+        private int suggestions() {
+            List<SuggestionInfo> all =
+                    List.of(main.http().get("/api/exclusions/suggestions", Map.of(), SuggestionInfo[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            Table table = new Table("kind", "what", ">items", ">people", "why");
+            all.forEach(s -> table.row(s.kind(), s.what(), s.items(), s.people(), s.why()));
+            return Asking.listed(out(), table, all.size(), all.size(), "suggestions");
+        }
+
+        private int list() {
             List<ExclusionInfo> all = List.of(main.http().get("/api/exclusions", Map.of(), ExclusionInfo[].class));
             Out out = out();
             if (out.json()) {
                 out.objects(all);
                 return 0;
             }
-            Table table = new Table("kind", "what", ">items kept out", "reason", "added by", "when");
-            all.forEach(e -> table.row(e.kind(), e.what(), e.items(), e.reason(), e.addedBy(), out.time(e.addedAt())));
+            Table table = new Table("kind", "what", ">items kept out", "reason", "last day", "added by", "when");
+            all.forEach(e -> table.row(
+                    e.kind(),
+                    e.what(),
+                    e.items(),
+                    e.reason(),
+                    e.lastDay() == null ? "" : e.lastDay(),
+                    e.addedBy(),
+                    out.time(e.addedAt())));
             return Asking.listed(out, table, all.size(), all.size(), "exclusions");
         }
     }
@@ -89,12 +117,45 @@ final class Changing {
         @Option(names = "--reason", description = "Why, in your words.")
         private String reason = "";
 
+        @Option(
+                names = "--kind",
+                description = "pattern, header, list, category, class, title, domain-alone; else by looks.")
+        private @Nullable String kind;
+
+        @Option(names = "--policy", description = "Counts under this policy alone.")
+        private String policy = "";
+
+        @Option(names = "--until", description = "Covers nothing dated after this day, such as 2026-12-31.")
+        private @Nullable String until;
+
+        @Option(names = "--check", description = "Says of each line whether it fits, and adds none.")
+        private boolean check;
+
+        @Option(names = "--rehearse", description = "Says what it would do, and adds none.")
+        private boolean rehearse;
+
+        @Option(names = "--mine", description = "For your own mailbox and calendar alone.")
+        private boolean mine;
+
         @Override
         public Integer call() {
             String text = String.join("\n", what)
                     + (file == null ? "" : "\n" + new String(file(file), java.nio.charset.StandardCharsets.UTF_8));
+            NewExclusions wanted = new NewExclusions(
+                    text.strip(),
+                    reason,
+                    kind,
+                    policy.isEmpty() ? null : Policing.find(main.http(), policy).id(),
+                    until);
+            if (check) {
+                return checked(wanted);
+            }
+            if (rehearse) {
+                return Rehearsing.rehearse(
+                        main.http(), out(), new Change(null, null, null, null, wanted, null, null, null));
+            }
             AddedExclusions added = main.http()
-                    .send("POST", "/api/exclusions", new NewExclusions(text.strip(), reason), AddedExclusions.class);
+                    .send("POST", mine ? "/api/exclusions/mine" : "/api/exclusions", wanted, AddedExclusions.class);
             if (out().json()) {
                 out().objects(List.of(added));
             }
@@ -102,6 +163,21 @@ final class Changing {
                     "%,d added, %,d excluded already%s",
                     added.added().size(), added.known().size(), again(added.reconsidering())));
             return 0;
+        }
+
+        private int checked(NewExclusions wanted) {
+            CheckedLines lines = main.http().send("POST", "/api/exclusions/check", wanted, CheckedLines.class);
+            if (out().json()) {
+                out().objects(lines.lines());
+                return lines.problems() == 0 ? 0 : Trouble.NO;
+            }
+            lines.lines().stream()
+                    .filter(l -> !l.problem().isEmpty())
+                    .forEach(l -> out().say("line " + l.line() + ": “" + l.text() + "”: " + l.problem()));
+            out().say(String.format(
+                    "%,d fit (%,d of them excluded already), %,d do not; nothing was added",
+                    lines.fits(), lines.known(), lines.problems()));
+            return lines.problems() == 0 ? 0 : Trouble.NO;
         }
     }
 
@@ -122,63 +198,6 @@ final class Changing {
                 }
             }
             throw new Trouble(Trouble.NO, "“" + what + "” is not excluded; see “jandrel exclusions”");
-        }
-    }
-
-    @Command(name = "policy", description = "Shows the policy, or changes what is given.")
-    static final class Policy extends Asking.Ask {
-        @Option(names = "--sharing", description = "everyone, or those-on-it")
-        private String sharing = "";
-
-        @Option(names = "--back-days", description = "How many days before connecting are captured.")
-        private int back = -1;
-
-        @Option(names = "--ahead-days", description = "How many days ahead meetings are captured.")
-        private int ahead = -1;
-
-        @Option(names = "--mail", description = "on or off")
-        private String mail = "";
-
-        @Option(names = "--meetings", description = "on or off")
-        private String meetings = "";
-
-        @Override
-        public Integer call() {
-            Http http = main.http();
-            PolicyInfo now = http.get("/api/policy", Map.of(), PolicyInfo.class);
-            PolicyInfo wanted = new PolicyInfo(
-                    now.version(),
-                    onOff(mail, now.mail()),
-                    onOff(meetings, now.meetings()),
-                    back < 0 ? now.backDays() : back,
-                    ahead < 0 ? now.aheadDays() : ahead,
-                    sharing.isEmpty() ? now.sharing() : sharing);
-            PolicyInfo policy = wanted.equals(now) ? now : http.send("PUT", "/api/policy", wanted, PolicyInfo.class);
-            if (out().json()) {
-                out().objects(List.of(policy));
-                return 0;
-            }
-            out().say("Policy, version " + policy.version());
-            out().say("  mail      " + (policy.mail() ? "is captured, both in and out" : "is not captured"));
-            out().say("  meetings  "
-                    + (policy.meetings()
-                            ? "are captured, up to " + policy.aheadDays() + " days ahead"
-                            : "are not captured"));
-            out().say("  back      " + policy.backDays() + " days before a person connects");
-            out().say("  read by   "
-                    + (policy.sharing().equals("everyone")
-                            ? "everyone, in full"
-                            : "those on it in full; everybody else sees when it is and whose"));
-            return 0;
-        }
-
-        private static boolean onOff(String text, boolean now) {
-            return switch (text) {
-                case "" -> now;
-                case "on" -> true;
-                case "off" -> false;
-                default -> throw new Trouble(Trouble.USE, "“" + text + "” is neither on nor off");
-            };
         }
     }
 

@@ -1,13 +1,23 @@
 package jandrel.client;
 
+import jandrel.api.Connections.AllowedHost;
+import jandrel.api.Connections.CheckOutcome;
 import jandrel.api.Connections.ConnectionInfo;
+import jandrel.api.Connections.EveryoneConnected;
+import jandrel.api.Connections.EveryoneWanted;
+import jandrel.api.Connections.FoundServer;
 import jandrel.api.Connections.NewConnection;
 import jandrel.api.Connections.NewServer;
+import jandrel.api.Connections.ServerCheck;
 import jandrel.api.Connections.ServerInfo;
 import jandrel.api.Connections.SourceInfo;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -48,6 +58,37 @@ final class Connecting {
         @Option(names = "--path", description = "Where CalDAV begins; / if not given.")
         private String path = "/";
 
+        @Option(names = "--sign-in", description = "password, oauth, organisation-password or organisation-key")
+        private String signIn = "password";
+
+        @Option(
+                names = "--grant-login",
+                description = "The organisation's master sign-in; its password comes from JANDREL_SECRET.")
+        private @Nullable String grantLogin;
+
+        @Option(names = "--issuer", description = "The authorisation server's address.")
+        private @Nullable String issuer;
+
+        @Option(names = "--client-id", description = "What this service is called there.")
+        private @Nullable String clientId;
+
+        @Option(names = "--scopes", description = "What is asked for there.")
+        private @Nullable String scopes;
+
+        @Option(names = "--key", description = "A file with the organisation's key in PEM form.")
+        private @Nullable Path key;
+
+        @Option(names = "--authority", description = "A file with the company's own authority in PEM form.")
+        private @Nullable Path authority;
+
+        private @Nullable String text(@Nullable Path file) {
+            try {
+                return file == null ? null : Files.readString(file);
+            } catch (IOException unreadable) {
+                throw new Trouble(Trouble.USE, "the file " + file + " cannot be read");
+            }
+        }
+
         @Override
         public Integer call() {
             int usual = kind.equals("imap") ? 993 : 443;
@@ -55,7 +96,19 @@ final class Connecting {
                     .send(
                             "POST",
                             "/api/servers",
-                            new NewServer(name, kind, host, port == 0 ? usual : port, path),
+                            new NewServer(
+                                    name,
+                                    kind,
+                                    host,
+                                    port == 0 ? usual : port,
+                                    path,
+                                    signIn,
+                                    grantLogin,
+                                    key == null ? main.home().variable("JANDREL_SECRET") : text(key),
+                                    issuer,
+                                    clientId,
+                                    scopes,
+                                    text(authority)),
                             ServerInfo.class);
             if (out().json()) {
                 out().objects(List.of(made));
@@ -121,20 +174,25 @@ final class Connecting {
         @Option(names = "--account", required = true, description = "The sign-in there.")
         private String account = "";
 
+        @Option(names = "--accept", description = "Even if it is none of the person's known addresses.")
+        private boolean accept;
+
         @Override
         public Integer call() {
             String secret = main.home().variable("JANDREL_SECRET");
-            if (secret.isEmpty() && System.console() != null) {
+            boolean needed = List.of(main.http().get("/api/servers", Map.of(), ServerInfo[].class)).stream()
+                    .noneMatch(s -> s.name().equals(server) && !s.signIn().equals("password"));
+            if (needed && secret.isEmpty() && System.console() != null) {
                 secret = new String(System.console().readPassword("Password of %s: ", account));
             }
-            if (secret.isEmpty()) {
+            if (needed && secret.isEmpty()) {
                 throw new Trouble(Trouble.USE, "give the account's password in JANDREL_SECRET");
             }
             ConnectionInfo made = main.http()
                     .send(
                             "POST",
                             "/api/connections",
-                            new NewConnection(person, server, account, secret),
+                            new NewConnection(person, server, account, secret, accept),
                             ConnectionInfo.class);
             if (out().json()) {
                 out().objects(List.of(made));
@@ -155,6 +213,154 @@ final class Connecting {
             main.http().send("POST", "/api/connections/" + id + "/look");
             out().say("It is looked at now.");
             return 0;
+        }
+    }
+
+    @Command(
+            name = "connect-everyone",
+            description = "Connects everybody who is covered, by the organisation's own sign-in.")
+    static final class ConnectEveryone extends Asking.Ask {
+        @Option(names = "--server", required = true, description = "A server with an organisation's password or key.")
+        private String server = "";
+
+        @Override
+        public Integer call() {
+            EveryoneConnected done = main.http()
+                    .send("POST", "/api/connections/everyone", new EveryoneWanted(server), EveryoneConnected.class);
+            if (out().json()) {
+                out().objects(List.of(done));
+                return 0;
+            }
+            done.skipped().forEach(s -> out().say("left: " + s));
+            out().say(String.format(
+                    "%,d connected, %,d were already, %,d left; watch them with “jandrel coverage”",
+                    done.connected(), done.known(), done.skipped().size()));
+            return 0;
+        }
+    }
+
+    /** A command about one connection. */
+    abstract static class OfOne extends Asking.Ask {
+        @Parameters(paramLabel = "CONNECTION", description = "Its id, as “jandrel connections” lists it.")
+        String id = "";
+
+        final int act(String what, String said) {
+            ConnectionInfo now =
+                    main.http().send("POST", "/api/connections/" + id + "/" + what, Map.of(), ConnectionInfo.class);
+            if (out().json()) {
+                out().objects(List.of(now));
+            }
+            out().say(now.account() + " " + said);
+            return 0;
+        }
+    }
+
+    @Command(name = "pause", description = "Leaves a connection alone until it is resumed.")
+    static final class Pause extends OfOne {
+        @Override
+        public Integer call() {
+            return act("pause", "is left alone until it is resumed.");
+        }
+    }
+
+    @Command(name = "resume", description = "Goes on with a connection; what came in meanwhile is caught up with.")
+    static final class Resume extends OfOne {
+        @Override
+        public Integer call() {
+            return act("resume", "is looked at again; what came in meanwhile is caught up with.");
+        }
+    }
+
+    @Command(
+            name = "disconnect",
+            description = "Ends a connection; what was captured stays, unless it shall go for good.")
+    static final class Disconnect extends OfOne {
+        @Option(names = "--for-good", description = "All that its sources showed goes, too.")
+        private boolean forGood;
+
+        @Override
+        public Integer call() {
+            main.http().send("DELETE", "/api/connections/" + id + "?forGood=" + forGood);
+            out().say(
+                            forGood
+                                    ? "Removed, with all that its sources showed."
+                                    : "Disconnected; what was captured stays.");
+            return 0;
+        }
+    }
+
+    @Command(name = "allow-host", description = "Allows a host inside the company's own network.")
+    static final class AllowHost extends Asking.Ask {
+        @Parameters(paramLabel = "HOST", description = "Its name or address.")
+        private String host = "";
+
+        @Override
+        public Integer call() {
+            main.http().send("POST", "/api/allowed-hosts", new AllowedHost(host, null), AllowedHost[].class);
+            out().say(host + " may be reached.");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "check-server",
+            description = "Tries a server step by step; 1 if one fails. The password comes from JANDREL_SECRET.")
+    static final class CheckServer extends Asking.Ask {
+        @Option(names = "--kind", required = true, description = "imap or caldav")
+        private String kind = "";
+
+        @Option(names = "--host", required = true, description = "Its host name.")
+        private String host = "";
+
+        @Option(names = "--port", description = "993 for imap and 443 for caldav, if not given.")
+        private int port;
+
+        @Option(names = "--path", description = "Where CalDAV begins.")
+        private String path = "/";
+
+        @Option(names = "--account", description = "To sign in with; without it, that is not tried.")
+        private String account = "";
+
+        @Override
+        public Integer call() {
+            int usual = kind.equals("imap") ? 993 : 443;
+            NewServer server = new NewServer("check", kind, host, port == 0 ? usual : port, path);
+            CheckOutcome outcome = main.http()
+                    .send(
+                            "POST",
+                            "/api/servers/check",
+                            new ServerCheck(
+                                    server,
+                                    account.isEmpty() ? null : account,
+                                    main.home().variable("JANDREL_SECRET")),
+                            CheckOutcome.class);
+            if (out().json()) {
+                out().objects(outcome.steps());
+            }
+            outcome.steps()
+                    .forEach(s -> out().say((s.passed() ? "  passed  " : "  FAILED  ") + s.step() + ": " + s.says()));
+            return outcome.passed() ? 0 : Trouble.NO;
+        }
+    }
+
+    @Command(
+            name = "find-servers",
+            description = "Where the servers of an address are, by DNS and well-known addresses.")
+    static final class FindServers extends Asking.Ask {
+        @Parameters(paramLabel = "ADDRESS", description = "An address, or a domain.")
+        private String address = "";
+
+        @Override
+        public Integer call() {
+            List<FoundServer> all =
+                    List.of(main.http().get("/api/servers/find", Map.of("address", address), FoundServer[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            Table table = new Table("kind", "host", ">port", "path", "found by");
+            all.forEach(f -> table.row(f.kind(), f.host(), f.port(), f.path(), f.found()));
+            return Asking.listed(out(), table, all.size(), all.size(), "servers");
         }
     }
 }

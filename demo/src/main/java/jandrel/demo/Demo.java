@@ -7,7 +7,11 @@ import jandrel.api.Decisions.Summary;
 import jandrel.api.Directories.CompanyDomains;
 import jandrel.api.Directories.ImportOutcome;
 import jandrel.api.Exclusions.NewExclusions;
-import jandrel.api.Policies.PolicyInfo;
+import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.FileOutcome;
+import jandrel.api.Policies.FilePolicy;
+import jandrel.api.Policies.PoliciesFile;
+import jandrel.api.Policies.PolicyRules;
 import jandrel.api.Sessions.NewSignIn;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -94,15 +98,39 @@ public final class Demo {
     }
 
     private void policy(Service service) throws IOException, InterruptedException {
-        PolicyInfo now = service.get("/api/policy", PolicyInfo.class);
-        if (now.backDays() != BACK_DAYS) {
-            service.put(
-                    "/api/policy",
-                    new PolicyInfo(now.version(), true, true, BACK_DAYS, 30, "everyone"),
-                    PolicyInfo.class);
-        }
         service.post(
-                "/api/exclusions", new NewExclusions("kettingwerk.example", "supplier, not a customer"), Object.class);
+                "/api/policies/file?apply=true",
+                new PoliciesFile(List.of(
+                        new FilePolicy(true, rules("Baltic team", List.of("Baltic"), "team")),
+                        new FilePolicy(true, rules("Everyone", List.of(), "everyone")))),
+                FileOutcome.class);
+        service.post(
+                "/api/exclusions",
+                new NewExclusions("kettingwerk.example", "supplier, not a customer", null, null, null),
+                Object.class);
+    }
+
+    private static PolicyRules rules(String name, List<String> teams, String sharing) {
+        return new PolicyRules(
+                name,
+                new AudienceInfo(teams.isEmpty(), List.of(), teams, List.of()),
+                true,
+                true,
+                "in",
+                "none",
+                BACK_DAYS,
+                30,
+                "outline",
+                "remove",
+                "remove",
+                "each-occurrence",
+                List.of("contact", "account", "opportunity"),
+                "owner-then-recent",
+                sharing,
+                0,
+                List.of(),
+                List.of(),
+                List.of());
     }
 
     private void connect(Service service, Cast cast) throws IOException, InterruptedException {

@@ -35,6 +35,9 @@ public final class ServiceProcess implements AutoCloseable {
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
         }
+        // the stand-ins are on this very machine
+        this.settings.putIfAbsent("JANDREL_ALLOWED_HOSTS", "127.0.0.1");
+        this.settings.put("JANDREL_PUBLIC_URL", "http://127.0.0.1:" + port);
         this.settings.put("JANDREL_PORT", String.valueOf(port));
         this.settings.put(
                 "JANDREL_KEY_FILE",

@@ -12,6 +12,7 @@ import jandrel.api.Connections;
 import jandrel.api.Decisions;
 import jandrel.api.Directories;
 import jandrel.api.Exclusions;
+import jandrel.api.Journals;
 import jandrel.api.Policies;
 import jandrel.api.Problem;
 import jandrel.api.Records;
@@ -37,7 +38,9 @@ class OpenApi {
             Decisions.class,
             Directories.class,
             Exclusions.class,
+            Journals.class,
             Policies.class,
+            jandrel.api.Rehearsals.class,
             Records.class,
             Sessions.class);
 

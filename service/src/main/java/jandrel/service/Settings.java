@@ -10,6 +10,9 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param keyFile the keys that mailbox secrets are encrypted and item ids hashed with; made at the first start
  * @param trustedCertificates a PEM file of authorities of the company's own; empty for none
  * @param lookEvery how long a source is left alone between two looks
+ * @param publicUrl where people's browsers find the console; consents come back there
+ * @param allowedHosts hosts inside the company's own network that may be reached, besides those an administrator allows
+ * @param ownExclusions whether everybody may exclude for their own sources
  * @param secureCookies whether the session cookie goes over TLS alone; on wherever a proxy speaks TLS for the service
  */
 @ConfigurationProperties("jandrel")
@@ -18,7 +21,24 @@ public record Settings(
         String trustedCertificates,
         Duration lookEvery,
         boolean secureCookies,
+        String publicUrl,
+        java.util.List<String> allowedHosts,
+        boolean ownExclusions,
+        Smtp smtp,
         Administrator administrator) {
+
+    /**
+     * How notices go out; with an empty host none do.
+     *
+     * @param administrator who gets a copy of each
+     */
+    public record Smtp(
+            String host, int port, boolean tls, String user, String password, String from, String administrator) {
+        @Override
+        public String toString() {
+            return "Smtp[" + host + "]";
+        }
+    }
 
     /** The first sign-in of an installation. With an empty password, one is made and written beside the key file. */
     public record Administrator(String login, String password) {

@@ -19,7 +19,16 @@ class KeysTest {
     private Keys keys() throws Exception {
         Settings.Administrator nobody = new Settings.Administrator("admin", "hush");
         assertThat(nobody.toString()).doesNotContain("hush");
-        return new Keys(new Settings(folder.resolve("deep/key"), "", Duration.ofSeconds(1), false, nobody));
+        return new Keys(new Settings(
+                folder.resolve("deep/key"),
+                "",
+                Duration.ofSeconds(1),
+                false,
+                "",
+                java.util.List.of(),
+                true,
+                new Settings.Smtp("", 25, true, "", "", "", ""),
+                nobody));
     }
 
     @Test

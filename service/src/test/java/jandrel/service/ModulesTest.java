@@ -29,6 +29,7 @@ class ModulesTest {
                         "java.time..",
                         "java.math..",
                         "java.net",
+                        "java.security",
                         "java.nio.charset",
                         "com.google.common.net..",
                         "org.jspecify..")

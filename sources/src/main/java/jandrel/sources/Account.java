@@ -1,7 +1,32 @@
 package jandrel.sources;
 
-/** A sign-in at a server. It never prints its secret. */
-public record Account(String name, String secret) {
+/**
+ * A sign-in at a server. It never prints its secret.
+ *
+ * @param name the account
+ * @param secret a password, or an access token
+ * @param master the organisation's master sign-in that opens the account with its own password; empty for none
+ */
+public record Account(String name, String secret, String master, boolean bearer) {
+    public Account(String name, String secret) {
+        this(name, secret, "", false);
+    }
+
+    /** By the organisation's sign-in for all accounts. */
+    public static Account asMaster(String name, String master, String secret) {
+        return new Account(name, secret, master, false);
+    }
+
+    /** By an access token (RFC 6750; RFC 7628 for mail). */
+    public static Account withToken(String name, String token) {
+        return new Account(name, token, "", true);
+    }
+
+    /** What is given as the user's name. */
+    String login() {
+        return master.isEmpty() ? name : name + "*" + master;
+    }
+
     @Override
     public String toString() {
         return "Account[" + name + "]";

@@ -37,7 +37,8 @@ public final class CalDavServer implements CalendarServer {
 
     public static CalDavServer open(Endpoint endpoint, Account account, Trust trust) {
         String basic = Base64.getEncoder()
-                .encodeToString((account.name() + ":" + account.secret()).getBytes(StandardCharsets.UTF_8));
+                .encodeToString((account.login() + ":" + account.secret()).getBytes(StandardCharsets.UTF_8));
+        String authorization = account.bearer() ? "Bearer " + account.secret() : "Basic " + basic;
         HttpClient http = HttpClient.newBuilder()
                 .sslContext(trust.context())
                 .version(HttpClient.Version.HTTP_1_1)
@@ -46,7 +47,7 @@ public final class CalDavServer implements CalendarServer {
                 .build();
         String path = endpoint.path().isEmpty() ? "/" : endpoint.path();
         return new CalDavServer(
-                URI.create("https://" + endpoint.host() + ":" + endpoint.port()).resolve(path), "Basic " + basic, http);
+                URI.create("https://" + endpoint.host() + ":" + endpoint.port()).resolve(path), authorization, http);
     }
 
     @Override

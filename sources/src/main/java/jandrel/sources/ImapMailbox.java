@@ -55,14 +55,23 @@ public final class ImapMailbox implements Mailbox {
         p.put("mail.imaps.writetimeout", "30000");
         p.put("mail.imaps.connectionpoolsize", "1");
         p.put("mail.imaps.statuscachetimeout", "100");
+        if (account.bearer()) {
+            OAuthBearer.register();
+            p.put("mail.imaps.sasl.enable", "true");
+            p.put("mail.imaps.sasl.mechanisms", OAuthBearer.NAME);
+            p.put("mail.imaps.auth.mechanisms", "XOAUTH2");
+            p.put("mail.imaps.sasl.usecanonicalhostname", "false");
+        }
         try {
             IMAPStore store = (IMAPStore) Session.getInstance(p).getStore("imaps");
-            store.connect(endpoint.host(), endpoint.port(), account.name(), account.secret());
+            store.connect(endpoint.host(), endpoint.port(), account.login(), account.secret());
             return new ImapMailbox(store);
         } catch (AuthenticationFailedException refused) {
             throw new SourceTrouble(
                     SourceTrouble.Kind.SIGN_IN,
-                    "the mail server does not take this sign-in; renew the password",
+                    account.bearer()
+                            ? "the mail server does not take the consent any more; sign in again"
+                            : "the mail server does not take this sign-in; renew the password",
                     refused);
         } catch (MessagingException unreachable) {
             throw new SourceTrouble(
@@ -86,6 +95,22 @@ public final class ImapMailbox implements Mailbox {
             return found;
         } catch (MessagingException broken) {
             throw broken("its folders cannot be listed", broken);
+        }
+    }
+
+    @Override
+    public String abilities() {
+        try {
+            List<String> has = new ArrayList<>();
+            for (String ability :
+                    List.of("IDLE", "CONDSTORE", "QRESYNC", "SPECIAL-USE", "UIDPLUS", "COMPRESS=DEFLATE")) {
+                if (store.hasCapability(ability)) {
+                    has.add(ability);
+                }
+            }
+            return has.isEmpty() ? "plain IMAP4rev1" : String.join(", ", has);
+        } catch (MessagingException broken) {
+            throw broken("it does not say what it can do", broken);
         }
     }
 

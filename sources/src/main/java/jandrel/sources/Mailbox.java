@@ -29,6 +29,9 @@ public interface Mailbox extends AutoCloseable {
     List<Folder> folders();
 
     /** One request. */
+    /** What of the extensions that matter here it can do, in its own words. */
+    String abilities();
+
     Extent extent(String folder);
 
     /** The UIDs of what arrived on that day or later and is numbered from {@code first} on, rising. */

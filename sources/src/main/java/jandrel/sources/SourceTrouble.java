@@ -11,11 +11,13 @@ public final class SourceTrouble extends RuntimeException {
         SIGN_IN,
         /** No server there, or not one that can be trusted. */
         UNREACHABLE,
+        /** We do not go there. */
+        REFUSED,
         /** The server answers what it should not. */
         BROKEN
     }
 
-    public SourceTrouble(Kind kind, String message, Throwable cause) {
+    public SourceTrouble(Kind kind, String message, @org.jspecify.annotations.Nullable Throwable cause) {
         super(message, cause);
         this.kind = kind;
     }

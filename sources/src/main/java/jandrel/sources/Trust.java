@@ -21,10 +21,13 @@ import org.jspecify.annotations.Nullable;
 
 /** Which certificates are believed: those that Java believes, and those under an authority of the company's own. */
 public final class Trust {
+    private final List<X509TrustManager> managers;
     private final SSLContext context;
 
-    private Trust(SSLContext context) {
-        this.context = context;
+    private Trust(List<X509TrustManager> managers) throws GeneralSecurityException {
+        this.managers = List.copyOf(managers);
+        this.context = SSLContext.getInstance("TLS");
+        this.context.init(null, new TrustManager[] {new Either(managers)}, null);
     }
 
     /** @param authorities a PEM file of certificates to believe besides, or null for none */
@@ -35,13 +38,35 @@ public final class Trust {
             if (authorities != null) {
                 managers.add(manager(store(authorities)));
             }
-            SSLContext context = SSLContext.getInstance("TLS");
-            context.init(null, new TrustManager[] {new Either(managers)}, null);
-            return new Trust(context);
+            return new Trust(managers);
         } catch (GeneralSecurityException | IOException broken) {
             throw new IllegalArgumentException(
                     "the file of trusted certificates cannot be read: " + authorities, broken);
         }
+    }
+
+    /** This, and an authority in PEM form besides. */
+    public Trust and(String pem) {
+        try {
+            List<X509TrustManager> all = new ArrayList<>(managers);
+            KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
+            store.load(null, null);
+            int n = 0;
+            for (Certificate certificate : CertificateFactory.getInstance("X.509")
+                    .generateCertificates(new java.io.ByteArrayInputStream(
+                            pem.getBytes(java.nio.charset.StandardCharsets.US_ASCII)))) {
+                store.setCertificateEntry("authority-" + n++, certificate);
+            }
+            all.add(manager(store));
+            return new Trust(all);
+        } catch (GeneralSecurityException | IOException broken) {
+            throw new IllegalArgumentException("the authority is no certificate in PEM form", broken);
+        }
+    }
+
+    /** For protocols that make their sockets themselves. */
+    public javax.net.ssl.SSLSocketFactory sockets() {
+        return context.getSocketFactory();
     }
 
     SSLContext context() {

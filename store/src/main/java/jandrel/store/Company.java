@@ -1,8 +1,10 @@
 package jandrel.store;
 
 import jandrel.core.decide.Rule;
+import jandrel.core.journal.Entry.Thing;
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import org.apache.ibatis.annotations.Delete;
@@ -19,6 +21,7 @@ public class Company {
     private final Mapped mapper;
     private final IntakeMapper intake;
     private final Rules rules;
+    private final Journal journal;
 
     @Mapper
     interface Mapped {
@@ -41,7 +44,8 @@ public class Company {
         int addFreeMail(@Param("keys") String[] keys);
     }
 
-    Company(Mapped mapper, IntakeMapper intake, Rules rules) {
+    Company(Mapped mapper, IntakeMapper intake, Rules rules, Journal journal) {
+        this.journal = journal;
         this.mapper = mapper;
         this.intake = intake;
         this.rules = rules;
@@ -59,8 +63,9 @@ public class Company {
 
     /** Takes both lists as they shall be; keys with a leading {@code @}. */
     @Transactional
-    public void change(Collection<String> own, Collection<String> freeMail) {
+    public void change(Collection<String> own, Collection<String> freeMail, String by) {
         rules.change();
+        Map<String, Object> before = told(mapper.own(), mapper.freeMail());
         Set<String> touched = new TreeSet<>(mapper.own());
         boolean fewer = !own.containsAll(touched);
         touched = difference(touched, own);
@@ -69,6 +74,11 @@ public class Company {
         mapper.addOwn(own.stream().distinct().toArray(String[]::new));
         mapper.clearFreeMail();
         mapper.addFreeMail(freeMail.stream().distinct().toArray(String[]::new));
+        Map<String, Object> after = told(mapper.own(), mapper.freeMail());
+        if (!before.equals(after)) {
+            journal.add(
+                    by, "changed", new Thing("company", "domains", "our own and the free-mail domains"), before, after);
+        }
         if (!touched.isEmpty()) {
             intake.reconsider(touched.toArray(String[]::new));
         }
@@ -77,7 +87,11 @@ public class Company {
         }
     }
 
-    private static Set<String> difference(Set<String> before, Collection<String> after) {
+    private static Map<String, Object> told(List<String> own, List<String> freeMail) {
+        return Map.of("own", own, "freeMail", freeMail);
+    }
+
+    static Set<String> difference(Set<String> before, Collection<String> after) {
         Set<String> changed = new TreeSet<>(after);
         changed.removeAll(before);
         before.stream().filter(key -> !after.contains(key)).forEach(changed::add);

@@ -15,16 +15,41 @@ import org.jspecify.annotations.Nullable;
 /** Servers, people's connections to them, and the sources of each. */
 @Mapper
 public interface Connections {
-    /** @param kind {@code imap} or {@code caldav} */
-    record Server(UUID id, String name, String kind, String host, int port, String path) {}
+    /**
+     * @param kind {@code imap} or {@code caldav}
+     * @param signIn {@code password}, {@code oauth}, {@code organisation-password} or {@code organisation-key}
+     * @param secret encrypted; the organisation's, or the client's
+     */
+    record Server(
+            UUID id,
+            String name,
+            String kind,
+            String host,
+            int port,
+            String path,
+            String signIn,
+            String grantLogin,
+            byte @Nullable [] secret,
+            String issuer,
+            String clientId,
+            String scopes,
+            String authority) {
+        public Server(UUID id, String name, String kind, String host, int port, String path) {
+            this(id, name, kind, host, port, path, "password", "", null, "", "", "", "");
+        }
 
-    /** @param secret encrypted; see the service's vault */
+        public boolean isForAll() {
+            return signIn.startsWith("organisation-");
+        }
+    }
+
+    /** @param secret encrypted; null where the organisation's sign-in serves, or until there is a consent */
     record Connection(
             UUID id,
             UUID person,
             UUID server,
             String account,
-            byte[] secret,
+            byte @Nullable [] secret,
             Instant since,
             String state,
             String detail,
@@ -39,7 +64,8 @@ public interface Connections {
             String name,
             String label,
             String cursor,
-            @Nullable Instant expandedTo) {}
+            @Nullable Instant expandedTo,
+            boolean chosen) {}
 
     record Listed(
             UUID id,
@@ -50,8 +76,21 @@ public interface Connections {
             String account,
             String state,
             String detail,
+            String signIn,
+            String agreedBy,
             Instant since,
             @Nullable Instant lastRun) {}
+
+    /** What a look needs to know besides: how often, and whether at all. */
+    record Looking(
+            boolean covered,
+            boolean enabled,
+            boolean ended,
+            @Nullable UUID policy,
+            @Nullable Integer version,
+            @Nullable Instant toldAt,
+            String personName,
+            String[] addresses) {}
 
     record Count(int source, String verdict, long count) {}
 
@@ -62,17 +101,19 @@ public interface Connections {
     Optional<Server> server(@Param("id") UUID id);
 
     @Insert("""
-            INSERT INTO server (id, name, kind, host, port, path)
-            VALUES (#{s.id}, #{s.name}, #{s.kind}, #{s.host}, #{s.port}, #{s.path}) ON CONFLICT (name) DO NOTHING
+            INSERT INTO server (id, name, kind, host, port, path, sign_in, grant_login, secret, issuer, client_id, scopes, authority)
+            VALUES (#{s.id}, #{s.name}, #{s.kind}, #{s.host}, #{s.port}, #{s.path}, #{s.signIn}, #{s.grantLogin}, #{s.secret},
+                #{s.issuer}, #{s.clientId}, #{s.scopes}, #{s.authority}) ON CONFLICT (name) DO NOTHING
             """)
     int addServer(@Param("s") Server server);
 
     @Insert("""
-            INSERT INTO connection (id, person, server, account, secret, connected_at, since)
-            VALUES (#{c.id}, #{c.person}, #{c.server}, #{c.account}, #{c.secret}, #{now}, #{c.since})
+            INSERT INTO connection (id, person, server, account, secret, connected_at, since, state, agreed_by, agreed_at)
+            VALUES (#{c.id}, #{c.person}, #{c.server}, #{c.account}, #{c.secret}, #{now}, #{c.since}, #{c.state}, #{by},
+                CASE WHEN #{by} <> '' THEN #{now}::timestamptz END)
             ON CONFLICT (server, account) DO NOTHING
             """)
-    int add(@Param("c") Connection connection, @Param("now") Instant now);
+    int add(@Param("c") Connection connection, @Param("now") Instant now, @Param("by") String agreedBy);
 
     @Select("SELECT * FROM connection WHERE id = #{id}")
     Optional<Connection> connection(@Param("id") UUID id);
@@ -82,16 +123,18 @@ public interface Connections {
     int renew(@Param("id") UUID id, @Param("secret") byte[] secret);
 
     @Select("""
-            SELECT c.id, c.person, p.name AS person_name, s.name AS server_name, s.kind, c.account, c.state, c.detail, c.since,
-                   c.last_run
+            SELECT c.id, c.person, p.name AS person_name, s.name AS server_name, s.kind, c.account,
+                   CASE WHEN c.state = 'capturing' AND c.due < now() - interval '10 minutes' THEN 'behind' ELSE c.state END AS state,
+                   c.detail, s.sign_in, c.agreed_by, c.since, c.last_run
             FROM connection c JOIN person p ON p.id = c.person JOIN server s ON s.id = c.server ORDER BY p.name, s.kind, c.account
             """)
     List<Listed> all();
 
     @Update("""
             UPDATE connection SET state = #{state}, detail = #{detail}, last_run = #{at},
-                failures = CASE WHEN #{state} = 'capturing' THEN 0 ELSE failures + 1 END
-            WHERE id = #{id}
+                failures = CASE WHEN #{state} = 'capturing' THEN 0 ELSE failures + 1 END,
+                told_at = CASE WHEN #{state} = 'capturing' THEN NULL ELSE told_at END
+            WHERE id = #{id} AND state NOT IN ('paused', 'disconnected')
             """)
     int ran(
             @Param("id") UUID id,
@@ -118,7 +161,7 @@ public interface Connections {
     /** Connections at whose sources something is to be fetched once more, but for those that wait for a new sign-in. */
     @Select("""
             SELECT DISTINCT c.id FROM sighting s JOIN source o ON o.id = s.source JOIN connection c ON c.id = o.connection
-            WHERE s.refetch AND c.state <> 'needs-sign-in'
+            WHERE s.refetch AND c.state NOT IN ('needs-sign-in', 'paused', 'disconnected', 'refused', 'waiting-for-consent')
             """)
     List<UUID> wanted();
 
@@ -133,4 +176,65 @@ public interface Connections {
 
     @Delete("DELETE FROM open_series WHERE source = #{source} AND href = #{href}")
     int removeOpenSeries(@Param("source") int source, @Param("href") String href);
+
+    @Select("""
+            SELECT coalesce(k.covered, false) AS covered, coalesce(l.enabled, false) AS enabled,
+                   coalesce(p.cover_until <= current_date, false) AS ended, k.policy, k.version, c.told_at, p.name AS person_name,
+                   ARRAY(SELECT address FROM person_address WHERE person = p.id ORDER BY address) AS addresses
+            FROM connection c JOIN person p ON p.id = c.person LEFT JOIN cover k ON k.person = p.id
+            LEFT JOIN policy l ON l.id = k.policy WHERE c.id = #{id}
+            """)
+    Optional<Looking> looking(@Param("id") UUID id);
+
+    @Update("UPDATE connection SET due = #{due} WHERE id = #{id}")
+    int due(@Param("id") UUID id, @Param("due") Instant due);
+
+    @Update("UPDATE connection SET told_at = #{at} WHERE id = #{id} AND told_at IS NULL")
+    int told(@Param("id") UUID id, @Param("at") Instant at);
+
+    /** @param secret what is there no longer, or is not needed, is null */
+    @Update("UPDATE connection SET secret = #{secret} WHERE id = #{id}")
+    int keepSecret(@Param("id") UUID id, @Param("secret") byte @Nullable [] secret);
+
+    @Update("UPDATE connection SET state = #{state}, detail = #{detail}, failures = 0 WHERE id = #{id}")
+    int state(@Param("id") UUID id, @Param("state") String state, @Param("detail") String detail);
+
+    @Update("UPDATE connection SET agreed_by = #{by}, agreed_at = #{at} WHERE id = #{id}")
+    int agreed(@Param("id") UUID id, @Param("by") String by, @Param("at") Instant at);
+
+    /** The connection goes, and all that its sources showed with it; activities that others showed too must be made anew. */
+    @Delete("DELETE FROM connection WHERE id = #{id}")
+    int remove(@Param("id") UUID id);
+
+    @Select("SELECT * FROM source WHERE id = #{id}")
+    Optional<Source> source(@Param("id") int id);
+
+    @Update("UPDATE source SET chosen = (id = ANY(#{chosen})) WHERE connection = #{connection}")
+    int choose(@Param("connection") UUID connection, @Param("chosen") Integer[] chosen);
+
+    @Update("""
+            UPDATE source o SET last_item = (SELECT max(s.at) FROM sighting s WHERE s.source = o.id AND s.at <= now())
+            WHERE o.connection = #{connection}
+            """)
+    int noteLastItem(@Param("connection") UUID connection);
+
+    @Select("SELECT count(*) FROM sighting s JOIN source o ON o.id = s.source WHERE o.connection = #{connection}")
+    long seen(@Param("connection") UUID connection);
+
+    @Select("SELECT host FROM allowed_host ORDER BY host")
+    List<String> allowedHosts();
+
+    @Insert("INSERT INTO allowed_host (host, allowed_by) VALUES (#{host}, #{by}) ON CONFLICT DO NOTHING")
+    int allowHost(@Param("host") String host, @Param("by") String by);
+
+    /** @param verifier encrypted; what the code is proved by (RFC 7636) */
+    record Consent(String state, UUID connection, byte[] verifier, Instant expiresAt) {}
+
+    @Insert("INSERT INTO consent VALUES (#{c.state}, #{c.connection}, #{c.verifier}, #{c.expiresAt})")
+    int askConsent(@Param("c") Consent consent);
+
+    /** Takes it: an answer counts once. */
+    @Select("DELETE FROM consent WHERE state = #{state} RETURNING *")
+    @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
+    Optional<Consent> takeConsent(@Param("state") String state);
 }

@@ -25,6 +25,7 @@ interface DecisionMapper {
             String trail,
             String sharing,
             UUID[] insiders,
+            @Nullable UUID team,
             @Nullable String facts,
             boolean refetch,
             boolean onTimeline,
@@ -34,7 +35,7 @@ interface DecisionMapper {
 
     String COLUMNS = """
             SELECT s.id, s.item, s.kind, s.at, s.person, p.name AS person_name, o.label AS source_label, s.position, s.verdict,
-                   s.rule, s.trail, s.sharing, s.insiders, s.facts, s.refetch, a.id IS NOT NULL AS on_timeline, a.readers
+                   s.rule, s.trail, s.sharing, s.insiders, s.team, s.facts, s.refetch, a.id IS NOT NULL AS on_timeline, a.readers
             """;
 
     String TABLES = """
@@ -52,9 +53,10 @@ interface DecisionMapper {
               AND s.at >= #{f.from}::timestamptz AND s.at < #{f.until}::timestamptz
               AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
               AND (#{f.address} = '' OR (#{finds} AND s.keys @> ARRAY[#{f.address}]::text[] AND (
-                    (s.verdict = 'logged' AND (a.readers IS NULL OR #{viewer}::uuid = ANY(a.readers)))
-                 OR (s.verdict = 'waiting' AND (s.sharing = 'EVERYONE' OR s.person = #{viewer}::uuid
-                        OR (s.sharing = 'THOSE_ON_IT' AND #{viewer}::uuid = ANY(s.insiders)))))))
+                    (s.verdict = 'logged' AND (a.readers IS NULL OR a.readers && #{viewer}::uuid[]))
+                 OR (s.verdict = 'waiting' AND (s.sharing = 'EVERYONE' OR s.person = ANY(#{viewer}::uuid[])
+                        OR (s.sharing IN ('THOSE_ON_IT', 'TEAM') AND s.insiders && #{viewer}::uuid[])
+                        OR (s.sharing = 'TEAM' AND s.team = ANY(#{viewer}::uuid[])))))))
             """;
 
     @Select(COLUMNS + TABLES + WHERE + """
@@ -65,7 +67,7 @@ interface DecisionMapper {
             @Param("f") Decisions.Filter filter,
             @Param("onlyOwn") @Nullable UUID onlyOwn,
             @Param("finds") boolean finds,
-            @Param("viewer") @Nullable UUID viewer,
+            @Param("viewer") UUID[] viewer,
             @Param("beforeAt") Instant beforeAt,
             @Param("beforeId") UUID beforeId,
             @Param("limit") int limit);
@@ -75,7 +77,7 @@ interface DecisionMapper {
             @Param("f") Decisions.Filter filter,
             @Param("onlyOwn") @Nullable UUID onlyOwn,
             @Param("finds") boolean finds,
-            @Param("viewer") @Nullable UUID viewer);
+            @Param("viewer") UUID[] viewer);
 
     @Select(COLUMNS + TABLES + "WHERE s.id = #{id}")
     Optional<Row> one(@Param("id") UUID id);

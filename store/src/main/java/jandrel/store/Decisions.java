@@ -83,7 +83,7 @@ public class Decisions {
                         filter,
                         onlyOwn(viewer),
                         Timelines.readsAnything(viewer),
-                        viewer.person(),
+                        Timelines.ids(viewer),
                         before.at(),
                         before.id(),
                         limit)
@@ -93,7 +93,7 @@ public class Decisions {
     }
 
     public long count(Filter filter, Viewer viewer) {
-        return mapper.count(filter, onlyOwn(viewer), Timelines.readsAnything(viewer), viewer.person());
+        return mapper.count(filter, onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
     @Transactional(readOnly = true)
@@ -168,6 +168,10 @@ public class Decisions {
     private static Readers readers(DecisionMapper.Row row) {
         return row.onTimeline()
                 ? Timelines.readers(row.readers())
-                : Activities.readers(Sharing.valueOf(row.sharing()), Set.of(row.person()), Set.of(row.insiders()));
+                : Activities.readers(
+                        Sharing.valueOf(row.sharing()),
+                        Set.of(row.person()),
+                        Set.of(row.insiders()),
+                        row.team() == null ? Set.of() : Set.of(row.team()));
     }
 }

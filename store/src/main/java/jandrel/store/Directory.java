@@ -37,11 +37,15 @@ public class Directory {
     private final DirectoryMapper mapper;
     private final IntakeMapper intake;
     private final Rules rules;
+    private final Cover cover;
+    private final Policies policies;
 
     /** What a file did. */
     public record Outcome(int added, int updated, int unchanged) {}
 
-    Directory(DirectoryMapper mapper, IntakeMapper intake, Rules rules) {
+    Directory(DirectoryMapper mapper, IntakeMapper intake, Rules rules, Cover cover, Policies policies) {
+        this.cover = cover;
+        this.policies = policies;
         this.mapper = mapper;
         this.intake = intake;
         this.rules = rules;
@@ -78,6 +82,7 @@ public class Directory {
         mapper.clearPersonAddresses(in.ids(PersonState::id));
         Pairs pairs = Pairs.of(in.changed(), PersonState::id, PersonState::addresses);
         mapper.addPersonAddresses(pairs.texts(), pairs.ids());
+        cover.changed(in.changed().stream().map(PersonState::id).toList(), policies.inOrder());
         reconsider(touched);
         if (fewer) {
             intake.refetch(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name()});

@@ -1,9 +1,13 @@
 package jandrel.store;
 
 import jandrel.core.directory.Exclusion;
+import jandrel.core.journal.Entry.Thing;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
@@ -11,6 +15,7 @@ import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -20,67 +25,153 @@ public class Exclusions {
     private final Mapped mapper;
     private final IntakeMapper intake;
     private final Rules rules;
+    private final Journal journal;
 
     /** @param items how many items it keeps out */
-    public record Listed(UUID id, String key, String reason, String addedBy, Instant addedAt, long items) {}
+    public record Listed(
+            UUID id,
+            String kind,
+            String key,
+            String reason,
+            @Nullable UUID policy,
+            @Nullable UUID person,
+            @Nullable String personName,
+            @Nullable LocalDate lastDay,
+            String addedBy,
+            Instant addedAt,
+            long items) {}
+
+    /**
+     * What the company's own data says could be excluded.
+     *
+     * @param key the domain, with a leading {@code @}
+     * @param why {@code one-way}: it only ever writes to us; {@code own}: people of ours have addresses there, and it is not told
+     *     to be ours; {@code unanswered}: many write from there and nobody answers
+     * @param items how many items it would touch
+     * @param people how many of ours they reach
+     */
+    public record Suggestion(String key, String why, long items, long people) {}
 
     @Mapper
     interface Mapped {
         @Select("""
-                SELECT e.id, e.key, e.reason, e.added_by, e.added_at,
+                SELECT e.id, e.kind, e.key, e.reason, e.policy, e.person, p.name AS person_name, e.last_day, e.added_by, e.added_at,
                        (SELECT count(DISTINCT s.item) FROM sighting s WHERE s.exclusion = e.id) AS items
-                FROM exclusion e ORDER BY e.added_at DESC, e.key
+                FROM exclusion e LEFT JOIN person p ON p.id = e.person ORDER BY e.added_at DESC, e.key
                 """)
         List<Listed> all();
 
         @Insert("""
-                INSERT INTO exclusion (id, key, reason, added_by) VALUES (#{e.id}, #{e.key}, #{e.reason}, #{by})
-                ON CONFLICT (key) DO NOTHING
+                INSERT INTO exclusion (id, kind, key, reason, policy, person, last_day, added_by)
+                VALUES (#{e.id}, #{e.kind}, #{e.what}, #{e.reason}, #{e.limits.policy}, #{e.limits.person}, #{e.limits.lastDay}, #{by})
+                ON CONFLICT DO NOTHING
                 """)
         int add(@Param("e") Exclusion exclusion, @Param("by") String by);
 
-        @Select("SELECT id, key, reason FROM exclusion WHERE id = #{id}")
-        Optional<Exclusion> find(@Param("id") UUID id);
+        @Select("SELECT id, kind, key, reason, policy, person, last_day FROM exclusion WHERE id = #{id}")
+        Optional<SliceMapper.ExclusionRow> find(@Param("id") UUID id);
 
         @Delete("DELETE FROM exclusion WHERE id = #{id}")
         int remove(@Param("id") UUID id);
+
+        /** Senders that many a message comes from, and that nobody of ours ever writes to. Judged by what waits for a match. */
+        @Select("""
+                WITH waiting AS (
+                    SELECT s.item, s.person, s.facts::jsonb AS f FROM sighting s WHERE s.verdict = 'waiting' AND s.kind = 'mail'),
+                parties AS (
+                    SELECT w.item, w.person, p ->> 'part' AS part, '@' || split_part(p ->> 'address', '@', 2) AS key
+                    FROM waiting w, jsonb_array_elements(w.f -> 'parties') p),
+                senders AS (
+                    SELECT key, count(DISTINCT item) AS items, count(DISTINCT person) AS people FROM parties WHERE part = 'FROM'
+                    GROUP BY key HAVING count(DISTINCT item) >= #{least})
+                SELECT key, 'one-way' AS why, items, people FROM senders n
+                WHERE NOT EXISTS (SELECT 1 FROM parties o WHERE o.key = n.key AND o.part IN ('TO', 'CC', 'BCC'))
+                  AND key NOT IN (SELECT domain FROM own_domain) AND key NOT IN (SELECT domain FROM free_mail_domain)
+                  AND key NOT IN (SELECT key FROM exclusion) AND key NOT IN (SELECT domain FROM account_domain)
+                UNION ALL
+                SELECT '@' || split_part(address, '@', 2), 'own', 0, count(DISTINCT person) FROM person_address
+                WHERE '@' || split_part(address, '@', 2) NOT IN (SELECT domain FROM own_domain)
+                  AND '@' || split_part(address, '@', 2) NOT IN (SELECT domain FROM free_mail_domain)
+                GROUP BY 1
+                ORDER BY 3 DESC, 1 LIMIT 30
+                """)
+        List<Suggestion> suggestions(@Param("least") int least);
     }
 
-    Exclusions(Mapped mapper, IntakeMapper intake, Rules rules) {
+    Exclusions(Mapped mapper, IntakeMapper intake, Rules rules, Journal journal) {
         this.mapper = mapper;
         this.intake = intake;
         this.rules = rules;
+        this.journal = journal;
     }
 
     public List<Listed> all() {
         return mapper.all();
     }
 
-    /** @return the keys that were not there before */
+    /** @param least how many messages make a sender heavy */
+    @Transactional(readOnly = true)
+    public List<Suggestion> suggestions(int least) {
+        return mapper.suggestions(least);
+    }
+
+    /** @return those that were not there before */
     @Transactional
-    public List<String> add(List<Exclusion> wanted, String by) {
+    public List<Exclusion> add(List<Exclusion> wanted, String by) {
         rules.change();
-        List<String> added = new ArrayList<>();
+        List<Exclusion> added = new ArrayList<>();
         for (Exclusion exclusion : wanted) {
             if (mapper.add(exclusion, by) == 1) {
-                added.add(exclusion.key());
+                added.add(exclusion);
+                journal.add(by, "added", thing(exclusion), null, told(exclusion));
             }
         }
-        if (!added.isEmpty()) {
-            intake.reconsider(added.toArray(String[]::new));
+        String[] keys = added.stream()
+                .filter(e -> e.kind().byKey())
+                .map(Exclusion::what)
+                .toArray(String[]::new);
+        if (keys.length > 0) {
+            intake.reconsider(keys);
         }
+        added.stream().filter(e -> !e.kind().byKey()).forEach(e -> intake.reconsiderLike(Touched.by(e)));
         return added;
     }
 
     /** @return the one removed, or nothing if there is none of that id */
     @Transactional
-    public Optional<Exclusion> remove(UUID id) {
+    public Optional<Exclusion> remove(UUID id, String by) {
         rules.change();
-        Optional<Exclusion> found = mapper.find(id);
-        if (found.isPresent()) {
+        Optional<Exclusion> found = find(id);
+        found.ifPresent(exclusion -> {
             mapper.remove(id);
             intake.refetchExcluded(id);
-        }
+            journal.add(by, "removed", thing(exclusion), told(exclusion), null);
+        });
         return found;
+    }
+
+    public Optional<Exclusion> find(UUID id) {
+        return mapper.find(id).map(SliceMapper.ExclusionRow::exclusion);
+    }
+
+    private static Thing thing(Exclusion e) {
+        return new Thing("exclusion", e.id().toString(), e.what());
+    }
+
+    private static Map<String, Object> told(Exclusion e) {
+        Map<String, Object> told = new LinkedHashMap<>();
+        told.put("kind", e.kind().word());
+        told.put("what", e.what());
+        told.put("reason", e.reason());
+        if (e.limits().policy() != null) {
+            told.put("policy", e.limits().policy().toString());
+        }
+        if (e.limits().person() != null) {
+            told.put("person", e.limits().person().toString());
+        }
+        if (e.limits().lastDay() != null) {
+            told.put("lastDay", e.limits().lastDay().toString());
+        }
+        return told;
     }
 }

@@ -4,8 +4,6 @@ import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
 import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
-import jandrel.core.item.Item;
-import jandrel.core.policy.Policy;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -18,15 +16,15 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Intake {
     private final Rules rules;
-    private final Policies policies;
+    private final Standings standings;
     private final Slices slices;
     private final ItemKeys keys;
     private final Recorder recorder;
     private final IntakeMapper mapper;
 
-    Intake(Rules rules, Policies policies, Slices slices, ItemKeys keys, Recorder recorder, IntakeMapper mapper) {
+    Intake(Rules rules, Standings standings, Slices slices, ItemKeys keys, Recorder recorder, IntakeMapper mapper) {
         this.rules = rules;
-        this.policies = policies;
+        this.standings = standings;
         this.slices = slices;
         this.keys = keys;
         this.recorder = recorder;
@@ -46,7 +44,7 @@ public class Intake {
         if (!gone.isEmpty()) {
             UUID[] ids =
                     gone.stream().map(p -> keys.sighting(place.source(), p)).toArray(UUID[]::new);
-            mapper.known(ids).forEach(row -> observed.add(left(row)));
+            observed.addAll(standings.decided(mapper.known(ids), true));
         }
         recorder.record(observed, move);
     }
@@ -55,44 +53,15 @@ public class Intake {
         if (seen.isEmpty()) {
             return List.of();
         }
-        Policy policy = policies.current();
         DirectorySlice slice = slices.of(seen.stream().map(Seen::item).toList());
+        Standings.Standing standing = standings.of(List.of(place.source())).get(place.source());
         List<Observed> observed = new ArrayList<>(seen.size());
         for (Seen s : seen) {
-            Decision decision = Decider.decide(s.item(), place.vantage(), policy, slice);
+            Decision decision = standing == null ? Decider.notCovered() : standing.decide(s.item(), false, slice);
             boolean logged = decision.verdict() == Verdict.LOGGED;
             observed.add(Observed.of(
                     keys, place, s.position(), s.item(), logged ? Beside.made(s.content()) : null, decision));
         }
         return observed;
-    }
-
-    private static Observed left(IntakeMapper.Known row) {
-        return new Observed(
-                row.id(),
-                row.source(),
-                row.person(),
-                row.position(),
-                row.item(),
-                row.kind(),
-                row.at(),
-                null,
-                null,
-                Decider.gone());
-    }
-
-    /** Decides a stored item again; what its decision needs is all in {@code facts}. */
-    static Observed again(RecordMapper.Stored row, Item facts, Decision decision) {
-        return new Observed(
-                row.id(),
-                row.source(),
-                row.person(),
-                row.position(),
-                row.item(),
-                row.kind(),
-                row.at(),
-                facts,
-                null,
-                decision);
     }
 }

@@ -13,10 +13,8 @@ import org.jspecify.annotations.Nullable;
 
 @Mapper
 interface IntakeMapper {
-    record Known(UUID id, int source, UUID person, String position, UUID item, String kind, Instant at) {}
-
-    @Select("SELECT id, source, person, position, item, kind, at FROM sighting WHERE id = ANY(#{ids})")
-    List<Known> known(@Param("ids") UUID[] ids);
+    @Select("SELECT * FROM sighting WHERE id = ANY(#{ids})")
+    List<RecordMapper.Stored> known(@Param("ids") UUID[] ids);
 
     /** Marks what carries one of the keys to be decided again. */
     @Insert("""
@@ -26,6 +24,48 @@ interface IntakeMapper {
 
     @Insert("INSERT INTO reconsider SELECT id FROM sighting WHERE facts IS NOT NULL ON CONFLICT DO NOTHING")
     int reconsiderAll();
+
+    String LIKE = """
+            facts IS NOT NULL AND (#{t.kind} = '' OR kind = #{t.kind})
+            AND (#{t.keysLike} = '' OR EXISTS (SELECT 1 FROM unnest(keys) k WHERE k LIKE #{t.keysLike}))
+            AND facts ILIKE ALL(#{t.factsLike}::text[])
+            """;
+
+    /** Marks what an exclusion may cover that is not looked up by a key. */
+    @Insert("INSERT INTO reconsider SELECT id FROM sighting WHERE " + LIKE + " ON CONFLICT DO NOTHING")
+    int reconsiderLike(@Param("t") Touched touched);
+
+    /** Marks all that these people's sources show. */
+    @Insert("""
+            INSERT INTO reconsider SELECT id FROM sighting WHERE facts IS NOT NULL AND source IN
+                (SELECT s.id FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = ANY(#{people}))
+            ON CONFLICT DO NOTHING
+            """)
+    int reconsiderOf(@Param("people") UUID[] people);
+
+    @Update("""
+            UPDATE sighting SET refetch = true WHERE rule = ANY(#{rules}) AND source IN
+                (SELECT s.id FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = ANY(#{people}))
+            """)
+    int refetchOf(@Param("rules") String[] rules, @Param("people") UUID[] people);
+
+    /** A source as deciding needs it; no policy when none has ever had its person. */
+    record Standing(
+            int source,
+            UUID person,
+            Instant since,
+            String team,
+            java.time.@Nullable LocalDate coverUntil,
+            String sharing,
+            @Nullable UUID policy,
+            @Nullable Integer version) {}
+
+    @Select("""
+            SELECT s.id AS source, c.person, c.since, p.team, p.cover_until, p.sharing, k.policy, k.version
+            FROM source s JOIN connection c ON c.id = s.connection JOIN person p ON p.id = c.person
+            LEFT JOIN cover k ON k.person = p.id WHERE s.id = ANY(#{sources})
+            """)
+    List<Standing> standings(@Param("sources") Integer[] sources);
 
     /** Nothing of these is kept, so their sources are asked once more. */
     @Update("UPDATE sighting SET refetch = true WHERE rule = ANY(#{rules})")
@@ -50,14 +90,6 @@ interface IntakeMapper {
     @Select("SELECT * FROM sighting WHERE id = ANY(#{ids}) AND facts IS NOT NULL")
     List<RecordMapper.Stored> stored(@Param("ids") UUID[] ids);
 
-    record Since(int source, Instant since) {}
-
-    @Select("""
-            SELECT s.id AS source, c.since FROM source s JOIN connection c ON c.id = s.connection
-            WHERE s.id = ANY(#{sources})
-            """)
-    List<Since> since(@Param("sources") Integer[] sources);
-
     @Select("SELECT position FROM sighting WHERE source = #{source} AND refetch ORDER BY position LIMIT #{most}")
     List<String> toRefetch(@Param("source") int source, @Param("most") int most);
 
@@ -76,6 +108,9 @@ interface IntakeMapper {
 
     @Select("SELECT position FROM sighting WHERE source = #{source} AND position LIKE #{pattern} AND rule <> 'GONE'")
     List<String> positions(@Param("source") int source, @Param("pattern") @Nullable String pattern);
+
+    @Select("SELECT id FROM sighting WHERE source = #{source}")
+    List<UUID> allOf(@Param("source") int source);
 
     @Delete("DELETE FROM sighting WHERE id = ANY(#{ids})")
     int forget(@Param("ids") UUID[] ids);

@@ -8,6 +8,7 @@ import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.UnreadableItem;
+import jandrel.core.policy.Policy;
 import java.util.List;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
@@ -38,6 +39,20 @@ final class Json {
             case "meeting" -> MAPPER.readValue(json, MeetingItem.class);
             default -> throw new IllegalStateException("no facts are kept for kind " + kind);
         };
+    }
+
+    static Policy policy(String json) {
+        return MAPPER.readValue(json, Policy.class);
+    }
+
+    /** Maps, lists, texts, numbers and truth values. */
+    static Object any(String json) {
+        return MAPPER.readValue(json, Object.class);
+    }
+
+    /** The same, made of a record of such. */
+    static Object plain(Object value) {
+        return any(write(value));
     }
 
     static String kind(Item item) {

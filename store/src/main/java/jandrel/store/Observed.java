@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param position where at the source; one decision is current for each
  * @param facts null when nothing of it is to be kept, or known
  * @param content what it says, if that is at hand; may still be in the making
+ * @param gone whether its source no longer shows it
  */
 record Observed(
         UUID sighting,
@@ -25,7 +26,24 @@ record Observed(
         Instant at,
         @Nullable Item facts,
         @Nullable Supplier<Content> content,
+        boolean gone,
         Decision decision) {
+
+    /** A stored item, decided again. */
+    static Observed again(RecordMapper.Stored row, @Nullable Item facts, boolean gone, Decision decision) {
+        return new Observed(
+                row.id(),
+                row.source(),
+                row.person(),
+                row.position(),
+                row.item(),
+                row.kind(),
+                row.at(),
+                facts,
+                null,
+                gone,
+                decision);
+    }
 
     static Observed of(
             ItemKeys keys,
@@ -44,6 +62,7 @@ record Observed(
                 item.at(),
                 item,
                 content,
+                false,
                 decision);
     }
 }

@@ -1,8 +1,16 @@
 package jandrel.store;
 
-import jandrel.core.decide.Rule;
+import jandrel.core.journal.Entry.Thing;
+import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy;
-import jandrel.core.policy.Policy.Sharing;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -11,88 +19,192 @@ import org.apache.ibatis.annotations.Update;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** The policy. Every version of it is kept; the newest counts. */
+/** The policies in their order. Every version of each is kept; its newest counts. */
 @Component
 public class Policies {
     private final Mapped mapper;
-    private final IntakeMapper intake;
+    private final Cover cover;
     private final Rules rules;
+    private final Journal journal;
+    /** Versions never change, so what was once read stays true. */
+    private final Map<List<Object>, Policy> read = new ConcurrentHashMap<>();
+
+    /** @param enabled an off policy keeps its people, and captures nothing new for them */
+    public record Kept(Policy policy, boolean enabled, boolean archived, String changedBy, Instant changedAt) {}
 
     @Mapper
     interface Mapped {
-        @Select("""
-                SELECT version, mail, meetings, back_days, ahead_days, sharing FROM policy ORDER BY version DESC LIMIT 1
-                """)
-        Row newest();
+        record Row(
+                UUID id,
+                int version,
+                boolean enabled,
+                boolean archived,
+                String rules,
+                String changedBy,
+                Instant changedAt) {}
+
+        String SELECT = """
+                SELECT p.id, v.version, p.enabled, p.archived, v.rules, v.changed_by, v.changed_at
+                FROM policy p JOIN policy_version v ON v.policy = p.id
+                """;
+
+        @Select(SELECT + " AND v.version = p.version ORDER BY p.archived, p.position, p.id")
+        List<Row> all();
+
+        @Select(SELECT + " WHERE p.id = #{id} ORDER BY v.version DESC")
+        List<Row> versions(@Param("id") UUID id);
+
+        @Select("SELECT rules FROM policy_version WHERE policy = #{id} AND version = #{version}")
+        String rules(@Param("id") UUID id, @Param("version") int version);
+
+        @Insert("INSERT INTO policy_version VALUES (#{p.id}, #{p.version}, #{rules}, #{by})")
+        int addVersion(@Param("p") Policy policy, @Param("rules") String rules, @Param("by") String by);
 
         @Insert("""
-                INSERT INTO policy (version, mail, meetings, back_days, ahead_days, sharing, changed_by)
-                VALUES (#{p.version}, #{p.mail}, #{p.meetings}, #{p.backDays}, #{p.aheadDays}, #{p.sharing}, #{by})
+                INSERT INTO policy (id, position, enabled, version)
+                SELECT #{id}, coalesce(min(position), 1) - 1, false, 1 FROM policy
                 """)
-        int add(@Param("p") Row policy, @Param("by") String by);
+        int add(@Param("id") UUID id);
 
-        /** Reads again from the beginning of a window that has grown. */
-        @Update("""
-                WITH c AS (UPDATE connection SET since = date_trunc('day', connected_at) - make_interval(days => #{days})
-                           RETURNING id)
-                UPDATE source SET cursor = '' WHERE connection IN (SELECT id FROM c)
-                """)
-        int lookBack(@Param("days") int days);
+        @Update("UPDATE policy SET version = #{p.version} WHERE id = #{p.id}")
+        int newVersion(@Param("p") Policy policy);
 
-        /** So that series are followed into a window that reaches further, or less far. */
-        @Update("UPDATE source SET cursor = '' WHERE kind = 'calendar'")
-        int lookAhead();
+        @Update("UPDATE policy SET enabled = #{on} WHERE id = #{id}")
+        int enable(@Param("id") UUID id, @Param("on") boolean on);
+
+        @Update("UPDATE policy SET archived = #{archived} WHERE id = #{id}")
+        int archive(@Param("id") UUID id, @Param("archived") boolean archived);
+
+        @Update("UPDATE policy SET position = array_position(#{ids}::uuid[], id) WHERE id = ANY(#{ids})")
+        int order(@Param("ids") UUID[] ids);
     }
 
-    record Row(int version, boolean mail, boolean meetings, int backDays, int aheadDays, String sharing) {}
-
-    Policies(Mapped mapper, IntakeMapper intake, Rules rules) {
+    Policies(Mapped mapper, Cover cover, Rules rules, Journal journal) {
         this.mapper = mapper;
-        this.intake = intake;
+        this.cover = cover;
         this.rules = rules;
+        this.journal = journal;
     }
 
-    public Policy current() {
-        Row row = mapper.newest();
-        return new Policy(
-                row.version(),
-                row.mail(),
-                row.meetings(),
-                row.backDays(),
-                row.aheadDays(),
-                Sharing.valueOf(row.sharing()));
+    /** All of them, in order, the archived ones last. */
+    public List<Kept> all() {
+        return mapper.all().stream().map(this::kept).toList();
+    }
+
+    /** Those that are not archived, in order. */
+    public List<Policy> inOrder() {
+        return all().stream().filter(k -> !k.archived()).map(Kept::policy).toList();
+    }
+
+    public Optional<Kept> find(UUID id) {
+        return all().stream().filter(k -> k.policy().id().equals(id)).findFirst();
+    }
+
+    /** Every version, newest first. */
+    public List<Kept> versions(UUID id) {
+        return mapper.versions(id).stream().map(this::kept).toList();
+    }
+
+    Policy version(UUID id, int version) {
+        return read.computeIfAbsent(List.of(id, version), k -> Json.policy(mapper.rules(id, version)));
+    }
+
+    private Kept kept(Mapped.Row r) {
+        Policy policy = read.computeIfAbsent(List.of(r.id(), r.version()), k -> Json.policy(r.rules()));
+        return new Kept(policy, r.enabled(), r.archived(), r.changedBy(), r.changedAt());
+    }
+
+    /** Adds one before all others, switched off. */
+    @Transactional
+    public Policy add(Policy wanted, String by) {
+        rules.change();
+        Policy first = wanted.named(UUID.randomUUID(), 1, wanted.name());
+        mapper.add(first.id());
+        mapper.addVersion(first, Json.write(first), by);
+        journal.add(by, "added", thing(first), null, sentences(first));
+        cover.anew(inOrder());
+        return first;
     }
 
     /**
-     * Makes a new version, and has everything known decided again under it.
+     * Makes a new version, and has what it covers decided again under it.
      *
      * @param wanted its version must be the one that it was made from
      * @throws StaleVersion if somebody else has changed the policy since
      */
     @Transactional
     public Policy change(Policy wanted, String by) {
+        return change(wanted, by, "changed");
+    }
+
+    private Policy change(Policy wanted, String by, String what) {
         rules.change();
-        Policy before = current();
+        Policy before = known(wanted.id());
         if (before.version() != wanted.version()) {
             throw new StaleVersion();
         }
-        mapper.add(
-                new Row(
-                        before.version() + 1,
-                        wanted.mail(),
-                        wanted.meetings(),
-                        wanted.backDays(),
-                        wanted.aheadDays(),
-                        wanted.sharing().name()),
-                by);
-        if (wanted.backDays() != before.backDays()) {
-            mapper.lookBack(wanted.backDays());
+        Policy after = wanted.named(wanted.id(), before.version() + 1, wanted.name());
+        List<String> differences = Differences.between(before, after, ZoneOffset.UTC);
+        if (differences.isEmpty()) {
+            return before;
         }
-        if (wanted.aheadDays() != before.aheadDays()) {
-            mapper.lookAhead();
-        }
-        intake.refetch(new String[] {Rule.MAIL_OFF.name(), Rule.MEETINGS_OFF.name(), Rule.TOO_OLD.name()});
-        intake.reconsiderAll();
-        return current();
+        mapper.addVersion(after, Json.write(after), by);
+        mapper.newVersion(after);
+        journal.add(by, what, thing(after), sentences(before), sentences(after));
+        cover.anew(inOrder());
+        return after;
+    }
+
+    /** Makes an earlier version the newest again. */
+    @Transactional
+    public Policy back(UUID id, int version, String by) {
+        Policy now = known(id);
+        return change(
+                version(id, version)
+                        .named(id, now.version(), version(id, version).name()),
+                by,
+                "went back to version " + version);
+    }
+
+    @Transactional
+    public void enable(UUID id, boolean on, String by) {
+        rules.change();
+        mapper.enable(id, on);
+        journal.add(by, on ? "switched on" : "switched off", thing(known(id)), !on, on);
+        cover.anew(inOrder());
+    }
+
+    @Transactional
+    public void archive(UUID id, boolean archived, String by) {
+        rules.change();
+        mapper.archive(id, archived);
+        journal.add(by, archived ? "archived" : "took out of the archive", thing(known(id)), !archived, archived);
+        cover.anew(inOrder());
+    }
+
+    /** @param ids all that are not archived */
+    @Transactional
+    public void order(List<UUID> ids, String by) {
+        rules.change();
+        List<String> before = names();
+        mapper.order(ids.toArray(UUID[]::new));
+        journal.add(by, "ordered", new Thing("policies", "order", "the order of policies"), before, names());
+        cover.anew(inOrder());
+    }
+
+    private List<String> names() {
+        return new ArrayList<>(inOrder().stream().map(Policy::name).toList());
+    }
+
+    private Policy known(UUID id) {
+        return find(id).map(Kept::policy).orElseThrow(() -> new StoreException("there is no policy " + id));
+    }
+
+    private static Thing thing(Policy policy) {
+        return new Thing("policy", policy.id().toString(), policy.name());
+    }
+
+    private static List<String> sentences(Policy policy) {
+        return Differences.sentences(policy, ZoneOffset.UTC);
     }
 }

@@ -59,6 +59,16 @@ public class Positions {
         recorder.rebuild(items);
     }
 
+    /** Takes out all that a source showed; activities that others showed too stay. */
+    @Transactional
+    public void forgetAll(int source) {
+        UUID[] ids = mapper.allOf(source).toArray(UUID[]::new);
+        UUID[] items = mapper.items(ids).toArray(UUID[]::new);
+        records.lock(items);
+        mapper.forget(ids);
+        recorder.rebuild(items);
+    }
+
     private UUID[] ids(int source, Collection<String> positions) {
         return positions.stream().map(p -> keys.sighting(source, p)).toArray(UUID[]::new);
     }

@@ -26,6 +26,9 @@ interface RecordMapper {
             @Nullable String links,
             String sharing,
             UUID[] insiders,
+            @Nullable UUID team,
+            boolean gone,
+            @Nullable UUID exclusion,
             @Nullable String facts) {}
 
     record BodyState(UUID activity, String version, String state) {}
@@ -45,6 +48,11 @@ interface RecordMapper {
     List<Placed> placed(@Param("ids") UUID[] ids);
 
     record Placed(UUID id, UUID item) {}
+
+    record RulingRow(UUID item, boolean opens, UUID[] readers, String byName, String readersNamed) {}
+
+    @Select("SELECT item, opens, readers, by_name, readers_named FROM ruling WHERE item = ANY(#{items})")
+    List<RulingRow> rulings(@Param("items") UUID[] items);
 
     @Select("SELECT activity, version, state FROM body WHERE activity = ANY(#{items})")
     List<BodyState> bodies(@Param("items") UUID[] items);

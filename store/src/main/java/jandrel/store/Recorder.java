@@ -10,6 +10,7 @@ import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.timeline.Activities;
 import jandrel.core.timeline.Activity;
 import jandrel.core.timeline.Logged;
+import jandrel.core.timeline.Ruling;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -21,6 +22,7 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Supplier;
@@ -109,7 +111,9 @@ class Recorder {
             mapper.deleteActivities(touched);
         }
         Map<UUID, Activity> activities = new LinkedHashMap<>();
-        logged.forEach((item, all) -> Activities.combine(all).ifPresent(a -> activities.put(item, a)));
+        Map<UUID, Ruling> rulings = rulings(touched);
+        logged.forEach((item, all) -> Activities.combine(all, Optional.ofNullable(rulings.get(item)))
+                .ifPresent(a -> activities.put(item, a)));
         Connection connection = DataSourceUtils.getConnection(dataSource);
         try {
             Map<Item, String> written = new IdentityHashMap<>();
@@ -128,7 +132,15 @@ class Recorder {
         }
     }
 
-    private static Logged logged(RecordMapper.Stored row) {
+    Map<UUID, Ruling> rulings(UUID[] items) {
+        Map<UUID, Ruling> rulings = new HashMap<>();
+        mapper.rulings(items)
+                .forEach(r -> rulings.put(
+                        r.item(), new Ruling(r.opens(), Set.of(r.readers()), r.byName(), r.readersNamed())));
+        return rulings;
+    }
+
+    static Logged logged(RecordMapper.Stored row) {
         return new Logged(row.person(), Json.item(row.kind(), String.valueOf(row.facts())), decision(row));
     }
 
@@ -143,7 +155,8 @@ class Recorder {
                 row.links() == null ? List.of() : Json.links(row.links()),
                 Sharing.valueOf(row.sharing()),
                 Set.of(row.insiders()),
-                null);
+                row.team(),
+                row.exclusion());
     }
 
     /** Bodies are kept by item and version, as a meeting's text changes with it. */
@@ -155,7 +168,7 @@ class Recorder {
 
     private static final String SIGHTING =
             "sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links,"
-                    + " sharing, insiders, exclusion, facts, keys, refetch)";
+                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch)";
 
     /** @param written the facts as JSON, which an activity of the same item needs once more */
     private static CopyRows sightings(Collection<Observed> seen, Map<Item, String> written) {
@@ -175,14 +188,17 @@ class Recorder {
             rows.cell(d.links().isEmpty() ? null : Json.write(d.links()))
                     .cell(d.sharing().name())
                     .ids(d.insiders());
-            rows.cell(d.exclusion()).cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
+            rows.cell(d.team())
+                    .cell(o.gone())
+                    .cell(d.exclusion())
+                    .cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
             rows.texts(facts == null ? null : facts.keys()).cell(false).endRow();
         }
         return rows;
     }
 
     private static final String ACTIVITY =
-            "activity (id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version)";
+            "activity (id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version, trail)";
 
     private static CopyRows activities(Map<UUID, Activity> activities, Map<Item, String> written) {
         CopyRows rows = new CopyRows();
@@ -193,7 +209,8 @@ class Recorder {
             rows.cell(id).cell(Json.kind(item)).cell(item.at()).cell(ends).cell(meeting != null && meeting.allDay());
             rows.cell(item.subject()).cell(people(item)).cell(written.computeIfAbsent(item, Json::write));
             rows.ids(a.readers().everyone() ? null : a.readers().people());
-            rows.ids(a.owners()).ids(a.insiders()).cell(item.version()).endRow();
+            rows.ids(a.owners()).ids(a.insiders()).cell(item.version());
+            rows.cell(a.trail().isEmpty() ? "[]" : Json.write(a.trail())).endRow();
         });
         return rows;
     }

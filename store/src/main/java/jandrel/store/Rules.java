@@ -22,7 +22,26 @@ interface Rules {
     @Update("SET LOCAL synchronous_commit = off")
     int withoutWaiting();
 
-    /** Nobody decides until this transaction ends. */
+    /** Nobody decides until this transaction ends. What is changed under it makes rehearsals from before grow old. */
+    default void change() {
+        alone();
+        next();
+    }
+
     @Select("SELECT count(pg_advisory_xact_lock(73610921))")
-    long change();
+    long alone();
+
+    @Update("UPDATE rules_state SET generation = generation + 1")
+    int next();
+
+    /** Whether deciding again waits until somebody lets it go on. */
+    @Select("SELECT paused FROM rules_state")
+    boolean paused();
+
+    @Update("UPDATE rules_state SET paused = #{paused}")
+    int pause(@org.apache.ibatis.annotations.Param("paused") boolean paused);
+
+    /** Grows with each change. */
+    @Select("SELECT generation FROM rules_state")
+    long generation();
 }

@@ -32,6 +32,9 @@ public interface SignIns {
     @Select("SELECT * FROM sign_in WHERE login = lower(#{login})")
     Optional<SignIn> find(@Param("login") String login);
 
+    @Select("SELECT p.team FROM sign_in s JOIN person p ON p.id = s.person WHERE s.id = #{id}")
+    Optional<String> team(@Param("id") UUID id);
+
     @Select("SELECT * FROM sign_in ORDER BY login")
     List<SignIn> all();
 

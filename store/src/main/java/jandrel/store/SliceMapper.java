@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.directory.Exclusion;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
@@ -22,6 +23,34 @@ interface SliceMapper {
             @Nullable String sorting,
             @Nullable LocalDate lastActive) {}
 
+    record ExclusionRow(
+            UUID id,
+            String kind,
+            String key,
+            String reason,
+            @Nullable UUID policy,
+            @Nullable UUID person,
+            @Nullable LocalDate lastDay) {
+        Exclusion exclusion() {
+            return new Exclusion(
+                    id,
+                    Exclusion.Kind.valueOf(kind),
+                    key,
+                    reason,
+                    policy == null && person == null && lastDay == null
+                            ? Exclusion.Limits.NONE
+                            : new Exclusion.Limits(policy, person, lastDay));
+        }
+    }
+
+    /** Those that can cover something with these keys: by a key, and all that are not looked up by one. */
+    @Select("""
+            SELECT id, kind, key, reason, policy, person, last_day FROM exclusion WHERE key = ANY(#{keys})
+            UNION ALL SELECT id, kind, key, reason, policy, person, last_day FROM exclusion
+                WHERE kind NOT IN ('ADDRESS', 'DOMAIN', 'DOMAIN_ALONE') AND key <> ALL(#{keys})
+            """)
+    List<ExclusionRow> exclusions(@Param("keys") String[] keys);
+
     @Select("""
             WITH k AS MATERIALIZED (SELECT unnest(#{keys}::text[]) AS key),
             c AS (SELECT ca.address AS key, c.id, c.name, a.id AS account, a.name AS account_name, a.owner, c.key AS sorting,
@@ -39,8 +68,6 @@ interface SliceMapper {
             UNION ALL SELECT 'own', o.domain, NULL, '', NULL, NULL, NULL, NULL, NULL FROM k JOIN own_domain o ON o.domain = k.key
             UNION ALL SELECT 'free', f.domain, NULL, '', NULL, NULL, NULL, NULL, NULL
                 FROM k JOIN free_mail_domain f ON f.domain = k.key
-            UNION ALL SELECT 'exclusion', e.key, e.id, e.reason, NULL, NULL, NULL, NULL, NULL
-                FROM k JOIN exclusion e ON e.key = k.key
             """)
     List<Row> slice(@Param("keys") String[] keys);
 }

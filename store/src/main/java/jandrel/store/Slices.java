@@ -3,10 +3,10 @@ package jandrel.store;
 import jandrel.core.directory.Account;
 import jandrel.core.directory.Contact;
 import jandrel.core.directory.DirectorySlice;
-import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Insider;
 import jandrel.core.directory.Opportunity;
 import jandrel.core.item.Item;
+import jandrel.core.rehearse.Draft;
 import java.util.Collection;
 import java.util.Objects;
 import java.util.Set;
@@ -23,11 +23,28 @@ public class Slices {
     }
 
     public DirectorySlice of(Collection<? extends Item> items) {
+        return of(items, Draft.NONE);
+    }
+
+    /** As it would be after a change that has not been made. */
+    DirectorySlice of(Collection<? extends Item> items, Draft draft) {
         Set<String> keys = new TreeSet<>();
         items.forEach(item -> keys.addAll(item.keys()));
         DirectorySlice.Builder slice = DirectorySlice.builder();
         for (SliceMapper.Row row : mapper.slice(keys.toArray(String[]::new))) {
-            add(row, slice);
+            boolean replaced = row.what().equals("own") && draft.own().isPresent()
+                    || row.what().equals("free") && draft.freeMail().isPresent();
+            if (!replaced) {
+                add(row, slice);
+            }
+        }
+        draft.own().ifPresent(own -> own.forEach(slice::ownDomain));
+        draft.freeMail().ifPresent(free -> free.forEach(slice::freeMail));
+        draft.exclusions().forEach(slice::exclusion);
+        for (SliceMapper.ExclusionRow row : mapper.exclusions(keys.toArray(String[]::new))) {
+            if (!draft.included().contains(row.id())) {
+                slice.exclusion(row.exclusion());
+            }
         }
         return slice.build();
     }
@@ -40,7 +57,6 @@ public class Slices {
             case "person" -> slice.person(row.key(), new Insider(id(row.id()), row.name()));
             case "own" -> slice.ownDomain(row.key());
             case "free" -> slice.freeMail(row.key());
-            case "exclusion" -> slice.exclusion(new Exclusion(id(row.id()), row.key(), row.name()));
             default -> throw new IllegalStateException("no such row: " + row.what());
         }
     }

@@ -69,24 +69,26 @@ interface TimelineMapper {
     @Select("""
             SELECT id, kind, at, ends, all_day, facts, readers, owners, NULL AS evidence FROM activity
             WHERE words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
-              AND (readers IS NULL OR #{person}::uuid = ANY(readers))
+              AND (readers IS NULL OR readers && #{viewer}::uuid[])
               AND (at, id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
             ORDER BY at DESC, id DESC LIMIT #{limit}
             """)
     List<ActivityRow> search(
             @Param("words") String words,
             @Param("finds") boolean finds,
-            @Param("person") @Nullable UUID person,
+            @Param("viewer") UUID[] viewer,
             @Param("beforeAt") Instant beforeAt,
             @Param("beforeId") UUID beforeId,
             @Param("limit") int limit);
 
     @Select("""
             SELECT count(*) FROM activity WHERE words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
-              AND (readers IS NULL OR #{person}::uuid = ANY(readers))
+              AND (readers IS NULL OR readers && #{viewer}::uuid[])
             """)
-    long searchCount(
-            @Param("words") String words, @Param("finds") boolean finds, @Param("person") @Nullable UUID person);
+    long searchCount(@Param("words") String words, @Param("finds") boolean finds, @Param("viewer") UUID[] viewer);
+
+    @Select("SELECT trail FROM activity WHERE id = #{id}")
+    String trail(@Param("id") UUID id);
 
     @Select("SELECT state, text, html, attachments FROM body WHERE activity = #{id}")
     Optional<BodyRow> body(@Param("id") UUID id);

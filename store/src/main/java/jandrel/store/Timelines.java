@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.decide.Sentences;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import jandrel.core.visibility.Readers;
@@ -54,8 +55,11 @@ public class Timelines {
     /** A record that an activity is linked to. */
     public record Linked(String kind, UUID id, String name, String evidence) {}
 
-    /** @param bodyState {@code here}, {@code wanted} or {@code gone} */
-    public record Opened(Entry entry, List<Linked> links, Content content, String bodyState) {}
+    /**
+     * @param bodyState {@code here}, {@code wanted} or {@code gone}
+     * @param readers why these read it, in sentences, where more than one rule had a say
+     */
+    public record Opened(Entry entry, List<Linked> links, Content content, String bodyState, List<String> readers) {}
 
     /** A record with what its timeline amounts to. */
     public record Known(
@@ -90,7 +94,7 @@ public class Timelines {
     @Transactional(readOnly = true)
     public List<Entry> search(String words, Viewer viewer, Cursor before, int limit) {
         return entries(
-                        mapper.search(words, readsAnything(viewer), viewer.person(), before.at(), before.id(), limit),
+                        mapper.search(words, readsAnything(viewer), ids(viewer), before.at(), before.id(), limit),
                         viewer)
                 .stream()
                 .filter(e -> e.visibility() == Visibility.FULL)
@@ -98,7 +102,11 @@ public class Timelines {
     }
 
     public long searchCount(String words, Viewer viewer) {
-        return mapper.searchCount(words, readsAnything(viewer), viewer.person());
+        return mapper.searchCount(words, readsAnything(viewer), ids(viewer));
+    }
+
+    static UUID[] ids(Viewer viewer) {
+        return viewer.ids().toArray(UUID[]::new);
     }
 
     /** Whether there is anything at all that the viewer reads in full. */
@@ -114,17 +122,22 @@ public class Timelines {
                 .filter(e -> e.visibility() != Visibility.HIDDEN)
                 .map(entry -> entry.visibility() == Visibility.FULL
                         ? full(entry)
-                        : new Opened(entry, List.of(), Content.EMPTY, "here"));
+                        : new Opened(entry, List.of(), Content.EMPTY, "here", List.of()));
     }
 
     private Opened full(Entry entry) {
         List<Linked> links = mapper.links(entry.id()).stream()
                 .map(l -> new Linked(l.kind(), l.record(), l.name(), l.evidence()))
                 .toList();
+        List<String> why = Sentences.of(Json.trail(mapper.trail(entry.id())));
         return mapper.body(entry.id())
                 .map(b -> new Opened(
-                        entry, links, new Content(b.text(), b.html(), Json.attachments(b.attachments())), b.state()))
-                .orElseGet(() -> new Opened(entry, links, Content.EMPTY, "gone"));
+                        entry,
+                        links,
+                        new Content(b.text(), b.html(), Json.attachments(b.attachments())),
+                        b.state(),
+                        why))
+                .orElseGet(() -> new Opened(entry, links, Content.EMPTY, "gone", why));
     }
 
     private List<Entry> entries(List<ActivityRow> rows, Viewer viewer) {

@@ -6,8 +6,11 @@ import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Misfit;
 import jandrel.core.item.MailItem;
+import jandrel.core.policy.Direction;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
+import jandrel.core.policy.Scope;
+import jandrel.core.policy.Ties;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -70,8 +73,7 @@ class ConvergenceTest {
 
     private void begin() throws Exception {
         store.run(
-                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, policy CASCADE");
-        store.run("INSERT INTO policy VALUES (1, true, true, 90, 60, 'EVERYONE', 'test')");
+                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, ruling, cover CASCADE");
         scene = new Scene(store).people(2).account("one", "one.example").account("two");
         places = List.of(scene.place(0), scene.place(1), scene.place(1));
         mailboxes.clear();
@@ -112,21 +114,28 @@ class ConvergenceTest {
 
     private void exclude(Random random) {
         store.get(Exclusions.class)
-                .add(List.of(new Exclusion(UUID.randomUUID(), KEYS[random.nextInt(KEYS.length)], "")), "t");
+                .add(List.of(Exclusion.of(UUID.randomUUID(), KEYS[random.nextInt(KEYS.length)], "")), "t");
     }
 
     private void include(Random random) {
         List<Exclusions.Listed> all = store.get(Exclusions.class).all();
         if (!all.isEmpty()) {
             store.get(Exclusions.class)
-                    .remove(all.get(random.nextInt(all.size())).id());
+                    .remove(all.get(random.nextInt(all.size())).id(), "t");
         }
     }
 
     private void share(Random random) {
         Policies policies = store.get(Policies.class);
-        Sharing sharing = random.nextBoolean() ? Sharing.EVERYONE : Sharing.THOSE_ON_IT;
-        policies.change(new Policy(policies.current().version(), random.nextInt(4) > 0, true, 90, 60, sharing), "t");
+        policies.change(
+                changed(random, policies.find(Policy.FIRST).orElseThrow().policy()), "t");
+    }
+
+    private static Policy changed(Random random, Policy now) {
+        Direction meetings = Direction.IN;
+        return now.with(new Scope(random.nextInt(4) > 0, random.nextInt(4) > 0, meetings, Direction.NONE, 90, 60))
+                .with(Sharing.values()[random.nextInt(4)])
+                .with(new Ties(Ties.SAFE.kinds(), Ties.TieBreak.values()[random.nextInt(4)]));
     }
 
     /** What the engine does after a change: decide again, then ask the sources for what is wanted. */

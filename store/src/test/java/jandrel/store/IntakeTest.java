@@ -41,8 +41,7 @@ class IntakeTest {
     @BeforeEach
     void begin() throws Exception {
         store.run(
-                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, policy CASCADE");
-        store.run("INSERT INTO policy VALUES (1, true, true, 90, 60, 'EVERYONE', 'test')");
+                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, ruling, cover CASCADE");
         scene = new Scene(store).people(3).account("port", "port.example").contact("bram", "port", "bram@port.example");
         intake = store.get(Intake.class);
     }
@@ -100,7 +99,7 @@ class IntakeTest {
 
     @Test
     void nothingOfWhatIsLeftOutRestsHereAndOfWhatWaitsOnlyTheHeader() throws SQLException {
-        store.get(Exclusions.class).add(List.of(new Exclusion(UUID.randomUUID(), "@secret.example", "")), "t");
+        store.get(Exclusions.class).add(List.of(Exclusion.of(UUID.randomUUID(), "@secret.example", "")), "t");
         intake.take(
                 scene.place(0),
                 List.of(
@@ -124,12 +123,12 @@ class IntakeTest {
         List<Seen> batch = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
         intake.take(place, batch, List.of(), null);
         UUID id = UUID.randomUUID();
-        store.get(Exclusions.class).add(List.of(new Exclusion(id, "@port.example", "no")), "t");
+        store.get(Exclusions.class).add(List.of(Exclusion.of(id, "@port.example", "no")), "t");
         scene.settle();
         assertThat(timeline("Account port")).isEmpty();
         assertThat(store.count("SELECT count(*) FROM body")).isZero();
         assertThat(store.get(Exclusions.class).all().get(0).items()).isEqualTo(1);
-        store.get(Exclusions.class).remove(id);
+        store.get(Exclusions.class).remove(id, "t");
         assertThat(store.get(Positions.class).toRefetch(place.source(), 10)).containsExactly("1/1");
         intake.take(place, batch, List.of(), null);
         assertThat(timeline("Account port")).hasSize(1);
@@ -174,11 +173,11 @@ class IntakeTest {
                 List.of(),
                 null);
         Policies policies = store.get(Policies.class);
-        Policy now = policies.current();
-        policies.change(new Policy(now.version(), true, true, 90, 60, Sharing.THOSE_ON_IT), "t");
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        policies.change(now.with(Sharing.THOSE_ON_IT), "t");
         scene.settle();
         assertThat(timeline("Account port").get(0).visibility()).isEqualTo(Visibility.OUTLINE);
-        assertThatThrownBy(() -> policies.change(now, "t")).isInstanceOf(StaleVersion.class);
+        assertThatThrownBy(() -> policies.change(now.with(Sharing.OWNER), "t")).isInstanceOf(StaleVersion.class);
         Viewer onIt = new Viewer(Role.REP, scene.person(0));
         Timelines timelines = store.get(Timelines.class);
         assertThat(timelines

@@ -43,7 +43,7 @@ class ReadingTest {
                 .account("100%_sure", "sure.example")
                 .contact("bram", "port", "bram@port.example");
         exclusion = UUID.randomUUID();
-        store.get(Exclusions.class).add(List.of(new Exclusion(exclusion, "@supplier.example", "no")), "t");
+        store.get(Exclusions.class).add(List.of(Exclusion.of(exclusion, "@supplier.example", "no")), "t");
         Intake intake = store.get(Intake.class);
         List<Seen> logged = new ArrayList<>();
         for (int i = 0; i < 25; i++) {

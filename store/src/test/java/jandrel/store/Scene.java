@@ -37,7 +37,7 @@ final class Scene {
                     i + 2, "p" + i, "Person " + i, addresses("p" + i + "@corvane.example"), "East", "rep"));
         }
         store.get(Directory.class).people(rows);
-        store.get(Company.class).change(List.of("@corvane.example"), List.of("@free.example"));
+        store.get(Company.class).change(List.of("@corvane.example"), List.of("@free.example"), "t");
         return this;
     }
 
@@ -54,7 +54,8 @@ final class Scene {
         UUID id = UUID.randomUUID();
         connections.add(
                 new Connection(id, person(person), server.id(), "a", new byte[1], since, "connecting", "", null, 0),
-                NOON);
+                NOON,
+                "");
         connections.addSource(id, "folder", "INBOX", "inbox");
         return new Place(connections.sources(id).get(0).id(), person(person), since);
     }

@@ -9,6 +9,7 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.item.Nature;
 import jandrel.core.item.Party;
 import jandrel.core.item.UnreadableItem;
+import jandrel.core.policy.Handling;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
 import java.time.Instant;
@@ -20,62 +21,118 @@ import java.util.Set;
 import java.util.UUID;
 
 /**
- * Decides. A pure function of its arguments: no clock, no I/O, no memory. Live capture and reconsidering both call it, so that a
- * timeline never depends on the order in which things became known.
+ * Decides. A pure function of its arguments: no clock, no I/O, no memory. Live capture, rehearsal and reconsidering all call it, so
+ * that a timeline never depends on the order in which things became known.
  */
 public final class Decider {
-    private Decider() {}
+    private final Item item;
+    private final Vantage vantage;
+    private final Policy policy;
+    private final DirectorySlice slice;
+
+    private Decider(Item item, Vantage vantage, Policy policy, DirectorySlice slice) {
+        this.item = item;
+        this.vantage = vantage;
+        this.policy = policy;
+        this.slice = slice;
+    }
 
     public static Decision decide(Item item, Vantage vantage, Policy policy, DirectorySlice slice) {
         if (item instanceof UnreadableItem unreadable) {
             return Decision.without(
                     Verdict.UNREADABLE, List.of(Reason.of(Rule.UNREADABLE, "why", unreadable.reason())));
         }
-        Optional<Reason> out = switchedOff(item, policy)
-                .or(() -> tooOld(item, vantage))
-                .or(() -> notTakingPlace(item))
-                .or(() -> notByAPerson(item));
-        if (out.isPresent()) {
-            return Decision.without(Verdict.LEFT_OUT, List.of(out.get()));
-        }
-        for (Party party : item.parties()) {
-            Optional<Exclusion> exclusion = slice.exclusion(party.address());
-            if (exclusion.isPresent()) {
-                return Decision.excluded(exclusion.get().id(), List.of(excluded(exclusion.get())));
-            }
-        }
-        return amongPeople(item, policy, slice);
+        return new Decider(item, vantage, policy, slice).decide();
     }
 
-    /** The decision on an item that its source no longer shows. */
+    /** The decision on an item that its source no longer shows, and of which nothing is kept. */
     public static Decision gone() {
         return Decision.without(Verdict.LEFT_OUT, List.of(Reason.of(Rule.GONE)));
     }
 
-    private static Optional<Reason> switchedOff(Item item, Policy policy) {
-        if (item instanceof MailItem && !policy.mail()) {
+    /** The decision on what a person's source shows while no policy has that person. */
+    public static Decision notCovered() {
+        return Decision.without(Verdict.LEFT_OUT, List.of(Reason.of(Rule.NOT_COVERED)));
+    }
+
+    private Decision decide() {
+        Optional<Reason> out = switchedOff()
+                .or(this::outsideCover)
+                .or(this::vanished)
+                .or(this::ofASort)
+                .or(this::notByAPerson);
+        if (out.isPresent()) {
+            return Decision.without(Verdict.LEFT_OUT, List.of(out.get()));
+        }
+        Optional<Exclusion> exclusion = slice.exclusions().covering(item, policy.id(), vantage.person());
+        if (exclusion.isPresent()) {
+            return Decision.excluded(exclusion.get().id(), List.of(excluded(exclusion.get())));
+        }
+        return amongPeople();
+    }
+
+    private Optional<Reason> switchedOff() {
+        if (item instanceof MailItem mail) {
+            return mailOff(mail);
+        }
+        return policy.scope().meetings().comesIn() ? Optional.empty() : Optional.of(Reason.of(Rule.MEETINGS_OFF));
+    }
+
+    private Optional<Reason> mailOff(MailItem mail) {
+        if (policy.scope().received() && policy.scope().sent()) {
+            return Optional.empty();
+        }
+        if (!policy.scope().anyMail()) {
             return Optional.of(Reason.of(Rule.MAIL_OFF));
         }
-        return item instanceof MeetingItem && !policy.meetings()
-                ? Optional.of(Reason.of(Rule.MEETINGS_OFF))
-                : Optional.empty();
+        boolean ours = slice.isInside(mail.parties().get(0).address());
+        if (ours && !policy.scope().sent()) {
+            return Optional.of(Reason.of(Rule.SENT_OFF));
+        }
+        return !ours && !policy.scope().received() ? Optional.of(Reason.of(Rule.RECEIVED_OFF)) : Optional.empty();
     }
 
-    private static Optional<Reason> tooOld(Item item, Vantage vantage) {
+    private Optional<Reason> outsideCover() {
         Instant end = item instanceof MeetingItem meeting ? meeting.ends() : item.at();
-        return end.isBefore(vantage.since())
-                ? Optional.of(Reason.of(
-                        Rule.TOO_OLD, "since", vantage.since().toString().substring(0, 10)))
+        if (end.isBefore(vantage.since())) {
+            return Optional.of(Reason.of(Rule.TOO_OLD, "since", day(vantage.since())));
+        }
+        Instant until = vantage.until();
+        return until != null && !item.at().isBefore(until)
+                ? Optional.of(Reason.of(Rule.COVER_ENDED, "until", day(until)))
                 : Optional.empty();
     }
 
-    private static Optional<Reason> notTakingPlace(Item item) {
-        return item instanceof MeetingItem meeting && meeting.state() == MeetingItem.State.CANCELLED
-                ? Optional.of(Reason.of(Rule.CANCELLED))
+    private static String day(Instant at) {
+        return at.toString().substring(0, 10);
+    }
+
+    private Optional<Reason> vanished() {
+        if (isCancelled() && policy.handling().cancelled() == Handling.Vanished.REMOVE) {
+            return Optional.of(Reason.of(Rule.CANCELLED));
+        }
+        return vantage.gone() && policy.handling().deleted() == Handling.Vanished.REMOVE
+                ? Optional.of(Reason.of(Rule.GONE))
                 : Optional.empty();
     }
 
-    private static Optional<Reason> notByAPerson(Item item) {
+    private boolean isCancelled() {
+        return item instanceof MeetingItem meeting && meeting.state() == MeetingItem.State.CANCELLED;
+    }
+
+    private Optional<Reason> ofASort() {
+        if (!(item instanceof MeetingItem meeting)) {
+            return Optional.empty();
+        }
+        if (isPrivate() && policy.handling().privateItems() == Handling.Private.LEAVE_OUT) {
+            return Optional.of(Reason.of(Rule.PRIVATE_OFF));
+        }
+        return meeting.recurrence() != null && policy.handling().series() == Handling.Series.LEAVE_OUT
+                ? Optional.of(Reason.of(Rule.SERIES_OFF))
+                : Optional.empty();
+    }
+
+    private Optional<Reason> notByAPerson() {
         if (!(item instanceof MailItem mail)) {
             return Optional.empty();
         }
@@ -89,12 +146,12 @@ public final class Decider {
         };
     }
 
-    private static Reason excluded(Exclusion exclusion) {
-        String what = exclusion.key().startsWith("@") ? exclusion.key().substring(1) : exclusion.key();
-        return Reason.of(Rule.EXCLUDED, "exclusion", what, "reason", exclusion.reason());
+    private static Reason excluded(Exclusion e) {
+        String what = e.what().startsWith("@") ? e.what().substring(1) : e.what();
+        return Reason.of(Rule.EXCLUDED, "exclusion", what, "kind", e.kind().word(), "reason", e.reason());
     }
 
-    private static Decision amongPeople(Item item, Policy policy, DirectorySlice slice) {
+    private Decision amongPeople() {
         Set<UUID> insiders = new LinkedHashSet<>();
         Set<EmailAddress> outsiders = new LinkedHashSet<>();
         int ours = 0;
@@ -112,31 +169,54 @@ public final class Decider {
         if (outsiders.isEmpty()) {
             return Decision.without(Verdict.LEFT_OUT, List.of(Reason.of(ours <= 1 ? Rule.ALONE : Rule.INSIDE_ONLY)));
         }
-        Matching matching = new Matching(slice, insiders);
+        Matching matching = new Matching(slice, insiders, policy.ties());
         outsiders.forEach(matching::match);
         List<Reason> trail = new ArrayList<>(matching.trail());
-        Sharing sharing = sharing(item, policy);
+        Sharing sharing = sharing();
+        UUID team = sharing == Sharing.TEAM ? vantage.team() : null;
         if (matching.links().isEmpty()) {
             trail.add(Reason.of(Rule.NOBODY_MATCHED));
-            return new Decision(Verdict.WAITING, trail, List.of(), sharing, insiders, null);
+            return new Decision(Verdict.WAITING, trail, List.of(), sharing, insiders, team, null);
         }
-        trail.add(Reason.of(ruleOf(item, sharing)));
-        return new Decision(Verdict.LOGGED, trail, matching.links(), sharing, insiders, null);
+        marks(trail);
+        trail.add(Reason.of(ruleOf(sharing)));
+        return new Decision(Verdict.LOGGED, trail, matching.links(), sharing, insiders, team, null);
     }
 
-    /** A private meeting is its owner's, whatever the policy says; the narrower of the two counts. */
-    private static Sharing sharing(Item item, Policy policy) {
-        return isPrivate(item) ? Sharing.OWNER : policy.sharing();
+    private void marks(List<Reason> trail) {
+        if (isCancelled()) {
+            trail.add(Reason.of(marked(policy.handling().cancelled()) ? Rule.CANCELLED_MARKED : Rule.CANCELLED_KEPT));
+        }
+        if (vantage.gone()) {
+            trail.add(Reason.of(marked(policy.handling().deleted()) ? Rule.GONE_MARKED : Rule.GONE_KEPT));
+        }
     }
 
-    private static boolean isPrivate(Item item) {
+    private static boolean marked(Handling.Vanished what) {
+        return what == Handling.Vanished.MARK;
+    }
+
+    /** A private meeting is its owner's, whatever the policy says; the narrowest counts. */
+    private Sharing sharing() {
+        return isPrivate() ? Sharing.OWNER : policy.sharing().narrower(vantage.sharing());
+    }
+
+    private boolean isPrivate() {
         return item instanceof MeetingItem meeting && meeting.privacy() != MeetingItem.Privacy.PUBLIC;
     }
 
-    private static Rule ruleOf(Item item, Sharing sharing) {
-        if (isPrivate(item)) {
+    private Rule ruleOf(Sharing sharing) {
+        if (isPrivate()) {
             return Rule.PRIVATE_MEETING;
         }
-        return sharing == Sharing.EVERYONE ? Rule.READ_BY_EVERYONE : Rule.READ_BY_THOSE_ON_IT;
+        if (sharing != policy.sharing()) {
+            return sharing == Sharing.OWNER ? Rule.OWN_CHOICE_OWNER : Rule.OWN_CHOICE_NARROWER;
+        }
+        return switch (sharing) {
+            case EVERYONE -> Rule.READ_BY_EVERYONE;
+            case TEAM -> Rule.READ_BY_TEAM;
+            case THOSE_ON_IT -> Rule.READ_BY_THOSE_ON_IT;
+            case OWNER -> Rule.READ_BY_OWNER;
+        };
     }
 }

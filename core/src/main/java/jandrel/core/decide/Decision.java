@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param links empty unless logged
  * @param sharing how widely this sighting lets the item be read
  * @param insiders the people of ours on the item
+ * @param team the owner's team, where it reads too
  * @param exclusion the exclusion that the verdict rests on, if one does
  */
 public record Decision(
@@ -21,6 +22,7 @@ public record Decision(
         List<Link> links,
         Sharing sharing,
         Set<UUID> insiders,
+        @Nullable UUID team,
         @Nullable UUID exclusion) {
     public Decision {
         trail = List.copyOf(trail);
@@ -29,10 +31,10 @@ public record Decision(
     }
 
     static Decision without(Verdict verdict, List<Reason> trail) {
-        return new Decision(verdict, trail, List.of(), Sharing.OWNER, Set.of(), null);
+        return new Decision(verdict, trail, List.of(), Sharing.OWNER, Set.of(), null, null);
     }
 
     static Decision excluded(UUID exclusion, List<Reason> trail) {
-        return new Decision(Verdict.LEFT_OUT, trail, List.of(), Sharing.OWNER, Set.of(), exclusion);
+        return new Decision(Verdict.LEFT_OUT, trail, List.of(), Sharing.OWNER, Set.of(), null, exclusion);
     }
 }

@@ -1,5 +1,6 @@
 package jandrel.core.decide;
 
+import jandrel.core.directory.RecordKind;
 import java.util.UUID;
 
 /** Ties an item to a record, by the evidence given. */

@@ -6,6 +6,8 @@ import jandrel.core.directory.Account;
 import jandrel.core.directory.Contact;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Opportunity;
+import jandrel.core.directory.RecordKind;
+import jandrel.core.policy.Ties;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -23,12 +25,16 @@ final class Matching {
             .reversed()
             .thenComparing(Contact::key);
 
+    private static final Comparator<Contact> BY_KEY = Comparator.comparing(Contact::key);
+
     private final DirectorySlice slice;
     private final Set<UUID> insiders;
+    private final Ties ties;
     private final List<Reason> trail = new ArrayList<>(4);
     private final Map<UUID, Link> links = new LinkedHashMap<>(6);
 
-    Matching(DirectorySlice slice, Set<UUID> insiders) {
+    Matching(DirectorySlice slice, Set<UUID> insiders, Ties ties) {
+        this.ties = ties;
         this.slice = slice;
         this.insiders = insiders;
     }
@@ -72,7 +78,18 @@ final class Matching {
     }
 
     private void matchContact(EmailAddress address, List<Contact> sharing) {
-        Contact contact = sharing.size() == 1 ? single(address, sharing.get(0)) : choose(address, sharing);
+        if (sharing.size() == 1) {
+            tie(single(address, sharing.get(0)));
+        } else if (ties.tieBreak() == Ties.TieBreak.ALL) {
+            trail.add(Reason.of(
+                    Rule.SHARED_ADDRESS_ALL, "address", address.toString(), "count", String.valueOf(sharing.size())));
+            sharing.stream().sorted(BY_KEY).forEach(this::tie);
+        } else {
+            tie(choose(address, sharing));
+        }
+    }
+
+    private void tie(Contact contact) {
         link(new Link(RecordKind.CONTACT, contact.id(), Evidence.ADDRESS));
         Account account = contact.account();
         if (account != null) {
@@ -86,10 +103,13 @@ final class Matching {
         return contact;
     }
 
-    /** Several contacts have this address: the one whose account's owner is on the item, else the most recently active. */
+    /** Several contacts have this address: the one that the policy's tie-break prefers. */
     private Contact choose(EmailAddress address, List<Contact> sharing) {
-        List<Contact> ranked = sharing.stream().sorted(MOST_RECENT_FIRST).toList();
-        List<Contact> owned = ranked.stream().filter(this::ownerIsOnIt).toList();
+        Comparator<Contact> order = ties.tieBreak() == Ties.TieBreak.FIRST ? BY_KEY : MOST_RECENT_FIRST;
+        List<Contact> ranked = sharing.stream().sorted(order).toList();
+        List<Contact> owned = ties.tieBreak() == Ties.TieBreak.OWNER_THEN_RECENT
+                ? ranked.stream().filter(this::ownerIsOnIt).toList()
+                : List.of();
         Contact chosen = owned.isEmpty() ? ranked.get(0) : owned.get(0);
         Rule rule = owned.size() == 1 ? Rule.SHARED_ADDRESS_OWNER : recencyRule(owned.isEmpty() ? ranked : owned);
         String active = chosen.lastActive() == null ? "" : chosen.lastActive().toString();
@@ -108,7 +128,10 @@ final class Matching {
         return account != null && account.owner() != null && insiders.contains(account.owner());
     }
 
-    private static Rule recencyRule(List<Contact> ranked) {
+    private Rule recencyRule(List<Contact> ranked) {
+        if (ties.tieBreak() == Ties.TieBreak.FIRST) {
+            return Rule.SHARED_ADDRESS_FIRST;
+        }
         LocalDate first = ranked.get(0).lastActive();
         return first != null && !first.equals(ranked.get(1).lastActive())
                 ? Rule.SHARED_ADDRESS_RECENT
@@ -117,7 +140,7 @@ final class Matching {
 
     private void linkAccount(Account account, Evidence evidence) {
         boolean isNew = link(new Link(RecordKind.ACCOUNT, account.id(), evidence));
-        if (!isNew) {
+        if (!isNew || !ties.kinds().contains(RecordKind.OPPORTUNITY)) {
             return;
         }
         List<Opportunity> open = slice.openOpportunities(account.id());
@@ -140,6 +163,9 @@ final class Matching {
 
     /** Keeps the stronger evidence for one record. */
     private boolean link(Link link) {
+        if (!ties.kinds().contains(link.kind())) {
+            return false;
+        }
         Link known = links.get(link.record());
         if (known == null || link.evidence().compareTo(known.evidence()) < 0) {
             links.put(link.record(), link);

@@ -18,14 +18,15 @@ public final class Sentences {
             case MAIL_OFF -> "Left out: the policy does not capture mail.";
             case MEETINGS_OFF -> "Left out: the policy does not capture meetings.";
             case CANCELLED -> "Left out: the meeting was cancelled.";
-            case GONE -> "Left out: it is no longer in the calendar.";
+            case GONE -> "Left out: it is no longer at its source.";
             case BOUNCE -> "Left out: a mail server wrote it to say that a message was not delivered" + header(r) + ".";
             case AUTOMATIC -> "Left out: a program wrote it, not a person" + header(r) + ".";
             case BULK -> "Left out: it was sent in bulk" + header(r) + ".";
             case LIST -> "Left out: it came through a mailing list" + header(r) + ".";
             case EXCLUDED ->
-                "Left out: somebody on it is covered by the exclusion “" + r.fact("exclusion") + "”"
-                        + (r.fact("reason").isEmpty() ? "" : " (" + r.fact("reason") + ")") + ".";
+                "Left out: " + (isOfPeople(r.fact("kind")) ? "somebody on it" : "it") + " is covered by the exclusion “"
+                        + r.fact("exclusion") + "”" + (r.fact("reason").isEmpty() ? "" : " (" + r.fact("reason") + ")")
+                        + ".";
             case ALONE -> "Left out: nobody else is on it.";
             case INSIDE_ONLY -> "Left out: everybody on it is from our own company.";
             case CONTACT_ADDRESS -> r.fact("address") + " is an address of " + r.fact("contact") + ".";
@@ -56,6 +57,30 @@ public final class Sentences {
             case READ_BY_EVERYONE -> "Logged. Everybody with access to the timeline reads it in full.";
             case READ_BY_THOSE_ON_IT ->
                 "Logged. Those on it read it in full, everybody else sees only when it is and whose.";
+            case RECEIVED_OFF -> "Left out: the policy does not capture mail that comes in.";
+            case SENT_OFF -> "Left out: the policy does not capture mail that our people write.";
+            case COVER_ENDED -> "Left out: this person’s cover ended on " + r.fact("until") + ".";
+            case NOT_COVERED -> "Left out: no policy covers this person.";
+            case PRIVATE_OFF -> "Left out: it is marked private, and the policy leaves such meetings out.";
+            case SERIES_OFF -> "Left out: it recurs, and the policy leaves recurring meetings out.";
+            case CANCELLED_KEPT, CANCELLED_MARKED -> "It was cancelled; the policy keeps it on the timeline.";
+            case GONE_KEPT, GONE_MARKED ->
+                "It is no longer at its source; the policy keeps on the timeline what was captured.";
+            case SHARED_ADDRESS_ALL ->
+                r.fact("count") + " contacts share " + r.fact("address") + "; the policy links all of them.";
+            case READ_BY_TEAM ->
+                "Logged. The owner’s team and those on it read it in full, everybody else sees only when it is and whose.";
+            case READ_BY_OWNER -> "Logged. Its owner reads it in full, everybody else sees only when it is and whose.";
+            case OWN_CHOICE_NARROWER ->
+                "Logged. Its owner chose to share less than the policy: those on it read it in full, and the team if the"
+                        + " owner left it to them.";
+            case OWN_CHOICE_OWNER ->
+                "Logged. Its owner chose to keep their items to themselves; everybody else sees only when it is and whose.";
+            case NARROWEST_COUNTS ->
+                "Several of our people have it, under rules of different width: the narrowest counts (read by "
+                        + r.fact("readers") + ").";
+            case OPENED_BY -> r.fact("by") + " opened it to " + r.fact("to") + ".";
+            case CLOSED_BY -> r.fact("by") + " closed it to all but " + r.fact("to") + ".";
         };
     }
 
@@ -64,9 +89,12 @@ public final class Sentences {
         return switch (rule) {
             case UNREADABLE -> "could not be read";
             case TOO_OLD -> "from before capture begins";
-            case MAIL_OFF, MEETINGS_OFF -> "not captured by the policy";
+            case MAIL_OFF, MEETINGS_OFF, RECEIVED_OFF, SENT_OFF, PRIVATE_OFF, SERIES_OFF ->
+                "not captured by the policy";
+            case NOT_COVERED -> "person not covered";
+            case COVER_ENDED -> "after the person’s cover ended";
             case CANCELLED -> "meeting cancelled";
-            case GONE -> "no longer in the calendar";
+            case GONE -> "no longer at its source";
             case BOUNCE -> "mail not delivered";
             case AUTOMATIC -> "written by a program";
             case BULK -> "sent in bulk";
@@ -89,6 +117,10 @@ public final class Sentences {
                     case LEFT_OUT -> "Left out by a rule.";
                     case UNREADABLE -> "It could not be read.";
                 });
+    }
+
+    private static boolean isOfPeople(String kind) {
+        return kind.isEmpty() || kind.equals("address") || kind.startsWith("domain") || kind.equals("pattern");
     }
 
     private static String header(Reason r) {

@@ -21,7 +21,7 @@ public final class DirectorySlice {
     private final Map<String, List<Contact>> contacts;
     private final Map<String, Account> accountsByDomain;
     private final Map<UUID, List<Opportunity>> open;
-    private final Map<String, Exclusion> exclusions;
+    private final Exclusions exclusions;
 
     private DirectorySlice(Builder from) {
         people = from.people;
@@ -30,7 +30,7 @@ public final class DirectorySlice {
         contacts = from.contacts;
         accountsByDomain = from.accountsByDomain;
         open = from.open;
-        exclusions = from.exclusions;
+        exclusions = from.exclusions.isEmpty() ? Exclusions.NONE : new Exclusions(from.exclusions);
     }
 
     public static Builder builder() {
@@ -73,22 +73,8 @@ public final class DirectorySlice {
         return open.getOrDefault(account, List.of());
     }
 
-    /** The exclusion that covers the address: its own first, then the nearest domain's. */
-    public Optional<Exclusion> exclusion(EmailAddress address) {
-        if (exclusions.isEmpty()) {
-            return Optional.empty();
-        }
-        Exclusion own = exclusions.get(address.toString());
-        if (own != null) {
-            return Optional.of(own);
-        }
-        for (String key : address.domainKeys()) {
-            Exclusion hit = exclusions.get(key);
-            if (hit != null) {
-                return Optional.of(hit);
-            }
-        }
-        return Optional.empty();
+    public Exclusions exclusions() {
+        return exclusions;
     }
 
     private static boolean covers(Set<String> domains, EmailAddress address) {
@@ -114,7 +100,7 @@ public final class DirectorySlice {
         private final Map<String, List<Contact>> contacts = new HashMap<>();
         private final Map<String, Account> accountsByDomain = new HashMap<>();
         private final Map<UUID, List<Opportunity>> open = new HashMap<>();
-        private final Map<String, Exclusion> exclusions = new HashMap<>();
+        private final List<Exclusion> exclusions = new ArrayList<>();
 
         private Builder() {}
 
@@ -152,7 +138,7 @@ public final class DirectorySlice {
         }
 
         public Builder exclusion(Exclusion exclusion) {
-            exclusions.put(exclusion.key(), exclusion);
+            exclusions.add(exclusion);
             return this;
         }
 

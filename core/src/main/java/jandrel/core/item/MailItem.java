@@ -2,17 +2,32 @@ package jandrel.core.item;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 
 /**
  * One message.
  *
  * @param at when it was sent, by its Date header if that can be believed, else when the server received it
  * @param dateFromHeader whether {@code at} is the sender's own date
+ * @param markers what its headers say of its sort, each as {@code name: value} in lower case; never what it is about
  */
 public record MailItem(
-        String identity, Instant at, boolean dateFromHeader, List<Party> parties, String subject, Nature nature)
+        String identity,
+        Instant at,
+        boolean dateFromHeader,
+        List<Party> parties,
+        String subject,
+        Nature nature,
+        List<String> markers)
         implements Item {
     public MailItem {
         parties = List.copyOf(parties);
+        // facts kept before there were markers have none
+        markers = List.copyOf(Objects.requireNonNullElse(markers, List.of()));
+    }
+
+    public MailItem(
+            String identity, Instant at, boolean dateFromHeader, List<Party> parties, String subject, Nature nature) {
+        this(identity, at, dateFromHeader, parties, subject, nature, List.of());
     }
 }

@@ -3,6 +3,7 @@ package jandrel.core.item;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -14,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param online the address to join online; may be empty
  * @param sequence SEQUENCE; the higher is the newer
  * @param stamp DTSTAMP in milliseconds since the epoch; decides between equal sequences
+ * @param categories CATEGORIES, RFC 5545 §3.8.1.2, in lower case
  */
 public record MeetingItem(
         String identity,
@@ -30,7 +32,8 @@ public record MeetingItem(
         Privacy privacy,
         State state,
         int sequence,
-        long stamp)
+        long stamp,
+        List<String> categories)
         implements Item {
 
     /** CLASS, RFC 5545 §3.8.1.3. */
@@ -48,6 +51,8 @@ public record MeetingItem(
 
     public MeetingItem {
         parties = List.copyOf(parties);
+        // facts kept before there were categories have none
+        categories = List.copyOf(Objects.requireNonNullElse(categories, List.of()));
     }
 
     @Override

@@ -1,31 +1,108 @@
 package jandrel.core.policy;
 
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.UUID;
+
 /**
- * What is captured and who reads it.
+ * What is captured for whom, and who reads it.
  *
  * @param version grows by one with each change
- * @param backDays how many days before the day of connecting are captured
- * @param aheadDays how many days ahead meetings are captured
+ * @param audience whom it covers, unless a policy before it in order covers them
+ * @param sharing who reads in full; everybody else gets the outline
+ * @param outward the kinds of activity that go out to calendars; kept, not active yet
  */
-public record Policy(int version, boolean mail, boolean meetings, int backDays, int aheadDays, Sharing sharing) {
-    /** The furthest that a policy may look back or ahead: a hundred years. */
-    public static final int MOST_DAYS = 36_525;
+public record Policy(
+        UUID id,
+        int version,
+        String name,
+        Audience audience,
+        Scope scope,
+        Handling handling,
+        Ties ties,
+        Sharing sharing,
+        Rhythm rhythm,
+        Set<OutwardKind> outward) {
+    /** The policy that a new installation begins with; it covers everyone. */
+    public static final UUID FIRST = new UUID(0, 1);
 
     /** Who reads an activity in full; everybody else gets its outline. Ordered from the widest to the narrowest. */
     public enum Sharing {
         EVERYONE,
+        /** The owner's team, and those on it. */
+        TEAM,
         THOSE_ON_IT,
-        OWNER
-    }
+        OWNER;
 
-    public Policy {
-        if (backDays < 0 || backDays > MOST_DAYS || aheadDays < 0 || aheadDays > MOST_DAYS) {
-            throw new IllegalArgumentException("days back and ahead go from 0 to " + MOST_DAYS);
+        /** The one that lets fewer read. */
+        public Sharing narrower(Sharing other) {
+            return compareTo(other) >= 0 ? this : other;
         }
     }
 
-    /** The safe one that a new installation begins with. */
+    /** A kind of activity made here that could go out to a calendar. */
+    public enum OutwardKind {
+        MEETING,
+        CALL,
+        FOLLOW_UP
+    }
+
+    public Policy {
+        outward = Set.copyOf(outward);
+    }
+
+    /** The safe one: inwards only, nobody made a contact, our own company's mail left out. */
     public static Policy first() {
-        return new Policy(1, true, true, 90, 60, Sharing.EVERYONE);
+        return new Policy(
+                FIRST,
+                1,
+                "Everyone",
+                Audience.EVERYONE,
+                Scope.SAFE,
+                Handling.SAFE,
+                Ties.SAFE,
+                Sharing.EVERYONE,
+                Rhythm.SAFE,
+                Set.of());
+    }
+
+    public Policy with(Scope scope) {
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+    }
+
+    public Policy with(Handling handling) {
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+    }
+
+    public Policy with(Ties ties) {
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+    }
+
+    public Policy with(Sharing sharing) {
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+    }
+
+    public Policy with(Audience audience) {
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+    }
+
+    /** The same settings under another id, version or name. */
+    public Policy named(UUID id, int version, String name) {
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+    }
+
+    /** Why it cannot be switched on yet, each as a sentence; empty when it can. */
+    public Set<String> notActiveYet() {
+        Set<String> reasons = new TreeSet<>();
+        if (scope.meetings().goesOut()) {
+            reasons.add("Meetings cannot go out to calendars yet; only “none” and “in” can be switched on.");
+        }
+        if (scope.contacts() != Direction.NONE) {
+            reasons.add("Contacts cannot be kept in step yet; only “none” can be switched on.");
+        }
+        if (!outward.isEmpty()) {
+            reasons.add("No kind of activity can go out to calendars yet; leave the list empty.");
+        }
+        return reasons;
     }
 }

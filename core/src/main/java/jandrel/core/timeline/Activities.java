@@ -1,11 +1,16 @@
 package jandrel.core.timeline;
 
+import jandrel.core.decide.Decision;
 import jandrel.core.decide.Link;
+import jandrel.core.decide.Reason;
+import jandrel.core.decide.Rule;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.Party;
+import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.visibility.Readers;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
@@ -33,45 +38,81 @@ public final class Activities {
 
     /**
      * @param sightings all logged sightings of one item
-     * @return nothing when there is none
+     * @param ruling what somebody chose for this item, if anybody did
+     * @return nothing when there is no sighting
      */
-    public static Optional<Activity> combine(Collection<Logged> sightings) {
-        if (sightings.size() == 1) {
+    public static Optional<Activity> combine(Collection<Logged> sightings, Optional<Ruling> ruling) {
+        if (sightings.size() == 1 && ruling.isEmpty()) {
             return Optional.of(alone(sightings.iterator().next()));
         }
-        return sightings.stream().min(CURRENT_FIRST).map(current -> combine(current, sightings));
+        return sightings.stream().min(CURRENT_FIRST).map(current -> combine(current, sightings, ruling));
+    }
+
+    /** As nobody ruled otherwise. */
+    public static Optional<Activity> combine(Collection<Logged> sightings) {
+        return combine(sightings, Optional.empty());
     }
 
     /** Most items are seen once: the same result as for many, without the merging. */
     private static Activity alone(Logged only) {
         Set<UUID> owner = Set.of(only.person());
-        Set<UUID> insiders = only.decision().insiders();
+        Decision decision = only.decision();
         return new Activity(
                 only.item(),
-                only.decision().links().stream().sorted().toList(),
-                readers(only.decision().sharing(), owner, insiders),
+                decision.links().stream().sorted().toList(),
+                readers(decision.sharing(), owner, decision.insiders(), teams(List.of(only))),
                 List.of(only.person()),
-                insiders);
+                decision.insiders(),
+                List.of());
     }
 
-    private static Activity combine(Logged current, Collection<Logged> sightings) {
+    private static Activity combine(Logged current, Collection<Logged> sightings, Optional<Ruling> ruling) {
         Set<UUID> owners = new TreeSet<>();
         Set<UUID> insiders = new TreeSet<>();
         Map<UUID, Link> links = new TreeMap<>();
         Sharing narrowest = Sharing.EVERYONE;
+        Set<Sharing> widths = new TreeSet<>();
         for (Logged sighting : sightings) {
             owners.add(sighting.person());
             insiders.addAll(sighting.decision().insiders());
             sighting.decision().links().forEach(link -> links.merge(link.record(), link, Activities::stronger));
-            Sharing sharing = sighting.decision().sharing();
-            narrowest = sharing.compareTo(narrowest) > 0 ? sharing : narrowest;
+            narrowest = narrowest.narrower(sighting.decision().sharing());
+            widths.add(sighting.decision().sharing());
         }
+        List<Reason> trail = new ArrayList<>();
+        if (widths.size() > 1) {
+            trail.add(new Reason(Rule.NARROWEST_COUNTS, Map.of("readers", Differences.sharing(narrowest))));
+        }
+        Readers readers = readers(narrowest, owners, insiders, teams(sightings));
+        ruling.ifPresent(r ->
+                trail.add(new Reason(r.opens() ? Rule.OPENED_BY : Rule.CLOSED_BY, Map.of("by", r.by(), "to", r.to()))));
         return new Activity(
                 merged(current.item(), sightings),
                 links.values().stream().sorted().toList(),
-                readers(narrowest, owners, insiders),
+                ruling.map(r -> ruled(r, readers, owners)).orElse(readers),
                 List.copyOf(owners),
-                insiders);
+                insiders,
+                List.copyOf(trail));
+    }
+
+    private static Readers ruled(Ruling ruling, Readers readers, Set<UUID> owners) {
+        if (ruling.opens() && readers.everyone()) {
+            return readers;
+        }
+        Set<UUID> all = new TreeSet<>(ruling.opens() ? readers.people() : owners);
+        all.addAll(ruling.readers());
+        return Readers.only(all);
+    }
+
+    /** The teams whose members read because one of the sightings lets them. */
+    private static Set<UUID> teams(Collection<Logged> sightings) {
+        Set<UUID> teams = new TreeSet<>();
+        sightings.forEach(s -> {
+            if (s.decision().team() != null) {
+                teams.add(s.decision().team());
+            }
+        });
+        return teams;
     }
 
     private static Link stronger(Link a, Link b) {
@@ -79,16 +120,18 @@ public final class Activities {
     }
 
     /** Who reads what one sighting, or several, let be read this widely. */
-    public static Readers readers(Sharing sharing, Set<UUID> owners, Set<UUID> insiders) {
-        return switch (sharing) {
-            case EVERYONE -> Readers.EVERYONE;
-            case THOSE_ON_IT -> {
-                Set<UUID> all = new TreeSet<>(owners);
-                all.addAll(insiders);
-                yield Readers.only(all);
-            }
-            case OWNER -> Readers.only(owners);
-        };
+    public static Readers readers(Sharing sharing, Set<UUID> owners, Set<UUID> insiders, Set<UUID> teams) {
+        if (sharing == Sharing.EVERYONE) {
+            return Readers.EVERYONE;
+        }
+        Set<UUID> all = new TreeSet<>(owners);
+        if (sharing != Sharing.OWNER) {
+            all.addAll(insiders);
+        }
+        if (sharing == Sharing.TEAM) {
+            all.addAll(teams);
+        }
+        return Readers.only(all);
     }
 
     /** The sender's own copy alone names the blind copies: a message's parties are those of all its copies. */
@@ -99,6 +142,13 @@ public final class Activities {
         Stream<Party> all = sightings.stream().flatMap(s -> s.item().parties().stream());
         List<Party> parties =
                 List.copyOf(new LinkedHashSet<>(all.sorted(BY_PART).toList()));
-        return new MailItem(mail.identity(), mail.at(), mail.dateFromHeader(), parties, mail.subject(), mail.nature());
+        return new MailItem(
+                mail.identity(),
+                mail.at(),
+                mail.dateFromHeader(),
+                parties,
+                mail.subject(),
+                mail.nature(),
+                mail.markers());
     }
 }

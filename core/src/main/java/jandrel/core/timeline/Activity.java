@@ -1,6 +1,7 @@
 package jandrel.core.timeline;
 
 import jandrel.core.decide.Link;
+import jandrel.core.decide.Reason;
 import jandrel.core.item.Item;
 import jandrel.core.visibility.Readers;
 import java.util.List;
@@ -12,5 +13,7 @@ import java.util.UUID;
  *
  * @param owners whose sources showed it, in order of their ids
  * @param insiders the people of ours who are on it
+ * @param trail why these readers, where more than one rule had a say; mostly empty
  */
-public record Activity(Item item, List<Link> links, Readers readers, List<UUID> owners, Set<UUID> insiders) {}
+public record Activity(
+        Item item, List<Link> links, Readers readers, List<UUID> owners, Set<UUID> insiders, List<Reason> trail) {}

@@ -7,6 +7,7 @@ import java.util.UUID;
  * Who reads something in full. Everybody else gets its outline.
  *
  * @param everyone whether there is no limit; then {@code people} is empty
+ * @param people persons, and what {@link Viewer#team} stands for teams
  */
 public record Readers(boolean everyone, Set<UUID> people) {
     /** No limit. */

@@ -17,6 +17,6 @@ public enum Visibility {
         if (readers.everyone()) {
             return FULL;
         }
-        return viewer.person() != null && readers.people().contains(viewer.person()) ? FULL : OUTLINE;
+        return viewer.ids().stream().anyMatch(readers.people()::contains) ? FULL : OUTLINE;
     }
 }

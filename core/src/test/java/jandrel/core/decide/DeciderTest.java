@@ -9,16 +9,24 @@ import static jandrel.core.decide.World.party;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.directory.DirectorySlice;
+import jandrel.core.directory.RecordKind;
 import jandrel.core.item.Item;
+import jandrel.core.item.MailItem;
 import jandrel.core.item.MeetingItem.Privacy;
 import jandrel.core.item.MeetingItem.State;
 import jandrel.core.item.Nature;
+import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
 import jandrel.core.item.UnreadableItem;
+import jandrel.core.policy.Direction;
+import jandrel.core.policy.Handling;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
+import jandrel.core.policy.Scope;
+import jandrel.core.policy.Ties;
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -182,9 +190,115 @@ class DeciderTest {
                 .isEqualTo(Verdict.LOGGED);
     }
 
+    private static Decision under(Policy policy, Item item) {
+        return Decider.decide(item, VANTAGE, policy, directory().build());
+    }
+
+    @Test
+    void mailMayBeCapturedOneWayOnly() {
+        Policy sentOnly = Policy.first().with(new Scope(false, true, Direction.IN, Direction.NONE, 90, 60));
+        Policy receivedOnly = Policy.first().with(new Scope(true, false, Direction.IN, Direction.NONE, 90, 60));
+        MailItem in = mail("bram@skarvik.example", "tobias@corvane.example");
+        MailItem out = mail("tobias@corvane.example", "bram@skarvik.example");
+        assertThat(rules(under(sentOnly, in))).containsExactly(Rule.RECEIVED_OFF);
+        assertThat(under(sentOnly, out).verdict()).isEqualTo(Verdict.LOGGED);
+        assertThat(rules(under(receivedOnly, out))).containsExactly(Rule.SENT_OFF);
+        assertThat(under(receivedOnly, in).verdict()).isEqualTo(Verdict.LOGGED);
+    }
+
+    @Test
+    void nothingIsCapturedFromTheDayOnWhichCoverEnds() {
+        Vantage ended = new Vantage(World.REP.id(), null, VANTAGE.since(), World.NOON, Sharing.EVERYONE, false);
+        MailItem at = mail("bram@skarvik.example");
+        MailItem before = mail(Nature.ORDINARY, World.NOON.minusSeconds(1), "bram@skarvik.example");
+        assertThat(rules(Decider.decide(at, ended, Policy.first(), directory().build())))
+                .containsExactly(Rule.COVER_ENDED);
+        assertThat(Decider.decide(before, ended, Policy.first(), directory().build())
+                        .verdict())
+                .isEqualTo(Verdict.LOGGED);
+    }
+
+    @Test
+    void whatIsCancelledOrDeletedIsKeptMarkedOrRemoved() {
+        Party guest = World.party(Party.Part.ATTENDEE, "bram@skarvik.example");
+        for (Handling.Vanished what : Handling.Vanished.values()) {
+            Policy policy = Policy.first()
+                    .with(new Handling(Handling.Private.OUTLINE, what, what, Handling.Series.EACH_OCCURRENCE));
+            Decision cancelled = under(policy, meeting(Privacy.PUBLIC, State.CANCELLED, guest));
+            Decision gone = Decider.decide(
+                    mail("bram@skarvik.example"),
+                    VANTAGE.asGone(),
+                    policy,
+                    directory().build());
+            switch (what) {
+                case REMOVE -> {
+                    assertThat(rules(cancelled)).containsExactly(Rule.CANCELLED);
+                    assertThat(rules(gone)).containsExactly(Rule.GONE);
+                }
+                case MARK -> {
+                    assertThat(rules(cancelled)).contains(Rule.CANCELLED_MARKED);
+                    assertThat(rules(gone)).contains(Rule.GONE_MARKED);
+                }
+                case KEEP -> {
+                    assertThat(rules(cancelled)).contains(Rule.CANCELLED_KEPT);
+                    assertThat(rules(gone)).contains(Rule.GONE_KEPT);
+                }
+            }
+        }
+    }
+
+    @Test
+    void privateAndRecurringMeetingsCanBeLeftOut() {
+        Party guest = World.party(Party.Part.ATTENDEE, "bram@skarvik.example");
+        Policy strict = Policy.first()
+                .with(new Handling(
+                        Handling.Private.LEAVE_OUT,
+                        Handling.Vanished.REMOVE,
+                        Handling.Vanished.REMOVE,
+                        Handling.Series.LEAVE_OUT));
+        assertThat(rules(under(strict, meeting(Privacy.PRIVATE, State.PLANNED, guest))))
+                .containsExactly(Rule.PRIVATE_OFF);
+        assertThat(under(strict, meeting(Privacy.PUBLIC, State.PLANNED, guest)).verdict())
+                .isEqualTo(Verdict.LOGGED);
+    }
+
+    @Test
+    void theTieBreakIsThePolicys() {
+        MailItem shared = mail("office@kvist.example");
+        assertThat(under(Policy.first().with(new Ties(Ties.SAFE.kinds(), Ties.TieBreak.ALL)), shared)
+                        .links())
+                .extracting(Link::record)
+                .contains(World.ODD.id(), World.BERIT.id());
+        assertThat(under(Policy.first().with(new Ties(Ties.SAFE.kinds(), Ties.TieBreak.FIRST)), shared)
+                        .links())
+                .extracting(Link::record)
+                .contains(World.ODD.id())
+                .doesNotContain(World.BERIT.id());
+        assertThat(under(Policy.first().with(new Ties(Set.of(RecordKind.ACCOUNT), Ties.TieBreak.MOST_RECENT)), shared)
+                        .links())
+                .extracting(Link::kind)
+                .containsExactly(RecordKind.ACCOUNT);
+    }
+
+    @Test
+    void thePersonsOwnChoiceOnlyNarrows() {
+        Vantage shy = new Vantage(World.REP.id(), null, VANTAGE.since(), null, Sharing.OWNER, false);
+        Decision narrowed = Decider.decide(
+                mail("bram@skarvik.example"), shy, Policy.first(), directory().build());
+        assertThat(narrowed.sharing()).isEqualTo(Sharing.OWNER);
+        assertThat(rules(narrowed)).contains(Rule.OWN_CHOICE_OWNER);
+        assertThat(Decider.decide(
+                                mail("bram@skarvik.example"),
+                                VANTAGE,
+                                Policy.first().with(Sharing.THOSE_ON_IT),
+                                directory().build())
+                        .sharing())
+                .isEqualTo(Sharing.THOSE_ON_IT);
+    }
+
     @Test
     void thePolicySwitchesKindsOff() {
-        Policy off = new Policy(2, false, false, 90, 60, Sharing.EVERYONE);
+        Policy off = Policy.first().with(new Scope(false, false, Direction.NONE, Direction.NONE, 90, 60));
         assertThat(rules(Decider.decide(
                         mail("bram@skarvik.example"), VANTAGE, off, directory().build())))
                 .containsExactly(Rule.MAIL_OFF);

@@ -57,7 +57,7 @@ public final class World {
     }
 
     public static DirectorySlice.Builder excluding(String key) {
-        return directory().exclusion(new Exclusion(id(40), key, "supplier"));
+        return directory().exclusion(Exclusion.of(id(40), key, "supplier"));
     }
 
     public static MailItem mail(String from, String... to) {
@@ -88,7 +88,8 @@ public final class World {
                 privacy,
                 state,
                 0,
-                0);
+                0,
+                List.of());
     }
 
     public static Party party(Part part, String address) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Decider;
+import jandrel.core.decide.Sentences;
 import jandrel.core.decide.Vantage;
 import jandrel.core.decide.World;
 import jandrel.core.item.Item;
@@ -15,11 +16,15 @@ import jandrel.core.item.Nature;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
 import jandrel.core.policy.Policy;
+import jandrel.core.policy.Policy.Sharing;
+import jandrel.core.visibility.Viewer;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -87,10 +92,50 @@ class ActivitiesTest {
                 Privacy.PUBLIC,
                 State.PLANNED,
                 1,
-                0);
+                0,
+                List.of());
         Activity a = Activities.combine(List.of(logged(World.REP.id(), old), logged(World.LEAD.id(), moved)))
                 .orElseThrow();
         assertThat(a.item().subject()).isEqualTo("Moved");
+    }
+
+    @Test
+    void aTeamReadsWhereThePolicySaysSo() {
+        MailItem mail = World.mail("tobias@corvane.example", "bram@skarvik.example");
+        UUID team = Viewer.team("North");
+        Activity a = Activities.combine(List.of(new Logged(
+                        World.LEAD.id(),
+                        mail,
+                        Decider.decide(
+                                mail,
+                                new Vantage(World.LEAD.id(), team, Instant.EPOCH, null, Sharing.EVERYONE, false),
+                                Policy.first().with(Sharing.TEAM),
+                                World.directory().build()))))
+                .orElseThrow();
+        assertThat(a.readers().people()).containsExactlyInAnyOrder(World.REP.id(), World.LEAD.id(), team);
+    }
+
+    @Test
+    void aRulingOpensOrClosesOneItemAndTheTrailSaysSo() {
+        Party owner = World.party(Part.ORGANISER, "tobias@corvane.example");
+        Party guest = World.party(Part.ATTENDEE, "bram@skarvik.example");
+        Logged hidden = logged(World.REP.id(), World.meeting(Privacy.PRIVATE, State.PLANNED, owner, guest));
+        Logged open = logged(World.REP.id(), World.mail("tobias@corvane.example", "bram@skarvik.example"));
+        UUID friend = World.id(77);
+        Activity opened = Activities.combine(
+                        List.of(hidden), Optional.of(new Ruling(true, Set.of(friend), "Tobias", "Ina")))
+                .orElseThrow();
+        assertThat(opened.readers().people()).containsExactlyInAnyOrder(World.REP.id(), friend);
+        assertThat(Sentences.of(opened.trail())).containsExactly("Tobias opened it to Ina.");
+        Activity closed = Activities.combine(
+                        List.of(open), Optional.of(new Ruling(false, Set.of(friend), "Tobias", "Ina")))
+                .orElseThrow();
+        assertThat(closed.readers().people()).containsExactlyInAnyOrder(World.REP.id(), friend);
+        assertThat(Activities.combine(List.of(open), Optional.of(new Ruling(true, Set.of(friend), "T", "I")))
+                        .orElseThrow()
+                        .readers()
+                        .everyone())
+                .isTrue();
     }
 
     @ParameterizedTest
@@ -120,7 +165,8 @@ class ActivitiesTest {
                             m.privacy(),
                             m.state(),
                             random.nextInt(2),
-                            random.nextInt(2))));
+                            random.nextInt(2),
+                            List.of())));
         }
         Activity expected = Activities.combine(sightings).orElseThrow();
         for (int i = 0; i < 20; i++) {

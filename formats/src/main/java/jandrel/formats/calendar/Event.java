@@ -28,6 +28,7 @@ final class Event {
     private static final Pattern DURATION =
             Pattern.compile("([+-])?P(?:(\\d+)W)?(?:(\\d+)D)?(?:T(?:(\\d+)H)?(?:(\\d+)M)?(?:(\\d+)S)?)?");
     private static final int LONGEST_TEXT = 100_000;
+    private static final int MOST_CATEGORIES = 30;
     private static final int LONGEST_LINE = 500;
 
     private final Component component;
@@ -145,7 +146,19 @@ final class Event {
                 privacy(),
                 cancelled || isCancelled() ? State.CANCELLED : State.PLANNED,
                 sequence(),
-                stamp());
+                stamp(),
+                categories());
+    }
+
+    /** RFC 5545 §3.8.1.2: several a property, and several properties. */
+    private List<String> categories() {
+        return component.all("CATEGORIES").stream()
+                .flatMap(p -> VObjectPropertyValues.parseList(p.getValue()).stream())
+                .map(c -> c.strip().toLowerCase(Locale.ROOT))
+                .filter(c -> !c.isEmpty() && c.length() <= LONGEST_LINE)
+                .distinct()
+                .limit(MOST_CATEGORIES)
+                .toList();
     }
 
     Content content() {

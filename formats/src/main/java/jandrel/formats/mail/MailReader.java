@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Date;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.regex.Pattern;
 import org.apache.james.mime4j.codec.DecodeMonitor;
 import org.apache.james.mime4j.dom.address.Mailbox;
@@ -30,6 +31,19 @@ public final class MailReader {
     private static final Pattern BLANKS = Pattern.compile("[\\p{Cntrl}\\s]+");
     private static final Pattern SPACES = Pattern.compile("\\s");
     private static final int LONGEST_ADDRESS_HEADER = 256_000;
+    private static final List<String> MARKING = List.of(
+            "list-id",
+            "precedence",
+            "auto-submitted",
+            "x-mailer",
+            "user-agent",
+            "importance",
+            "sensitivity",
+            "x-priority",
+            "x-spam-flag",
+            "x-campaign",
+            "feedback-id",
+            "x-auto-response-suppress");
     private static final int LONGEST_SUBJECT = 500;
     private static final int LONGEST_NAME = 200;
     private static final Instant FIRST_MAIL = Instant.parse("1980-01-01T00:00:00Z");
@@ -68,8 +82,23 @@ public final class MailReader {
                 own != null,
                 parties,
                 subject(headers),
-                Natures.of(headers));
+                Natures.of(headers),
+                markers(headers));
         return new ReadMail(item, walk.plain(), walk.html(), walk.attachments());
+    }
+
+    /** The headers that say what sort of mail it is, and nothing of what it is about: these alone can be markers of exclusions. */
+    private static List<String> markers(Headers headers) {
+        List<String> markers = new ArrayList<>();
+        for (String name : MARKING) {
+            for (String value : headers.all(name)) {
+                String shown = clean(value).toLowerCase(Locale.ROOT);
+                if (!shown.isEmpty() && markers.size() < MARKING.size()) {
+                    markers.add(name + ": " + shown);
+                }
+            }
+        }
+        return markers;
     }
 
     private static ReadMail unreadable(Instant received, String place, String why) {

@@ -1,5 +1,6 @@
 package jandrel.service.capture;
 
+import jandrel.core.item.Item;
 import jandrel.formats.calendar.CalendarLimits;
 import jandrel.formats.calendar.CalendarReader;
 import jandrel.formats.calendar.CalendarWindow;
@@ -51,18 +52,46 @@ class CalendarPass {
     }
 
     void over(CalendarServer server, Connection connection) {
-        Instant until = clock.instant()
-                .atOffset(ZoneOffset.UTC)
-                .toLocalDate()
-                .plusDays(policies.current().aheadDays() + 1L)
-                .atStartOfDay()
-                .toInstant(ZoneOffset.UTC);
-        CalendarWindow window = new CalendarWindow(connection.since(), until);
+        CalendarWindow window = window(connection);
         for (Calendar calendar : server.calendars()) {
             Source source = source(connection, calendar);
+            if (!source.chosen()) {
+                continue;
+            }
             Place place = new Place(source.id(), connection.person(), connection.since());
             look(server, calendar, source, place, window);
         }
+    }
+
+    private CalendarWindow window(Connection connection) {
+        int ahead = connections
+                .looking(connection.id())
+                .flatMap(l -> l.policy() == null ? java.util.Optional.empty() : policies.find(l.policy()))
+                .map(k -> k.policy().scope().aheadDays())
+                .orElse(0);
+        Instant until = clock.instant()
+                .atOffset(ZoneOffset.UTC)
+                .toLocalDate()
+                .plusDays(ahead + 1L)
+                .atStartOfDay()
+                .toInstant(ZoneOffset.UTC);
+        return new CalendarWindow(connection.since(), until);
+    }
+
+    /** Items for a rehearsal, by position; nothing of them is kept. */
+    Map<String, Item> items(CalendarServer server, Connection connection, Source source, List<String> wanted) {
+        CalendarWindow window = window(connection);
+        List<String> hrefs = wanted.stream().map(CalendarPass::href).distinct().toList();
+        Map<String, Item> items = new HashMap<>();
+        for (int from = 0; from < hrefs.size(); from += BATCH) {
+            for (CalendarObject object :
+                    server.objects(source.name(), hrefs.subList(from, Math.min(hrefs.size(), from + BATCH)))) {
+                reader.read(object.bytes(), window, source.id() + "/" + object.href()).found().stream()
+                        .filter(o -> wanted.contains(object.href() + "#" + o.place()))
+                        .forEach(o -> items.put(object.href() + "#" + o.place(), o.item()));
+            }
+        }
+        return items;
     }
 
     private Source source(Connection connection, Calendar calendar) {

@@ -1,85 +1,149 @@
 package jandrel.service.capture;
 
-import jandrel.service.Settings;
-import jandrel.service.Vault;
-import jandrel.sources.Account;
-import jandrel.sources.CalDavServer;
+import jandrel.core.item.Item;
+import jandrel.core.journal.Entry.Thing;
 import jandrel.sources.CalendarServer;
-import jandrel.sources.Endpoint;
-import jandrel.sources.ImapMailbox;
 import jandrel.sources.Mailbox;
 import jandrel.sources.SourceTrouble;
-import jandrel.sources.Trust;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
+import jandrel.store.Connections.Looking;
 import jandrel.store.Connections.Server;
+import jandrel.store.Connections.Source;
 import jandrel.store.CursorMoved;
-import java.nio.file.Path;
+import jandrel.store.Journal;
 import java.time.Clock;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Looks at all sources of one connection, and keeps how it went. */
 @Component
 class Capture {
     private static final Logger LOG = LoggerFactory.getLogger(Capture.class);
+    private static final Set<String> LEFT_ALONE = Set.of("paused", "disconnected", "refused", "waiting-for-consent");
     private final Connections connections;
     private final MailPass mail;
     private final CalendarPass calendars;
-    private final Vault vault;
-    private final Trust trust;
+    private final Servers servers;
+    private final AccessTokens tokens;
+    private final Notices notices;
+    private final Journal journal;
+    private final TransactionTemplate transactions;
     private final Clock clock;
 
     Capture(
             Connections connections,
             MailPass mail,
             CalendarPass calendars,
-            Vault vault,
-            Settings settings,
+            Servers servers,
+            AccessTokens tokens,
+            Notices notices,
+            Journal journal,
+            TransactionTemplate transactions,
             Clock clock) {
         this.connections = connections;
         this.mail = mail;
         this.calendars = calendars;
-        this.vault = vault;
-        String own = settings.trustedCertificates();
-        this.trust = Trust.with(own.isEmpty() ? null : Path.of(own));
+        this.servers = servers;
+        this.tokens = tokens;
+        this.notices = notices;
+        this.journal = journal;
+        this.transactions = transactions;
         this.clock = clock;
     }
 
     void look(UUID id) {
         Optional<Connection> found = connections.connection(id);
         Optional<Server> server = found.flatMap(c -> connections.server(c.server()));
-        if (found.isEmpty() || server.isEmpty()) {
+        Optional<Looking> looking = connections.looking(id);
+        if (found.isEmpty()
+                || server.isEmpty()
+                || looking.isEmpty()
+                || LEFT_ALONE.contains(found.get().state())) {
+            return;
+        }
+        // switched off means off, not gone: nothing is looked at, and nothing that stands is touched
+        if (!looking.get().covered()
+                || !looking.get().enabled()
+                || looking.get().ended()) {
             return;
         }
         try {
+            long before = connections.seen(id);
             look(found.get(), server.get());
-            connections.ran(id, "capturing", "", clock.instant());
+            connections.noteLastItem(id);
+            ended(found.get(), "capturing", "", connections.seen(id) - before);
         } catch (SourceTrouble trouble) {
             LOG.warn("connection {}: {} ({})", id, trouble.getMessage(), String.valueOf(trouble.getCause()));
-            connections.ran(id, state(trouble), String.valueOf(trouble.getMessage()), clock.instant());
+            if (trouble.kind() == SourceTrouble.Kind.SIGN_IN) {
+                tokens.forget(server.get(), found.get().account());
+            }
+            ended(found.get(), state(trouble), String.valueOf(trouble.getMessage()), 0);
         } catch (CursorMoved elsewhere) {
             LOG.info("connection {}: {}", id, elsewhere.getMessage());
         } catch (RuntimeException failed) {
             LOG.error("connection {} could not be looked at", id, failed);
-            connections.ran(id, "broken", "something went wrong here; the service's log says what", clock.instant());
+            ended(found.get(), "broken", "something went wrong here; the service’s log says what", 0);
+        }
+    }
+
+    /** A run that brought something or found the connection otherwise than before is an entry of the journal. */
+    private void ended(Connection connection, String state, String detail, long items) {
+        transactions.executeWithoutResult(t -> {
+            connections.ran(connection.id(), state, detail, clock.instant());
+            if (items > 0 || !state.equals(connection.state())) {
+                journal.add(
+                        "service",
+                        "looked at",
+                        new Thing("connection", connection.id().toString(), connection.account()),
+                        Map.of("state", connection.state()),
+                        Map.of("state", state, "items", items));
+            }
+        });
+        if (state.equals("needs-sign-in")) {
+            notices.needsSignIn(connection);
         }
     }
 
     private void look(Connection connection, Server server) {
-        Endpoint endpoint = new Endpoint(server.host(), server.port(), server.path());
-        Account account = new Account(connection.account(), vault.unlock(connection.id(), connection.secret()));
         if (server.kind().equals("imap")) {
-            try (Mailbox mailbox = ImapMailbox.open(endpoint, account, trust)) {
+            try (Mailbox mailbox = servers.mailbox(connection, server)) {
                 mail.over(mailbox, connection);
             }
         } else {
-            try (CalendarServer calendarServer = CalDavServer.open(endpoint, account, trust)) {
+            try (CalendarServer calendarServer = servers.calendars(connection, server)) {
                 calendars.over(calendarServer, connection);
             }
+        }
+    }
+
+    /** Fetches items for a rehearsal and keeps nothing of them; what cannot be fetched is missing. */
+    Map<String, Item> items(int sourceId, List<String> positions) {
+        Optional<Source> source = connections.source(sourceId);
+        Optional<Connection> connection = source.flatMap(s -> connections.connection(s.connection()));
+        Optional<Server> server = connection.flatMap(c -> connections.server(c.server()));
+        if (source.isEmpty() || connection.isEmpty() || server.isEmpty()) {
+            return Map.of();
+        }
+        try {
+            if (server.get().kind().equals("imap")) {
+                try (Mailbox mailbox = servers.mailbox(connection.get(), server.get())) {
+                    return mail.items(mailbox, source.get(), positions);
+                }
+            }
+            try (CalendarServer calendarServer = servers.calendars(connection.get(), server.get())) {
+                return calendars.items(calendarServer, connection.get(), source.get(), positions);
+            }
+        } catch (SourceTrouble trouble) {
+            LOG.warn("source {} could not be asked for a rehearsal: {}", sourceId, trouble.getMessage());
+            return Map.of();
         }
     }
 
@@ -87,6 +151,7 @@ class Capture {
         return switch (trouble.kind()) {
             case SIGN_IN -> "needs-sign-in";
             case UNREACHABLE -> "unreachable";
+            case REFUSED -> "refused";
             case BROKEN -> "broken";
         };
     }

@@ -1,130 +1,68 @@
 package jandrel.service.capture;
 
+import jandrel.api.Connections.ChosenSources;
 import jandrel.api.Connections.ConnectionInfo;
+import jandrel.api.Connections.ConsentPage;
+import jandrel.api.Connections.EveryoneConnected;
+import jandrel.api.Connections.EveryoneWanted;
 import jandrel.api.Connections.NewConnection;
 import jandrel.api.Connections.NewPassword;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Connections.ServerInfo;
 import jandrel.api.Connections.SourceInfo;
 import jandrel.core.decide.Verdict;
 import jandrel.core.visibility.Role;
 import jandrel.service.Refusal;
-import jandrel.service.Vault;
 import jandrel.service.people.SignedIn;
+import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Count;
 import jandrel.store.Connections.Listed;
 import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
-import jandrel.store.People;
-import jandrel.store.Policies;
-import java.time.Clock;
-import java.time.Instant;
-import java.time.ZoneOffset;
+import java.net.URI;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Servers, and whose sources are read there. */
+/** Whose sources are read where. */
 @RestController
 class ConnectionCalls {
-    private static final Set<String> KINDS = Set.of("imap", "caldav");
     private final Connections connections;
-    private final People people;
-    private final Policies policies;
-    private final Vault vault;
+    private final Connecting connecting;
+    private final AccessTokens tokens;
     private final Looks looks;
-    private final Clock clock;
 
-    ConnectionCalls(Connections connections, People people, Policies policies, Vault vault, Looks looks, Clock clock) {
+    ConnectionCalls(Connections connections, Connecting connecting, AccessTokens tokens, Looks looks) {
         this.connections = connections;
-        this.people = people;
-        this.policies = policies;
-        this.vault = vault;
+        this.connecting = connecting;
+        this.tokens = tokens;
         this.looks = looks;
-        this.clock = clock;
-    }
-
-    @GetMapping("/api/servers")
-    List<ServerInfo> servers() {
-        return connections.servers().stream().map(ConnectionCalls::shown).toList();
-    }
-
-    private static ServerInfo shown(Server s) {
-        return new ServerInfo(s.id(), s.name(), s.kind(), s.host(), s.port(), s.path());
-    }
-
-    @PostMapping("/api/servers")
-    @ResponseStatus(HttpStatus.CREATED)
-    ServerInfo addServer(@RequestBody NewServer wanted) {
-        if (!KINDS.contains(wanted.kind())) {
-            throw Refusal.bad("There is no kind of server “" + wanted.kind() + "”", "Kinds are imap and caldav.");
-        }
-        if (wanted.name().isBlank() || !wanted.host().matches("[A-Za-z0-9.:_-]{1,253}")) {
-            throw Refusal.bad(
-                    "The server needs a name and a host", "A host is a name or an IP address, without a scheme.");
-        }
-        if (wanted.port() < 1 || wanted.port() > 65_535) {
-            throw Refusal.bad("The port is out of range", "It goes from 1 to 65535; IMAP over TLS is mostly 993.");
-        }
-        String path = wanted.path() == null || wanted.path().isBlank() ? "/" : wanted.path();
-        Server server =
-                new Server(UUID.randomUUID(), wanted.name().strip(), wanted.kind(), wanted.host(), wanted.port(), path);
-        if (connections.addServer(server) == 0) {
-            throw Refusal.of(HttpStatus.CONFLICT, "There is a server of that name", "Choose another name.");
-        }
-        return shown(server);
     }
 
     @PostMapping("/api/connections")
     @ResponseStatus(HttpStatus.CREATED)
     ConnectionInfo connect(@RequestBody NewConnection wanted, @AuthenticationPrincipal SignedIn me) {
-        People.Person person = people.find(wanted.person())
-                .orElseThrow(() -> Refusal.bad(
-                        "Nobody has the key or address “" + wanted.person() + "”", "Import the people first."));
-        Server server = connections.servers().stream()
-                .filter(s -> s.name().equals(wanted.server()))
-                .findFirst()
-                .orElseThrow(() -> Refusal.bad(
-                        "There is no server “" + wanted.server() + "”", "Add it first; names are compared exactly."));
-        UUID id = UUID.randomUUID();
-        Instant now = clock.instant();
-        Instant since = now.atOffset(ZoneOffset.UTC)
-                .toLocalDate()
-                .minusDays(policies.current().backDays())
-                .atStartOfDay()
-                .toInstant(ZoneOffset.UTC);
-        Connection connection = new Connection(
-                id,
-                person.id(),
-                server.id(),
-                wanted.account(),
-                vault.lock(id, wanted.password()),
-                since,
-                "connecting",
-                "",
-                null,
-                0);
-        if (connections.add(connection, now) == 0) {
-            throw Refusal.of(
-                    HttpStatus.CONFLICT,
-                    "That account is connected already",
-                    "To give it a new password, use the connection that is there.");
-        }
-        looks.begin(id);
-        return one(id, me);
+        return one(connecting.connect(wanted, me), me);
+    }
+
+    /** Everybody who is covered, by the organisation's own sign-in; those who are connected already stay as they are. */
+    @PostMapping("/api/connections/everyone")
+    EveryoneConnected everyone(@RequestBody EveryoneWanted wanted, @AuthenticationPrincipal SignedIn me) {
+        return connecting.everyone(wanted.server(), me);
     }
 
     /** A rep gets their own; everybody else gets all. */
@@ -159,9 +97,89 @@ class ConnectionCalls {
     @PostMapping("/api/connections/{id}/password")
     @ResponseStatus(HttpStatus.ACCEPTED)
     void renew(@PathVariable("id") UUID id, @RequestBody NewPassword wanted, @AuthenticationPrincipal SignedIn me) {
+        connecting.renew(mayChange(id, me), wanted.password(), me);
+    }
+
+    @PostMapping("/api/connections/{id}/pause")
+    ConnectionInfo pause(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        connecting.state(mayChange(id, me), "paused", "paused", me);
+        return one(id, me);
+    }
+
+    /** Goes on; what came in meanwhile is caught up with. */
+    @PostMapping("/api/connections/{id}/resume")
+    ConnectionInfo resume(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
         Connection connection = mayChange(id, me);
-        connections.renew(connection.id(), vault.lock(id, wanted.password()));
+        if (connection.state().equals("waiting-for-consent")) {
+            throw Refusal.of(HttpStatus.CONFLICT, "Nobody has consented yet", "Sign in at the provider first.");
+        }
+        connecting.state(connection, "connecting", "resumed", me);
         looks.now(id);
+        return one(id, me);
+    }
+
+    /** An administrator takes an account that is none of the person's known addresses. */
+    @PostMapping("/api/connections/{id}/accept")
+    ConnectionInfo accept(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        Connection connection = mayChange(id, me);
+        connecting.state(connection, "connecting", "accepted", me);
+        looks.now(id);
+        return one(id, me);
+    }
+
+    /**
+     * Disconnects. What was captured stays, its secret goes.
+     *
+     * @param forGood whether all that its sources showed goes too
+     */
+    @DeleteMapping("/api/connections/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void remove(
+            @PathVariable("id") UUID id,
+            @RequestParam(name = "forGood", defaultValue = "false") boolean forGood,
+            @AuthenticationPrincipal SignedIn me) {
+        Connection connection = mayChange(id, me);
+        if (forGood) {
+            connecting.removeForGood(connection, me);
+        } else {
+            connecting.disconnect(connection, me);
+        }
+    }
+
+    /** Which of its folders and calendars are looked at. */
+    @PutMapping("/api/connections/{id}/sources")
+    ConnectionInfo choose(
+            @PathVariable("id") UUID id, @RequestBody ChosenSources wanted, @AuthenticationPrincipal SignedIn me) {
+        connecting.choose(mayChange(id, me), wanted.chosen(), me);
+        looks.now(id);
+        return one(id, me);
+    }
+
+    /** Begins a consent: the answer says where the person's browser goes. */
+    @PostMapping("/api/connections/{id}/consent")
+    ConsentPage consent(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        Connection connection = mayChange(id, me);
+        Server server = connections.server(connection.server()).orElseThrow(() -> Refusal.notFound("server"));
+        if (!server.signIn().equals("oauth")) {
+            throw Refusal.bad("This server does not ask for consent", "Give a password instead.");
+        }
+        try {
+            return new ConsentPage(tokens.consentPage(server, connection).toString());
+        } catch (SourceTrouble trouble) {
+            throw Refusal.of(
+                    HttpStatus.BAD_GATEWAY, "The consent cannot be asked for", String.valueOf(trouble.getMessage()));
+        }
+    }
+
+    /** Where the authorisation server sends the browser back to; the state tells whose consent it is, and counts once. */
+    @GetMapping("/api/consent")
+    ResponseEntity<Void> consented(
+            @RequestParam(name = "state", defaultValue = "") String state,
+            @RequestParam(name = "code", defaultValue = "") String code) {
+        String outcome = connecting.consented(state, code);
+        return ResponseEntity.status(HttpStatus.SEE_OTHER)
+                .location(URI.create("/#/connections?consent=" + outcome))
+                .build();
     }
 
     private Connection mayChange(UUID id, SignedIn me) {
@@ -184,7 +202,9 @@ class ConnectionCalls {
                 c.kind(),
                 c.account(),
                 c.state(),
-                c.detail(),
+                c.detail().isEmpty() ? whatToDo(c.state()) : c.detail(),
+                c.signIn(),
+                c.agreedBy(),
                 c.since(),
                 c.lastRun(),
                 sources.stream()
@@ -192,10 +212,22 @@ class ConnectionCalls {
                         .toList());
     }
 
+    private static String whatToDo(String state) {
+        return switch (state) {
+            case "waiting-for-consent" -> "sign in at the provider and consent";
+            case "behind" -> "its look is overdue; the service may be down or busy";
+            case "paused" -> "nothing is looked at until it is resumed";
+            case "disconnected" -> "what was captured stays; connect it again to go on";
+            default -> "";
+        };
+    }
+
     private static SourceInfo shown(Source s, Map<String, Long> counts) {
         return new SourceInfo(
+                s.id(),
                 s.kind(),
                 s.label(),
+                s.chosen(),
                 counts.values().stream().mapToLong(Long::longValue).sum(),
                 counts.getOrDefault(Verdict.LOGGED.word(), 0L),
                 counts.getOrDefault(Verdict.WAITING.word(), 0L),

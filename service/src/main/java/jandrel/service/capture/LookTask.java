@@ -3,18 +3,24 @@ package jandrel.service.capture;
 import com.github.kagkarlsson.scheduler.task.CompletionHandler;
 import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import jandrel.core.policy.Policy;
+import jandrel.core.policy.Rhythm;
 import jandrel.service.Settings;
 import jandrel.store.Connections;
+import jandrel.store.Policies;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.UUID;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
-/** The scheduler's task for one connection: look, say how it went, come back. */
+/** The scheduler's task for one connection: look, say how it went, come back when its person's policy says so. */
 @Configuration(proxyBeanMethods = false)
 class LookTask {
     @Bean
-    CustomTask<Void> look(Capture capture, Connections connections, Settings settings, Clock clock) {
+    CustomTask<Void> look(Capture capture, Connections connections, Policies policies, Settings settings, Clock clock) {
         return Tasks.custom(Looks.TASK, Void.class)
                 .onFailure((complete, operations) ->
                         operations.reschedule(complete, clock.instant().plus(settings.lookEvery())))
@@ -24,10 +30,26 @@ class LookTask {
                     return (CompletionHandler<Void>) (complete, operations) -> connections
                             .connection(id)
                             .ifPresentOrElse(
-                                    c -> operations.reschedule(
-                                            complete,
-                                            Looks.next(clock.instant(), settings.lookEvery(), c.state(), c.failures())),
+                                    c -> {
+                                        Instant now = clock.instant();
+                                        Instant usual = rhythm(id, connections, policies)
+                                                .next(now.atZone(ZoneOffset.UTC), settings.lookEvery())
+                                                .toInstant();
+                                        Instant due =
+                                                Looks.next(now, Duration.between(now, usual), c.state(), c.failures());
+                                        connections.due(id, due);
+                                        operations.reschedule(complete, due);
+                                    },
                                     operations::stop);
                 });
+    }
+
+    private static Rhythm rhythm(UUID connection, Connections connections, Policies policies) {
+        return connections
+                .looking(connection)
+                .flatMap(l -> l.policy() == null ? java.util.Optional.empty() : policies.find(l.policy()))
+                .map(Policies.Kept::policy)
+                .map(Policy::rhythm)
+                .orElse(Rhythm.SAFE);
     }
 }

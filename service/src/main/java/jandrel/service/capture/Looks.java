@@ -54,7 +54,7 @@ class Looks {
     /** The longer a server fails, the longer it is left alone; one that refuses the sign-in is not hammered. */
     static Instant next(Instant now, Duration usual, String state, int failures) {
         return switch (state) {
-            case "capturing" -> now.plus(usual);
+            case "capturing", "paused", "disconnected", "refused", "waiting-for-consent" -> now.plus(usual);
             case "needs-sign-in" -> now.plus(Duration.ofHours(6));
             default -> {
                 Duration wait = usual.multipliedBy(1L << Math.min(failures, 10));

@@ -1,6 +1,7 @@
 package jandrel.service.capture;
 
 import jandrel.core.item.Content;
+import jandrel.core.item.Item;
 import jandrel.formats.mail.MailLimits;
 import jandrel.formats.mail.MailReader;
 import jandrel.formats.mail.ReadMail;
@@ -16,12 +17,16 @@ import jandrel.store.Intake;
 import jandrel.store.Place;
 import jandrel.store.Positions;
 import jandrel.store.Seen;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** Reads what is new in the folders of one mailbox, and once more what is wanted again. */
@@ -29,6 +34,7 @@ import org.springframework.stereotype.Component;
 class MailPass {
     private static final int BATCH = 250;
     private static final int REFETCH = 250;
+    private static final UUID NOBODY = new UUID(0, 0);
     private final Connections connections;
     private final Intake intake;
     private final Positions positions;
@@ -43,6 +49,9 @@ class MailPass {
     void over(Mailbox mailbox, Connection connection) {
         for (Folder folder : mailbox.folders()) {
             Source source = source(connection, folder);
+            if (!source.chosen()) {
+                continue;
+            }
             Place place = new Place(source.id(), connection.person(), connection.since());
             Extent extent = mailbox.extent(folder.name());
             MailCursor cursor = MailCursor.of(source.cursor());
@@ -127,6 +136,26 @@ class MailPass {
     private static Content content(ReadMail mail, Message message) {
         Content read = mail.content();
         return message.attachments() == null ? read : new Content(read.text(), read.html(), message.attachments());
+    }
+
+    /** Items for a rehearsal, by position; nothing of them is kept. */
+    Map<String, Item> items(Mailbox mailbox, Source source, List<String> wanted) {
+        long validity = mailbox.extent(source.name()).validity();
+        Place place = new Place(source.id(), NOBODY, Instant.EPOCH);
+        List<Long> uids = wanted.stream()
+                .map(MailCursor::of)
+                .filter(p -> p.validity() == validity)
+                .map(MailCursor::next)
+                .toList();
+        Map<String, Item> items = new HashMap<>();
+        for (int from = 0; from < uids.size(); from += BATCH) {
+            parsed(
+                            mailbox.fetch(source.name(), uids.subList(from, Math.min(uids.size(), from + BATCH))),
+                            place,
+                            validity)
+                    .forEach(s -> items.put(s.position(), s.item()));
+        }
+        return items;
     }
 
     private void forgetOldNumbers(Place place, long validity) {

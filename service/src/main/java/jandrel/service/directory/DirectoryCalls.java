@@ -5,12 +5,15 @@ import jandrel.api.Directories.ImportOutcome;
 import jandrel.api.Directories.LineProblem;
 import jandrel.core.address.DomainName;
 import jandrel.core.directory.Misfit;
+import jandrel.core.journal.Entry.Thing;
 import jandrel.formats.table.DirectoryFiles;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Nudges;
+import jandrel.service.people.SignedIn;
 import jandrel.store.Company;
 import jandrel.store.Directory;
 import jandrel.store.Directory.Outcome;
+import jandrel.store.Journal;
 import jandrel.store.Reconsidering;
 import java.io.Reader;
 import java.io.StringReader;
@@ -19,6 +22,9 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -34,8 +40,18 @@ class DirectoryCalls {
     private final Company company;
     private final Reconsidering reconsidering;
     private final Nudges nudges;
+    private final Journal journal;
+    private final TransactionTemplate transactions;
 
-    DirectoryCalls(Directory directory, Company company, Reconsidering reconsidering, Nudges nudges) {
+    DirectoryCalls(
+            Directory directory,
+            Company company,
+            Reconsidering reconsidering,
+            Nudges nudges,
+            Journal journal,
+            TransactionTemplate transactions) {
+        this.journal = journal;
+        this.transactions = transactions;
         this.directory = directory;
         this.company = company;
         this.reconsidering = reconsidering;
@@ -44,12 +60,13 @@ class DirectoryCalls {
 
     /** @param kind {@code people}, {@code accounts}, {@code contacts} or {@code opportunities}, in which order they refer to each other */
     @PostMapping(path = "/api/directory/{kind}", consumes = "text/csv")
-    ImportOutcome take(@PathVariable("kind") String kind, @RequestBody byte[] file) {
+    ImportOutcome take(
+            @PathVariable("kind") String kind, @RequestBody byte[] file, @AuthenticationPrincipal SignedIn me) {
         if (file.length > LARGEST_FILE) {
             throw Refusal.bad("The file is too large", "Split it; 200 MB is the most for one.");
         }
         try {
-            Outcome outcome = read(kind, new StringReader(utf8(file)));
+            Outcome outcome = taken(kind, new StringReader(utf8(file)), me);
             nudges.rulesChanged();
             return new ImportOutcome(
                     kind, outcome.added(), outcome.updated(), outcome.unchanged(), reconsidering.left());
@@ -63,6 +80,31 @@ class DirectoryCalls {
                     "Mend the " + (n == 1 ? "line" : n + " places") + " below and import the whole file again.",
                     problems);
         }
+    }
+
+    /** The file and its entry in the journal stand together or not at all. */
+    private Outcome taken(String kind, Reader file, SignedIn me) throws Misfit {
+        Misfit[] misfit = new Misfit[1];
+        Outcome outcome = transactions.execute(t -> {
+            try {
+                Outcome read = read(kind, file);
+                journal.add(
+                        me.login(),
+                        "imported",
+                        new Thing("directory", kind, kind),
+                        null,
+                        Map.of("added", read.added(), "updated", read.updated(), "unchanged", read.unchanged()));
+                return read;
+            } catch (Misfit found) {
+                misfit[0] = found;
+                t.setRollbackOnly();
+                return new Outcome(0, 0, 0);
+            }
+        });
+        if (misfit[0] != null || outcome == null) {
+            throw misfit[0];
+        }
+        return outcome;
     }
 
     private Outcome read(String kind, Reader file) throws Misfit {
@@ -95,7 +137,7 @@ class DirectoryCalls {
     }
 
     @PutMapping("/api/company")
-    CompanyDomains change(@RequestBody CompanyDomains wanted) {
+    CompanyDomains change(@RequestBody CompanyDomains wanted, @AuthenticationPrincipal SignedIn me) {
         List<LineProblem> problems = new ArrayList<>();
         List<String> own = keys(wanted.own(), "own", problems);
         List<String> freeMail = keys(wanted.freeMail(), "freeMail", problems);
@@ -103,7 +145,7 @@ class DirectoryCalls {
             throw Refusal.misfit(
                     "Nothing was changed: some of these are no domain names", "Mend those below.", problems);
         }
-        company.change(own, freeMail);
+        company.change(own, freeMail, me.login());
         nudges.rulesChanged();
         return domains();
     }

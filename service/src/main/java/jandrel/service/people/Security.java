@@ -52,11 +52,37 @@ class Security {
                 .permitAll()
                 .requestMatchers(DELETE, "/api/session", "/api/tokens/current")
                 .authenticated()
-                .requestMatchers(GET, "/api/exclusions", "/api/servers", "/api/company", "/api/sign-ins")
+                .requestMatchers(GET, "/api/consent")
+                .permitAll()
+                .requestMatchers(GET, "/api/journal", "/api/journal/*", "/api/journal.ndjson")
+                .hasAnyRole(ADMINISTRATOR, "AUDITOR")
+                .requestMatchers(
+                        GET,
+                        "/api/exclusions/suggestions",
+                        "/api/policies/**",
+                        "/api/rehearsals/**",
+                        "/api/background",
+                        "/api/allowed-hosts",
+                        "/api/servers/**",
+                        "/api/company",
+                        "/api/sign-ins")
                 .hasAnyRole(OVERSIGHT)
                 .requestMatchers(GET, "/api/**")
                 .authenticated()
-                .requestMatchers(POST, "/api/connections/*/look", "/api/connections/*/password")
+                .requestMatchers(
+                        POST,
+                        "/api/connections/*/look",
+                        "/api/connections/*/password",
+                        "/api/connections/*/pause",
+                        "/api/connections/*/resume",
+                        "/api/connections/*/consent",
+                        "/api/connections",
+                        "/api/exclusions/mine")
+                .authenticated()
+                .requestMatchers(
+                        PUT, "/api/connections/*/sources", "/api/people/*/sharing", "/api/activities/*/readers")
+                .authenticated()
+                .requestMatchers(DELETE, "/api/connections/*", "/api/exclusions/*", "/api/activities/*/readers")
                 .authenticated()
                 .requestMatchers(POST, "/api/**")
                 .hasRole(ADMINISTRATOR)

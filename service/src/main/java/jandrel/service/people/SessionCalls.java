@@ -7,9 +7,11 @@ import jandrel.api.Sessions.Credentials;
 import jandrel.api.Sessions.NewSignIn;
 import jandrel.api.Sessions.Token;
 import jandrel.api.Sessions.Whoami;
+import jandrel.core.journal.Entry.Thing;
 import jandrel.core.visibility.Role;
 import jandrel.service.Refusal;
 import jandrel.service.Settings;
+import jandrel.store.Journal;
 import jandrel.store.People;
 import jandrel.store.SignIns;
 import jandrel.store.SignIns.SignIn;
@@ -17,6 +19,7 @@ import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
@@ -25,6 +28,7 @@ import org.springframework.http.ResponseCookie;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.csrf.CsrfToken;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -43,8 +47,19 @@ class SessionCalls {
     private final People people;
     private final PasswordEncoder passwords;
     private final Settings settings;
+    private final Journal journal;
+    private final TransactionTemplate transactions;
 
-    SessionCalls(Tokens tokens, SignIns signIns, People people, PasswordEncoder passwords, Settings settings) {
+    SessionCalls(
+            Tokens tokens,
+            SignIns signIns,
+            People people,
+            PasswordEncoder passwords,
+            Settings settings,
+            Journal journal,
+            TransactionTemplate transactions) {
+        this.journal = journal;
+        this.transactions = transactions;
         this.tokens = tokens;
         this.signIns = signIns;
         this.people = people;
@@ -98,7 +113,7 @@ class SessionCalls {
 
     @PostMapping("/api/sign-ins")
     @ResponseStatus(HttpStatus.CREATED)
-    Whoami add(@RequestBody NewSignIn wanted) {
+    Whoami add(@RequestBody NewSignIn wanted, @AuthenticationPrincipal SignedIn me) {
         Role role = Arrays.stream(Role.values())
                 .filter(r -> r.name().equalsIgnoreCase(wanted.role()))
                 .findFirst()
@@ -121,9 +136,17 @@ class SessionCalls {
                 person(wanted.person()),
                 0,
                 null);
-        if (signIns.add(signIn) == 0) {
-            throw Refusal.of(HttpStatus.CONFLICT, "The login is taken", "Choose another one.");
-        }
+        transactions.executeWithoutResult(t -> {
+            if (signIns.add(signIn) == 0) {
+                throw Refusal.of(HttpStatus.CONFLICT, "The login is taken", "Choose another one.");
+            }
+            journal.add(
+                    me.login(),
+                    "added",
+                    new Thing("sign-in", signIn.id().toString(), signIn.login()),
+                    null,
+                    Map.of("role", role.name().toLowerCase(Locale.ROOT)));
+        });
         return new Whoami(signIn.login(), signIn.name(), role.name().toLowerCase(Locale.ROOT), signIn.person());
     }
 

@@ -11,8 +11,9 @@ public record SignedIn(
         String login,
         String name,
         Role role,
-        @Nullable UUID person) {
+        @Nullable UUID person,
+        String team) {
     public Viewer viewer() {
-        return new Viewer(role, person);
+        return new Viewer(role, person, Viewer.team(team));
     }
 }

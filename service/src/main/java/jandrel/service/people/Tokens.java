@@ -72,15 +72,21 @@ class Tokens {
     }
 
     Optional<SignedIn> who(String token) {
-        return signIns.byToken(hash(token), clock.instant()).map(Tokens::signedIn);
+        return signIns.byToken(hash(token), clock.instant()).map(this::signedIn);
     }
 
     void takeBack(String token) {
         signIns.removeToken(hash(token));
     }
 
-    private static SignedIn signedIn(SignIn s) {
-        return new SignedIn(s.id(), s.login(), s.name(), Role.valueOf(s.role()), s.person());
+    private SignedIn signedIn(SignIn s) {
+        return new SignedIn(
+                s.id(),
+                s.login(),
+                s.name(),
+                Role.valueOf(s.role()),
+                s.person(),
+                signIns.team(s.id()).orElse(""));
     }
 
     private static byte[] hash(String token) {

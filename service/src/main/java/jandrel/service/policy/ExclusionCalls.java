@@ -1,24 +1,26 @@
 package jandrel.service.policy;
 
-import jandrel.api.Directories.LineProblem;
+import jakarta.servlet.http.HttpServletResponse;
 import jandrel.api.Exclusions.AddedExclusions;
+import jandrel.api.Exclusions.CheckedLine;
+import jandrel.api.Exclusions.CheckedLines;
 import jandrel.api.Exclusions.ExclusionInfo;
 import jandrel.api.Exclusions.NewExclusions;
-import jandrel.core.address.DomainName;
-import jandrel.core.address.EmailAddress;
+import jandrel.api.Exclusions.SuggestionInfo;
 import jandrel.core.directory.Exclusion;
+import jandrel.core.visibility.Role;
+import jandrel.service.CsvOut;
 import jandrel.service.Refusal;
+import jandrel.service.Settings;
 import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Company;
 import jandrel.store.Exclusions;
 import jandrel.store.Reconsidering;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.io.IOException;
 import java.util.List;
-import java.util.Map;
-import java.util.Optional;
+import java.util.Locale;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -26,115 +28,146 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Exclusions: many at once, each line checked before any is taken. */
+/** Exclusions: many at once, each line checked before any is taken; everybody may have some of their own. */
 @RestController
 class ExclusionCalls {
-    private static final int MOST_LINES = 50_000;
-    private static final int LONGEST_REASON = 300;
+    private static final int HEAVY = 5;
     private final Exclusions exclusions;
-    private final Company company;
+    private final ExclusionText text;
     private final Reconsidering reconsidering;
+    private final Settings settings;
     private final Nudges nudges;
 
-    ExclusionCalls(Exclusions exclusions, Company company, Reconsidering reconsidering, Nudges nudges) {
+    ExclusionCalls(
+            Exclusions exclusions, ExclusionText text, Reconsidering reconsidering, Settings settings, Nudges nudges) {
         this.exclusions = exclusions;
-        this.company = company;
+        this.text = text;
         this.reconsidering = reconsidering;
+        this.settings = settings;
         this.nudges = nudges;
     }
 
+    /** Somebody's own ones are shown to them alone, and as a number to nobody. */
     @GetMapping("/api/exclusions")
-    List<ExclusionInfo> all() {
-        return exclusions.all().stream().map(ExclusionCalls::shown).toList();
+    List<ExclusionInfo> all(@AuthenticationPrincipal SignedIn me) {
+        return exclusions.all().stream()
+                .filter(e ->
+                        e.person() == null ? me.role() != Role.REP : e.person().equals(me.person()))
+                .map(ExclusionCalls::shown)
+                .toList();
     }
 
     private static ExclusionInfo shown(Exclusions.Listed e) {
-        boolean domain = e.key().startsWith("@");
         return new ExclusionInfo(
                 e.id(),
-                domain ? "domain" : "address",
-                domain ? e.key().substring(1) : e.key(),
+                Exclusion.Kind.valueOf(e.kind()).word(),
+                ExclusionText.bare(e.key()),
                 e.reason(),
+                e.policy(),
+                e.personName(),
+                e.lastDay() == null ? null : e.lastDay().toString(),
                 e.addedBy(),
                 e.addedAt(),
                 e.items());
     }
 
+    /** Says of each line whether it can be taken, and takes none. */
+    @PostMapping("/api/exclusions/check")
+    CheckedLines check(@RequestBody NewExclusions wanted) {
+        List<CheckedLine> lines = text.checked(wanted);
+        long problems = lines.stream().filter(l -> !l.problem().isEmpty()).count();
+        long known = lines.stream().filter(CheckedLine::known).count();
+        return new CheckedLines(lines, lines.size() - problems, problems, known);
+    }
+
     @PostMapping("/api/exclusions")
     AddedExclusions add(@RequestBody NewExclusions wanted, @AuthenticationPrincipal SignedIn me) {
-        String reason = wanted.reason() == null ? "" : wanted.reason().strip();
-        if (reason.length() > LONGEST_REASON) {
-            throw Refusal.bad("The reason is too long", "Say it in " + LONGEST_REASON + " characters.");
+        return add(wanted, null, me);
+    }
+
+    /** The asker's own: they count for the asker's sources alone. */
+    @PostMapping("/api/exclusions/mine")
+    AddedExclusions addMine(@RequestBody NewExclusions wanted, @AuthenticationPrincipal SignedIn me) {
+        if (!settings.ownExclusions()) {
+            throw Refusal.of(
+                    HttpStatus.FORBIDDEN, "People may not exclude for themselves here", "Ask an administrator.");
         }
-        List<String> keys = keys(wanted.text());
-        List<String> added = exclusions.add(
-                keys.stream()
-                        .map(k -> new Exclusion(UUID.randomUUID(), k, reason))
-                        .toList(),
-                me.login());
+        if (me.person() == null) {
+            throw Refusal.bad("Your sign-in is no person of the company", "Nothing is captured for it.");
+        }
+        return add(wanted, me.person(), me);
+    }
+
+    private AddedExclusions add(NewExclusions wanted, @Nullable UUID person, SignedIn me) {
+        List<Exclusion> all = text.read(wanted, person);
+        List<Exclusion> added = exclusions.add(all, me.login());
         nudges.rulesChanged();
-        List<String> known = keys.stream().filter(k -> !added.contains(k)).toList();
-        return new AddedExclusions(bare(added), bare(known), reconsidering.left());
+        return new AddedExclusions(
+                bare(added), bare(all.stream().filter(e -> !added.contains(e)).toList()), reconsidering.left());
     }
 
-    private List<String> keys(String text) {
-        Map<String, Integer> keys = new LinkedHashMap<>();
-        List<LineProblem> problems = new ArrayList<>();
-        String[] lines = text.split("\\R", -1);
-        if (lines.length > MOST_LINES) {
-            throw Refusal.bad("These are too many at once", "Add " + MOST_LINES + " lines at a time.");
-        }
-        for (int i = 0; i < lines.length; i++) {
-            for (String part : lines[i].split("[,;]")) {
-                if (!part.isBlank()) {
-                    read(part.strip(), i + 1, keys, problems);
-                }
-            }
-        }
-        if (!problems.isEmpty()) {
-            throw Refusal.misfit(
-                    "Nothing was added: " + problems.size() + (problems.size() == 1 ? " line does" : " lines do")
-                            + " not fit",
-                    "Mend what stands below, then add them all again.",
-                    problems);
-        }
-        if (keys.isEmpty()) {
-            throw Refusal.bad("There is nothing to add", "Give an address or a domain a line.");
-        }
-        return List.copyOf(keys.keySet());
-    }
-
-    private void read(String part, int line, Map<String, Integer> keys, List<LineProblem> problems) {
-        int open = part.lastIndexOf('<');
-        String bare = open >= 0 && part.endsWith(">") ? part.substring(open) : part;
-        Optional<String> key = EmailAddress.parse(bare)
-                .map(EmailAddress::toString)
-                .or(() -> DomainName.parse(bare).map(DomainName::key));
-        if (key.isEmpty()) {
-            problems.add(new LineProblem(line, "", "“" + part + "” is neither an address nor a domain"));
-        } else if (company.ownDomains().contains(key.get())) {
-            problems.add(new LineProblem(
-                    line, "", "“" + part + "” is a domain of our own company: excluding it would stop all capture"));
-        } else if (DomainName.parse(bare).filter(DomainName::isPublicSuffix).isPresent()) {
-            problems.add(new LineProblem(line, "", "“" + part + "” takes in everybody under that suffix"));
-        } else {
-            keys.put(key.get(), line);
-        }
-    }
-
-    private static List<String> bare(List<String> keys) {
-        return keys.stream().map(k -> k.startsWith("@") ? k.substring(1) : k).toList();
+    private static List<String> bare(List<Exclusion> exclusions) {
+        return exclusions.stream().map(e -> ExclusionText.bare(e.what())).toList();
     }
 
     @DeleteMapping("/api/exclusions/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void remove(@PathVariable("id") UUID id) {
-        if (exclusions.remove(id).isEmpty()) {
+    void remove(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        UUID person = exclusions.find(id).map(e -> e.limits().person()).orElse(null);
+        boolean may = exclusions.find(id).isPresent()
+                && (person == null ? me.role() == Role.ADMINISTRATOR : person.equals(me.person()));
+        if (!may || exclusions.remove(id, me.login()).isEmpty()) {
             throw Refusal.notFound("exclusion");
         }
         nudges.rulesChanged();
+    }
+
+    /** What the company's own data says could be excluded, with the numbers behind it. */
+    @GetMapping("/api/exclusions/suggestions")
+    List<SuggestionInfo> suggestions(@RequestParam(name = "least", defaultValue = "" + HEAVY) int least) {
+        return exclusions.suggestions(Math.max(1, least)).stream()
+                .map(s -> new SuggestionInfo(
+                        s.why().equals("own") ? "own-domain" : "domain",
+                        ExclusionText.bare(s.key()),
+                        why(s),
+                        s.items(),
+                        s.people()))
+                .toList();
+    }
+
+    private static String why(Exclusions.Suggestion s) {
+        return s.why().equals("own")
+                ? String.format(
+                        Locale.ROOT,
+                        "%,d of our people have addresses there, and it is not among our own domains.",
+                        s.people())
+                : String.format(
+                        Locale.ROOT,
+                        "%,d messages to %,d of our people, and nobody of ours ever wrote there.",
+                        s.items(),
+                        s.people());
+    }
+
+    @GetMapping(path = "/api/exclusions.csv", produces = "text/csv")
+    void export(@AuthenticationPrincipal SignedIn me, HttpServletResponse response) throws IOException {
+        response.setContentType("text/csv");
+        response.setCharacterEncoding("UTF-8");
+        response.setHeader("Content-Disposition", "attachment; filename=exclusions.csv");
+        CsvOut out =
+                new CsvOut(response.getWriter(), "kind", "what", "reason", "last_day", "added_by", "added_at", "items");
+        for (ExclusionInfo e : all(me)) {
+            out.row(
+                    e.kind(),
+                    e.what(),
+                    e.reason(),
+                    e.lastDay() == null ? "" : e.lastDay(),
+                    e.addedBy(),
+                    e.addedAt(),
+                    e.items());
+        }
     }
 }

@@ -5,25 +5,37 @@ import jandrel.api.Activities.ActivityDetail;
 import jandrel.api.Activities.ActivityInfo;
 import jandrel.api.Activities.AttachmentInfo;
 import jandrel.api.Activities.LinkInfo;
+import jandrel.api.Activities.ReadersChoice;
 import jandrel.api.Activities.TimelinePage;
+import jandrel.core.timeline.Ruling;
+import jandrel.core.visibility.Viewer;
 import jandrel.service.CsvOut;
 import jandrel.service.Paging;
 import jandrel.service.Refusal;
 import jandrel.service.Shown;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Decisions;
+import jandrel.store.People;
+import jandrel.store.Rulings;
 import jandrel.store.Timelines;
 import jandrel.store.Timelines.Cursor;
 import jandrel.store.Timelines.Entry;
 import jandrel.store.Timelines.Opened;
 import java.io.IOException;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -33,9 +45,13 @@ class TimelineCalls {
     private static final int EXPORT_PAGE = 500;
     private final Timelines timelines;
     private final Decisions decisions;
+    private final Rulings rulings;
+    private final People people;
     private final Clock clock;
 
-    TimelineCalls(Timelines timelines, Decisions decisions, Clock clock) {
+    TimelineCalls(Timelines timelines, Decisions decisions, Rulings rulings, People people, Clock clock) {
+        this.rulings = rulings;
+        this.people = people;
         this.timelines = timelines;
         this.decisions = decisions;
         this.clock = clock;
@@ -91,7 +107,58 @@ class TimelineCalls {
                         .map(a -> new AttachmentInfo(a.name(), a.type(), a.bytes()))
                         .toList(),
                 opened.bodyState(),
+                opened.readers(),
+                me.person() != null && rulings.isOwner(id, me.person()),
                 decisions.ofItem(id, me.viewer()).stream().map(Shown::decision).toList());
+    }
+
+    /** Chooses who reads one activity; for those whose own source showed it. */
+    @PutMapping("/api/activities/{id}/readers")
+    ActivityDetail choose(
+            @PathVariable("id") UUID id, @RequestBody ReadersChoice wanted, @AuthenticationPrincipal SignedIn me) {
+        UUID person = owner(id, me);
+        Set<UUID> readers = new LinkedHashSet<>();
+        List<String> named = new ArrayList<>();
+        for (String key : wanted.people()) {
+            People.Person p = people.find(key)
+                    .orElseThrow(
+                            () -> Refusal.bad("Nobody has the key or address “" + key + "”", "Check its spelling."));
+            readers.add(p.id());
+            named.add(p.name());
+        }
+        Set<String> teams = people.all().stream().map(People.Person::team).collect(Collectors.toSet());
+        for (String team : wanted.teams()) {
+            UUID id2 = Viewer.team(team);
+            if (id2 == null || !teams.contains(team)) {
+                throw Refusal.bad("There is no team “" + team + "”", "Teams are compared as they are written.");
+            }
+            readers.add(id2);
+            named.add("team " + team);
+        }
+        if (wanted.opens() && readers.isEmpty()) {
+            throw Refusal.bad("It would be opened to nobody", "Name people or teams.");
+        }
+        String to = named.isEmpty() ? "nobody else" : String.join(", ", named);
+        rulings.rule(id, new Ruling(wanted.opens(), readers, me.name(), to), person, me.login());
+        return open(id, me);
+    }
+
+    /** Takes back what was chosen. */
+    @DeleteMapping("/api/activities/{id}/readers")
+    ActivityDetail unchoose(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        rulings.rule(id, null, owner(id, me), me.login());
+        return open(id, me);
+    }
+
+    private UUID owner(UUID id, SignedIn me) {
+        UUID person = me.person();
+        if (person == null || !rulings.isOwner(id, person)) {
+            throw Refusal.of(
+                    HttpStatus.FORBIDDEN,
+                    "Only those whose own mailbox or calendar has it choose who reads it",
+                    "Ask one of them.");
+        }
+        return person;
     }
 
     /** The whole timeline as CSV, as far as the asker sees it; a page at a time, whatever its length. */

@@ -1,4 +1,4 @@
-package jandrel.core.decide;
+package jandrel.core.directory;
 
 import java.util.Locale;
 
@@ -11,5 +11,10 @@ public enum RecordKind {
     /** The word used in the API. */
     public String word() {
         return name().toLowerCase(Locale.ROOT);
+    }
+
+    /** Several of them. */
+    public String plural() {
+        return this == OPPORTUNITY ? "opportunities" : word() + "s";
     }
 }

@@ -1,0 +1,52 @@
+package jandrel.acceptance;
+
+import jandrel.api.Sessions.Credentials;
+import jandrel.api.Sessions.Token;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import jandrel.demo.ServiceProcess;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The command-line client as people run it, signed in as the administrator. */
+record Client(String url, String token) {
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    static Client of(Harbour h) throws Exception {
+        Token token = new Service(h.process.url())
+                .post("/api/tokens", new Credentials("admin", ServiceProcess.ADMIN_PASSWORD, "test"), Token.class);
+        return new Client(h.process.url(), token.token());
+    }
+
+    /** @return what it printed, on both ways out */
+    String run(String... words) throws Exception {
+        return program("../bin/jandrel", words);
+    }
+
+    private String program(String program, String... words) throws Exception {
+        List<String> command = new ArrayList<>(List.of(program));
+        command.addAll(List.of(words));
+        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
+        builder.environment().put("JANDREL_URL", url);
+        builder.environment().put("JANDREL_TOKEN", token);
+        builder.environment().put("JANDREL_SECRET", Providers.PASSWORD);
+        builder.environment().put("TZ", "UTC");
+        Process process = builder.start();
+        process.getOutputStream().close();
+        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        process.waitFor();
+        return said;
+    }
+
+    /** Verifies an exported journal, without any service. */
+    static String check(Path journal) throws Exception {
+        return new Client("", "").program("../bin/jandrel-check", journal.toString());
+    }
+
+    static String json(Object value) {
+        return JSON.writeValueAsString(value);
+    }
+}

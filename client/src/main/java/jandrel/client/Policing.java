@@ -1,0 +1,484 @@
+package jandrel.client;
+
+import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.CoverEnd;
+import jandrel.api.Policies.CoverageInfo;
+import jandrel.api.Policies.PolicyChange;
+import jandrel.api.Policies.PolicyInfo;
+import jandrel.api.Policies.PolicyOrder;
+import jandrel.api.Policies.PolicyRules;
+import jandrel.api.Policies.VersionInfo;
+import jandrel.api.Rehearsals.Change;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Policies, and who is covered by them. */
+final class Policing {
+    private Policing() {}
+
+    static List<PolicyInfo> all(Http http) {
+        return List.of(http.get("/api/policies", Map.of(), PolicyInfo[].class));
+    }
+
+    static PolicyInfo find(Http http, String name) {
+        return all(http).stream()
+                .filter(p -> p.rules().name().equalsIgnoreCase(name)
+                        || p.id().toString().equals(name))
+                .findFirst()
+                .orElseThrow(
+                        () -> new Trouble(Trouble.NO, "there is no policy “" + name + "”; see “jandrel policy list”"));
+    }
+
+    @Command(
+            name = "policy",
+            description = "Policies: what is captured for whom, and who reads it.",
+            synopsisSubcommandLabel = "COMMAND",
+            subcommands = {
+                ListAll.class,
+                Show.class,
+                Add.class,
+                SetRules.class,
+                On.class,
+                Off.class,
+                Archive.class,
+                Restore.class,
+                Duplicate.class,
+                Order.class,
+                Versions.class,
+                Back.class,
+                PolicyFile.Export.class,
+                PolicyFile.Apply.class
+            })
+    static final class Policy extends Asking.Ask {
+        @Override
+        public Integer call() {
+            return list(this);
+        }
+    }
+
+    private static int list(Asking.Ask ask) {
+        List<PolicyInfo> all = all(ask.main.http());
+        if (ask.out().json()) {
+            ask.out().objects(all);
+            return 0;
+        }
+        Table table = new Table(">order", "name", "covers", ">people", "is", ">version", "changed by", "when");
+        int n = 1;
+        for (PolicyInfo p : all) {
+            table.row(
+                    p.archived() ? "–" : n++,
+                    p.rules().name(),
+                    words(p.rules().audience()),
+                    p.people(),
+                    p.archived() ? "archived" : p.enabled() ? "on" : "off",
+                    p.version(),
+                    p.changedBy(),
+                    ask.out().time(p.changedAt()));
+        }
+        return Asking.listed(ask.out(), table, all.size(), all.size(), "policies");
+    }
+
+    private static String words(AudienceInfo a) {
+        List<String> parts = new ArrayList<>();
+        a.teams().forEach(t -> parts.add("team " + t));
+        a.roles().forEach(r -> parts.add("role " + r));
+        parts.addAll(a.people());
+        return a.everyone() ? "everyone" : parts.isEmpty() ? "nobody" : String.join(", ", parts);
+    }
+
+    @Command(name = "list", description = "All policies in their order: the first that has a person counts.")
+    static final class ListAll extends Asking.Ask {
+        @Override
+        public Integer call() {
+            return list(this);
+        }
+    }
+
+    /** A command about one policy. */
+    abstract static class OfOne extends Asking.Ask {
+        @Parameters(paramLabel = "POLICY", description = "Its name.")
+        String name = "";
+
+        final PolicyInfo policy() {
+            return find(main.http(), name);
+        }
+
+        final int say(PolicyInfo p) {
+            if (out().json()) {
+                out().objects(List.of(p));
+                return 0;
+            }
+            out().say("Policy “" + p.rules().name() + "”, version " + p.version() + ", "
+                    + (p.archived() ? "archived" : p.enabled() ? "on" : "off") + ", covering "
+                    + Out.of(p.people(), p.people(), "persons"));
+            p.sentences().forEach(s -> out().say("  " + s));
+            p.notActiveYet().forEach(s -> out().say("  ! " + s));
+            return 0;
+        }
+
+        final int act(String what) {
+            return say(main.http()
+                    .send("POST", "/api/policies/" + policy().id() + "/" + what, Map.of(), PolicyInfo.class));
+        }
+    }
+
+    @Command(name = "show", description = "What one policy says, in sentences.")
+    static final class Show extends OfOne {
+        @Override
+        public Integer call() {
+            return say(policy());
+        }
+    }
+
+    @Command(name = "on", description = "Switches it on: from now on its people are captured.")
+    static final class On extends OfOne {
+        @Override
+        public Integer call() {
+            return act("on");
+        }
+    }
+
+    @Command(name = "off", description = "Switches it off: nothing new is captured, what stands stays.")
+    static final class Off extends OfOne {
+        @Override
+        public Integer call() {
+            return act("off");
+        }
+    }
+
+    @Command(name = "archive", description = "Puts it away: it covers nobody any more, what stands stays.")
+    static final class Archive extends OfOne {
+        @Override
+        public Integer call() {
+            return act("archive");
+        }
+    }
+
+    @Command(name = "restore", description = "Takes it out of the archive.")
+    static final class Restore extends OfOne {
+        @Override
+        public Integer call() {
+            return act("restore");
+        }
+    }
+
+    @Command(name = "duplicate", description = "Makes a copy of it that is off and covers nobody.")
+    static final class Duplicate extends OfOne {
+        @Override
+        public Integer call() {
+            return act("duplicate");
+        }
+    }
+
+    @Command(name = "versions", description = "Every version of it: who changed what, and when.")
+    static final class Versions extends OfOne {
+        @Override
+        public Integer call() {
+            List<VersionInfo> all = List.of(
+                    main.http().get("/api/policies/" + policy().id() + "/versions", Map.of(), VersionInfo[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            for (VersionInfo v : all) {
+                out().say("Version " + v.version() + "  " + out().time(v.changedAt()) + "  " + v.changedBy());
+                v.differences().forEach(d -> out().say("  " + d));
+            }
+            return 0;
+        }
+    }
+
+    @Command(name = "back", description = "Makes an earlier version of it the newest again.")
+    static final class Back extends OfOne {
+        @Option(names = "--to", required = true, description = "The version.")
+        private int version;
+
+        @Override
+        public Integer call() {
+            return act("versions/" + version + "/back");
+        }
+    }
+
+    @Command(name = "order", description = "Sets the order: the first policy that has a person counts.")
+    static final class Order extends Asking.Ask {
+        @Parameters(paramLabel = "POLICY", arity = "1..*", description = "All names, the first one first.")
+        private List<String> names = List.of();
+
+        @Override
+        public Integer call() {
+            Http http = main.http();
+            List<UUID> ids = names.stream().map(n -> find(http, n).id()).toList();
+            http.send("PUT", "/api/policies/order", new PolicyOrder(ids), PolicyInfo[].class);
+            return list(this);
+        }
+    }
+
+    /** The settings of a policy, as options; what is not given stays as it is. */
+    abstract static class WithRules extends OfOne {
+        @Option(names = "--name", description = "What it is called.")
+        private String called = "";
+
+        @Option(names = "--everyone", description = "It covers everyone.")
+        private boolean everyone;
+
+        @Option(names = "--teams", split = ",", description = "Teams it covers, with commas between.")
+        private @Nullable List<String> teams;
+
+        @Option(names = "--roles", split = ",", description = "Roles it covers.")
+        private @Nullable List<String> roles;
+
+        @Option(names = "--people", split = ",", description = "Keys of people it covers.")
+        private @Nullable List<String> people;
+
+        @Option(names = "--received", description = "on or off: mail that comes in")
+        private String received = "";
+
+        @Option(names = "--sent", description = "on or off: mail that our people write")
+        private String sent = "";
+
+        @Option(names = "--meetings", description = "none, in, out or both")
+        private String meetings = "";
+
+        @Option(names = "--back-days", description = "How many days before connecting are captured.")
+        private int back = -1;
+
+        @Option(names = "--ahead-days", description = "How many days ahead meetings are captured.")
+        private int ahead = -1;
+
+        @Option(names = "--private", description = "outline or leave-out")
+        private String privateItems = "";
+
+        @Option(names = "--cancelled", description = "keep, mark or remove")
+        private String cancelled = "";
+
+        @Option(names = "--deleted", description = "keep, mark or remove")
+        private String deleted = "";
+
+        @Option(names = "--series", description = "each-occurrence or leave-out")
+        private String series = "";
+
+        @Option(names = "--tie-break", description = "owner-then-recent, most-recent, first or all")
+        private String tieBreak = "";
+
+        @Option(names = "--sharing", description = "everyone, team, those-on-it or owner")
+        private String sharing = "";
+
+        @Option(names = "--every-minutes", description = "Between two looks; 0 for the service's own pace.")
+        private int minutes = -1;
+
+        @Option(names = "--times", split = ",", description = "When it is looked at, such as 07:30 (UTC).")
+        private @Nullable List<String> times;
+
+        @Option(names = "--days", split = ",", description = "On which days, such as monday.")
+        private @Nullable List<String> days;
+
+        final PolicyRules over(PolicyRules now) {
+            AudienceInfo a = now.audience();
+            boolean some = teams != null || roles != null || people != null;
+            AudienceInfo audience = everyone
+                    ? new AudienceInfo(true, List.of(), List.of(), List.of())
+                    : some
+                            ? new AudienceInfo(
+                                    false, or(people, a.people()), or(teams, a.teams()), or(roles, a.roles()))
+                            : a;
+            return new PolicyRules(
+                    or(called, now.name()),
+                    audience,
+                    onOff(received, now.received()),
+                    onOff(sent, now.sent()),
+                    or(meetings, now.meetings()),
+                    now.contacts(),
+                    back < 0 ? now.backDays() : back,
+                    ahead < 0 ? now.aheadDays() : ahead,
+                    or(privateItems, now.privateItems()),
+                    or(cancelled, now.cancelled()),
+                    or(deleted, now.deleted()),
+                    or(series, now.series()),
+                    now.matched(),
+                    or(tieBreak, now.tieBreak()),
+                    or(sharing, now.sharing()),
+                    minutes < 0 ? now.everyMinutes() : minutes,
+                    or(days, now.days()),
+                    or(times, now.times()),
+                    now.outward());
+        }
+
+        private static String or(String given, String now) {
+            return given.isEmpty() ? now : given;
+        }
+
+        private static List<String> or(@Nullable List<String> given, List<String> now) {
+            return given == null
+                    ? now
+                    : given.stream().filter(g -> !g.isBlank()).toList();
+        }
+
+        private static boolean onOff(String text, boolean now) {
+            return switch (text) {
+                case "" -> now;
+                case "on" -> true;
+                case "off" -> false;
+                default -> throw new Trouble(Trouble.USE, "“" + text + "” is neither on nor off");
+            };
+        }
+    }
+
+    @Command(
+            name = "set",
+            description = "Changes what is given of one policy; with --rehearse, only says what that would do.")
+    static final class SetRules extends WithRules {
+        @Option(names = "--rehearse", description = "Says what it would do, and does nothing.")
+        private boolean rehearse;
+
+        @Override
+        public Integer call() {
+            PolicyInfo now = policy();
+            PolicyRules wanted = over(now.rules());
+            if (rehearse) {
+                return Rehearsing.rehearse(
+                        main.http(), out(), new Change(now.id(), now.version(), wanted, null, null, null, null, null));
+            }
+            return say(
+                    wanted.equals(now.rules())
+                            ? now
+                            : main.http()
+                                    .send(
+                                            "PUT",
+                                            "/api/policies/" + now.id(),
+                                            new PolicyChange(now.version(), wanted),
+                                            PolicyInfo.class));
+        }
+    }
+
+    @Command(
+            name = "add",
+            description = "Adds a policy before all others, switched off; what is not given is the safe default.")
+    static final class Add extends WithRules {
+        private static final PolicyRules SAFE = new PolicyRules(
+                "",
+                new AudienceInfo(false, List.of(), List.of(), List.of()),
+                true,
+                true,
+                "in",
+                "none",
+                90,
+                60,
+                "outline",
+                "remove",
+                "remove",
+                "each-occurrence",
+                List.of("contact", "account", "opportunity"),
+                "owner-then-recent",
+                "everyone",
+                0,
+                List.of(),
+                List.of(),
+                List.of());
+
+        @Override
+        public Integer call() {
+            PolicyRules r = over(SAFE);
+            PolicyRules named = new PolicyRules(
+                    name,
+                    r.audience(),
+                    r.received(),
+                    r.sent(),
+                    r.meetings(),
+                    r.contacts(),
+                    r.backDays(),
+                    r.aheadDays(),
+                    r.privateItems(),
+                    r.cancelled(),
+                    r.deleted(),
+                    r.series(),
+                    r.matched(),
+                    r.tieBreak(),
+                    r.sharing(),
+                    r.everyMinutes(),
+                    r.days(),
+                    r.times(),
+                    r.outward());
+            return say(main.http().send("POST", "/api/policies", named, PolicyInfo.class));
+        }
+    }
+
+    @Command(
+            name = "coverage",
+            description = "Everybody: under which policy and why, connected or not, heard from when.")
+    static final class Coverage extends Asking.Ask {
+        @Option(names = "--state", split = ",", description = "Only these states, such as not-connected,needs-sign-in.")
+        private List<String> states = List.of();
+
+        @Option(names = "--silent", description = "Only those with nothing new for so many days.")
+        private int silent = -1;
+
+        @Override
+        public Integer call() {
+            List<CoverageInfo> all = Arrays.asList(main.http().get("/api/coverage", Map.of(), CoverageInfo[].class));
+            List<CoverageInfo> shown = all.stream()
+                    .filter(c -> states.isEmpty() || states.contains(c.state()))
+                    .filter(c -> silent < 0 || c.silentDays() == null || c.silentDays() >= silent)
+                    .toList();
+            if (out().json()) {
+                out().objects(shown);
+                return 0;
+            }
+            Table table =
+                    new Table("person", "team", "role", "policy", "why", "state", "last item", ">silent days", "until");
+            shown.forEach(c -> table.row(
+                    c.name(),
+                    c.team(),
+                    c.role(),
+                    c.policyName() == null ? "none" : c.policyName(),
+                    c.why(),
+                    c.state(),
+                    out().time(c.lastItem()),
+                    c.silentDays() == null ? "" : c.silentDays(),
+                    c.coverUntil() == null ? "" : c.coverUntil()));
+            int code = Asking.listed(out(), table, shown.size(), all.size(), "persons");
+            Map<String, Long> sums =
+                    all.stream().collect(Collectors.groupingBy(CoverageInfo::state, Collectors.counting()));
+            out().say(sums.entrySet().stream()
+                    .sorted(Map.Entry.comparingByKey())
+                    .map(e -> e.getValue() + " " + e.getKey())
+                    .collect(Collectors.joining(", ")));
+            return code;
+        }
+    }
+
+    @Command(name = "cover-until", description = "Ends somebody's cover on a day; without a day, it has no end.")
+    static final class CoverUntil extends Asking.Ask {
+        @Parameters(index = "0", paramLabel = "PERSON", description = "Key or address.")
+        private String person = "";
+
+        @Parameters(index = "1", paramLabel = "DAY", arity = "0..1", description = "Such as 2026-12-31.")
+        private @Nullable String day;
+
+        @Override
+        public Integer call() {
+            CoverageInfo found = Arrays.stream(main.http().get("/api/coverage", Map.of(), CoverageInfo[].class))
+                    .filter(c ->
+                            c.key().equals(person) || c.addresses().contains(person.toLowerCase(java.util.Locale.ROOT)))
+                    .findFirst()
+                    .orElseThrow(() -> new Trouble(Trouble.NO, "nobody has the key or address “" + person + "”"));
+            CoverageInfo now = main.http()
+                    .send("PUT", "/api/people/" + found.id() + "/cover", new CoverEnd(day), CoverageInfo.class);
+            if (out().json()) {
+                out().objects(List.of(now));
+            }
+            out().say(
+                            now.coverUntil() == null
+                                    ? now.name() + "’s cover has no end."
+                                    : "From " + now.coverUntil() + " on nothing of " + now.name() + " is captured.");
+            return 0;
+        }
+    }
+}

@@ -1,0 +1,101 @@
+package jandrel.core.policy;
+
+import jandrel.core.directory.RecordKind;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.TreeSet;
+
+/** A policy in sentences, and two versions of one compared sentence by sentence. */
+public final class Differences {
+    private Differences() {}
+
+    /** What it says, one setting a sentence, always in the same order. */
+    public static List<String> sentences(Policy p, ZoneId zone) {
+        List<String> all = new ArrayList<>();
+        all.add("It is called “" + p.name() + "” and covers " + p.audience().words() + ".");
+        all.add("Mail received " + captured(p.scope().received()) + ".");
+        all.add("Mail sent " + captured(p.scope().sent()) + ".");
+        all.add("Meetings: " + word(p.scope().meetings()) + ".");
+        all.add("Contacts: " + word(p.scope().contacts()) + ".");
+        all.add("It looks " + days(p.scope().backDays()) + " back.");
+        all.add("It looks " + days(p.scope().aheadDays()) + " ahead.");
+        all.add("Private items are "
+                + (p.handling().privateItems() == Handling.Private.OUTLINE
+                        ? "logged for their owner alone; others see when and whose"
+                        : "left out")
+                + ".");
+        all.add("Cancelled meetings are " + vanished(p.handling().cancelled()) + ".");
+        all.add("What is deleted at its source is " + vanished(p.handling().deleted()) + ".");
+        all.add("Recurring meetings are "
+                + (p.handling().series() == Handling.Series.LEAVE_OUT
+                        ? "left out"
+                        : "captured, each occurrence by itself")
+                + ".");
+        all.add("People are matched to " + kinds(p) + ".");
+        all.add("When contacts share an address: " + tieBreak(p.ties().tieBreak()) + ".");
+        all.add("Read in full by " + sharing(p.sharing()) + ".");
+        all.add("Sources are looked at " + p.rhythm().words(zone) + ".");
+        all.add("Out to calendars goes " + (p.outward().isEmpty() ? "nothing" : word(new TreeSet<>(p.outward())))
+                + ".");
+        return all;
+    }
+
+    /** The sentences that differ, each as it was and as it is. */
+    public static List<String> between(Policy before, Policy after, ZoneId zone) {
+        List<String> old = sentences(before, zone);
+        List<String> now = sentences(after, zone);
+        List<String> changed = new ArrayList<>();
+        for (int i = 0; i < now.size(); i++) {
+            if (!old.get(i).equals(now.get(i))) {
+                changed.add(old.get(i) + " → " + now.get(i));
+            }
+        }
+        return changed;
+    }
+
+    public static String sharing(Policy.Sharing sharing) {
+        return switch (sharing) {
+            case EVERYONE -> "everyone";
+            case TEAM -> "the owner’s team and those on it";
+            case THOSE_ON_IT -> "those on it";
+            case OWNER -> "the owner alone";
+        };
+    }
+
+    private static String captured(boolean is) {
+        return is ? "is captured" : "is not captured";
+    }
+
+    private static String days(int days) {
+        return days == 1 ? "1 day" : String.format(Locale.ROOT, "%,d days", days);
+    }
+
+    private static String vanished(Handling.Vanished what) {
+        return switch (what) {
+            case KEEP -> "kept";
+            case MARK -> "kept and marked";
+            case REMOVE -> "taken off the timeline";
+        };
+    }
+
+    private static String kinds(Policy p) {
+        List<String> kinds =
+                new TreeSet<>(p.ties().kinds()).stream().map(RecordKind::plural).toList();
+        return kinds.isEmpty() ? "nothing" : String.join(", ", kinds);
+    }
+
+    private static String tieBreak(Ties.TieBreak tieBreak) {
+        return switch (tieBreak) {
+            case OWNER_THEN_RECENT -> "the one whose account owner is on the item, else the most recently active";
+            case MOST_RECENT -> "the most recently active";
+            case FIRST -> "the first by key";
+            case ALL -> "all of them";
+        };
+    }
+
+    private static String word(Object value) {
+        return value.toString().toLowerCase(Locale.ROOT).replace('_', '-').replaceAll("[\\[\\]]", "");
+    }
+}

@@ -1,0 +1,29 @@
+package jandrel.core.policy;
+
+import jandrel.core.directory.RecordKind;
+import java.util.Set;
+
+/**
+ * What attendees and correspondents are tied to.
+ *
+ * @param kinds the kinds of record that links may lead to
+ */
+public record Ties(Set<RecordKind> kinds, TieBreak tieBreak) {
+    /** To everything there is. */
+    public static final Ties SAFE = new Ties(
+            Set.of(RecordKind.CONTACT, RecordKind.ACCOUNT, RecordKind.OPPORTUNITY), TieBreak.OWNER_THEN_RECENT);
+
+    /** Which of several contacts with one address. */
+    public enum TieBreak {
+        /** The one whose account's owner is on the item, else the most recently active. */
+        OWNER_THEN_RECENT,
+        MOST_RECENT,
+        /** The first by key. */
+        FIRST,
+        ALL
+    }
+
+    public Ties {
+        kinds = Set.copyOf(kinds);
+    }
+}

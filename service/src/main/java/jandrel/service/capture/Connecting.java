@@ -1,0 +1,280 @@
+package jandrel.service.capture;
+
+import jandrel.api.Connections.EveryoneConnected;
+import jandrel.api.Connections.NewConnection;
+import jandrel.core.address.EmailAddress;
+import jandrel.core.journal.Entry.Thing;
+import jandrel.core.visibility.Role;
+import jandrel.service.Refusal;
+import jandrel.service.Vault;
+import jandrel.service.people.SignedIn;
+import jandrel.sources.SourceTrouble;
+import jandrel.store.Company;
+import jandrel.store.Connections;
+import jandrel.store.Connections.Connection;
+import jandrel.store.Connections.Consent;
+import jandrel.store.Connections.Server;
+import jandrel.store.Connections.Source;
+import jandrel.store.Journal;
+import jandrel.store.People;
+import jandrel.store.Policies;
+import jandrel.store.Positions;
+import jandrel.store.Roster;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Connects people, one or all at once, and disconnects them; who agreed to what stands in the journal. */
+@Component
+class Connecting {
+    private final Connections connections;
+    private final People people;
+    private final Roster roster;
+    private final Policies policies;
+    private final Company company;
+    private final Positions positions;
+    private final Vault vault;
+    private final AccessTokens tokens;
+    private final Looks looks;
+    private final Journal journal;
+    private final Clock clock;
+
+    Connecting(
+            Connections connections,
+            People people,
+            Roster roster,
+            Policies policies,
+            Company company,
+            Positions positions,
+            Vault vault,
+            AccessTokens tokens,
+            Looks looks,
+            Journal journal,
+            Clock clock) {
+        this.connections = connections;
+        this.people = people;
+        this.roster = roster;
+        this.policies = policies;
+        this.company = company;
+        this.positions = positions;
+        this.vault = vault;
+        this.tokens = tokens;
+        this.looks = looks;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    @Transactional
+    UUID connect(NewConnection wanted, SignedIn me) {
+        People.Person person = people.find(wanted.person())
+                .orElseThrow(() -> Refusal.bad(
+                        "Nobody has the key or address “" + wanted.person() + "”", "Import the people first."));
+        Server server = server(wanted.server());
+        if (me.role() != Role.ADMINISTRATOR && !person.id().equals(me.person())) {
+            throw Refusal.of(
+                    HttpStatus.FORBIDDEN, "You can connect yourself alone", "Ask an administrator for others.");
+        }
+        boolean known = Arrays.asList(person.addresses())
+                .contains(EmailAddress.parse(wanted.account())
+                        .map(EmailAddress::toString)
+                        .orElse(""));
+        boolean accepted = Boolean.TRUE.equals(wanted.accepted()) && me.role() == Role.ADMINISTRATOR;
+        String state =
+                known || accepted ? server.signIn().equals("oauth") ? "waiting-for-consent" : "connecting" : "refused";
+        UUID id = UUID.randomUUID();
+        String password = wanted.password();
+        byte[] secret = server.signIn().equals("password") && password != null ? vault.lock(id, password) : null;
+        add(id, person.id(), server, wanted.account(), secret, state, me.login());
+        if (state.equals("refused")) {
+            connections.state(
+                    id, state, "this account is none of the person’s known addresses; an administrator can accept it");
+        } else if (state.equals("connecting")) {
+            looks.begin(id);
+        }
+        return id;
+    }
+
+    private Server server(String name) {
+        return connections.servers().stream()
+                .filter(s -> s.name().equals(name))
+                .findFirst()
+                .orElseThrow(() ->
+                        Refusal.bad("There is no server “" + name + "”", "Add it first; names are compared exactly."));
+    }
+
+    private void add(
+            UUID id, UUID person, Server server, String account, byte @Nullable [] secret, String state, String by) {
+        Instant now = clock.instant();
+        Connection connection =
+                new Connection(id, person, server.id(), account, secret, since(person, now), state, "", null, 0);
+        if (connections.add(connection, now, server.isForAll() ? "" : by) == 0) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "That account is connected already",
+                    "To give it a new password, use the connection that is there.");
+        }
+        journal.add(
+                by,
+                "connected",
+                new Thing("connection", id.toString(), account),
+                null,
+                Map.of(
+                        "server",
+                        server.name(),
+                        "signIn",
+                        server.signIn(),
+                        "person",
+                        person.toString(),
+                        "state",
+                        state));
+    }
+
+    private Instant since(UUID person, Instant now) {
+        int back = roster.one(person)
+                .flatMap(p -> p.policy() == null ? Optional.empty() : policies.find(p.policy()))
+                .map(k -> k.policy().scope().backDays())
+                .orElse(0);
+        return now.atOffset(ZoneOffset.UTC)
+                .toLocalDate()
+                .minusDays(back)
+                .atStartOfDay()
+                .toInstant(ZoneOffset.UTC);
+    }
+
+    @Transactional
+    EveryoneConnected everyone(String name, SignedIn me) {
+        Server server = server(name);
+        if (!server.isForAll()) {
+            throw Refusal.bad(
+                    "“" + name + "” has no sign-in for the whole organisation",
+                    "Add a server with an organisation’s password or key, or connect people one by one.");
+        }
+        List<String> skipped = new ArrayList<>();
+        long connected = 0;
+        long known = 0;
+        var accounts = connections.all().stream()
+                .filter(c -> c.serverName().equals(name))
+                .map(Connections.Listed::account)
+                .collect(java.util.stream.Collectors.toSet());
+        List<String> own = company.ownDomains();
+        for (Roster.Listed person : roster.all()) {
+            Optional<String> account = account(person, own);
+            if (!person.covered()) {
+                skipped.add(person.name() + ": " + person.why());
+            } else if (account.isEmpty()) {
+                skipped.add(person.name() + ": has no address");
+            } else if (accounts.contains(account.get())) {
+                known++;
+            } else {
+                UUID id = UUID.randomUUID();
+                add(id, person.id(), server, account.get(), null, "connecting", me.login());
+                looks.begin(id);
+                connected++;
+            }
+        }
+        return new EveryoneConnected(connected, known, skipped);
+    }
+
+    /** The first address under one of our own domains, else the first. */
+    private static Optional<String> account(Roster.Listed person, List<String> own) {
+        return Arrays.stream(person.addresses())
+                .filter(a -> own.contains(a.substring(a.indexOf('@'))))
+                .findFirst()
+                .or(() -> Arrays.stream(person.addresses()).findFirst());
+    }
+
+    @Transactional
+    void renew(Connection connection, String password, SignedIn me) {
+        connections.renew(connection.id(), vault.lock(connection.id(), password));
+        journal.add(me.login(), "signed in again", thing(connection), connection.state(), "connecting");
+        looks.now(connection.id());
+    }
+
+    @Transactional
+    void state(Connection connection, String state, String what, SignedIn me) {
+        connections.state(connection.id(), state, "");
+        journal.add(me.login(), what, thing(connection), connection.state(), state);
+    }
+
+    @Transactional
+    void disconnect(Connection connection, SignedIn me) {
+        connections.state(connection.id(), "disconnected", "");
+        connections.keepSecret(connection.id(), null);
+        journal.add(me.login(), "disconnected", thing(connection), connection.state(), "disconnected");
+    }
+
+    @Transactional
+    void removeForGood(Connection connection, SignedIn me) {
+        for (Source source : connections.sources(connection.id())) {
+            positions.forgetAll(source.id());
+        }
+        connections.remove(connection.id());
+        journal.add(me.login(), "removed for good", thing(connection), connection.state(), null);
+    }
+
+    @Transactional
+    void choose(Connection connection, List<Integer> chosen, SignedIn me) {
+        List<Source> before = connections.sources(connection.id());
+        if (!before.stream().map(Source::id).toList().containsAll(chosen)) {
+            throw Refusal.bad("Some of these are no sources of this connection", "Give ids that the connection lists.");
+        }
+        connections.choose(connection.id(), chosen.toArray(Integer[]::new));
+        journal.add(
+                me.login(),
+                "chose the sources of",
+                thing(connection),
+                labels(before),
+                labels(connections.sources(connection.id())));
+    }
+
+    private static List<String> labels(List<Source> sources) {
+        return sources.stream()
+                .filter(Source::chosen)
+                .map(Source::label)
+                .sorted()
+                .toList();
+    }
+
+    /** @return {@code given}, {@code refused}, {@code late} or {@code failed}: what the console tells the person */
+    @Transactional
+    String consented(String state, String code) {
+        Optional<Consent> consent = connections.takeConsent(state);
+        Optional<Connection> connection = consent.flatMap(c -> connections.connection(c.connection()));
+        Optional<Server> server = connection.flatMap(c -> connections.server(c.server()));
+        if (consent.isEmpty()
+                || connection.isEmpty()
+                || server.isEmpty()
+                || clock.instant().isAfter(consent.get().expiresAt())) {
+            return "late";
+        }
+        Connection c = connection.get();
+        if (code.isBlank()) {
+            journal.add(c.account(), "refused consent for", thing(c), c.state(), c.state());
+            return "refused";
+        }
+        try {
+            tokens.consented(server.get(), c, consent.get(), code);
+        } catch (SourceTrouble trouble) {
+            return "failed";
+        }
+        connections.state(c.id(), "connecting", "");
+        connections.agreed(c.id(), c.account(), clock.instant());
+        journal.add(c.account(), "consented to", thing(c), c.state(), "connecting");
+        looks.now(c.id());
+        return "given";
+    }
+
+    private static Thing thing(Connection connection) {
+        return new Thing("connection", connection.id().toString(), connection.account());
+    }
+}

@@ -1,0 +1,85 @@
+package jandrel.service.capture;
+
+import jandrel.service.Settings;
+import jandrel.service.Vault;
+import jandrel.sources.Account;
+import jandrel.sources.CalDavServer;
+import jandrel.sources.CalendarServer;
+import jandrel.sources.Endpoint;
+import jandrel.sources.ImapMailbox;
+import jandrel.sources.Inward;
+import jandrel.sources.Mailbox;
+import jandrel.sources.SourceTrouble;
+import jandrel.sources.Trust;
+import jandrel.store.Connections;
+import jandrel.store.Connections.Connection;
+import jandrel.store.Connections.Server;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.stereotype.Component;
+
+/** Opens a connection's account, by whichever way of signing in its server has. Every way first asks whether it may go there. */
+@Component
+class Servers {
+    private final Connections connections;
+    private final Vault vault;
+    private final AccessTokens tokens;
+    private final Settings settings;
+    private final Trust trust;
+
+    Servers(Connections connections, Vault vault, AccessTokens tokens, Settings settings) {
+        this.connections = connections;
+        this.vault = vault;
+        this.tokens = tokens;
+        this.settings = settings;
+        String own = settings.trustedCertificates();
+        this.trust = Trust.with(own.isEmpty() ? null : Path.of(own));
+    }
+
+    Inward inward() {
+        List<String> allowed = new ArrayList<>(settings.allowedHosts());
+        allowed.addAll(connections.allowedHosts());
+        return new Inward(allowed);
+    }
+
+    Trust trust(Server server) {
+        return server.authority().isEmpty() ? trust : trust.and(server.authority());
+    }
+
+    static Endpoint endpoint(Server server) {
+        return new Endpoint(server.host(), server.port(), server.path());
+    }
+
+    Mailbox mailbox(Connection connection, Server server) {
+        inward().check(server.host());
+        return ImapMailbox.open(endpoint(server), account(connection, server), trust(server));
+    }
+
+    CalendarServer calendars(Connection connection, Server server) {
+        inward().check(server.host());
+        return CalDavServer.open(endpoint(server), account(connection, server), trust(server));
+    }
+
+    private Account account(Connection connection, Server server) {
+        return switch (server.signIn()) {
+            case "organisation-password" -> Account.asMaster(connection.account(), server.grantLogin(), secret(server));
+            case "organisation-key" ->
+                Account.withToken(connection.account(), tokens.byKey(server, connection.account(), secret(server)));
+            case "oauth" -> Account.withToken(connection.account(), tokens.byConsent(server, connection));
+            default -> {
+                byte[] secret = connection.secret();
+                if (secret == null) {
+                    throw new SourceTrouble(
+                            SourceTrouble.Kind.SIGN_IN, "there is no password for it yet; give one", null);
+                }
+                yield new Account(connection.account(), vault.unlock(connection.id(), secret));
+            }
+        };
+    }
+
+    private String secret(Server server) {
+        byte[] secret = server.secret();
+        return secret == null ? "" : vault.unlock(server.id(), secret);
+    }
+}

@@ -1,0 +1,265 @@
+package jandrel.service.policy;
+
+import jandrel.api.Policies.FilePolicy;
+import jandrel.api.Policies.PoliciesFile;
+import jandrel.api.Rehearsals.Change;
+import jandrel.core.address.DomainName;
+import jandrel.core.directory.Exclusion;
+import jandrel.core.policy.Policy;
+import jandrel.core.rehearse.Draft;
+import jandrel.service.Refusal;
+import jandrel.store.Company;
+import jandrel.store.Exclusions;
+import jandrel.store.Policies;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** A change of the rules as the API writes it: as a draft to be rehearsed, and as what is then done, exactly the same. */
+@Component
+class Changes {
+    private final Policies policies;
+    private final Exclusions exclusions;
+    private final Company company;
+    private final ExclusionText text;
+
+    Changes(Policies policies, Exclusions exclusions, Company company, ExclusionText text) {
+        this.policies = policies;
+        this.exclusions = exclusions;
+        this.company = company;
+        this.text = text;
+    }
+
+    Draft draft(Change change) {
+        Optional<List<Policy>> inOrder = Optional.empty();
+        if (change.file() != null) {
+            inOrder = Optional.of(
+                    ofFile(change.file()).stream().map(Wanted::policy).toList());
+        } else if (change.rules() != null || change.order() != null) {
+            inOrder = Optional.of(inOrder(change));
+        }
+        boolean domains = change.own() != null || change.freeMail() != null;
+        return new Draft(
+                inOrder,
+                excluded(change),
+                change.include() == null ? Set.of() : Set.copyOf(change.include()),
+                domains ? Optional.of(own(change)) : Optional.empty(),
+                domains ? Optional.of(freeMail(change)) : Optional.empty());
+    }
+
+    private List<Exclusion> excluded(Change change) {
+        return change.exclude() == null ? List.of() : text.read(change.exclude(), null);
+    }
+
+    private List<Policy> inOrder(Change change) {
+        List<Policy> all = new ArrayList<>(policies.inOrder());
+        if (change.rules() != null) {
+            Policy wanted = wanted(change);
+            if (change.policy() == null) {
+                all.add(0, wanted);
+            } else {
+                all.replaceAll(p -> p.id().equals(wanted.id()) ? wanted : p);
+            }
+        }
+        List<UUID> order = change.order();
+        if (order != null) {
+            all.sort(java.util.Comparator.comparingInt(p -> {
+                int at = order.indexOf(p.id());
+                return at < 0 ? -1 : at;
+            }));
+        }
+        return all;
+    }
+
+    /** @param before null when there is none of that name yet */
+    record Wanted(Policies.@Nullable Kept before, Policy policy, boolean enabled) {
+        boolean changes() {
+            return before == null || before.enabled() != enabled || !policy.equals(before.policy());
+        }
+    }
+
+    /** What a file wants, in order; those that it does not name stay, behind. All that does not fit is refused as a whole. */
+    List<Wanted> ofFile(PoliciesFile file) {
+        List<Policies.Kept> known =
+                policies.all().stream().filter(k -> !k.archived()).toList();
+        List<Wanted> wanted = new ArrayList<>();
+        Set<String> names = new LinkedHashSet<>();
+        for (FilePolicy p : file.policies()) {
+            if (!names.add(p.rules().name())) {
+                throw Refusal.bad(
+                        "“" + p.rules().name() + "” stands in the file twice", "A policy is known by its name.");
+            }
+            Optional<Policies.Kept> before = known.stream()
+                    .filter(k -> k.policy().name().equals(p.rules().name()))
+                    .findFirst();
+            Policy policy = PolicyWords.policy(
+                    before.map(k -> k.policy().id()).orElseGet(UUID::randomUUID),
+                    before.map(k -> k.policy().version()).orElse(1),
+                    p.rules());
+            if (p.enabled() && !policy.notActiveYet().isEmpty()) {
+                throw Refusal.bad(
+                        "“" + policy.name() + "” cannot be switched on as it is",
+                        String.join(" ", policy.notActiveYet()));
+            }
+            wanted.add(new Wanted(before.orElse(null), policy, p.enabled()));
+        }
+        known.stream()
+                .filter(k -> !names.contains(k.policy().name()))
+                .forEach(k -> wanted.add(new Wanted(k, k.policy(), k.enabled())));
+        return wanted;
+    }
+
+    PoliciesFile asFile() {
+        return new PoliciesFile(policies.all().stream()
+                .filter(k -> !k.archived())
+                .map(k -> new FilePolicy(k.enabled(), PolicyWords.rules(k.policy())))
+                .toList());
+    }
+
+    private void make(PoliciesFile file, String by) {
+        List<UUID> order = new ArrayList<>();
+        for (Wanted w : ofFile(file)) {
+            Policy policy = w.before() == null ? policies.add(w.policy(), by) : w.policy();
+            if (w.before() != null && !policy.equals(w.before().policy())) {
+                policies.change(policy, by);
+            }
+            boolean was = w.before() != null && w.before().enabled();
+            if (was != w.enabled()) {
+                policies.enable(policy.id(), w.enabled(), by);
+            }
+            order.add(policy.id());
+        }
+        if (!order.equals(policies.inOrder().stream().map(Policy::id).toList())) {
+            policies.order(order, by);
+        }
+    }
+
+    private static Policy wanted(Change change) {
+        UUID id = change.policy() == null ? UUID.randomUUID() : change.policy();
+        int version = change.version() == null ? 1 : change.version();
+        return PolicyWords.policy(id, version, Objects.requireNonNull(change.rules()));
+    }
+
+    private Set<String> own(Change change) {
+        return change.own() == null ? Set.copyOf(company.ownDomains()) : keys(change.own());
+    }
+
+    private Set<String> freeMail(Change change) {
+        return change.freeMail() == null ? Set.copyOf(company.freeMail()) : keys(change.freeMail());
+    }
+
+    private static Set<String> keys(List<String> domains) {
+        Set<String> keys = new LinkedHashSet<>();
+        for (String domain : domains) {
+            keys.add(DomainName.parse(domain)
+                    .orElseThrow(() -> Refusal.bad("“" + domain + "” is not a domain name", "Mend it, then try again."))
+                    .key());
+        }
+        return keys;
+    }
+
+    /** What the numbers of a rehearsal cannot say of this change. */
+    List<String> notes(Change change) {
+        List<String> notes = new ArrayList<>();
+        if (change.rules() != null && change.policy() != null) {
+            policies.find(change.policy()).ifPresent(before -> {
+                Policy after = wanted(change);
+                int further = after.scope().backDays() - before.policy().scope().backDays();
+                if (further > 0) {
+                    notes.add("Looking " + further
+                            + " days further back brings mail and meetings that were never looked at: "
+                            + "how many is known only when they are fetched.");
+                }
+                if (after.scope().aheadDays() > before.policy().scope().aheadDays()) {
+                    notes.add("Looking further ahead brings occurrences of series that are not known yet.");
+                }
+                if (!before.enabled()) {
+                    notes.add(
+                            "The policy is switched off: its people’s sources are not looked at until it is switched on.");
+                }
+                after.notActiveYet().forEach(notes::add);
+            });
+        }
+        return notes;
+    }
+
+    /**
+     * Makes the change, in one transaction.
+     *
+     * @return the change that takes it back; null when none does in one step
+     */
+    @Transactional
+    @Nullable
+    Change make(Change change, String by) {
+        Change back = back(change);
+        if (change.file() != null) {
+            make(change.file(), by);
+        }
+        if (change.rules() != null) {
+            Policy wanted = wanted(change);
+            if (change.policy() == null) {
+                policies.add(wanted, by);
+            } else {
+                policies.change(wanted, by);
+            }
+        }
+        if (change.order() != null) {
+            policies.order(change.order(), by);
+        }
+        List<Exclusion> added = exclusions.add(excluded(change), by);
+        if (change.include() != null) {
+            change.include().forEach(id -> exclusions.remove(id, by));
+        }
+        if (change.own() != null || change.freeMail() != null) {
+            company.change(own(change), freeMail(change), by);
+        }
+        return back == null || added.isEmpty()
+                ? back
+                : new Change(
+                        back.policy(),
+                        back.version(),
+                        back.rules(),
+                        back.order(),
+                        back.exclude(),
+                        added.stream().map(Exclusion::id).toList(),
+                        back.own(),
+                        back.freeMail(),
+                        back.file());
+    }
+
+    private @Nullable Change back(Change change) {
+        if (change.rules() != null && change.policy() == null) {
+            return null;
+        }
+        if (change.include() != null && !change.include().isEmpty()) {
+            return null;
+        }
+        Policy before = change.policy() == null
+                ? null
+                : policies.find(change.policy()).map(Policies.Kept::policy).orElse(null);
+        boolean domains = change.own() != null || change.freeMail() != null;
+        return new Change(
+                before == null ? null : before.id(),
+                before == null ? null : before.version() + 1,
+                before == null ? null : PolicyWords.rules(before),
+                change.order() == null
+                        ? null
+                        : policies.inOrder().stream().map(Policy::id).toList(),
+                null,
+                null,
+                domains ? bare(company.ownDomains()) : null,
+                domains ? bare(company.freeMail()) : null,
+                change.file() == null ? null : asFile());
+    }
+
+    private static List<String> bare(List<String> keys) {
+        return keys.stream().map(k -> k.substring(1)).toList();
+    }
+}

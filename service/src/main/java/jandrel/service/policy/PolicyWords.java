@@ -1,0 +1,157 @@
+package jandrel.service.policy;
+
+import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.PolicyRules;
+import jandrel.core.directory.RecordKind;
+import jandrel.core.policy.Audience;
+import jandrel.core.policy.Direction;
+import jandrel.core.policy.Handling;
+import jandrel.core.policy.Policy;
+import jandrel.core.policy.Rhythm;
+import jandrel.core.policy.Scope;
+import jandrel.core.policy.Ties;
+import jandrel.service.Refusal;
+import java.time.DayOfWeek;
+import java.time.LocalTime;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.UUID;
+import java.util.stream.Collectors;
+
+/** A policy in the API's words, and back. Every word that does not fit is named at once. */
+final class PolicyWords {
+    private static final int LONGEST_NAME = 100;
+    private final List<String> problems = new ArrayList<>();
+
+    private PolicyWords() {}
+
+    static PolicyRules rules(Policy p) {
+        Audience a = p.audience();
+        return new PolicyRules(
+                p.name(),
+                new AudienceInfo(a.everyone(), sorted(a.people()), sorted(a.teams()), sorted(a.roles())),
+                p.scope().received(),
+                p.scope().sent(),
+                word(p.scope().meetings()),
+                word(p.scope().contacts()),
+                p.scope().backDays(),
+                p.scope().aheadDays(),
+                word(p.handling().privateItems()),
+                word(p.handling().cancelled()),
+                word(p.handling().deleted()),
+                word(p.handling().series()),
+                words(p.ties().kinds()),
+                word(p.ties().tieBreak()),
+                word(p.sharing()),
+                p.rhythm().minutes(),
+                words(p.rhythm().days()),
+                p.rhythm().times().stream().map(LocalTime::toString).toList(),
+                words(p.outward()));
+    }
+
+    /** @throws Refusal naming all that does not fit */
+    static Policy policy(UUID id, int version, PolicyRules r) {
+        PolicyWords in = new PolicyWords();
+        Policy policy = in.read(id, version, r);
+        if (!in.problems.isEmpty()) {
+            throw Refusal.bad("The policy does not fit together", String.join(" ", in.problems));
+        }
+        return policy;
+    }
+
+    private Policy read(UUID id, int version, PolicyRules r) {
+        String name = r.name().strip();
+        if (name.isEmpty() || name.length() > LONGEST_NAME) {
+            problems.add("“name” needs 1 to " + LONGEST_NAME + " characters.");
+        }
+        AudienceInfo a = r.audience();
+        Audience audience =
+                new Audience(a.everyone(), Set.copyOf(a.people()), Set.copyOf(a.teams()), Set.copyOf(a.roles()));
+        return new Policy(
+                id,
+                version,
+                name,
+                audience,
+                new Scope(
+                        r.received(),
+                        r.sent(),
+                        one("meetings", Direction.class, r.meetings(), Direction.IN),
+                        one("contacts", Direction.class, r.contacts(), Direction.NONE),
+                        days("backDays", r.backDays()),
+                        days("aheadDays", r.aheadDays())),
+                new Handling(
+                        one("privateItems", Handling.Private.class, r.privateItems(), Handling.Private.OUTLINE),
+                        one("cancelled", Handling.Vanished.class, r.cancelled(), Handling.Vanished.REMOVE),
+                        one("deleted", Handling.Vanished.class, r.deleted(), Handling.Vanished.REMOVE),
+                        one("series", Handling.Series.class, r.series(), Handling.Series.EACH_OCCURRENCE)),
+                new Ties(
+                        several("matched", RecordKind.class, r.matched()),
+                        one("tieBreak", Ties.TieBreak.class, r.tieBreak(), Ties.TieBreak.OWNER_THEN_RECENT)),
+                one("sharing", Policy.Sharing.class, r.sharing(), Policy.Sharing.EVERYONE),
+                rhythm(r),
+                several("outward", Policy.OutwardKind.class, r.outward()));
+    }
+
+    private int days(String field, int days) {
+        if (days < 0 || days > Scope.MOST_DAYS) {
+            problems.add("“" + field + "” goes from 0 to " + Scope.MOST_DAYS + ".");
+            return 0;
+        }
+        return days;
+    }
+
+    private Rhythm rhythm(PolicyRules r) {
+        List<LocalTime> times = new ArrayList<>();
+        for (String time : r.times()) {
+            try {
+                times.add(LocalTime.parse(time));
+            } catch (DateTimeParseException no) {
+                problems.add("“times” has “" + time + "”; write a time as 07:30.");
+            }
+        }
+        if (r.everyMinutes() < 0 || r.everyMinutes() > 10_080) {
+            problems.add("“everyMinutes” goes from 0 (the service’s own pace) to 10080 (a week).");
+            return Rhythm.SAFE;
+        }
+        return new Rhythm(r.everyMinutes(), several("days", DayOfWeek.class, r.days()), times);
+    }
+
+    private <E extends Enum<E>> E one(String field, Class<E> type, String word, E otherwise) {
+        return Arrays.stream(type.getEnumConstants())
+                .filter(e -> word(e).equals(word))
+                .findFirst()
+                .orElseGet(() -> {
+                    String all = Arrays.stream(type.getEnumConstants())
+                            .map(PolicyWords::word)
+                            .collect(Collectors.joining(", "));
+                    problems.add("“" + field + "” is “" + word + "”; it can be " + all + ".");
+                    return otherwise;
+                });
+    }
+
+    private <E extends Enum<E>> Set<E> several(String field, Class<E> type, List<String> words) {
+        Set<E> found = new LinkedHashSet<>();
+        E first = type.getEnumConstants()[0];
+        words.forEach(w -> found.add(one(field, type, w, first)));
+        return found;
+    }
+
+    static String word(Enum<?> value) {
+        return value.name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+
+    private static <E extends Enum<E>> List<String> words(Collection<E> values) {
+        return new TreeSet<>(values).stream().map(PolicyWords::word).toList();
+    }
+
+    private static List<String> sorted(Collection<String> texts) {
+        return texts.stream().sorted().toList();
+    }
+}

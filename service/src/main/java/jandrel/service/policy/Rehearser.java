@@ -1,0 +1,167 @@
+package jandrel.service.policy;
+
+import jandrel.api.Rehearsals.Counts;
+import jandrel.api.Rehearsals.Example;
+import jandrel.api.Rehearsals.Report;
+import jandrel.api.Rehearsals.Tally;
+import jandrel.core.decide.Decision;
+import jandrel.core.decide.Rule;
+import jandrel.core.decide.Sentences;
+import jandrel.core.item.Item;
+import jandrel.core.rehearse.Draft;
+import jandrel.core.rehearse.Effects;
+import jandrel.core.rehearse.Turn;
+import jandrel.core.rehearse.Turn.Effect;
+import jandrel.core.visibility.Viewer;
+import jandrel.core.visibility.Visibility;
+import jandrel.service.capture.Fetching;
+import jandrel.store.Names;
+import jandrel.store.RehearsalMapper;
+import jandrel.store.Rehearsing;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Function;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Runs rehearsals, one after the other, beside everything else. */
+@Component
+class Rehearser implements DisposableBean {
+    private static final Logger LOG = LoggerFactory.getLogger(Rehearser.class);
+    private static final int MOST_TALLIES = 100;
+    private final Rehearsing rehearsing;
+    private final RehearsalMapper rehearsals;
+    private final Fetching fetching;
+    private final Names names;
+    private final JsonMapper json;
+    private final Set<UUID> stopped = ConcurrentHashMap.newKeySet();
+    private final ExecutorService thread = Executors.newSingleThreadExecutor(work -> {
+        Thread t = new Thread(work, "rehearse");
+        t.setDaemon(true);
+        return t;
+    });
+
+    Rehearser(Rehearsing rehearsing, RehearsalMapper rehearsals, Fetching fetching, Names names, JsonMapper json) {
+        this.rehearsing = rehearsing;
+        this.rehearsals = rehearsals;
+        this.fetching = fetching;
+        this.names = names;
+        this.json = json;
+    }
+
+    void begin(UUID id, Draft draft, List<String> notes, Viewer viewer) {
+        thread.execute(() -> run(id, draft, notes, viewer));
+    }
+
+    void stop(UUID id) {
+        stopped.add(id);
+    }
+
+    private void run(UUID id, Draft draft, List<String> notes, Viewer viewer) {
+        AtomicLong fetched = new AtomicLong();
+        try {
+            Effects effects = rehearsing.rehearse(
+                    draft,
+                    (source, positions) -> {
+                        Map<String, Item> items = fetching.items(source, positions);
+                        fetched.addAndGet(items.size());
+                        return items;
+                    },
+                    (done, total) -> rehearsals.at(id, done, total),
+                    () -> stopped.contains(id));
+            String state = stopped.remove(id) ? "stopped" : "done";
+            rehearsals.ended(id, state, json.writeValueAsString(report(effects, fetched.get(), notes, viewer)), "");
+        } catch (RuntimeException failed) {
+            LOG.error("rehearsal {} failed", id, failed);
+            rehearsals.ended(id, "failed", null, "something went wrong here; the service’s log says what");
+        }
+    }
+
+    private Report report(Effects effects, long fetched, List<String> notes, Viewer viewer) {
+        return new Report(
+                effects.items(),
+                effects.decisions(),
+                fetched,
+                new Counts(
+                        effects.activities(Effect.APPEARS),
+                        effects.activities(Effect.VANISHES),
+                        effects.activities(Effect.READERS),
+                        effects.activities(Effect.LINKS)),
+                tallies(effects.byPerson(), names.people()::get),
+                tallies(effects.byAccount(), names.accounts()::get),
+                tallies(effects.byRule(), Rehearser::heading),
+                effects.examples().stream().map(t -> example(t, viewer)).toList(),
+                notes);
+    }
+
+    private static String heading(Rule rule) {
+        return switch (rule) {
+            case NOBODY_MATCHED -> "nobody matched";
+            case READ_BY_EVERYONE -> "read by everyone";
+            case READ_BY_TEAM -> "read by the team and those on it";
+            case READ_BY_THOSE_ON_IT -> "read by those on it";
+            case READ_BY_OWNER -> "read by the owner alone";
+            case PRIVATE_MEETING -> "marked private";
+            default -> Sentences.heading(rule);
+        };
+    }
+
+    private static <K> List<Tally> tallies(List<Effects.Tally<K>> all, Function<K, String> name) {
+        return all.stream()
+                .limit(MOST_TALLIES)
+                .map(t -> new Tally(t.key().toString(), String.valueOf(name.apply(t.key())), counts(t.effects())))
+                .toList();
+    }
+
+    private static Counts counts(Map<Effect, Long> effects) {
+        return new Counts(
+                effects.getOrDefault(Effect.APPEARS, 0L),
+                effects.getOrDefault(Effect.VANISHES, 0L),
+                effects.getOrDefault(Effect.READERS, 0L),
+                effects.getOrDefault(Effect.LINKS, 0L));
+    }
+
+    /** Its trails name people, so they are for those who read the item in full, now and then; all others get the outline. */
+    private Example example(Turn turn, Viewer viewer) {
+        Turn.Side side = turn.sides().stream()
+                .filter(s -> !s.before().equals(s.after()))
+                .findFirst()
+                .orElse(turn.sides().get(0));
+        boolean open = turn.before()
+                        .map(a -> Visibility.of(viewer, a.readers()) == Visibility.FULL)
+                        .orElse(true)
+                && turn.after()
+                        .map(a -> Visibility.of(viewer, a.readers()) == Visibility.FULL)
+                        .orElse(true);
+        return new Example(
+                turn.item(),
+                turn.kind(),
+                turn.at(),
+                names.people().getOrDefault(side.person(), ""),
+                turn.effects().stream()
+                        .map(e -> e.name().toLowerCase(Locale.ROOT))
+                        .sorted()
+                        .toList(),
+                said(side.before(), open),
+                said(side.after(), open));
+    }
+
+    private static List<String> said(Decision decision, boolean open) {
+        return open ? Sentences.of(decision.trail()) : Sentences.outline(decision.verdict());
+    }
+
+    @Override
+    public void destroy() {
+        thread.shutdownNow();
+    }
+}

@@ -1,0 +1,194 @@
+package jandrel.store;
+
+import jandrel.core.journal.Canonical;
+import jandrel.core.journal.Entry;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The journal: every change that people make and every run of the service that did something, chained by hash. */
+@Component
+public class Journal {
+    private static final int PAGE = 1_000;
+    private final Mapped mapper;
+
+    /** Empty members do not filter. */
+    public record Filter(String who, String kind, String thing, Instant from, Instant until) {}
+
+    /**
+     * How far the chain holds.
+     *
+     * @param entries how many were looked at
+     * @param broken the number of the first entry that does not fit; 0 when all do
+     * @param why what does not fit; empty when all does
+     * @param head the hash of the last entry looked at, to be kept elsewhere and compared later
+     */
+    public record Verified(long entries, long broken, String why, String head) {}
+
+    /** An entry with the hash that the database has for it. */
+    public record Kept(Entry entry, String hash) {}
+
+    @Mapper
+    interface Mapped {
+        record Last(long number, String hash) {}
+
+        record Row(
+                long number,
+                Instant at,
+                String who,
+                String what,
+                String kind,
+                String thing,
+                String name,
+                @Nullable String before,
+                @Nullable String after,
+                String previous,
+                String hash) {}
+
+        @Select("SELECT clock_timestamp() FROM (SELECT pg_advisory_xact_lock(73610922)) AS locked")
+        Instant lock();
+
+        @Select("SELECT number, hash FROM journal ORDER BY number DESC LIMIT 1")
+        Optional<Last> last();
+
+        @Insert("""
+                INSERT INTO journal VALUES (#{e.number}, #{e.at}, #{e.who}, #{e.what}, #{e.thing.kind}, #{e.thing.id},
+                    #{e.thing.name}, #{before}, #{after}, #{e.previous}, #{hash})
+                """)
+        int add(
+                @Param("e") Entry entry,
+                @Param("before") @Nullable String before,
+                @Param("after") @Nullable String after,
+                @Param("hash") String hash);
+
+        String COLUMNS = """
+                SELECT number, at, who, what, kind, thing, name, before_ AS before, after_ AS after, previous, hash FROM journal
+                """;
+
+        String WHERE = """
+                 WHERE (#{f.who} = '' OR who = #{f.who}) AND (#{f.kind} = '' OR kind = #{f.kind})
+                   AND (#{f.thing} = '' OR thing = #{f.thing})
+                   AND at >= #{f.from}::timestamptz AND at < #{f.until}::timestamptz
+                """;
+
+        @Select(COLUMNS + WHERE + " AND number < #{before} ORDER BY number DESC LIMIT #{limit}")
+        List<Row> page(@Param("f") Filter filter, @Param("before") long before, @Param("limit") int limit);
+
+        @Select("SELECT count(*) FROM journal" + WHERE)
+        long count(@Param("f") Filter filter);
+
+        @Select(COLUMNS + " WHERE number > #{after} ORDER BY number LIMIT #{limit}")
+        List<Row> following(@Param("after") long after, @Param("limit") int limit);
+    }
+
+    Journal(Mapped mapper) {
+        this.mapper = mapper;
+    }
+
+    /**
+     * Appends an entry in the caller's transaction: it stands if and only if the change does.
+     *
+     * @param before how it was, as maps, lists, texts, whole numbers and truth values; null when it was not there
+     * @param after how it is; null when it is gone
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void add(String who, String what, Entry.Thing thing, @Nullable Object before, @Nullable Object after) {
+        Instant at = mapper.lock();
+        Optional<Mapped.Last> last = mapper.last();
+        Entry entry = new Entry(
+                last.map(l -> l.number() + 1).orElse(1L),
+                at,
+                who,
+                what,
+                thing,
+                before,
+                after,
+                last.map(Mapped.Last::hash).orElse(Entry.START));
+        mapper.add(entry, text(before), text(after), entry.hash());
+    }
+
+    private static @Nullable String text(@Nullable Object value) {
+        return value == null ? null : Canonical.json(value);
+    }
+
+    /** Newest first. */
+    public List<Kept> page(Filter filter, long before, int limit) {
+        return mapper.page(filter, before, limit).stream().map(Journal::kept).toList();
+    }
+
+    public long count(Filter filter) {
+        return mapper.count(filter);
+    }
+
+    /** Hands over every entry, oldest first. */
+    public void each(Consumer<Kept> to) {
+        long after = 0;
+        for (List<Mapped.Row> rows = mapper.following(after, PAGE); !rows.isEmpty(); ) {
+            rows.stream().map(Journal::kept).forEach(to);
+            after = rows.get(rows.size() - 1).number();
+            rows = mapper.following(after, PAGE);
+        }
+    }
+
+    /** Computes every hash anew and follows the chain. */
+    public Verified verify() {
+        Chain chain = new Chain();
+        each(chain::follow);
+        return chain.result();
+    }
+
+    private static Kept kept(Mapped.Row r) {
+        Entry.Thing thing = new Entry.Thing(r.kind(), r.thing(), r.name());
+        return new Kept(
+                new Entry(
+                        r.number(),
+                        r.at(),
+                        r.who(),
+                        r.what(),
+                        thing,
+                        r.before() == null ? null : Json.any(r.before()),
+                        r.after() == null ? null : Json.any(r.after()),
+                        r.previous()),
+                r.hash());
+    }
+
+    private static final class Chain {
+        private long entries;
+        private long broken;
+        private String why = "";
+        private String head = Entry.START;
+
+        void follow(Kept kept) {
+            Entry entry = kept.entry();
+            entries++;
+            if (broken == 0) {
+                if (entry.number() != entries) {
+                    fails(entries, "entry " + entries + " is missing");
+                } else if (!entry.previous().equals(head)) {
+                    fails(entry.number(), "it does not follow the entry before it");
+                } else if (!entry.hash().equals(kept.hash())) {
+                    fails(entry.number(), "what it says is not what was written");
+                }
+            }
+            head = kept.hash();
+        }
+
+        private void fails(long number, String reason) {
+            broken = number;
+            why = reason;
+        }
+
+        Verified result() {
+            return new Verified(entries, broken, why, head);
+        }
+    }
+}

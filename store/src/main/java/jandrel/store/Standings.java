@@ -1,0 +1,87 @@
+package jandrel.store;
+
+import jandrel.core.decide.Decider;
+import jandrel.core.decide.Decision;
+import jandrel.core.decide.Vantage;
+import jandrel.core.directory.DirectorySlice;
+import jandrel.core.item.Item;
+import jandrel.core.policy.Policy;
+import jandrel.core.policy.Policy.Sharing;
+import jandrel.core.visibility.Viewer;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Component;
+
+/** How each source stands: whose it is, since when, and under which policy. Whatever decides, asks here. */
+@Component
+class Standings {
+    private final IntakeMapper mapper;
+    private final Policies policies;
+    private final Slices slices;
+
+    record Standing(Vantage vantage, Policy policy) {
+        Decision decide(Item item, boolean gone, DirectorySlice slice) {
+            return Decider.decide(item, gone ? vantage.asGone() : vantage, policy, slice);
+        }
+    }
+
+    Standings(IntakeMapper mapper, Policies policies, Slices slices) {
+        this.mapper = mapper;
+        this.policies = policies;
+        this.slices = slices;
+    }
+
+    /** By source; one whose person no policy has ever had is not among them. */
+    Map<Integer, Standing> of(Collection<Integer> sources) {
+        Map<Integer, Standing> standings = new HashMap<>();
+        for (IntakeMapper.Standing s : mapper.standings(sources.toArray(Integer[]::new))) {
+            if (s.policy() != null && s.version() != null) {
+                standings.put(s.source(), new Standing(vantage(s), policies.version(s.policy(), s.version())));
+            }
+        }
+        return standings;
+    }
+
+    static Vantage vantage(IntakeMapper.Standing s) {
+        Instant until = s.coverUntil() == null
+                ? null
+                : s.coverUntil().atStartOfDay(ZoneOffset.UTC).toInstant();
+        return new Vantage(s.person(), Viewer.team(s.team()), s.since(), until, Sharing.valueOf(s.sharing()), false);
+    }
+
+    /**
+     * Decides stored sightings again; what their decisions need is all in their facts.
+     *
+     * @param nowGone whether they have just gone from their source
+     */
+    List<Observed> decided(List<RecordMapper.Stored> rows, boolean nowGone) {
+        Map<Integer, Standing> standings =
+                of(rows.stream().map(RecordMapper.Stored::source).distinct().toList());
+        List<Item> items = new ArrayList<>();
+        rows.forEach(r -> {
+            if (r.facts() != null) {
+                items.add(Json.item(r.kind(), r.facts()));
+            }
+        });
+        DirectorySlice slice = slices.of(items);
+        List<Observed> observed = new ArrayList<>(rows.size());
+        int next = 0;
+        for (RecordMapper.Stored row : rows) {
+            Standing standing = standings.get(row.source());
+            boolean gone = nowGone || row.gone();
+            if (row.facts() == null) {
+                observed.add(Observed.again(row, null, true, Decider.gone()));
+            } else {
+                Item item = items.get(next++);
+                Decision decision = standing == null ? Decider.notCovered() : standing.decide(item, gone, slice);
+                observed.add(Observed.again(row, item, gone, decision));
+            }
+        }
+        return observed;
+    }
+}

@@ -1,0 +1,244 @@
+package jandrel.store;
+
+import static jandrel.store.Scene.mail;
+import static jandrel.store.Scene.seen;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.decide.Rule;
+import jandrel.core.directory.Exclusion;
+import jandrel.core.policy.Audience;
+import jandrel.core.policy.Handling;
+import jandrel.core.policy.Policy;
+import jandrel.core.policy.Policy.Sharing;
+import jandrel.core.timeline.Ruling;
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
+import jandrel.core.visibility.Visibility;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** Who is covered by what, who reads what, and what the journal keeps of it. */
+class RollingOutTest {
+    private static final Viewer ADMINISTRATOR = new Viewer(Role.ADMINISTRATOR, null);
+    private static StoreContext store;
+    private Scene scene;
+    private Policies policies;
+    private Roster roster;
+
+    @BeforeAll
+    static void open() throws SQLException {
+        store = new StoreContext("test_rolling_out");
+    }
+
+    @AfterAll
+    static void close() {
+        store.close();
+    }
+
+    @BeforeEach
+    void begin() throws Exception {
+        store.run(
+                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, ruling, cover CASCADE");
+        store.run("UPDATE policy SET archived = id <> '" + Policy.FIRST + "'");
+        scene = new Scene(store).people(2).account("port", "port.example");
+        policies = store.get(Policies.class);
+        roster = store.get(Roster.class);
+    }
+
+    private Place capture(int person, String id) {
+        Place place = scene.place(person);
+        store.get(Intake.class)
+                .take(
+                        place,
+                        List.of(seen("1/" + id, mail(id, "bram@port.example", "p" + person + "@corvane.example"))),
+                        List.of(),
+                        null);
+        return place;
+    }
+
+    private List<Timelines.Entry> timeline(Viewer viewer) {
+        Timelines timelines = store.get(Timelines.class);
+        UUID port = timelines
+                .records("account", "Account port", Instant.now(), 0, 1)
+                .get(0)
+                .id();
+        return timelines.page(port, viewer, Timelines.Cursor.TOP, 50);
+    }
+
+    private Roster.Listed listed(int person) {
+        return roster.one(scene.person(person)).orElseThrow();
+    }
+
+    private Policy add(String name, Audience audience) {
+        return policies.add(Policy.first().named(UUID.randomUUID(), 1, name).with(audience), "ina");
+    }
+
+    @Test
+    void theFirstPolicyInOrderThatHasThePersonCoversThem() {
+        assertThat(listed(0).why()).isEqualTo("everyone");
+        Policy east = add("East", Audience.ofTeams("East"));
+        assertThat(listed(0).policyName()).isEqualTo("East");
+        assertThat(listed(0).why()).isEqualTo("team East");
+        policies.order(List.of(Policy.FIRST, east.id()), "ina");
+        assertThat(listed(0).policyName()).isEqualTo("Everyone");
+        policies.archive(Policy.FIRST, true, "ina");
+        assertThat(listed(0).policyName()).isEqualTo("East");
+        policies.archive(east.id(), true, "ina");
+        assertThat(listed(0).covered()).isFalse();
+        policies.archive(Policy.FIRST, false, "ina");
+    }
+
+    @Test
+    void whatWasCapturedStaysWhenAPolicyIsSwitchedOffOrArchived() {
+        capture(0, "1");
+        policies.enable(Policy.FIRST, false, "ina");
+        scene.settle();
+        assertThat(timeline(ADMINISTRATOR)).hasSize(1);
+        policies.archive(Policy.FIRST, true, "ina");
+        scene.settle();
+        assertThat(timeline(ADMINISTRATOR)).hasSize(1);
+        policies.archive(Policy.FIRST, false, "ina");
+        policies.enable(Policy.FIRST, true, "ina");
+    }
+
+    @Test
+    void anEarlierVersionComesBackInOneStepAndEveryStepIsKept() {
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        Policy shy = policies.change(now.with(Sharing.OWNER), "ina");
+        assertThat(shy.version()).isEqualTo(now.version() + 1);
+        Policy back = policies.back(Policy.FIRST, now.version(), "ina");
+        assertThat(back.sharing()).isEqualTo(now.sharing());
+        assertThat(back.version()).isEqualTo(now.version() + 2);
+        assertThat(policies.versions(Policy.FIRST))
+                .extracting(k -> k.policy().version())
+                .startsWith(back.version(), shy.version(), now.version());
+    }
+
+    @Test
+    void coverEndsOnADay() {
+        capture(0, "1");
+        roster.coverUntil(scene.person(0), LocalDate.parse("2026-05-04"), "ina");
+        scene.settle();
+        assertThat(timeline(ADMINISTRATOR)).isEmpty();
+        roster.coverUntil(scene.person(0), LocalDate.parse("2026-05-05"), "ina");
+        assertThat(store.get(Positions.class).allToRefetch()).isEqualTo(1);
+    }
+
+    @Test
+    void aTeamReadsAndAPersonMayNarrow() {
+        capture(0, "1");
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        policies.change(now.with(Sharing.TEAM), "ina");
+        scene.settle();
+        Viewer mate = new Viewer(Role.REP, scene.person(1), Viewer.team("East"));
+        Viewer stranger = new Viewer(Role.REP, UUID.randomUUID(), Viewer.team("West"));
+        assertThat(timeline(mate).get(0).visibility()).isEqualTo(Visibility.FULL);
+        assertThat(timeline(stranger).get(0).visibility()).isEqualTo(Visibility.OUTLINE);
+        assertThat(store.get(Timelines.class).searchCount("About", mate)).isEqualTo(1);
+        roster.sharing(scene.person(0), Sharing.OWNER, "p0");
+        scene.settle();
+        assertThat(timeline(mate).get(0).visibility()).isEqualTo(Visibility.OUTLINE);
+        assertThat(store.get(Timelines.class).searchCount("About", mate)).isZero();
+        policies.back(Policy.FIRST, now.version(), "ina");
+    }
+
+    @Test
+    void aRulingOpensOneItemAndSaysSo() {
+        capture(0, "1");
+        UUID item = timeline(ADMINISTRATOR).get(0).id();
+        Rulings rulings = store.get(Rulings.class);
+        Viewer other = new Viewer(Role.REP, scene.person(1));
+        rulings.rule(item, new Ruling(false, Set.of(), "Person 0", "nobody else"), scene.person(0), "p0");
+        assertThat(timeline(other).get(0).visibility()).isEqualTo(Visibility.OUTLINE);
+        rulings.rule(item, new Ruling(false, Set.of(scene.person(1)), "Person 0", "Person 1"), scene.person(0), "p0");
+        assertThat(timeline(other).get(0).visibility()).isEqualTo(Visibility.FULL);
+        assertThat(store.get(Timelines.class).open(item, other).orElseThrow().readers())
+                .containsExactly("Person 0 closed it to all but Person 1.");
+        rulings.rule(item, null, scene.person(0), "p0");
+        assertThat(timeline(ADMINISTRATOR).get(0).visibility()).isEqualTo(Visibility.FULL);
+        assertThat(rulings.isOwner(item, scene.person(1))).isFalse();
+    }
+
+    @Test
+    void whatIsGoneFromItsSourceIsKeptWhereThePolicySaysSo() {
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        policies.change(
+                now.with(new Handling(
+                        Handling.Private.OUTLINE,
+                        Handling.Vanished.REMOVE,
+                        Handling.Vanished.MARK,
+                        Handling.Series.EACH_OCCURRENCE)),
+                "ina");
+        Place place = capture(0, "1");
+        store.get(Intake.class).take(place, List.of(), List.of("1/1"), null);
+        assertThat(timeline(ADMINISTRATOR)).hasSize(1);
+        policies.back(Policy.FIRST, now.version(), "ina");
+        scene.settle();
+        assertThat(timeline(ADMINISTRATOR)).isEmpty();
+    }
+
+    @Test
+    void exclusionsOfOtherKindsTakeOffWhatIsThere() {
+        capture(0, "1");
+        Exclusions exclusions = store.get(Exclusions.class);
+        Exclusion pattern =
+                new Exclusion(UUID.randomUUID(), Exclusion.Kind.PATTERN, "*@port.ex*", "", Exclusion.Limits.NONE);
+        exclusions.add(List.of(pattern), "ina");
+        scene.settle();
+        assertThat(timeline(ADMINISTRATOR)).isEmpty();
+        exclusions.remove(pattern.id(), "ina");
+        assertThat(store.get(Positions.class).allToRefetch()).isEqualTo(1);
+    }
+
+    @Test
+    void heavyOneWaySendersAreSuggested() {
+        Place place = scene.place(0);
+        for (int i = 0; i < 5; i++) {
+            String to = i == 4 ? "them@answered.example" : "p0@corvane.example";
+            String from = i == 4 ? "p0@corvane.example" : "n" + i + "@news.example";
+            store.get(Intake.class).take(place, List.of(seen("1/" + i, mail("s" + i, from, to))), List.of(), null);
+        }
+        assertThat(store.get(Exclusions.class).suggestions(3))
+                .containsExactly(new Exclusions.Suggestion("@news.example", "one-way", 4, 1));
+        assertThat(store.get(Exclusions.class).suggestions(5)).isEmpty();
+    }
+
+    @Test
+    void anEditedRowOfTheJournalIsFoundAndWhere() throws SQLException {
+        store.run("TRUNCATE journal");
+        Journal journal = store.get(Journal.class);
+        assertThat(journal.verify().broken()).isZero();
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        for (Sharing sharing : List.of(Sharing.OWNER, Sharing.TEAM, now.sharing())) {
+            Policy last = policies.find(Policy.FIRST).orElseThrow().policy();
+            policies.change(last.with(sharing), "ina");
+        }
+        Journal.Verified whole = journal.verify();
+        assertThat(whole.entries()).isEqualTo(3);
+        assertThat(whole.broken()).isZero();
+        store.run("UPDATE journal SET who = 'ida' WHERE number = 2");
+        assertThat(journal.verify().broken()).isEqualTo(2);
+        store.run("UPDATE journal SET who = 'ina' WHERE number = 2");
+        assertThat(journal.verify()).isEqualTo(whole);
+        store.run("DELETE FROM journal WHERE number = 2");
+        assertThat(journal.verify().why()).isEqualTo("entry 2 is missing");
+    }
+
+    @Test
+    void nobodyIsCapturedWhomNoPolicyHasEverHad() throws SQLException {
+        store.run("DELETE FROM cover");
+        capture(0, "1");
+        assertThat(timeline(ADMINISTRATOR)).isEmpty();
+        assertThat(store.get(Decisions.class).sums(ADMINISTRATOR))
+                .extracting(Decisions.Sum::rule)
+                .containsExactly(Rule.NOT_COVERED.name());
+    }
+}
