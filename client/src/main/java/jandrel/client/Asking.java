@@ -36,16 +36,16 @@ final class Asking {
 
     /** Holds what every command needs. */
     abstract static class Ask implements Callable<Integer> {
-        @SuppressWarnings("NullAway.Init")
-        Jandrel main;
-
         @Spec
-        void spec(CommandSpec spec) {
-            main = (Jandrel) spec.root().userObject();
+        @SuppressWarnings("NullAway.Init")
+        private CommandSpec spec;
+
+        final Jandrel main() {
+            return (Jandrel) spec.root().userObject();
         }
 
         Out out() {
-            return main.out();
+            return main().out();
         }
     }
 
@@ -53,7 +53,7 @@ final class Asking {
     static final class Status extends Ask {
         @Override
         public Integer call() {
-            Summary s = main.http().get("/api/summary", Map.of(), Summary.class);
+            Summary s = main().http().get("/api/summary", Map.of(), Summary.class);
             Out out = out();
             if (out.json()) {
                 out.objects(List.of(s));
@@ -106,7 +106,7 @@ final class Asking {
 
         @Override
         public Integer call() {
-            RecordPage page = main.http()
+            RecordPage page = main().http()
                     .get("/api/records", query("name", name, "kind", kind, "limit", "" + limit), RecordPage.class);
             Out out = out();
             if (out.json()) {
@@ -141,7 +141,7 @@ final class Asking {
 
         @Override
         public Integer call() throws IOException {
-            Http http = main.http();
+            Http http = main().http();
             RecordInfo found = record(http, record);
             if (csv) {
                 http.copy("/api/records/" + found.id() + "/timeline.csv", Map.of(), out().stream());
@@ -167,7 +167,7 @@ final class Asking {
 
         @Override
         public Integer call() {
-            return print(out(), pages(main.http(), "/api/search", query("words", String.join(" ", words)), limit));
+            return print(out(), pages(main().http(), "/api/search", query("words", String.join(" ", words)), limit));
         }
     }
 
@@ -222,7 +222,7 @@ final class Asking {
 
         @Override
         public Integer call() {
-            ActivityDetail d = main.http().get("/api/activities/" + id(id), Map.of(), ActivityDetail.class);
+            ActivityDetail d = main().http().get("/api/activities/" + id(id), Map.of(), ActivityDetail.class);
             Out out = out();
             if (out.json()) {
                 out.objects(List.of(d));
@@ -287,7 +287,7 @@ final class Asking {
 
         @Override
         public Integer call() throws IOException {
-            Http http = main.http();
+            Http http = main().http();
             Map<String, String> query = query(
                     "verdict", verdict, "address", address, "rule", rule, "from", day(from, 0), "until", day(until, 1));
             if (!person.isEmpty()) {
@@ -348,7 +348,7 @@ final class Asking {
 
         @Override
         public Integer call() {
-            Http http = main.http();
+            Http http = main().http();
             List<DecisionInfo> found = http.get("/api/decisions", query("item", id(id)), DecisionPage.class)
                     .decisions();
             List<DecisionInfo> all =

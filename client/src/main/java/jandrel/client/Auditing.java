@@ -29,7 +29,7 @@ final class Auditing {
     }
 
     private static int list(Asking.Ask ask, Map<String, String> query) {
-        JournalPage page = ask.main.http().get("/api/journal", query, JournalPage.class);
+        JournalPage page = ask.main().http().get("/api/journal", query, JournalPage.class);
         if (ask.out().json()) {
             ask.out().objects(page.entries());
             return 0;
@@ -84,7 +84,7 @@ final class Auditing {
     static final class Verify extends Asking.Ask {
         @Override
         public Integer call() {
-            VerifiedInfo v = main.http().get("/api/journal/verify", Map.of(), VerifiedInfo.class);
+            VerifiedInfo v = main().http().get("/api/journal/verify", Map.of(), VerifiedInfo.class);
             if (out().json()) {
                 out().objects(List.of(v));
             }
@@ -109,11 +109,11 @@ final class Auditing {
         public Integer call() {
             try {
                 if (file.toString().equals("-")) {
-                    main.http().copy("/api/journal.ndjson", Map.of(), System.out);
+                    main().http().copy("/api/journal.ndjson", Map.of(), System.out);
                     return 0;
                 }
                 try (OutputStream to = Files.newOutputStream(file)) {
-                    main.http().copy("/api/journal.ndjson", Map.of(), to);
+                    main().http().copy("/api/journal.ndjson", Map.of(), to);
                 }
             } catch (IOException unwritable) {
                 throw new Trouble(Trouble.USE, "the file " + file + " cannot be written");

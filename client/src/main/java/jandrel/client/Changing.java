@@ -50,7 +50,7 @@ final class Changing {
 
         @Override
         public Integer call() {
-            ImportOutcome o = main.http().sendCsv("/api/directory/" + kind, file(file), ImportOutcome.class);
+            ImportOutcome o = main().http().sendCsv("/api/directory/" + kind, file(file), ImportOutcome.class);
             if (out().json()) {
                 out().objects(List.of(o));
             }
@@ -73,7 +73,7 @@ final class Changing {
 
         private int suggestions() {
             List<SuggestionInfo> all =
-                    List.of(main.http().get("/api/exclusions/suggestions", Map.of(), SuggestionInfo[].class));
+                    List.of(main().http().get("/api/exclusions/suggestions", Map.of(), SuggestionInfo[].class));
             if (out().json()) {
                 out().objects(all);
                 return 0;
@@ -84,7 +84,7 @@ final class Changing {
         }
 
         private int list() {
-            List<ExclusionInfo> all = List.of(main.http().get("/api/exclusions", Map.of(), ExclusionInfo[].class));
+            List<ExclusionInfo> all = List.of(main().http().get("/api/exclusions", Map.of(), ExclusionInfo[].class));
             Out out = out();
             if (out.json()) {
                 out.objects(all);
@@ -145,16 +145,18 @@ final class Changing {
                     text.strip(),
                     reason,
                     kind,
-                    policy.isEmpty() ? null : Policing.find(main.http(), policy).id(),
+                    policy.isEmpty()
+                            ? null
+                            : Policing.find(main().http(), policy).id(),
                     until);
             if (check) {
                 return checked(wanted);
             }
             if (rehearse) {
                 return Rehearsing.rehearse(
-                        main.http(), out(), new Change(null, null, null, null, wanted, null, null, null));
+                        main().http(), out(), new Change(null, null, null, null, wanted, null, null, null));
             }
-            AddedExclusions added = main.http()
+            AddedExclusions added = main().http()
                     .send("POST", mine ? "/api/exclusions/mine" : "/api/exclusions", wanted, AddedExclusions.class);
             if (out().json()) {
                 out().objects(List.of(added));
@@ -166,7 +168,7 @@ final class Changing {
         }
 
         private int checked(NewExclusions wanted) {
-            CheckedLines lines = main.http().send("POST", "/api/exclusions/check", wanted, CheckedLines.class);
+            CheckedLines lines = main().http().send("POST", "/api/exclusions/check", wanted, CheckedLines.class);
             if (out().json()) {
                 out().objects(lines.lines());
                 return lines.problems() == 0 ? 0 : Trouble.NO;
@@ -188,7 +190,7 @@ final class Changing {
 
         @Override
         public Integer call() {
-            Http http = main.http();
+            Http http = main().http();
             for (ExclusionInfo e : http.get("/api/exclusions", Map.of(), ExclusionInfo[].class)) {
                 if (e.what().equalsIgnoreCase(what)) {
                     http.send("DELETE", "/api/exclusions/" + e.id());
@@ -213,7 +215,7 @@ final class Changing {
 
         @Override
         public Integer call() {
-            Http http = main.http();
+            Http http = main().http();
             CompanyDomains now = http.get("/api/company", Map.of(), CompanyDomains.class);
             if (own != null || !freeMail.isEmpty()) {
                 List<String> more = new java.util.ArrayList<>(now.freeMail());

@@ -30,7 +30,7 @@ final class Connecting {
     static final class Servers extends Asking.Ask {
         @Override
         public Integer call() {
-            List<ServerInfo> all = List.of(main.http().get("/api/servers", Map.of(), ServerInfo[].class));
+            List<ServerInfo> all = List.of(main().http().get("/api/servers", Map.of(), ServerInfo[].class));
             if (out().json()) {
                 out().objects(all);
                 return 0;
@@ -92,7 +92,7 @@ final class Connecting {
         @Override
         public Integer call() {
             int usual = kind.equals("imap") ? 993 : 443;
-            ServerInfo made = main.http()
+            ServerInfo made = main().http()
                     .send(
                             "POST",
                             "/api/servers",
@@ -104,7 +104,7 @@ final class Connecting {
                                     path,
                                     signIn,
                                     grantLogin,
-                                    key == null ? main.home().variable("JANDREL_SECRET") : text(key),
+                                    key == null ? main().home().variable("JANDREL_SECRET") : text(key),
                                     issuer,
                                     clientId,
                                     scopes,
@@ -122,7 +122,7 @@ final class Connecting {
     static final class Connections extends Asking.Ask {
         @Override
         public Integer call() {
-            List<ConnectionInfo> all = List.of(main.http().get("/api/connections", Map.of(), ConnectionInfo[].class));
+            List<ConnectionInfo> all = List.of(main().http().get("/api/connections", Map.of(), ConnectionInfo[].class));
             Out out = out();
             if (out.json()) {
                 out.objects(all);
@@ -179,8 +179,8 @@ final class Connecting {
 
         @Override
         public Integer call() {
-            String secret = main.home().variable("JANDREL_SECRET");
-            boolean needed = List.of(main.http().get("/api/servers", Map.of(), ServerInfo[].class)).stream()
+            String secret = main().home().variable("JANDREL_SECRET");
+            boolean needed = List.of(main().http().get("/api/servers", Map.of(), ServerInfo[].class)).stream()
                     .noneMatch(s -> s.name().equals(server) && !s.signIn().equals("password"));
             if (needed && secret.isEmpty() && System.console() != null) {
                 secret = new String(System.console().readPassword("Password of %s: ", account));
@@ -188,7 +188,7 @@ final class Connecting {
             if (needed && secret.isEmpty()) {
                 throw new Trouble(Trouble.USE, "give the account's password in JANDREL_SECRET");
             }
-            ConnectionInfo made = main.http()
+            ConnectionInfo made = main().http()
                     .send(
                             "POST",
                             "/api/connections",
@@ -210,7 +210,7 @@ final class Connecting {
 
         @Override
         public Integer call() {
-            main.http().send("POST", "/api/connections/" + id + "/look");
+            main().http().send("POST", "/api/connections/" + id + "/look");
             out().say("It is looked at now.");
             return 0;
         }
@@ -225,7 +225,7 @@ final class Connecting {
 
         @Override
         public Integer call() {
-            EveryoneConnected done = main.http()
+            EveryoneConnected done = main().http()
                     .send("POST", "/api/connections/everyone", new EveryoneWanted(server), EveryoneConnected.class);
             if (out().json()) {
                 out().objects(List.of(done));
@@ -246,7 +246,7 @@ final class Connecting {
 
         final int act(String what, String said) {
             ConnectionInfo now =
-                    main.http().send("POST", "/api/connections/" + id + "/" + what, Map.of(), ConnectionInfo.class);
+                    main().http().send("POST", "/api/connections/" + id + "/" + what, Map.of(), ConnectionInfo.class);
             if (out().json()) {
                 out().objects(List.of(now));
             }
@@ -280,7 +280,7 @@ final class Connecting {
 
         @Override
         public Integer call() {
-            main.http().send("DELETE", "/api/connections/" + id + "?forGood=" + forGood);
+            main().http().send("DELETE", "/api/connections/" + id + "?forGood=" + forGood);
             out().say(
                             forGood
                                     ? "Removed, with all that its sources showed."
@@ -296,7 +296,7 @@ final class Connecting {
 
         @Override
         public Integer call() {
-            main.http().send("POST", "/api/allowed-hosts", new AllowedHost(host, null), AllowedHost[].class);
+            main().http().send("POST", "/api/allowed-hosts", new AllowedHost(host, null), AllowedHost[].class);
             out().say(host + " may be reached.");
             return 0;
         }
@@ -325,14 +325,14 @@ final class Connecting {
         public Integer call() {
             int usual = kind.equals("imap") ? 993 : 443;
             NewServer server = new NewServer("check", kind, host, port == 0 ? usual : port, path);
-            CheckOutcome outcome = main.http()
+            CheckOutcome outcome = main().http()
                     .send(
                             "POST",
                             "/api/servers/check",
                             new ServerCheck(
                                     server,
                                     account.isEmpty() ? null : account,
-                                    main.home().variable("JANDREL_SECRET")),
+                                    main().home().variable("JANDREL_SECRET")),
                             CheckOutcome.class);
             if (out().json()) {
                 out().objects(outcome.steps());
@@ -353,7 +353,7 @@ final class Connecting {
         @Override
         public Integer call() {
             List<FoundServer> all =
-                    List.of(main.http().get("/api/servers/find", Map.of("address", address), FoundServer[].class));
+                    List.of(main().http().get("/api/servers/find", Map.of("address", address), FoundServer[].class));
             if (out().json()) {
                 out().objects(all);
                 return 0;

@@ -65,7 +65,7 @@ final class Policing {
     }
 
     private static int list(Asking.Ask ask) {
-        List<PolicyInfo> all = all(ask.main.http());
+        List<PolicyInfo> all = all(ask.main().http());
         if (ask.out().json()) {
             ask.out().objects(all);
             return 0;
@@ -108,7 +108,7 @@ final class Policing {
         String name = "";
 
         final PolicyInfo policy() {
-            return find(main.http(), name);
+            return find(main().http(), name);
         }
 
         final int say(PolicyInfo p) {
@@ -125,7 +125,7 @@ final class Policing {
         }
 
         final int act(String what) {
-            return say(main.http()
+            return say(main().http()
                     .send("POST", "/api/policies/" + policy().id() + "/" + what, Map.of(), PolicyInfo.class));
         }
     }
@@ -183,7 +183,7 @@ final class Policing {
         @Override
         public Integer call() {
             List<VersionInfo> all = List.of(
-                    main.http().get("/api/policies/" + policy().id() + "/versions", Map.of(), VersionInfo[].class));
+                    main().http().get("/api/policies/" + policy().id() + "/versions", Map.of(), VersionInfo[].class));
             if (out().json()) {
                 out().objects(all);
                 return 0;
@@ -214,7 +214,7 @@ final class Policing {
 
         @Override
         public Integer call() {
-            Http http = main.http();
+            Http http = main().http();
             List<UUID> ids = names.stream().map(n -> find(http, n).id()).toList();
             http.send("PUT", "/api/policies/order", new PolicyOrder(ids), PolicyInfo[].class);
             return list(this);
@@ -344,12 +344,14 @@ final class Policing {
             PolicyRules wanted = over(now.rules());
             if (rehearse) {
                 return Rehearsing.rehearse(
-                        main.http(), out(), new Change(now.id(), now.version(), wanted, null, null, null, null, null));
+                        main().http(),
+                        out(),
+                        new Change(now.id(), now.version(), wanted, null, null, null, null, null));
             }
             return say(
                     wanted.equals(now.rules())
                             ? now
-                            : main.http()
+                            : main().http()
                                     .send(
                                             "PUT",
                                             "/api/policies/" + now.id(),
@@ -406,7 +408,7 @@ final class Policing {
                     r.days(),
                     r.times(),
                     r.outward());
-            return say(main.http().send("POST", "/api/policies", named, PolicyInfo.class));
+            return say(main().http().send("POST", "/api/policies", named, PolicyInfo.class));
         }
     }
 
@@ -422,7 +424,7 @@ final class Policing {
 
         @Override
         public Integer call() {
-            List<CoverageInfo> all = Arrays.asList(main.http().get("/api/coverage", Map.of(), CoverageInfo[].class));
+            List<CoverageInfo> all = Arrays.asList(main().http().get("/api/coverage", Map.of(), CoverageInfo[].class));
             List<CoverageInfo> shown = all.stream()
                     .filter(c -> states.isEmpty() || states.contains(c.state()))
                     .filter(c -> silent < 0 || c.silentDays() == null || c.silentDays() >= silent)
@@ -464,12 +466,12 @@ final class Policing {
 
         @Override
         public Integer call() {
-            CoverageInfo found = Arrays.stream(main.http().get("/api/coverage", Map.of(), CoverageInfo[].class))
+            CoverageInfo found = Arrays.stream(main().http().get("/api/coverage", Map.of(), CoverageInfo[].class))
                     .filter(c ->
                             c.key().equals(person) || c.addresses().contains(person.toLowerCase(java.util.Locale.ROOT)))
                     .findFirst()
                     .orElseThrow(() -> new Trouble(Trouble.NO, "nobody has the key or address “" + person + "”"));
-            CoverageInfo now = main.http()
+            CoverageInfo now = main().http()
                     .send("PUT", "/api/people/" + found.id() + "/cover", new CoverEnd(day), CoverageInfo.class);
             if (out().json()) {
                 out().objects(List.of(now));

@@ -37,7 +37,7 @@ final class PolicyFile {
         @Override
         public Integer call() {
             String text = "# Policies in their order: the first that has a person counts. See docs/policies.md.\n"
-                    + yaml().writeValueAsString(main.http().get("/api/policies/file", Map.of(), PoliciesFile.class));
+                    + yaml().writeValueAsString(main().http().get("/api/policies/file", Map.of(), PoliciesFile.class));
             if (file.toString().equals("-")) {
                 out().stream().print(text);
                 return 0;
@@ -66,7 +66,7 @@ final class PolicyFile {
         public Integer call() {
             PoliciesFile wanted = read();
             FileOutcome outcome =
-                    main.http().send("POST", "/api/policies/file?apply=" + yes, wanted, FileOutcome.class);
+                    main().http().send("POST", "/api/policies/file?apply=" + yes, wanted, FileOutcome.class);
             if (out().json()) {
                 out().objects(List.of(outcome));
                 return 0;
@@ -84,7 +84,7 @@ final class PolicyFile {
                 out().say("");
                 Rehearsing.print(
                         out(),
-                        java.util.Objects.requireNonNull(Rehearsing.run(main.http(), out(), outcome.change())
+                        java.util.Objects.requireNonNull(Rehearsing.run(main().http(), out(), outcome.change())
                                 .report()));
             }
             out().say("");

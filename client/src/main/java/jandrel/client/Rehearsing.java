@@ -118,7 +118,7 @@ final class Rehearsing {
         @Override
         public Integer call() {
             RehearsalInfo now =
-                    main.http().send("POST", "/api/rehearsals/" + id + "/apply", Map.of(), RehearsalInfo.class);
+                    main().http().send("POST", "/api/rehearsals/" + id + "/apply", Map.of(), RehearsalInfo.class);
             if (out().json()) {
                 out().objects(List.of(now));
             }
@@ -134,7 +134,7 @@ final class Rehearsing {
 
         @Override
         public Integer call() {
-            main.http().send("POST", "/api/rehearsals/" + id + "/undo", Map.of(), RehearsalInfo.class);
+            main().http().send("POST", "/api/rehearsals/" + id + "/undo", Map.of(), RehearsalInfo.class);
             out().say("Taken back.");
             return 0;
         }
@@ -147,7 +147,7 @@ final class Rehearsing {
 
         @Override
         public Integer call() {
-            Http http = main.http();
+            Http http = main().http();
             if (!List.of("", "pause", "resume").contains(what)) {
                 throw new Trouble(Trouble.USE, "“" + what + "” is neither pause nor resume");
             }

@@ -34,8 +34,9 @@ public interface Connections {
             String clientId,
             String scopes,
             String authority) {
-        public Server(UUID id, String name, String kind, String host, int port, String path) {
-            this(id, name, kind, host, port, path, "password", "", null, "", "", "", "");
+        /** One that people sign in to with a password each. */
+        public static Server of(UUID id, String name, String kind, String host, int port, String path) {
+            return new Server(id, name, kind, host, port, path, "password", "", null, "", "", "", "");
         }
 
         public boolean isForAll() {

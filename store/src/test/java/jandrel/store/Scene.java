@@ -48,7 +48,7 @@ final class Scene {
     /** A source of the person, from 1 January on. */
     Place place(int person) {
         Connections connections = store.get(Connections.class);
-        Server server = new Server(UUID.randomUUID(), "s" + UUID.randomUUID(), "imap", "h", 1, "/");
+        Server server = Server.of(UUID.randomUUID(), "s" + UUID.randomUUID(), "imap", "h", 1, "/");
         connections.addServer(server);
         Instant since = Instant.parse("2026-01-01T00:00:00Z");
         UUID id = UUID.randomUUID();
