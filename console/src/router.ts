@@ -3,10 +3,12 @@ import { createRouter, createWebHistory } from 'vue-router'
 export const pages = [
   { name: 'Timeline', path: '/timeline' },
   { name: 'Decisions', path: '/decisions' },
-  { name: 'Exclusions', path: '/exclusions' },
+  { name: 'Coverage', path: '/coverage' },
   { name: 'Connections', path: '/connections' },
+  { name: 'Policies', path: '/policy' },
+  { name: 'Exclusions', path: '/exclusions' },
   { name: 'Directory', path: '/directory' },
-  { name: 'Policy', path: '/policy' },
+  { name: 'Journal', path: '/journal' },
 ]
 
 export const router = createRouter({
@@ -43,7 +45,17 @@ export const router = createRouter({
       component: () => import('./directory/DirectoryPage.vue'),
       meta: { title: 'Directory' },
     },
-    { path: '/policy', component: () => import('./policy/PolicyPage.vue'), meta: { title: 'Policy' } },
+    { path: '/policy', component: () => import('./policy/PolicyPage.vue'), meta: { title: 'Policies' } },
+    {
+      path: '/coverage',
+      component: () => import('./coverage/CoveragePage.vue'),
+      meta: { title: 'Coverage' },
+    },
+    {
+      path: '/journal',
+      component: () => import('./journal/JournalPage.vue'),
+      meta: { title: 'Journal' },
+    },
     { path: '/:rest(.*)', redirect: '/timeline' },
   ],
 })

@@ -1,13 +1,17 @@
 <script setup lang="ts">
-import { reactive } from 'vue'
+import { computed, reactive } from 'vue'
 import StateNote from '../shared/StateNote.vue'
 import { usePeople } from '../decisions/queries'
-import { useConnect, useServers } from './queries'
+import { useConnect, useEveryone, useServers } from './queries'
 
 const { data: people } = usePeople()
 const { data: servers } = useServers()
 const { mutateAsync, error, asyncStatus } = useConnect()
 const wanted = reactive({ person: '', server: '', account: '', password: '' })
+
+const server = computed(() => servers.value?.find((s) => s.name === wanted.server))
+const forAll = computed(() => servers.value?.filter((s) => s.signIn.startsWith('organisation-')) ?? [])
+const everyone = useEveryone()
 
 function proposeAccount() {
   wanted.account = people.value?.find((p) => p.key === wanted.person)?.addresses[0] ?? ''
@@ -39,12 +43,29 @@ async function connect() {
         </select></label
       >
       <label class="field">account there<input v-model="wanted.account" required autocomplete="off" /></label>
-      <label class="field"
+      <label v-if="server?.signIn === 'password'" class="field"
         >its password<input v-model="wanted.password" type="password" required autocomplete="new-password"
       /></label>
+      <p v-else-if="server" class="quiet">
+        {{
+          server.signIn === 'oauth'
+            ? 'The person consents at the provider; nobody else needs their password.'
+            : 'The organisation’s own sign-in opens it.'
+        }}
+      </p>
       <v-btn type="submit" color="primary" :loading="asyncStatus === 'loading'">Connect</v-btn>
     </form>
     <StateNote v-if="error" :error="error" @again="connect" />
+    <template v-for="s in forAll" :key="s.id">
+      <v-btn class="mb-2" variant="tonal" :loading="everyone.asyncStatus.value === 'loading'" @click="everyone.mutate(s.name)"
+        >Connect everyone by {{ s.name }}</v-btn
+      >
+    </template>
+    <p v-if="everyone.data.value" role="status">
+      {{ everyone.data.value.connected }} connected, {{ everyone.data.value.known }} were already,
+      {{ everyone.data.value.skipped.length }} left.
+    </p>
+    <StateNote v-if="everyone.error.value" :error="everyone.error.value" />
     <p class="quiet">
       The password is encrypted with a key that is kept outside the database, and never shown again.
     </p>

@@ -1,13 +1,9 @@
 <script setup lang="ts">
-import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import WhenAt from '../shared/WhenAt.vue'
-import NewPassword from './NewPassword.vue'
-import { useLook } from './queries'
+import ConnectionActs from './ConnectionActs.vue'
 
 defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
-const { mutate: look } = useLook()
-const renewing = ref<Schemas['ConnectionInfo'] | null>(null)
 
 function sum(
   c: Schemas['ConnectionInfo'],
@@ -43,7 +39,7 @@ function sum(
           </span>
           <span class="quiet"> {{ c.sources.map((s) => s.label).join(', ') || 'not looked at yet' }}</span>
         </td>
-        <td :class="{ bad: c.detail }">
+        <td :class="{ bad: c.detail && !['paused', 'disconnected'].includes(c.state) }">
           {{ c.state.replaceAll('-', ' ') }}
           <div v-if="c.detail" class="detail-line">{{ c.detail }}</div>
         </td>
@@ -54,18 +50,12 @@ function sum(
         <td class="num">{{ sum(c, 'logged') }}</td>
         <td class="num">{{ sum(c, 'waiting') }}</td>
         <td class="num">{{ sum(c, 'leftOut') }}</td>
-        <td class="nowrap">
-          <button class="linkish" :aria-label="`Look at ${c.account} now`" @click="look(c.id)">
-            Look now
-          </button>
-          <button v-if="c.state === 'needs-sign-in'" class="linkish ml-3" @click="renewing = c">
-            New password
-          </button>
+        <td>
+          <ConnectionActs :connection="c" />
         </td>
       </tr>
     </tbody>
   </table>
-  <NewPassword v-if="renewing" :connection="renewing" @close="renewing = null" />
 </template>
 
 <style scoped>

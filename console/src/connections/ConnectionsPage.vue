@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import StateNote from '../shared/StateNote.vue'
 import { many } from '../shared/times'
 import { useMe } from '../shared/useMe'
@@ -12,6 +13,13 @@ const EVERY_MILLIS = 5_000
 const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useConnections()
 const find = ref('')
+const CONSENTS: Record<string, string> = {
+  given: 'Consent given; what came in meanwhile is being caught up with.',
+  refused: 'No consent was given; nothing is captured.',
+  late: 'That answer came too late, or nobody asked for it; sign in once more.',
+  failed: 'The provider did not take it; try once more, or ask an administrator.',
+}
+const consent = CONSENTS[String(useRoute().query.consent ?? '')] ?? ''
 const onlyTroubled = ref(false)
 const troubled = computed(() => data.value?.filter((c) => c.detail) ?? [])
 const shown = computed(() =>
@@ -48,6 +56,9 @@ useShortcuts([
         }})</label
       >
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'connection') : '…' }}</span>
+      <span v-if="consent" role="status"
+        ><b>{{ consent }}</b></span
+      >
     </div>
     <div class="panes">
       <div class="pane list">

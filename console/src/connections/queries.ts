@@ -49,3 +49,37 @@ export function useNewPassword() {
     onSuccess: changed,
   })
 }
+
+export function useAct() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (wanted: { id: string; what: 'pause' | 'resume' | 'accept' }) => {
+      const params = { path: { id: wanted.id } }
+      if (wanted.what === 'pause') return answered(api.POST('/api/connections/{id}/pause', { params }))
+      if (wanted.what === 'resume') return answered(api.POST('/api/connections/{id}/resume', { params }))
+      return answered(api.POST('/api/connections/{id}/accept', { params }))
+    },
+    onSuccess: changed,
+  })
+}
+
+export function useEnd() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (wanted: { id: string; forGood: boolean }) =>
+      answered(
+        api.DELETE('/api/connections/{id}', {
+          params: { path: { id: wanted.id }, query: { forGood: wanted.forGood } },
+        }),
+      ),
+    onSuccess: changed,
+  })
+}
+
+export function useEveryone() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (server: string) => answered(api.POST('/api/connections/everyone', { body: { server } })),
+    onSuccess: changed,
+  })
+}

@@ -1,20 +1,38 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, reactive, watch } from 'vue'
+import type { Schemas } from '../api/client'
+import { useRehearsal } from '../rehearsal/queries'
+import RehearsalPanel from '../rehearsal/RehearsalPanel.vue'
 import StateNote from '../shared/StateNote.vue'
+import { refDebounced } from '../shared/refDebounced'
 import { many } from '../shared/times'
-import { useAddExclusions } from './queries'
+import SuggestedExclusions from './SuggestedExclusions.vue'
+import { useAddExclusions, useCheck } from './queries'
 
+const props = defineProps<{ mine: boolean }>()
 const emit = defineEmits<{ said: [sentence: string] }>()
-const text = ref('')
-const reason = ref('')
+const wanted = reactive({ text: '', reason: '', lastDay: '' })
 const { mutateAsync, error, asyncStatus } = useAddExclusions()
-const count = computed(() => text.value.split(/[\n,;]/).filter((part) => part.trim()).length)
+const check = useCheck()
+const { now, error: failed, rehearse, stop, act } = useRehearsal()
+const body = computed<Schemas['NewExclusions']>(() => ({
+  text: wanted.text,
+  reason: wanted.reason,
+  lastDay: wanted.lastDay || null,
+}))
+const lines = computed(() => (wanted.text.trim() ? check.data.value : undefined))
+const bad = computed(() => lines.value?.lines.filter((l) => l.problem) ?? [])
+
+const settled = refDebounced(computed(() => wanted.text), 400)
+watch(settled, async (text) => {
+  await stop()
+  if (text.trim() && !props.mine) check.mutate(body.value)
+})
 
 async function add() {
-  const done = await mutateAsync({ text: text.value, reason: reason.value }).catch(() => null)
+  const done = await mutateAsync({ body: body.value, mine: props.mine }).catch(() => null)
   if (!done) return
-  text.value = ''
-  reason.value = ''
+  Object.assign(wanted, { text: '', reason: '', lastDay: '' })
   emit(
     'said',
     `${many(done.added.length, 'exclusion')} added` +
@@ -22,30 +40,79 @@ async function add() {
       (done.reconsidering ? `; ${many(done.reconsidering, 'decision')} being made again` : ''),
   )
 }
+
+async function apply() {
+  if (await act('apply')) Object.assign(wanted, { text: '', reason: '', lastDay: '' })
+}
+
+function take(what: string, reason: string) {
+  wanted.text = [wanted.text.trim(), what].filter(Boolean).join('\n')
+  wanted.reason ||= reason
+}
 </script>
 
 <template>
-  <aside aria-label="Add exclusions">
-    <h2>Add</h2>
+  <aside :aria-label="mine ? 'Exclude for yourself' : 'Add exclusions'">
+    <h2>{{ mine ? 'Exclude for yourself' : 'Add' }}</h2>
     <form @submit.prevent="add">
       <label class="field"
-        >addresses and domains, any number, with lines or commas between
+        >addresses, domains, patterns like *@print.example; any number, with lines or commas between
         <textarea
-          v-model="text"
-          rows="9"
+          v-model="wanted.text"
+          rows="6"
           spellcheck="false"
-          placeholder="agency.example&#10;Jo Plum &lt;jo@print.example&gt;"
+          placeholder="agency.example&#10;Jo Plum &lt;jo@print.example&gt;&#10;title: dentist"
         ></textarea>
       </label>
-      <label class="field">reason<input v-model="reason" maxlength="300" placeholder="supplier" /></label>
-      <v-btn type="submit" color="primary" :disabled="!count" :loading="asyncStatus === 'loading'">
-        {{ count ? `Exclude ${count.toLocaleString('en-GB')}` : 'Exclude' }}
-      </v-btn>
+      <p v-if="lines" class="quiet" role="status">
+        {{ many(lines.fits, 'line') }} {{ lines.fits === 1 ? 'fits' : 'fit'
+        }}<template v-if="lines.known">, {{ lines.known }} excluded already</template
+        ><template v-if="bad.length">; <b>{{ bad.length }} {{ bad.length === 1 ? 'does' : 'do' }} not:</b></template>
+      </p>
+      <ul v-if="bad.length" class="problems">
+        <li v-for="l in bad.slice(0, 20)" :key="`${l.line}${l.text}`">
+          line {{ l.line }}: “{{ l.text }}”: {{ l.problem }}
+        </li>
+      </ul>
+      <div class="two">
+        <label class="field"
+          >reason<input v-model="wanted.reason" maxlength="300" placeholder="supplier"
+        /></label>
+        <label class="field">last day<input v-model="wanted.lastDay" type="date" /></label>
+      </div>
+      <div class="d-flex ga-3">
+        <v-btn
+          type="submit"
+          color="primary"
+          :disabled="!wanted.text.trim() || bad.length > 0"
+          :loading="asyncStatus === 'loading'"
+        >
+          {{ lines?.fits ? `Exclude ${lines.fits.toLocaleString('en-GB')}` : 'Exclude' }}
+        </v-btn>
+        <v-btn
+          v-if="!mine"
+          variant="tonal"
+          :disabled="!wanted.text.trim() || bad.length > 0"
+          @click="rehearse({ exclude: body })"
+          >Rehearse</v-btn
+        >
+      </div>
     </form>
     <StateNote v-if="error" :error="error" @again="add" />
-    <p class="quiet">
-      Each line is checked before any is taken. What an exclusion covers leaves all timelines at once;
-      removing it brings it back from the mailboxes and calendars.
+    <RehearsalPanel
+      v-if="now || failed"
+      :now="now"
+      :error="failed"
+      may-apply
+      @apply="apply"
+      @undo="act('undo')"
+      @stop="stop"
+      @again="rehearse({ exclude: body })"
+    />
+    <SuggestedExclusions v-if="!mine && !now" @take="take" />
+    <p class="quiet mt-3">
+      Each line is checked before any is taken. What an exclusion covers leaves all timelines; removing it brings
+      it back from the mailboxes and calendars.
     </p>
   </aside>
 </template>
@@ -53,11 +120,17 @@ async function add() {
 <style scoped>
 form {
   display: grid;
-  gap: 12px;
-  margin: 10px 0 16px;
+  gap: 10px;
+  margin: 10px 0 14px;
   justify-items: start;
 }
 .field {
+  width: 100%;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 140px;
+  gap: 10px;
   width: 100%;
 }
 </style>

@@ -3,6 +3,17 @@ import type { Schemas } from '../api/client'
 import WhenAt from '../shared/WhenAt.vue'
 
 defineProps<{ exclusions: Schemas['ExclusionInfo'][]; mayRemove: boolean }>()
+const KINDS: Record<string, string> = {
+  address: 'address',
+  domain: 'domain and below',
+  'domain-alone': 'domain alone',
+  pattern: 'addresses like this',
+  header: 'mail marked so',
+  list: 'mailing list',
+  category: 'meeting category',
+  class: 'meeting class',
+  title: 'words in the title',
+}
 defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
 </script>
 
@@ -14,6 +25,7 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
         <th>Covers</th>
         <th class="num">Keeps out</th>
         <th>Reason</th>
+        <th>Last day</th>
         <th>Added by</th>
         <th>When</th>
         <th v-if="mayRemove"></th>
@@ -24,7 +36,7 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
         <td>
           <b>{{ e.what }}</b>
         </td>
-        <td class="quiet nowrap">{{ e.kind === 'domain' ? 'domain and below' : 'address' }}</td>
+        <td class="quiet nowrap">{{ KINDS[e.kind] }}{{ e.person ? `, for ${e.person} alone` : '' }}</td>
         <td class="num">
           <router-link v-if="e.items" :to="{ path: '/decisions', query: { exclusion: e.id } }">{{
             e.items.toLocaleString('en-GB')
@@ -32,6 +44,7 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
           <span v-else class="quiet">nothing yet</span>
         </td>
         <td>{{ e.reason }}</td>
+        <td class="nowrap">{{ e.lastDay ?? '' }}</td>
         <td>{{ e.addedBy }}</td>
         <td class="nowrap"><WhenAt :at="e.addedAt" only="distance" /></td>
         <td v-if="mayRemove">

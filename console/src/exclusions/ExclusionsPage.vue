@@ -10,7 +10,7 @@ import ExclusionTable from './ExclusionTable.vue'
 import RemoveExclusion from './RemoveExclusion.vue'
 import { useExclusions } from './queries'
 
-const { isAdministrator } = useMe()
+const { isAdministrator, seesAll } = useMe()
 const { data, error, asyncStatus, refetch } = useExclusions()
 const find = ref('')
 const shown = computed(
@@ -35,7 +35,7 @@ useShortcuts([
   <div class="page">
     <header>
       <h1>Exclusions</h1>
-      <span class="quiet">addresses and domains that are never captured, whoever else is on the item</span>
+      <span class="quiet">what is never captured, whoever else is on the item</span>
     </header>
     <div class="bar">
       <label class="field"
@@ -65,11 +65,11 @@ useShortcuts([
         <ExclusionTable
           v-else
           :exclusions="shown"
-          :may-remove="isAdministrator"
+          :may-remove="isAdministrator || !seesAll"
           @remove="removing = $event"
         />
       </div>
-      <AddExclusions v-if="isAdministrator" class="pane detail add" @said="said = $event" />
+      <AddExclusions class="pane detail add" :mine="!isAdministrator" @said="said = $event" />
     </div>
     <RemoveExclusion v-if="removing" :exclusion="removing" @close="removing = null" @said="said = $event" />
   </div>
@@ -80,6 +80,6 @@ useShortcuts([
   flex: 1;
 }
 .add {
-  flex: 0 0 320px !important;
+  flex: 0 0 380px !important;
 }
 </style>

@@ -1,10 +1,24 @@
 import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
-import { answered, api } from '../api/client'
+import { answered, api, type Schemas } from '../api/client'
 
 export function useExclusions() {
   return useQuery({
     key: ['exclusions'],
     query: ({ signal }) => answered(api.GET('/api/exclusions', { signal })),
+  })
+}
+
+export function useSuggestions() {
+  return useQuery({
+    key: ['exclusions', 'suggestions'],
+    query: ({ signal }) => answered(api.GET('/api/exclusions/suggestions', { signal })),
+  })
+}
+
+/** Says of each line whether it can be taken; takes none. */
+export function useCheck() {
+  return useMutation({
+    mutation: (body: Schemas['NewExclusions']) => answered(api.POST('/api/exclusions/check', { body })),
   })
 }
 
@@ -20,7 +34,12 @@ export function useRulesChanged() {
 export function useAddExclusions() {
   const changed = useRulesChanged()
   return useMutation({
-    mutation: (body: { text: string; reason: string }) => answered(api.POST('/api/exclusions', { body })),
+    mutation: (given: { body: Schemas['NewExclusions']; mine: boolean }) =>
+      answered(
+        given.mine
+          ? api.POST('/api/exclusions/mine', { body: given.body })
+          : api.POST('/api/exclusions', { body: given.body }),
+      ),
     onSuccess: changed,
   })
 }

@@ -1,146 +1,148 @@
 <script setup lang="ts">
-import { useMutation, useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
-import { answered, api, type Schemas } from '../api/client'
-import { useRulesChanged } from '../exclusions/queries'
+import { type Schemas } from '../api/client'
+import { useRehearsal } from '../rehearsal/queries'
+import RehearsalPanel from '../rehearsal/RehearsalPanel.vue'
 import StateNote from '../shared/StateNote.vue'
+import { refDebounced } from '../shared/refDebounced'
 import { useMe } from '../shared/useMe'
+import PolicyList from './PolicyList.vue'
+import PolicySentences from './PolicySentences.vue'
+import PolicyVersions from './PolicyVersions.vue'
+import { acts, usePolicies, usePolicyAct } from './queries'
 
 const { isAdministrator } = useMe()
-const { data, error, asyncStatus, refetch } = useQuery({
-  key: ['policy'],
-  query: ({ signal }) => answered(api.GET('/api/policy', { signal })),
-})
-const draft = ref<Schemas['PolicyInfo'] | null>(null)
+const { data, error, asyncStatus, refetch } = usePolicies()
+const act = usePolicyAct()
+const picked = ref('')
+const policy = computed(() => data.value?.find((p) => p.id === picked.value) ?? data.value?.[0])
+const draft = ref<Schemas['PolicyRules'] | null>(null)
+const differs = computed(() => JSON.stringify(draft.value) !== JSON.stringify(policy.value?.rules))
+const { now, error: failed, rehearse, stop, act: actOn } = useRehearsal()
+
+function copy() {
+  draft.value = policy.value ? (JSON.parse(JSON.stringify(policy.value.rules)) as Schemas['PolicyRules']) : null
+}
 // the copy is edited; a refetch does not replace it while it differs
-watch(data, (now) => now && (!draft.value || !differs.value) && (draft.value = { ...now }), {
-  immediate: true,
+watch(
+  () => [policy.value?.id, policy.value?.version],
+  () => copy(),
+  { immediate: true },
+)
+
+function change() {
+  return { policy: policy.value?.id, version: policy.value?.version, rules: draft.value }
+}
+const settled = refDebounced(computed(() => (differs.value ? JSON.stringify(draft.value) : '')), 700)
+watch(settled, () => {
+  if (!isAdministrator.value || now.value?.state === 'applied') return
+  if (differs.value) void rehearse(change())
+  else void stop()
 })
-const differs = computed(() => JSON.stringify(draft.value) !== JSON.stringify(data.value))
-const changed = useRulesChanged()
-const save = useMutation({
-  mutation: (body: Schemas['PolicyInfo']) => answered(api.PUT('/api/policy', { body })),
-  onSuccess: async (now) => {
-    draft.value = { ...now }
-    await refetch()
-    await changed()
-  },
-})
+
+async function pick(id: string) {
+  picked.value = id
+  await stop()
+  copy()
+}
+async function apply() {
+  if (await actOn('apply')) await refetch()
+}
+async function undo() {
+  if (await actOn('undo')) await refetch()
+}
+function run(work: () => Promise<unknown>) {
+  act.mutate(work)
+}
 </script>
 
 <template>
   <div class="page">
     <header>
-      <h1>Policy</h1>
-      <span v-if="data" class="quiet"
-        >version {{ data.version }}; it counts for everybody who is connected</span
-      >
+      <h1>Policies</h1>
+      <span class="quiet">the first one in order whose audience has a person counts for them</span>
     </header>
     <div class="panes">
       <StateNote
-        v-if="error || !draft"
+        v-if="error || !data"
         :error="error"
         :loading="asyncStatus === 'loading'"
         @again="refetch()"
       />
-      <form v-else class="pane sentences" @submit.prevent="save.mutate(draft)">
-        <fieldset :disabled="!isAdministrator">
-          <p>
-            Mail
-            <select v-model="draft.mail" aria-label="Mail">
-              <option :value="true">is captured</option>
-              <option :value="false">is not captured</option>
-            </select>
-            from the inbox and the folder of sent mail.
-          </p>
-          <p>
-            Meetings
-            <select v-model="draft.meetings" aria-label="Meetings">
-              <option :value="true">are captured</option>
-              <option :value="false">are not captured</option>
-            </select>
-            from all calendars, up to
-            <input
-              v-model.number="draft.aheadDays"
-              type="number"
-              min="0"
-              max="36525"
-              aria-label="Days ahead"
-            />
-            days ahead.
-          </p>
-          <p>
-            Capture begins
-            <input v-model.number="draft.backDays" type="number" min="0" max="36525" aria-label="Days back" />
-            days before the day on which somebody connects.
-          </p>
-          <p>
-            What is logged is read in full by
-            <select v-model="draft.sharing" aria-label="Who reads it">
-              <option value="everyone">everyone who signs in</option>
-              <option value="those-on-it">
-                those on it; everybody else sees only when it is and whose
-              </option></select
-            >.
-          </p>
-          <p>
-            A meeting marked private is read in full by its owner alone. Mail written by programs, sent in
-            bulk or through mailing lists, and what is among ourselves, is left out.
-          </p>
-        </fieldset>
-        <div v-if="isAdministrator" class="d-flex ga-3 mt-5">
-          <v-btn
-            type="submit"
-            color="primary"
-            :disabled="!differs"
-            :loading="save.asyncStatus.value === 'loading'"
-            >Change the policy</v-btn
+      <template v-else>
+        <aside class="pane list" aria-label="All policies">
+          <PolicyList
+            :policies="data"
+            :picked="policy?.id ?? ''"
+            :may-change="isAdministrator"
+            @pick="pick"
+            @order="(ids) => run(() => acts.order(ids))"
+          />
+        </aside>
+        <section v-if="policy && draft" class="pane sentences" :aria-label="policy.rules.name">
+          <div class="d-flex ga-3 align-center mb-3 flex-wrap">
+            <span
+              ><b>{{ policy.archived ? 'Archived' : policy.enabled ? 'On' : 'Off' }}</b
+              ><span class="quiet">, version {{ policy.version }} by {{ policy.changedBy }}</span></span
+            >
+            <template v-if="isAdministrator">
+              <button v-if="policy.enabled" class="linkish" @click="run(() => acts.off(policy!.id))">
+                Switch off
+              </button>
+              <button v-else class="linkish" @click="run(() => acts.on(policy!.id))">Switch on</button>
+              <button class="linkish" @click="run(() => acts.duplicate(policy!.id))">Duplicate</button>
+              <button v-if="policy.archived" class="linkish" @click="run(() => acts.restore(policy!.id))">
+                Take out of the archive
+              </button>
+              <button v-else class="linkish" @click="run(() => acts.archive(policy!.id))">Archive</button>
+            </template>
+          </div>
+          <StateNote v-if="act.error.value" :error="act.error.value" @again="refetch()" />
+          <p v-for="n in policy.notActiveYet" :key="n" class="warn">{{ n }}</p>
+          <PolicySentences v-model="draft" :disabled="!isAdministrator || policy.archived" />
+          <v-btn v-if="differs" variant="text" @click="copy()">Leave it as it is</v-btn>
+          <PolicyVersions
+            :id="policy.id"
+            :may-change="isAdministrator"
+            @back="(v) => run(() => acts.back(policy!.id, v))"
+          />
+        </section>
+        <aside class="pane detail rehearsal">
+          <RehearsalPanel
+            :now="now"
+            :error="failed"
+            :may-apply="isAdministrator"
+            @apply="apply"
+            @undo="undo"
+            @stop="stop"
+            @again="rehearse(change())"
           >
-          <v-btn v-if="differs && data" variant="text" @click="draft = { ...data }">Leave it as it is</v-btn>
-        </div>
-        <StateNote v-if="save.error.value" :error="save.error.value" @again="refetch()" />
-        <p class="quiet mt-5">
-          A change makes a new version. Everything known is decided again under it; nothing is lost by turning
-          something off, it comes back from the mailboxes and calendars.
-        </p>
-      </form>
+            <p class="quiet mt-2">
+              Change one of the underlined parts: here then stands what that would do to everything known, before
+              anything is done. Switching a policy off or archiving it takes nothing off any timeline.
+            </p>
+          </RehearsalPanel>
+        </aside>
+      </template>
     </div>
   </div>
 </template>
 
 <style scoped>
+.list {
+  flex: 0 0 230px;
+}
 .sentences {
-  flex: 1;
-  padding: 18px 20px;
+  flex: 1 1 auto;
+  padding: 16px 20px;
+  min-width: 380px;
 }
-fieldset {
-  border: 0;
-  padding: 0;
+.rehearsal {
+  flex: 0 0 370px !important;
 }
-.sentences p {
-  max-width: 76ch;
-  margin-bottom: 12px;
-  font-size: 15px;
-}
-select,
-input {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 2px solid var(--accent);
-  padding: 1px 2px;
-}
-select option {
-  background: var(--surface);
-}
-input {
-  width: 6ch;
-  text-align: right;
-}
-:disabled select,
-:disabled input {
-  border-bottom-color: var(--line);
-  opacity: 1;
+.warn {
+  border-left: 3px solid var(--accent);
+  padding-left: 8px;
+  margin-bottom: 10px;
 }
 </style>

@@ -13,7 +13,13 @@ const router = useRouter()
 const cache = useQueryCache()
 const shown = computed(() =>
   pages.filter((p) =>
-    p.path === '/exclusions' ? seesAll.value : p.path === '/directory' ? isAdministrator.value : true,
+    p.path === '/policy'
+      ? seesAll.value
+      : p.path === '/journal'
+        ? ['administrator', 'auditor'].includes(me.value?.role ?? '')
+        : p.path === '/directory'
+          ? isAdministrator.value
+          : true,
   ),
 )
 

@@ -4,6 +4,7 @@ import DecisionTrail from '../shared/DecisionTrail.vue'
 import StateNote from '../shared/StateNote.vue'
 import WhenAt from '../shared/WhenAt.vue'
 import MailText from './MailText.vue'
+import ReadersChoice from './ReadersChoice.vue'
 import { useActivity } from './queries'
 
 const props = defineProps<{ id: string }>()
@@ -78,6 +79,11 @@ function size(bytes: number): string {
             <span class="quiet"> {{ l.kind }}, by {{ l.evidence.replace('_', ' ') }}</span>
           </li>
         </ul>
+      </template>
+      <template v-if="data.readers.length || data.mine">
+        <h2>Who reads it</h2>
+        <p v-for="s in data.readers" :key="s">{{ s }}</p>
+        <ReadersChoice v-if="data.mine" :id="id" :ruled="data.readers.length > 0" />
       </template>
       <h2>Why it is here</h2>
       <DecisionTrail v-for="d in data.decisions" :key="d.id" :decision="d" />

@@ -3,17 +3,12 @@ package jandrel.acceptance;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static jandrel.acceptance.Harbour.letter;
 
-import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
 import jandrel.demo.ServiceProcess;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Path;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -31,19 +26,9 @@ import org.junit.jupiter.api.extension.ExtendWith;
 @ExtendWith(Harbour.Shared.class)
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class ConsoleTest {
-    private static final List<String> FLAGS = List.of(
-            "--headless",
-            "--no-sandbox",
-            "--disable-gpu",
-            "--disable-quic",
-            "--no-first-run",
-            "--disable-background-networking",
-            "--disable-component-update",
-            "--disable-sync");
     private final Harbour h;
     private final List<String> errors = new ArrayList<>();
-    private Playwright playwright;
-    private Browser browser;
+    private Browsing browsing;
     private Page page;
 
     ConsoleTest(Harbour harbour) {
@@ -52,12 +37,7 @@ class ConsoleTest {
 
     @BeforeAll
     void open() throws Exception {
-        playwright = Playwright.create();
-        browser = playwright
-                .chromium()
-                .launch(new BrowserType.LaunchOptions()
-                        .setExecutablePath(Path.of("/usr/bin/chromium"))
-                        .setArgs(FLAGS));
+        browsing = Browsing.open();
         String kit = h.person("kit", "rep");
         h.account("console");
         Instant at = Instant.now().truncatedTo(ChronoUnit.SECONDS).minus(2, ChronoUnit.DAYS);
@@ -90,14 +70,12 @@ class ConsoleTest {
 
     @AfterAll
     void close() {
-        browser.close();
-        playwright.close();
+        browsing.close();
     }
 
     @BeforeEach
     void newPage() {
-        page = browser.newPage(
-                new Browser.NewPageOptions().setViewportSize(1280, 800).setColorScheme(ColorScheme.LIGHT));
+        page = browsing.page();
         page.onPageError(errors::add);
         page.onConsoleMessage(m -> {
             if (m.type().equals("error") && !m.text().contains("status of 4")) {

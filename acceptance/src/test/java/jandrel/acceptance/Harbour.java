@@ -23,6 +23,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Callable;
 import org.awaitility.Awaitility;
@@ -68,8 +69,12 @@ final class Harbour implements AutoCloseable {
     }
 
     static Harbour open(String database) {
+        return open(database, Map.of());
+    }
+
+    static Harbour open(String database, Map<String, String> settings) {
         try {
-            return new Harbour(new Running(database));
+            return new Harbour(new Running(database, settings));
         } catch (Exception failed) {
             throw new IllegalStateException("the service for the tests did not start", failed);
         }

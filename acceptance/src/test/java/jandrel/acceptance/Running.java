@@ -10,6 +10,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.HashMap;
 import java.util.Map;
 
 /** The real service, with a database of its own at the stand's PostgreSQL that tests may look into. */
@@ -19,6 +20,11 @@ final class Running implements AutoCloseable {
     private final String database;
 
     Running(String database) throws IOException, SQLException, InterruptedException {
+        this(database, Map.of());
+    }
+
+    /** @param more settings, as the environment names them */
+    Running(String database, Map<String, String> more) throws IOException, SQLException, InterruptedException {
         this.database = database;
         try (Connection c = connection("jandrel");
                 Statement s = c.createStatement()) {
@@ -26,16 +32,18 @@ final class Running implements AutoCloseable {
             s.execute("CREATE DATABASE " + database);
         }
         Path folder = Files.createTempDirectory(Files.createDirectories(Path.of("target")), database);
-        service = new ServiceProcess(
-                Path.of("../service/target/app"),
-                folder,
-                "-Xmx512m",
-                Map.of(
-                        "JANDREL_DATABASE_URL", url(database),
-                        "JANDREL_DATABASE_PASSWORD", stand.value("POSTGRES_PASSWORD"),
-                        "JANDREL_TRUSTED_CERTIFICATES", stand.value("CA"),
-                        "JAVA_TOOL_OPTIONS", "-XX:TieredStopAtLevel=1",
-                        "JANDREL_LOOK_EVERY", "1s"));
+        service = new ServiceProcess(Path.of("../service/target/app"), folder, "-Xmx512m", settings(more));
+    }
+
+    private Map<String, String> settings(Map<String, String> more) {
+        Map<String, String> all = new HashMap<>(Map.of(
+                "JANDREL_DATABASE_URL", url(database),
+                "JANDREL_DATABASE_PASSWORD", stand.value("POSTGRES_PASSWORD"),
+                "JANDREL_TRUSTED_CERTIFICATES", stand.value("CA"),
+                "JAVA_TOOL_OPTIONS", "-XX:TieredStopAtLevel=1",
+                "JANDREL_LOOK_EVERY", "1s"));
+        all.putAll(more);
+        return all;
     }
 
     String url() {

@@ -178,7 +178,7 @@ class ConnectionCalls {
             @RequestParam(name = "code", defaultValue = "") String code) {
         String outcome = connecting.consented(state, code);
         return ResponseEntity.status(HttpStatus.SEE_OTHER)
-                .location(URI.create("/#/connections?consent=" + outcome))
+                .location(URI.create("/connections?consent=" + outcome))
                 .build();
     }
 

@@ -49,7 +49,7 @@ class Notices {
         String text = "Hello " + who.get().personName() + ",\r\n\r\nthe account " + connection.account()
                 + " no longer lets Jandrel in, so nothing new from it reaches the customers’ timelines.\r\n"
                 + "Sign in again here; what came in meanwhile is then caught up with:\r\n\r\n" + settings.publicUrl()
-                + "/#/connections\r\n";
+                + "/connections\r\n";
         String person = who.get().addresses().length == 0 ? "" : who.get().addresses()[0];
         for (String to : new String[] {person, settings.smtp().administrator()}) {
             if (!to.isEmpty()) {

@@ -1,0 +1,47 @@
+package jandrel.acceptance;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import java.util.List;
+
+/** Headless Chromium from Debian's packages. */
+record Browsing(Playwright playwright, Browser browser) implements AutoCloseable {
+    private static final List<String> FLAGS = List.of(
+            "--headless",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync");
+
+    static Browsing open() {
+        Playwright playwright = Playwright.create();
+        return new Browsing(
+                playwright,
+                playwright
+                        .chromium()
+                        .launch(new BrowserType.LaunchOptions()
+                                .setExecutablePath(Path.of("/usr/bin/chromium"))
+                                .setArgs(FLAGS)));
+    }
+
+    /** In the day theme. The stand-ins' certificates are their own authority's, which Chromium does not know. */
+    Page page() {
+        return browser.newPage(new Browser.NewPageOptions()
+                .setViewportSize(1280, 800)
+                .setColorScheme(ColorScheme.LIGHT)
+                .setIgnoreHTTPSErrors(true));
+    }
+
+    @Override
+    public void close() {
+        browser.close();
+        playwright.close();
+    }
+}

@@ -1,0 +1,195 @@
+package jandrel.acceptance;
+
+import static jandrel.acceptance.Harbour.letter;
+import static jandrel.acceptance.Harbour.soon;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Page;
+import jandrel.api.Connections.ConnectionInfo;
+import jandrel.api.Connections.ConsentPage;
+import jandrel.api.Connections.NewConnection;
+import jandrel.api.Connections.NewServer;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.awaitility.Awaitility;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.TestMethodOrder;
+import org.subethamail.smtp.server.SMTPServer;
+
+/** Signing in by consent at an authorisation server, losing it, being told, and signing in again with no gap. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class ConsentTest {
+    private static final String WHO = "vera@corvane.example";
+    private final List<String> notices = new CopyOnWriteArrayList<>();
+    private Harbour h;
+    private Standin standin;
+    private SMTPServer mailServer;
+    private Service vera;
+
+    @BeforeAll
+    void fill() throws Exception {
+        mailServer = SMTPServer.port(Standin.freePort())
+                .messageHandler((context, from, to, data) ->
+                        notices.add("to " + to + "\n" + new String(data, java.nio.charset.StandardCharsets.UTF_8)))
+                .build();
+        mailServer.start();
+        h = Harbour.open(
+                "acceptance_consent",
+                Map.of(
+                        "JANDREL_SMTP_HOST", "127.0.0.1",
+                        "JANDREL_SMTP_PORT", String.valueOf(mailServer.getPort()),
+                        "JANDREL_SMTP_TLS", "false",
+                        "JANDREL_SMTP_FROM", "jandrel@corvane.example",
+                        "JANDREL_SMTP_ADMINISTRATOR", "salesops@corvane.example"));
+        standin = new Standin(h.stand, h.process.url() + "/api/consent", Providers.PASSWORD);
+        h.person("vera", "rep");
+        h.account("consent");
+        arrive("first");
+        server("mail by consent", "imap", h.stand.port("IMAPS"), "/", "oauth", "client-lights-26");
+        server("calendars by consent", "caldav", h.stand.port("TOKENS"), "/dav/", "oauth", "client-lights-26");
+        server("mail by key", "imap", h.stand.port("IMAPS"), "/", "organisation-key", standin.organisationKey);
+        vera = h.process.signedIn("vera", Providers.PASSWORD);
+    }
+
+    private void server(String name, String kind, int port, String path, String signIn, String secret)
+            throws Exception {
+        h.admin.post(
+                "/api/servers",
+                new NewServer(
+                        name,
+                        kind,
+                        "127.0.0.1",
+                        port,
+                        path,
+                        signIn,
+                        null,
+                        secret,
+                        standin.url(),
+                        "jandrel",
+                        "mail calendar",
+                        null),
+                Object.class);
+    }
+
+    private void arrive(String id) throws Exception {
+        Instant at = Instant.now().minus(1, ChronoUnit.HOURS);
+        h.providers.mail(WHO, "", at, letter("consent-" + id, at, "bram@consent.example", WHO, "About " + id, "x"));
+    }
+
+    @AfterAll
+    void close() {
+        h.close();
+        standin.close();
+        mailServer.stop();
+    }
+
+    private ConnectionInfo connection(String server) throws Exception {
+        return Arrays.stream(vera.get("/api/connections", ConnectionInfo[].class))
+                .filter(c -> c.server().equals(server))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private void until(String server, String state) {
+        Awaitility.await()
+                .atMost(Duration.ofSeconds(90))
+                .pollInterval(Duration.ofMillis(300))
+                .until(() -> connection(server).state(), state::equals);
+    }
+
+    /** As a person does it: from the console's address to the provider's page and back. */
+    private void consentInTheBrowser(String server) throws Exception {
+        ConsentPage page =
+                vera.post("/api/connections/" + connection(server).id() + "/consent", Map.of(), ConsentPage.class);
+        assertThat(page.url()).contains("code_challenge_method=S256", "login_hint=");
+        try (Browsing browsing = Browsing.open()) {
+            Page p = browsing.page();
+            p.navigate(page.url());
+            p.fill("input[name=username]", WHO);
+            p.fill("input[name=password]", Providers.PASSWORD);
+            p.click("button[type=submit]");
+            p.waitForURL(url -> url.contains("/oauth2/authorize") || url.contains("consent="));
+            if (!p.url().contains("consent=")) {
+                p.locator("input[type=checkbox]").all().forEach(box -> box.check());
+                p.click("button[type=submit]");
+                p.waitForURL(url -> url.contains("consent="));
+            }
+            assertThat(p.url()).contains("/connections?consent=given");
+        }
+    }
+
+    @Test
+    @Order(1)
+    void aPersonConsentsInTheBrowserAndIsCaptured() throws Exception {
+        vera.post("/api/connections", new NewConnection("vera", "mail by consent", WHO, null, null), Object.class);
+        assertThat(connection("mail by consent").state()).isEqualTo("waiting-for-consent");
+        consentInTheBrowser("mail by consent");
+        until("mail by consent", "capturing");
+        assertThat(h.timeline(h.record("Account consent"))).hasSize(1);
+        assertThat(connection("mail by consent").agreedBy()).isEqualTo(WHO);
+    }
+
+    @Test
+    @Order(2)
+    void calendarsTakeTheTokenToo() throws Exception {
+        vera.post("/api/connections", new NewConnection("vera", "calendars by consent", WHO, null, null), Object.class);
+        consentInTheBrowser("calendars by consent");
+        until("calendars by consent", "capturing");
+    }
+
+    @Test
+    @Order(3)
+    void aTokenThatWasTakenBackIsNoticedToldAndMendedWithNoGap() throws Exception {
+        assertThat(standin.takeBack(WHO)).isPositive();
+        until("mail by consent", "needs-sign-in");
+        arrive("gap");
+        soon().until(() -> notices.size() >= 2);
+        assertThat(notices).anySatisfy(n -> assertThat(n).startsWith("to " + WHO));
+        assertThat(notices).anySatisfy(n -> assertThat(n).startsWith("to salesops@corvane.example"));
+        assertThat(notices)
+                .allSatisfy(n -> assertThat(n)
+                        .contains("Sign in again", "Auto-Submitted")
+                        .doesNotContain("About"));
+        long tries = h.process.count("SELECT failures FROM connection WHERE state = 'needs-sign-in' LIMIT 1");
+        Thread.sleep(4_000);
+        assertThat(h.process.count("SELECT failures FROM connection WHERE state = 'needs-sign-in' LIMIT 1"))
+                .as("it is not hammered")
+                .isEqualTo(tries);
+        consentInTheBrowser("mail by consent");
+        until("mail by consent", "capturing");
+        soon().until(() -> h.timeline(h.record("Account consent")).size() == 2);
+    }
+
+    @Test
+    @Order(4)
+    void theOrganisationsKeyOpensEveryAccount() throws Exception {
+        h.person("quill", "rep");
+        Client client = Client.of(h);
+        assertThat(client.run("connect-everyone", "--server", "mail by key")).contains("1 connected");
+        soon().until(() -> Arrays.stream(h.admin.get("/api/connections", ConnectionInfo[].class))
+                .anyMatch(c -> c.server().equals("mail by key") && c.state().equals("capturing")));
+    }
+
+    @Test
+    @Order(5)
+    void anAnswerThatNobodyAskedForChangesNothing() throws Exception {
+        Service nobody = new Service(h.process.url());
+        assertThat(nobody.ask("GET", "/api/consent?state=made-up&code=stolen", "")
+                        .headers()
+                        .firstValue("location"))
+                .contains("/connections?consent=late");
+    }
+}

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { answered, api, type Schemas } from '../api/client'
+import { useMe } from '../shared/useMe'
+import NewPassword from './NewPassword.vue'
+import RemoveConnection from './RemoveConnection.vue'
+import { useAct, useLook } from './queries'
+
+/** What can be done about one connection: only what its state makes sense of. */
+const props = defineProps<{ connection: Schemas['ConnectionInfo'] }>()
+const { isAdministrator } = useMe()
+const { mutate: look } = useLook()
+const { mutate: act, error } = useAct()
+const renewing = ref(false)
+const removing = ref(false)
+const LOOKED_AT = ['capturing', 'connecting', 'behind', 'unreachable', 'broken']
+
+async function consent() {
+  const page = await answered(
+    api.POST('/api/connections/{id}/consent', { params: { path: { id: props.connection.id } } }),
+  )
+  window.location.assign(page.url)
+}
+</script>
+
+<template>
+  <span class="acts">
+    <button
+      v-if="LOOKED_AT.includes(connection.state)"
+      class="linkish"
+      :aria-label="`Look at ${connection.account} now`"
+      @click="look(connection.id)"
+    >
+      Look now
+    </button>
+    <button
+      v-if="connection.signIn === 'oauth' && ['waiting-for-consent', 'needs-sign-in'].includes(connection.state)"
+      class="linkish strong"
+      @click="consent"
+    >
+      Sign in at the provider
+    </button>
+    <button
+      v-else-if="connection.state === 'needs-sign-in' && connection.signIn === 'password'"
+      class="linkish strong"
+      @click="renewing = true"
+    >
+      New password
+    </button>
+    <button
+      v-if="connection.state === 'refused' && isAdministrator"
+      class="linkish strong"
+      @click="act({ id: connection.id, what: 'accept' })"
+    >
+      Accept the account
+    </button>
+    <button
+      v-if="LOOKED_AT.includes(connection.state)"
+      class="linkish"
+      :aria-label="`Pause ${connection.account}`"
+      @click="act({ id: connection.id, what: 'pause' })"
+    >
+      Pause
+    </button>
+    <button
+      v-if="connection.state === 'paused'"
+      class="linkish strong"
+      @click="act({ id: connection.id, what: 'resume' })"
+    >
+      Resume
+    </button>
+    <button class="linkish" :aria-label="`End ${connection.account}`" @click="removing = true">End…</button>
+    <span v-if="error" role="alert" class="bad">{{ error.message }}</span>
+  </span>
+  <NewPassword v-if="renewing" :connection="connection" @close="renewing = false" />
+  <RemoveConnection v-if="removing" :connection="connection" @close="removing = false" />
+</template>
+
+<style scoped>
+.acts {
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+}
+.strong {
+  font-weight: 600;
+}
+.bad {
+  color: rgb(var(--v-theme-error));
+}
+</style>

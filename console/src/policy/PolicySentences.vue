@@ -1,0 +1,184 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import { useCoverage } from '../coverage/queries'
+
+/** A policy as sentences; the underlined parts are edited in place, on a copy that its page holds. */
+const rules = defineModel<Schemas['PolicyRules']>({ required: true })
+defineProps<{ disabled: boolean }>()
+const { data: people } = useCoverage()
+const teams = computed(() => [...new Set(people.value?.map((p) => p.team).filter(Boolean))].sort())
+const roles = computed(() => [...new Set(people.value?.map((p) => p.role).filter(Boolean))].sort())
+
+const who = computed({
+  get: () => {
+    const a = rules.value.audience
+    if (a.everyone) return 'everyone'
+    if (a.teams.length === 1 && !a.roles.length && !a.people.length) return `team ${a.teams[0]}`
+    if (a.roles.length === 1 && !a.teams.length && !a.people.length) return `role ${a.roles[0]}`
+    return a.teams.length + a.roles.length + a.people.length ? 'several' : 'nobody'
+  },
+  set: (words: string) => {
+    if (words === 'several') return
+    const [kind, ...name] = words.split(' ')
+    rules.value.audience = {
+      everyone: words === 'everyone',
+      people: [],
+      teams: kind === 'team' ? [name.join(' ')] : [],
+      roles: kind === 'role' ? [name.join(' ')] : [],
+    }
+  },
+})
+const several = computed(() => {
+  const a = rules.value.audience
+  return [...a.teams.map((t) => `team ${t}`), ...a.roles.map((r) => `role ${r}`), ...a.people].join(', ')
+})
+
+function toggle(kind: string) {
+  const all = new Set(rules.value.matched)
+  if (all.has(kind)) all.delete(kind)
+  else all.add(kind)
+  rules.value.matched = ['contact', 'account', 'opportunity'].filter((k) => all.has(k))
+}
+</script>
+
+<template>
+  <fieldset :disabled="disabled">
+    <p>
+      The policy <input v-model="rules.name" class="name" aria-label="Name" maxlength="100" /> covers
+      <select v-model="who" aria-label="Whom it covers">
+        <option value="everyone">everyone</option>
+        <option v-for="t in teams" :key="t" :value="`team ${t}`">the team {{ t }}</option>
+        <option v-for="r in roles" :key="r" :value="`role ${r}`">everybody in the role {{ r }}</option>
+        <option value="nobody">nobody yet</option>
+        <option v-if="who === 'several'" value="several">{{ several }}</option></select
+      >.
+    </p>
+    <p>
+      Mail that comes in
+      <select v-model="rules.received" aria-label="Mail that comes in">
+        <option :value="true">is captured</option>
+        <option :value="false">is not captured</option>
+      </select>
+      and mail that they write
+      <select v-model="rules.sent" aria-label="Mail that they write">
+        <option :value="true">is captured</option>
+        <option :value="false">is not captured</option></select
+      >.
+    </p>
+    <p>
+      Meetings
+      <select v-model="rules.meetings" aria-label="Meetings">
+        <option value="in">come in from their calendars</option>
+        <option value="none">are not captured</option>
+        <option value="out">go out to their calendars (not active yet)</option>
+        <option value="both">flow both ways (not active yet)</option></select
+      >, up to
+      <input v-model.number="rules.aheadDays" type="number" min="0" max="36525" aria-label="Days ahead" /> days
+      ahead. Recurring ones
+      <select v-model="rules.series" aria-label="Recurring meetings">
+        <option value="each-occurrence">count, each occurrence by itself</option>
+        <option value="leave-out">are left out</option></select
+      >.
+    </p>
+    <p>
+      Capture begins
+      <input v-model.number="rules.backDays" type="number" min="0" max="36525" aria-label="Days back" /> days before
+      the day on which somebody connects.
+    </p>
+    <p>
+      What is marked private
+      <select v-model="rules.privateItems" aria-label="Private items">
+        <option value="outline">is logged for its owner alone</option>
+        <option value="leave-out">is left out</option></select
+      >. A cancelled meeting
+      <select v-model="rules.cancelled" aria-label="Cancelled meetings">
+        <option value="remove">leaves the timeline</option>
+        <option value="mark">stays, marked as cancelled</option>
+        <option value="keep">stays</option></select
+      >, and what is deleted at its source
+      <select v-model="rules.deleted" aria-label="Deleted items">
+        <option value="remove">leaves it too</option>
+        <option value="mark">stays, marked as deleted</option>
+        <option value="keep">stays</option></select
+      >.
+    </p>
+    <p>
+      People on it are matched to
+      <template v-for="(k, i) in ['contact', 'account', 'opportunity']" :key="k"
+        >{{ i ? ', ' : '' }}<label
+          ><input type="checkbox" :checked="rules.matched.includes(k)" @change="toggle(k)" />
+          {{ k === 'opportunity' ? 'opportunities' : k + 's' }}</label
+        ></template
+      >. Where contacts share an address,
+      <select v-model="rules.tieBreak" aria-label="Shared addresses">
+        <option value="owner-then-recent">the one whose account owner is on it counts, else the most recent</option>
+        <option value="most-recent">the most recently active counts</option>
+        <option value="first">the first by key counts</option>
+        <option value="all">all of them count</option></select
+      >.
+    </p>
+    <p>
+      What is logged is read in full by
+      <select v-model="rules.sharing" aria-label="Who reads it">
+        <option value="everyone">everyone who signs in</option>
+        <option value="team">the owner’s team and those on it</option>
+        <option value="those-on-it">those on it</option>
+        <option value="owner">the owner alone</option></select
+      >{{ rules.sharing === 'everyone' ? '.' : '; all others see only when it is and whose.' }}
+    </p>
+    <p>
+      Each source is looked at
+      <template v-if="rules.times.length">at {{ rules.times.join(', ') }} (UTC)</template>
+      <select v-else v-model.number="rules.everyMinutes" aria-label="How often">
+        <option :value="0">at the service’s own pace</option>
+        <option v-for="m in [1, 5, 15, 30, 60, 240, 1440]" :key="m" :value="m">
+          every {{ m === 1 ? 'minute' : m < 60 ? `${m} minutes` : m === 60 ? 'hour' : `${m / 60} hours` }}
+        </option></select
+      >.
+    </p>
+    <p class="quiet">
+      Contacts are not kept in step, and nothing goes out to calendars: that is not active yet. Mail written by
+      programs or sent in bulk, and what is among ourselves, is always left out.
+    </p>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  padding: 0;
+}
+p {
+  max-width: 72ch;
+  margin-bottom: 11px;
+  font-size: 15px;
+  line-height: 1.75;
+}
+select,
+input {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 2px solid var(--accent);
+  padding: 0 2px;
+  max-width: 100%;
+}
+select option {
+  background: var(--surface);
+}
+input[type='number'] {
+  width: 7ch;
+  text-align: right;
+}
+input.name {
+  width: 16ch;
+  font-weight: 600;
+}
+:disabled select,
+:disabled input {
+  border-bottom-color: var(--line);
+  opacity: 1;
+}
+</style>

@@ -1,0 +1,58 @@
+import { onScopeDispose, readonly, ref } from 'vue'
+import { answered, api, type Schemas } from '../api/client'
+import { useRulesChanged } from '../exclusions/queries'
+
+type Change = Schemas['Change']
+const ASK_AGAIN_MILLIS = 250
+
+/** One rehearsal at a time: a newer one stops the one before. */
+export function useRehearsal() {
+  const now = ref<Schemas['RehearsalInfo'] | null>(null)
+  const error = ref<Error | null>(null)
+  const changed = useRulesChanged()
+  let asked = 0
+
+  async function stop() {
+    asked++
+    const running = now.value?.state === 'running' ? now.value.id : ''
+    now.value = null
+    error.value = null
+    if (running) await api.DELETE('/api/rehearsals/{id}', { params: { path: { id: running } } })
+  }
+
+  async function rehearse(change: Change) {
+    await stop()
+    const mine = ++asked
+    try {
+      let info = await answered(api.POST('/api/rehearsals', { body: change }))
+      while (mine === asked) {
+        now.value = info
+        if (info.state !== 'running') return
+        await new Promise((done) => setTimeout(done, ASK_AGAIN_MILLIS))
+        info = await answered(api.GET('/api/rehearsals/{id}', { params: { path: { id: info.id } } }))
+      }
+    } catch (failed) {
+      if (mine === asked) error.value = failed as Error
+    }
+  }
+
+  async function act(what: 'apply' | 'undo') {
+    const id = now.value?.id
+    if (!id) return false
+    try {
+      now.value = await answered(
+        what === 'apply'
+          ? api.POST('/api/rehearsals/{id}/apply', { params: { path: { id } } })
+          : api.POST('/api/rehearsals/{id}/undo', { params: { path: { id } } }),
+      )
+      await changed()
+      return true
+    } catch (failed) {
+      error.value = failed as Error
+      return false
+    }
+  }
+
+  onScopeDispose(() => void stop())
+  return { now: readonly(now), error: readonly(error), rehearse, stop, act }
+}
