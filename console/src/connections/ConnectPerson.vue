@@ -57,7 +57,11 @@ async function connect() {
     </form>
     <StateNote v-if="error" :error="error" @again="connect" />
     <template v-for="s in forAll" :key="s.id">
-      <v-btn class="mb-2" variant="tonal" :loading="everyone.asyncStatus.value === 'loading'" @click="everyone.mutate(s.name)"
+      <v-btn
+        class="mb-2"
+        variant="tonal"
+        :loading="everyone.asyncStatus.value === 'loading'"
+        @click="everyone.mutate(s.name)"
         >Connect everyone by {{ s.name }}</v-btn
       >
     </template>

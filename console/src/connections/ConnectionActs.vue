@@ -34,7 +34,9 @@ async function consent() {
       Look now
     </button>
     <button
-      v-if="connection.signIn === 'oauth' && ['waiting-for-consent', 'needs-sign-in'].includes(connection.state)"
+      v-if="
+        connection.signIn === 'oauth' && ['waiting-for-consent', 'needs-sign-in'].includes(connection.state)
+      "
       class="linkish strong"
       @click="consent"
     >

@@ -24,14 +24,19 @@ async function end() {
       <h2 id="end-title">End {{ connection.account }}?</h2>
       <p class="my-3">
         <label
-          ><input v-model="forGood" type="radio" :value="false" :disabled="connection.state === 'disconnected'" />
+          ><input
+            v-model="forGood"
+            type="radio"
+            :value="false"
+            :disabled="connection.state === 'disconnected'"
+          />
           Disconnect: nothing more is looked at, its secret is forgotten, what was captured stays.</label
         >
       </p>
       <p class="mb-3">
         <label
-          ><input v-model="forGood" type="radio" :value="true" /> Remove for good: all that only its sources showed
-          leaves the timelines.</label
+          ><input v-model="forGood" type="radio" :value="true" /> Remove for good: all that only its sources
+          showed leaves the timelines.</label
         >
       </p>
       <StateNote v-if="error" :error="error" @again="end" />

@@ -23,7 +23,10 @@ const body = computed<Schemas['NewExclusions']>(() => ({
 const lines = computed(() => (wanted.text.trim() ? check.data.value : undefined))
 const bad = computed(() => lines.value?.lines.filter((l) => l.problem) ?? [])
 
-const settled = refDebounced(computed(() => wanted.text), 400)
+const settled = refDebounced(
+  computed(() => wanted.text),
+  400,
+)
 watch(settled, async (text) => {
   await stop()
   if (text.trim() && !props.mine) check.mutate(body.value)
@@ -67,7 +70,9 @@ function take(what: string, reason: string) {
       <p v-if="lines" class="quiet" role="status">
         {{ many(lines.fits, 'line') }} {{ lines.fits === 1 ? 'fits' : 'fit'
         }}<template v-if="lines.known">, {{ lines.known }} excluded already</template
-        ><template v-if="bad.length">; <b>{{ bad.length }} {{ bad.length === 1 ? 'does' : 'do' }} not:</b></template>
+        ><template v-if="bad.length"
+          >; <b>{{ bad.length }} {{ bad.length === 1 ? 'does' : 'do' }} not:</b></template
+        >
       </p>
       <ul v-if="bad.length" class="problems">
         <li v-for="l in bad.slice(0, 20)" :key="`${l.line}${l.text}`">
@@ -111,8 +116,8 @@ function take(what: string, reason: string) {
     />
     <SuggestedExclusions v-if="!mine && !now" @take="take" />
     <p class="quiet mt-3">
-      Each line is checked before any is taken. What an exclusion covers leaves all timelines; removing it brings
-      it back from the mailboxes and calendars.
+      Each line is checked before any is taken. What an exclusion covers leaves all timelines; removing it
+      brings it back from the mailboxes and calendars.
     </p>
   </aside>
 </template>

@@ -11,8 +11,15 @@ const { data } = useSuggestions()
     <ul>
       <li v-for="s in data" :key="s.kind + s.what">
         <b>{{ s.what }}</b>
-        <router-link v-if="s.kind === 'own-domain'" class="linkish" to="/directory">To our own domains</router-link>
-        <button v-else class="linkish" :aria-label="`Take ${s.what}`" @click="$emit('take', s.what, 'one-way sender')">
+        <router-link v-if="s.kind === 'own-domain'" class="linkish" to="/directory"
+          >To our own domains</router-link
+        >
+        <button
+          v-else
+          class="linkish"
+          :aria-label="`Take ${s.what}`"
+          @click="$emit('take', s.what, 'one-way sender')"
+        >
           Take
         </button>
         <div class="quiet">{{ s.why }}</div>

@@ -6,7 +6,20 @@ import StateNote from '../shared/StateNote.vue'
 import { many } from '../shared/times'
 import JournalTable from './JournalTable.vue'
 
-const KINDS = ['policy', 'policies', 'exclusion', 'connection', 'server', 'person', 'directory', 'company', 'sign-in', 'host', 'item', 'background']
+const KINDS = [
+  'policy',
+  'policies',
+  'exclusion',
+  'connection',
+  'server',
+  'person',
+  'directory',
+  'company',
+  'sign-in',
+  'host',
+  'item',
+  'background',
+]
 const narrowed = reactive({ who: '', kind: '', from: '', until: '' })
 
 function at(day: string, later = 0): string | undefined {
@@ -52,10 +65,14 @@ const verified = computed(() => {
   <div class="page">
     <header>
       <h1>Journal</h1>
-      <span class="quiet">what people changed and what the service ran; each entry carries the hash of the one before</span>
+      <span class="quiet"
+        >what people changed and what the service ran; each entry carries the hash of the one before</span
+      >
     </header>
     <div class="bar">
-      <label class="field">who<input v-model.lazy="narrowed.who" type="search" placeholder="login, or service" /></label>
+      <label class="field"
+        >who<input v-model.lazy="narrowed.who" type="search" placeholder="login, or service"
+      /></label>
       <label class="field"
         >what<select v-model="narrowed.kind">
           <option value="">everything</option>
@@ -65,7 +82,11 @@ const verified = computed(() => {
       <label class="field">from<input v-model="narrowed.from" type="date" /></label>
       <label class="field">until<input v-model="narrowed.until" type="date" /></label>
       <span class="quiet" aria-live="polite">{{ data ? many(total, 'entry', 'entries') : '…' }}</span>
-      <v-btn size="small" variant="tonal" :loading="verify.asyncStatus.value === 'loading'" @click="verify.mutate()"
+      <v-btn
+        size="small"
+        variant="tonal"
+        :loading="verify.asyncStatus.value === 'loading'"
+        @click="verify.mutate()"
         >Verify the chain</v-btn
       >
       <a href="/api/journal.ndjson" download>Export</a>
@@ -84,7 +105,9 @@ const verified = computed(() => {
         <template v-else>
           <JournalTable :entries="entries" />
           <div v-if="hasNextPage" class="more">
-            <v-btn variant="tonal" :loading="asyncStatus === 'loading'" @click="loadNextPage()">Show more</v-btn>
+            <v-btn variant="tonal" :loading="asyncStatus === 'loading'" @click="loadNextPage()"
+              >Show more</v-btn
+            >
           </div>
         </template>
       </div>

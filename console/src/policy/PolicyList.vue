@@ -20,14 +20,19 @@ function up(at: number) {
 
 <template>
   <ol class="policies" aria-label="Policies in their order">
-    <li v-for="(p, i) in policies" :key="p.id" :class="{ picked: p.id === picked, off: !p.enabled || p.archived }">
+    <li
+      v-for="(p, i) in policies"
+      :key="p.id"
+      :class="{ picked: p.id === picked, off: !p.enabled || p.archived }"
+    >
       <button class="pick" :aria-current="p.id === picked" @click="$emit('pick', p.id)">
         <span class="place">{{ p.archived ? '–' : i + 1 }}</span>
         <span>
           <b>{{ p.rules.name }}</b>
           <span class="quiet line">covers {{ covers(p.rules.audience) }}</span>
           <span class="quiet line"
-            >{{ p.archived ? 'archived' : p.enabled ? 'on' : 'off' }}, {{ many(p.people, 'person', 'people') }}</span
+            >{{ p.archived ? 'archived' : p.enabled ? 'on' : 'off' }},
+            {{ many(p.people, 'person', 'people') }}</span
           >
         </span>
       </button>

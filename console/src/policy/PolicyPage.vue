@@ -21,7 +21,9 @@ const differs = computed(() => JSON.stringify(draft.value) !== JSON.stringify(po
 const { now, error: failed, rehearse, stop, act: actOn } = useRehearsal()
 
 function copy() {
-  draft.value = policy.value ? (JSON.parse(JSON.stringify(policy.value.rules)) as Schemas['PolicyRules']) : null
+  draft.value = policy.value
+    ? (JSON.parse(JSON.stringify(policy.value.rules)) as Schemas['PolicyRules'])
+    : null
 }
 // the copy is edited; a refetch does not replace it while it differs
 watch(
@@ -31,9 +33,12 @@ watch(
 )
 
 function change() {
-  return { policy: policy.value?.id, version: policy.value?.version, rules: draft.value }
+  return { policy: policy.value?.id, version: policy.value?.version, rules: draft.value ?? undefined }
 }
-const settled = refDebounced(computed(() => (differs.value ? JSON.stringify(draft.value) : '')), 700)
+const settled = refDebounced(
+  computed(() => (differs.value ? JSON.stringify(draft.value) : '')),
+  700,
+)
 watch(settled, () => {
   if (!isAdministrator.value || now.value?.state === 'applied') return
   if (differs.value) void rehearse(change())
@@ -118,8 +123,8 @@ function run(work: () => Promise<unknown>) {
             @again="rehearse(change())"
           >
             <p class="quiet mt-2">
-              Change one of the underlined parts: here then stands what that would do to everything known, before
-              anything is done. Switching a policy off or archiving it takes nothing off any timeline.
+              Change one of the underlined parts: here then stands what that would do to everything known,
+              before anything is done. Switching a policy off or archiving it takes nothing off any timeline.
             </p>
           </RehearsalPanel>
         </aside>

@@ -74,8 +74,8 @@ function toggle(kind: string) {
         <option value="out">go out to their calendars (not active yet)</option>
         <option value="both">flow both ways (not active yet)</option></select
       >, up to
-      <input v-model.number="rules.aheadDays" type="number" min="0" max="36525" aria-label="Days ahead" /> days
-      ahead. Recurring ones
+      <input v-model.number="rules.aheadDays" type="number" min="0" max="36525" aria-label="Days ahead" />
+      days ahead. Recurring ones
       <select v-model="rules.series" aria-label="Recurring meetings">
         <option value="each-occurrence">count, each occurrence by itself</option>
         <option value="leave-out">are left out</option></select
@@ -83,8 +83,8 @@ function toggle(kind: string) {
     </p>
     <p>
       Capture begins
-      <input v-model.number="rules.backDays" type="number" min="0" max="36525" aria-label="Days back" /> days before
-      the day on which somebody connects.
+      <input v-model.number="rules.backDays" type="number" min="0" max="36525" aria-label="Days back" /> days
+      before the day on which somebody connects.
     </p>
     <p>
       What is marked private
@@ -106,13 +106,16 @@ function toggle(kind: string) {
     <p>
       People on it are matched to
       <template v-for="(k, i) in ['contact', 'account', 'opportunity']" :key="k"
-        >{{ i ? ', ' : '' }}<label
+        >{{ i ? ', ' : ''
+        }}<label
           ><input type="checkbox" :checked="rules.matched.includes(k)" @change="toggle(k)" />
           {{ k === 'opportunity' ? 'opportunities' : k + 's' }}</label
         ></template
       >. Where contacts share an address,
       <select v-model="rules.tieBreak" aria-label="Shared addresses">
-        <option value="owner-then-recent">the one whose account owner is on it counts, else the most recent</option>
+        <option value="owner-then-recent">
+          the one whose account owner is on it counts, else the most recent
+        </option>
         <option value="most-recent">the most recently active counts</option>
         <option value="first">the first by key counts</option>
         <option value="all">all of them count</option></select
@@ -138,8 +141,8 @@ function toggle(kind: string) {
       >.
     </p>
     <p class="quiet">
-      Contacts are not kept in step, and nothing goes out to calendars: that is not active yet. Mail written by
-      programs or sent in bulk, and what is among ourselves, is always left out.
+      Contacts are not kept in step, and nothing goes out to calendars: that is not active yet. Mail written
+      by programs or sent in bulk, and what is among ourselves, is always left out.
     </p>
   </fieldset>
 </template>

@@ -17,9 +17,7 @@ const nothing = computed(() => {
   const a = report.value?.activities
   return a ? a.appear + a.vanish + a.readers + a.links === 0 : false
 })
-const percent = computed(() =>
-  props.now?.total ? Math.round((100 * props.now.done) / props.now.total) : 0,
-)
+const percent = computed(() => (props.now?.total ? Math.round((100 * props.now.done) / props.now.total) : 0))
 const groups = computed(() =>
   report.value
     ? [
@@ -50,16 +48,19 @@ const groups = computed(() =>
       <p v-if="nothing" class="lead">Nothing on any timeline would change.</p>
       <dl v-else class="counts">
         <div v-for="c in ['appear', 'vanish', 'readers', 'links'] as const" :key="c">
-          <dt>{{ { appear: 'appear', vanish: 'vanish', readers: 'other readers', links: 'other links' }[c] }}</dt>
+          <dt>
+            {{ { appear: 'appear', vanish: 'vanish', readers: 'other readers', links: 'other links' }[c] }}
+          </dt>
           <dd :class="{ zero: !report.activities[c] }">
             {{ report.activities[c].toLocaleString('en-GB') }}
           </dd>
         </div>
       </dl>
       <p class="quiet">
-        {{ many(report.items, 'item') }} touched, {{ many(report.decisions, 'decision') }} would differ<template
-          v-if="report.fetched"
-          >; headers of {{ report.fetched.toLocaleString('en-GB') }} were fetched to tell, and not kept</template
+        {{ many(report.items, 'item') }} touched, {{ many(report.decisions, 'decision') }} would
+        differ<template v-if="report.fetched"
+          >; headers of {{ report.fetched.toLocaleString('en-GB') }} were fetched to tell, and not
+          kept</template
         >.
       </p>
       <p v-for="n in report.notes" :key="n" class="warn">{{ n }}</p>

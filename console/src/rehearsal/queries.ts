@@ -1,4 +1,4 @@
-import { onScopeDispose, readonly, ref } from 'vue'
+import { computed, onScopeDispose, ref } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import { useRulesChanged } from '../exclusions/queries'
 
@@ -54,5 +54,5 @@ export function useRehearsal() {
   }
 
   onScopeDispose(() => void stop())
-  return { now: readonly(now), error: readonly(error), rehearse, stop, act }
+  return { now: computed(() => now.value), error: computed(() => error.value), rehearse, stop, act }
 }

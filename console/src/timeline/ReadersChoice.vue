@@ -40,7 +40,9 @@ const choose = useMutation({
       <option value="">{{ wanted.opens === 'open' ? 'choose…' : 'me' }}</option>
       <option v-for="p in people" :key="p.id" :value="p.key">{{ p.name }}</option>
     </select>
-    <v-btn type="submit" size="small" variant="tonal" :loading="choose.asyncStatus.value === 'loading'">Do it</v-btn>
+    <v-btn type="submit" size="small" variant="tonal" :loading="choose.asyncStatus.value === 'loading'"
+      >Do it</v-btn
+    >
     <button v-if="ruled" type="button" class="linkish" @click="choose.mutate(true)">Take it back</button>
   </form>
   <StateNote v-if="choose.error.value" :error="choose.error.value" />

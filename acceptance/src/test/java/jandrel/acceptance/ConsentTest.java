@@ -178,7 +178,7 @@ class ConsentTest {
     void theOrganisationsKeyOpensEveryAccount() throws Exception {
         h.person("quill", "rep");
         Client client = Client.of(h);
-        assertThat(client.run("connect-everyone", "--server", "mail by key")).contains("1 connected");
+        assertThat(client.run("connect-everyone", "--server", "mail by key")).contains("2 connected");
         soon().until(() -> Arrays.stream(h.admin.get("/api/connections", ConnectionInfo[].class))
                 .anyMatch(c -> c.server().equals("mail by key") && c.state().equals("capturing")));
     }

@@ -196,7 +196,7 @@ public final class CalDavServer implements CalendarServer {
         if (status == 401) {
             drain(response);
             throw new SourceTrouble(
-                    SourceTrouble.Kind.SIGN_IN, "the calendar server does not take this sign-in; renew the password");
+                    SourceTrouble.Kind.SIGN_IN, "the calendar server does not take this sign-in; sign in again");
         }
         if (status != 207) {
             drain(response);
