@@ -180,7 +180,7 @@ type = owner_only
 [storage]
 filesystem_folder = $lib/data
 [logging]
-level = warning
+level = ${JANDREL_RADICALE_LOG:-warning}
 CONF
   is_root && chown -R "$user" "$lib"
   local as=()

@@ -25,9 +25,7 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
         <th>Covers</th>
         <th class="num">Keeps out</th>
         <th>Reason</th>
-        <th>Last day</th>
-        <th>Added by</th>
-        <th>When</th>
+        <th>Added</th>
         <th v-if="mayRemove"></th>
       </tr>
     </thead>
@@ -43,10 +41,14 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
           }}</router-link>
           <span v-else class="quiet">nothing yet</span>
         </td>
-        <td>{{ e.reason }}</td>
-        <td class="nowrap">{{ e.lastDay ?? '' }}</td>
-        <td>{{ e.addedBy }}</td>
-        <td class="nowrap"><WhenAt :at="e.addedAt" only="distance" /></td>
+        <td>
+          {{ e.reason }}
+          <div v-if="e.lastDay" class="quiet">until {{ e.lastDay }}</div>
+        </td>
+        <td>
+          {{ e.addedBy }}
+          <div class="quiet nowrap"><WhenAt :at="e.addedAt" only="distance" /></div>
+        </td>
         <td v-if="mayRemove">
           <button class="linkish" :aria-label="`Remove ${e.what}`" @click="$emit('remove', e)">Remove</button>
         </td>

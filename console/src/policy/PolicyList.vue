@@ -80,8 +80,9 @@ li.off b {
   color: var(--quiet);
   font-variant-numeric: tabular-nums;
 }
-.line {
+.line.quiet {
   display: block;
+  margin-left: 0;
   font-size: 13px;
 }
 </style>

@@ -114,7 +114,7 @@ function toggle(kind: string) {
       >. Where contacts share an address,
       <select v-model="rules.tieBreak" aria-label="Shared addresses">
         <option value="owner-then-recent">
-          the one whose account owner is on it counts, else the most recent
+          the one of an account owner on it counts
         </option>
         <option value="most-recent">the most recently active counts</option>
         <option value="first">the first by key counts</option>
@@ -131,7 +131,7 @@ function toggle(kind: string) {
       >{{ rules.sharing === 'everyone' ? '.' : '; all others see only when it is and whose.' }}
     </p>
     <p>
-      Each source is looked at
+      Each source is visited
       <template v-if="rules.times.length">at {{ rules.times.join(', ') }} (UTC)</template>
       <select v-else v-model.number="rules.everyMinutes" aria-label="How often">
         <option :value="0">at the service’s own pace</option>

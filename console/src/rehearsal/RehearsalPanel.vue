@@ -83,7 +83,7 @@ const groups = computed(() =>
           </thead>
           <tbody>
             <tr v-for="t in g.tallies.slice(0, 12)" :key="t.id">
-              <td>{{ t.name }}</td>
+              <td class="nowrap">{{ t.name }}</td>
               <td class="num">{{ t.counts.appear || '' }}</td>
               <td class="num">{{ t.counts.vanish || '' }}</td>
               <td class="num">{{ t.counts.readers || '' }}</td>
@@ -160,6 +160,10 @@ details {
 summary {
   cursor: pointer;
   font-weight: 600;
+}
+details .plain th,
+details .plain td {
+  padding-inline: 0 8px;
 }
 .example {
   margin: 10px 0;

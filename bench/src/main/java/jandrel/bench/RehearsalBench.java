@@ -116,22 +116,22 @@ final class RehearsalBench {
         String account = "md5(CASE WHEN n %% 20 = 0 THEN 'big' ELSE 'a' || n %% 1000 END)::uuid";
         String facts = """
                 jsonb_build_object('identity', 'mail:' || n, 'at', timestamptz '2024-01-01', 'dateFromHeader', true, 'parties',
-                    jsonb_build_array(jsonb_build_object('part', 'FROM', 'address', 'c' || n %% 40 || '@' || DOMAIN, 'name', 'Contact'),
+                    jsonb_build_array(jsonb_build_object('part', 'FROM', 'address', 'c' || n %% 40 || '@' || @DOM@, 'name', 'Contact'),
                     jsonb_build_object('part', 'TO', 'address', 'p@corvane.example', 'name', 'Person')),
                     'subject', 'About item ' || n, 'nature', jsonb_build_object('kind', 'ORDINARY', 'evidence', ''), 'markers',
-                    '[]'::jsonb)::text""".replace("DOMAIN", domain);
+                    '[]'::jsonb)::text""".replace("@DOM@", domain);
         database.run(("""
                 INSERT INTO sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links, sharing, insiders, facts, keys)
                 SELECT md5('s' || n)::uuid, 1, '1/' || n, md5('p')::uuid, md5('i' || n)::uuid, 'mail',
                     timestamptz '2024-01-01' + n * interval '40 seconds', 'logged', 'READ_BY_EVERYONE',
                     '[{"rule":"ACCOUNT_DOMAIN","facts":{"account":"A","address":"c@d.example","domain":"d.example"}},{"rule":"READ_BY_EVERYONE","facts":{}}]',
-                    '[{"kind":"ACCOUNT","record":"' || ACCOUNT || '","evidence":"DOMAIN"}]', 'EVERYONE', ARRAY[]::uuid[], FACTS,
-                    ARRAY['c' || n %% 40 || '@' || DOMAIN, '@' || DOMAIN, 'p@corvane.example', '@corvane.example']
-                FROM generate_series(0, ITEMS - 1) n""")
-                .replace("FACTS", facts)
-                .replace("ACCOUNT", account)
-                .replace("DOMAIN", domain)
-                .replace("ITEMS", String.valueOf(ITEMS))
+                    '[{"kind":"ACCOUNT","record":"' || @ACC@ || '","evidence":"DOMAIN"}]', 'EVERYONE', ARRAY[]::uuid[], @FACTS@,
+                    ARRAY['c' || n %% 40 || '@' || @DOM@, '@' || @DOM@, 'p@corvane.example', '@corvane.example']
+                FROM generate_series(0, @N@ - 1) n""")
+                .replace("@FACTS@", facts)
+                .replace("@ACC@", account)
+                .replace("@DOM@", domain)
+                .replace("@N@", String.valueOf(ITEMS))
                 .replace("%%", "%"));
         database.run("VACUUM ANALYZE");
     }

@@ -61,6 +61,9 @@ final class Out {
     }
 
     private static String singular(String many) {
+        if (many.equals("people")) {
+            return "person";
+        }
         return many.endsWith("ies") ? many.substring(0, many.length() - 3) + "y" : many.substring(0, many.length() - 1);
     }
 }

@@ -118,7 +118,7 @@ final class Policing {
             }
             out().say("Policy “" + p.rules().name() + "”, version " + p.version() + ", "
                     + (p.archived() ? "archived" : p.enabled() ? "on" : "off") + ", covering "
-                    + Out.of(p.people(), p.people(), "persons"));
+                    + Out.of(p.people(), p.people(), "people"));
             p.sentences().forEach(s -> out().say("  " + s));
             p.notActiveYet().forEach(s -> out().say("  ! " + s));
             return 0;
@@ -445,7 +445,7 @@ final class Policing {
                     out().time(c.lastItem()),
                     c.silentDays() == null ? "" : c.silentDays(),
                     c.coverUntil() == null ? "" : c.coverUntil()));
-            int code = Asking.listed(out(), table, shown.size(), all.size(), "persons");
+            int code = Asking.listed(out(), table, shown.size(), all.size(), "people");
             Map<String, Long> sums =
                     all.stream().collect(Collectors.groupingBy(CoverageInfo::state, Collectors.counting()));
             out().say(sums.entrySet().stream()

@@ -92,6 +92,7 @@ final class Letters {
         strangers();
         sharedOffice();
         oddities();
+        printShop();
         return letters;
     }
 
@@ -382,6 +383,21 @@ final class Letters {
                             "Gate pass " + (310 + i),
                             "The pass is at the gate. " + pick(MORE))
                     .in(firm.owner().address()));
+        }
+    }
+
+    /** Writes to everybody, and nobody ever writes back. */
+    private void printShop() {
+        for (int i = 0; i < 22; i++) {
+            Person ours = cast.people.get(1 + i % 7);
+            letters.add(new Letter(
+                            id("frostprint.example"),
+                            moment(2 + random.nextInt(116)),
+                            "Ida Frost <ida@frostprint.example>",
+                            ours.mailbox(),
+                            "Stickers for hulls, batch " + (40 + i),
+                            "We print on anything that floats. Shall I send samples?")
+                    .in(ours.address()));
         }
     }
 

@@ -21,7 +21,9 @@ class WebFiles implements WebMvcConfigurer {
             "/exclusions",
             "/connections",
             "/directory",
-            "/policy"
+            "/policy",
+            "/coverage",
+            "/journal"
         }) {
             pages.addViewController(page).setViewName("forward:/index.html");
         }

@@ -36,9 +36,11 @@ public final class Differences {
         all.add("People are matched to " + kinds(p) + ".");
         all.add("When contacts share an address: " + tieBreak(p.ties().tieBreak()) + ".");
         all.add("Read in full by " + sharing(p.sharing()) + ".");
-        all.add("Sources are looked at " + p.rhythm().words(zone) + ".");
-        all.add("Out to calendars goes " + (p.outward().isEmpty() ? "nothing" : word(new TreeSet<>(p.outward())))
-                + ".");
+        all.add("Sources are visited " + p.rhythm().words(zone) + ".");
+        all.add(
+                p.outward().isEmpty()
+                        ? "Nothing goes out to calendars."
+                        : "Out to calendars goes " + word(new TreeSet<>(p.outward())) + ".");
         return all;
     }
 

@@ -32,6 +32,9 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
+import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Runs rehearsals, one after the other, beside everything else. */
@@ -44,6 +47,7 @@ class Rehearser implements DisposableBean {
     private final Fetching fetching;
     private final Names names;
     private final JsonMapper json;
+    private final TransactionTemplate beside;
     private final Set<UUID> stopped = ConcurrentHashMap.newKeySet();
     private final ExecutorService thread = Executors.newSingleThreadExecutor(work -> {
         Thread t = new Thread(work, "rehearse");
@@ -51,7 +55,16 @@ class Rehearser implements DisposableBean {
         return t;
     });
 
-    Rehearser(Rehearsing rehearsing, RehearsalMapper rehearsals, Fetching fetching, Names names, JsonMapper json) {
+    Rehearser(
+            Rehearsing rehearsing,
+            RehearsalMapper rehearsals,
+            Fetching fetching,
+            Names names,
+            JsonMapper json,
+            PlatformTransactionManager transactions) {
+        // how far it is shows while the rehearsal's own transaction goes on
+        beside = new TransactionTemplate(transactions);
+        beside.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
         this.rehearsing = rehearsing;
         this.rehearsals = rehearsals;
         this.fetching = fetching;
@@ -77,7 +90,7 @@ class Rehearser implements DisposableBean {
                         fetched.addAndGet(items.size());
                         return items;
                     },
-                    (done, total) -> rehearsals.at(id, done, total),
+                    (done, total) -> beside.executeWithoutResult(t -> rehearsals.at(id, done, total)),
                     () -> stopped.contains(id));
             String state = stopped.remove(id) ? "stopped" : "done";
             rehearsals.ended(id, state, json.writeValueAsString(report(effects, fetched.get(), notes, viewer)), "");
@@ -131,18 +144,16 @@ class Rehearser implements DisposableBean {
                 effects.getOrDefault(Effect.LINKS, 0L));
     }
 
-    /** Its trails name people, so they are for those who read the item in full, now and then; all others get the outline. */
+    /** Its trails name people, so they are for those who read the item in full as it is; all others get the outline. */
     private Example example(Turn turn, Viewer viewer) {
         Turn.Side side = turn.sides().stream()
                 .filter(s -> !s.before().equals(s.after()))
                 .findFirst()
                 .orElse(turn.sides().get(0));
         boolean open = turn.before()
-                        .map(a -> Visibility.of(viewer, a.readers()) == Visibility.FULL)
-                        .orElse(true)
-                && turn.after()
-                        .map(a -> Visibility.of(viewer, a.readers()) == Visibility.FULL)
-                        .orElse(true);
+                .or(turn::after)
+                .map(a -> Visibility.of(viewer, a.readers()) == Visibility.FULL)
+                .orElse(true);
         return new Example(
                 turn.item(),
                 turn.kind(),
