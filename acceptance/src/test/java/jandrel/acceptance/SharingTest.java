@@ -91,7 +91,10 @@ class SharingTest {
     private void share(String way) throws Exception {
         String sharing = way.equals("opened") ? "owner" : way.equals("closed") ? "everyone" : way;
         int version = h.admin.get("/api/policies/" + policy, PolicyInfo.class).version();
-        h.admin.put("/api/policies/" + policy, new PolicyChange(version, rules(sharing).rules()), PolicyInfo.class);
+        h.admin.put(
+                "/api/policies/" + policy,
+                new PolicyChange(version, rules(sharing).rules()),
+                PolicyInfo.class);
         h.settle();
         Service owner = readers.get("owner");
         owner.ask("DELETE", "/api/activities/" + activity + "/readers", "");
@@ -129,7 +132,8 @@ class SharingTest {
         for (Map.Entry<String, String> way : ways.entrySet()) {
             String body = service.ask("GET", way.getValue(), "").body();
             String said = reader + " by " + way.getKey() + " under " + sharing;
-            boolean ofDecisions = way.getKey().startsWith("decisions") || way.getKey().equals("by address");
+            boolean ofDecisions =
+                    way.getKey().startsWith("decisions") || way.getKey().equals("by address");
             if (full && (lists || !ofDecisions)) {
                 assertThat(body).as(said).contains(SECRET);
             } else {

@@ -29,7 +29,8 @@ interface RecordMapper {
             @Nullable UUID team,
             boolean gone,
             @Nullable UUID exclusion,
-            @Nullable String facts) {}
+            @Nullable String facts,
+            String @Nullable [] keys) {}
 
     record BodyState(UUID activity, String version, String state) {}
 

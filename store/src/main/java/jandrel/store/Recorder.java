@@ -145,13 +145,18 @@ class Recorder {
     }
 
     static Decision decision(RecordMapper.Stored row) {
+        return decision(row, false);
+    }
+
+    /** @param withoutTrail whether it may lack its trail, which costs more to read than all else */
+    static Decision decision(RecordMapper.Stored row, boolean withoutTrail) {
         Verdict verdict = java.util.Arrays.stream(Verdict.values())
                 .filter(v -> v.word().equals(row.verdict()))
                 .findFirst()
                 .orElseThrow();
         return new Decision(
                 verdict,
-                Json.trail(row.trail()),
+                withoutTrail ? List.of() : Json.trail(row.trail()),
                 row.links() == null ? List.of() : Json.links(row.links()),
                 Sharing.valueOf(row.sharing()),
                 Set.of(row.insiders()),

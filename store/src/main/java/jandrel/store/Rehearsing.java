@@ -12,8 +12,8 @@ import jandrel.core.rehearse.Draft;
 import jandrel.core.rehearse.Effects;
 import jandrel.core.rehearse.Turn;
 import jandrel.core.timeline.Activities;
-import jandrel.core.timeline.Activity;
 import jandrel.core.timeline.Logged;
+import jandrel.core.timeline.Ruling;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -21,8 +21,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.UUID;
 import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Isolation;
 import org.springframework.transaction.annotation.Transactional;
@@ -41,7 +44,6 @@ public class Rehearsing {
     private final Company company;
     private final IntakeMapper intake;
     private final Policies policies;
-    private final Exclusions exclusions;
     private final Slices slices;
 
     /** Fetches what is not kept: asked with positions by source, it answers with items by position; some may be missing. */
@@ -64,7 +66,6 @@ public class Rehearsing {
             Company company,
             IntakeMapper intake,
             Policies policies,
-            Exclusions exclusions,
             Slices slices) {
         this.mapper = mapper;
         this.records = records;
@@ -73,7 +74,6 @@ public class Rehearsing {
         this.company = company;
         this.intake = intake;
         this.policies = policies;
-        this.exclusions = exclusions;
         this.slices = slices;
     }
 
@@ -87,12 +87,21 @@ public class Rehearsing {
         Map<UUID, Policy> moved = draft.policies().map(this::moved).orElse(Map.of());
         touch(draft, moved);
         long total = mapper.number();
+        boolean reopens =
+                !moved.isEmpty() || !draft.included().isEmpty() || draft.own().isPresent();
+        Fetch fetches = reopens ? fetch : (source, positions) -> Map.of();
         Effects effects = new Effects();
         progress.at(0, total);
+        // one batch is decided beside while the next one is read
+        Supplier<List<Turn>> deciding = List::of;
         for (long done = 0; done < total && !stop.getAsBoolean(); done += BATCH) {
-            batch(mapper.items(done, BATCH), draft, moved, fetch).forEach(effects::add);
+            Batch batch = read(mapper.items(done, BATCH), draft, moved, fetches);
+            deciding.get().forEach(effects::add);
+            boolean told = effects.hasExamples();
+            deciding = Beside.made(() -> batch.turns(told));
             progress.at(Math.min(total, done + BATCH), total);
         }
+        deciding.get().forEach(effects::add);
         return effects;
     }
 
@@ -138,65 +147,89 @@ public class Rehearsing {
         mapper.numbered();
     }
 
-    private List<Turn> batch(List<UUID> ids, Draft draft, Map<UUID, Policy> moved, Fetch fetch) {
+    private Batch read(List<UUID> ids, Draft draft, Map<UUID, Policy> moved, Fetch fetch) {
         UUID[] items = ids.toArray(UUID[]::new);
         Map<UUID, List<RecordMapper.Stored>> byItem = new HashMap<>();
-        records.sightings(items)
-                .forEach(row -> byItem.computeIfAbsent(row.item(), i -> new ArrayList<>())
-                        .add(row));
-        boolean reopens =
-                !moved.isEmpty() || !draft.included().isEmpty() || draft.own().isPresent();
-        Map<UUID, Item> facts = facts(byItem.values(), reopens ? fetch : (source, positions) -> Map.of());
-        DirectorySlice slice = slices.of(facts.values(), draft);
-        Map<Integer, IntakeMapper.Standing> standings = standings(byItem.values());
-        var rulings = recorder.rulings(items);
-        List<Turn> turns = new ArrayList<>();
-        byItem.forEach((item, rows) -> {
-            List<Logged> before = new ArrayList<>();
-            List<Logged> after = new ArrayList<>();
-            List<Turn.Side> sides = new ArrayList<>();
+        Set<String> keys = new TreeSet<>();
+        for (RecordMapper.Stored row : records.sightings(items)) {
+            byItem.computeIfAbsent(row.item(), i -> new ArrayList<>(1)).add(row);
+            if (row.keys() != null) {
+                keys.addAll(List.of(row.keys()));
+            }
+        }
+        Map<UUID, Item> fetched = fetched(byItem.values(), fetch);
+        fetched.values().forEach(item -> keys.addAll(item.keys()));
+        DirectorySlice slice = slices.ofKeys(keys, draft);
+        return new Batch(byItem, fetched, slice, standings(byItem.values()), recorder.rulings(items), moved);
+    }
+
+    /** All that deciding a batch needs: from here on no database is asked. */
+    private final class Batch {
+        private final Map<UUID, List<RecordMapper.Stored>> byItem;
+        private final Map<UUID, Item> fetched;
+        private final DirectorySlice slice;
+        private final Map<Integer, Standings.Standing> standings;
+        private final Map<UUID, Ruling> rulings;
+
+        Batch(
+                Map<UUID, List<RecordMapper.Stored>> byItem,
+                Map<UUID, Item> fetched,
+                DirectorySlice slice,
+                Map<Integer, IntakeMapper.Standing> standings,
+                Map<UUID, Ruling> rulings,
+                Map<UUID, Policy> moved) {
+            this.byItem = byItem;
+            this.fetched = fetched;
+            this.slice = slice;
+            this.rulings = rulings;
+            this.standings = new HashMap<>();
+            standings.forEach((source, s) -> {
+                Policy policy = moved.get(s.person());
+                if (policy == null && s.policy() != null && s.version() != null) {
+                    policy = policies.version(s.policy(), s.version());
+                }
+                if (policy != null) {
+                    this.standings.put(source, new Standings.Standing(Standings.vantage(s), policy));
+                }
+            });
+        }
+
+        /** @param withoutTrails whether there are examples enough, so that the trails as they are need not be read */
+        List<Turn> turns(boolean withoutTrails) {
+            List<Turn> turns = new ArrayList<>(byItem.size());
+            byItem.forEach((item, rows) -> turns.add(turn(item, rows, withoutTrails)));
+            return turns;
+        }
+
+        private Turn turn(UUID item, List<RecordMapper.Stored> rows, boolean withoutTrail) {
+            List<Logged> before = new ArrayList<>(rows.size());
+            List<Logged> after = new ArrayList<>(rows.size());
+            List<Turn.Side> sides = new ArrayList<>(rows.size());
             for (RecordMapper.Stored row : rows) {
-                Decision was = Recorder.decision(row);
-                Item fact = facts.get(row.id());
-                Decision is = fact == null ? was : decide(row, fact, standings.get(row.source()), moved, slice);
+                Item fact = row.facts() == null ? fetched.get(row.id()) : Json.item(row.kind(), row.facts());
+                Decision was = Recorder.decision(row, withoutTrail);
+                Standings.Standing standing = standings.get(row.source());
+                Decision is = fact == null || standing == null ? was : standing.decide(fact, row.gone(), slice);
                 sides.add(new Turn.Side(row.id(), row.person(), was, is));
                 add(row, fact, was, before);
                 add(row, fact, is, after);
             }
             RecordMapper.Stored any = rows.get(0);
-            Optional<Activity> now = Activities.combine(before, Optional.ofNullable(rulings.get(item)));
-            Optional<Activity> then = Activities.combine(after, Optional.ofNullable(rulings.get(item)));
-            turns.add(new Turn(item, any.kind(), any.at(), sides, now, then));
-        });
-        return turns;
-    }
+            Optional<Ruling> ruling = Optional.ofNullable(rulings.get(item));
+            return new Turn(
+                    item,
+                    any.kind(),
+                    any.at(),
+                    sides,
+                    Activities.combine(before, ruling),
+                    Activities.combine(after, ruling));
+        }
 
-    private static void add(
-            RecordMapper.Stored row,
-            @org.jspecify.annotations.Nullable Item fact,
-            Decision decision,
-            List<Logged> into) {
-        if (decision.verdict() == Verdict.LOGGED && fact != null) {
-            into.add(new Logged(row.person(), fact, decision));
+        private void add(RecordMapper.Stored row, @Nullable Item fact, Decision decision, List<Logged> into) {
+            if (decision.verdict() == Verdict.LOGGED && fact != null) {
+                into.add(new Logged(row.person(), fact, decision));
+            }
         }
-    }
-
-    private Decision decide(
-            RecordMapper.Stored row,
-            Item fact,
-            IntakeMapper.@org.jspecify.annotations.Nullable Standing standing,
-            Map<UUID, Policy> moved,
-            DirectorySlice slice) {
-        if (standing == null) {
-            return Recorder.decision(row);
-        }
-        Policy policy = moved.get(row.person());
-        if (policy == null && standing.policy() != null && standing.version() != null) {
-            policy = policies.version(standing.policy(), standing.version());
-        }
-        return policy == null
-                ? Recorder.decision(row)
-                : new Standings.Standing(Standings.vantage(standing), policy).decide(fact, row.gone(), slice);
     }
 
     private Map<Integer, IntakeMapper.Standing> standings(Collection<List<RecordMapper.Stored>> rows) {
@@ -210,26 +243,24 @@ public class Rehearsing {
         return standings;
     }
 
-    /** By sighting: what is kept, and what is fetched for the purpose and not kept. */
-    private Map<UUID, Item> facts(Collection<List<RecordMapper.Stored>> items, Fetch fetch) {
-        Map<UUID, Item> facts = new HashMap<>();
+    /** By sighting: what is fetched for the purpose, and not kept. */
+    private static Map<UUID, Item> fetched(Collection<List<RecordMapper.Stored>> items, Fetch fetch) {
         Map<Integer, Map<String, UUID>> wanted = new HashMap<>();
         for (List<RecordMapper.Stored> rows : items) {
             for (RecordMapper.Stored row : rows) {
-                if (row.facts() != null) {
-                    facts.put(row.id(), Json.item(row.kind(), row.facts()));
-                } else if (!row.verdict().equals(Verdict.UNREADABLE.word()) && !row.gone()) {
+                if (row.facts() == null && !row.verdict().equals(Verdict.UNREADABLE.word()) && !row.gone()) {
                     wanted.computeIfAbsent(row.source(), s -> new HashMap<>()).put(row.position(), row.id());
                 }
             }
         }
+        Map<UUID, Item> fetched = new HashMap<>();
         wanted.forEach((source, positions) -> fetch.items(source, List.copyOf(positions.keySet()))
                 .forEach((position, item) -> {
                     UUID id = positions.get(position);
                     if (id != null) {
-                        facts.put(id, item);
+                        fetched.put(id, item);
                     }
                 }));
-        return facts;
+        return fetched;
     }
 }

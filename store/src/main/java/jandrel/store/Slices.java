@@ -30,6 +30,11 @@ public class Slices {
     DirectorySlice of(Collection<? extends Item> items, Draft draft) {
         Set<String> keys = new TreeSet<>();
         items.forEach(item -> keys.addAll(item.keys()));
+        return ofKeys(keys, draft);
+    }
+
+    /** @param keys of all that is on the items */
+    DirectorySlice ofKeys(Set<String> keys, Draft draft) {
         DirectorySlice.Builder slice = DirectorySlice.builder();
         for (SliceMapper.Row row : mapper.slice(keys.toArray(String[]::new))) {
             boolean replaced = row.what().equals("own") && draft.own().isPresent()

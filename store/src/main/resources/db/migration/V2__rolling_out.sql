@@ -73,3 +73,5 @@ CREATE TABLE consent (
     state text PRIMARY KEY, connection uuid NOT NULL REFERENCES connection ON DELETE CASCADE, verifier bytea NOT NULL,
     expires_at timestamptz NOT NULL);
 ALTER TABLE source ADD chosen boolean NOT NULL DEFAULT true, ADD last_item timestamptz;
+-- Teams made by a directory elsewhere, which may have nobody in them yet.
+CREATE TABLE team (name text PRIMARY KEY);

@@ -85,6 +85,11 @@ public final class Effects {
         return rules;
     }
 
+    /** Whether of every effect that has come up so far there are examples enough; false while none has. */
+    public boolean hasExamples() {
+        return !examples.isEmpty() && examples.values().stream().allMatch(some -> some.size() == EXAMPLES);
+    }
+
     /** Items that the change touches. */
     public long items() {
         return items;

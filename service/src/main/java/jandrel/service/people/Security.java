@@ -90,6 +90,8 @@ class Security {
                 .hasRole(ADMINISTRATOR)
                 .requestMatchers(DELETE, "/api/**")
                 .hasRole(ADMINISTRATOR)
+                .requestMatchers("/scim/v2/**")
+                .hasRole(ADMINISTRATOR)
                 .requestMatchers("/api/**")
                 .denyAll()
                 .requestMatchers(GET, "/**")

@@ -48,7 +48,7 @@ final class TokenFilter extends OncePerRequestFilter {
     @Override
     protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws ServletException, IOException {
-        if (request.getRequestURI().startsWith("/api/")) {
+        if (request.getRequestURI().matches("/(api|scim)/.*")) {
             token(request).flatMap(tokens::who).ifPresent(TokenFilter::signIn);
         }
         chain.doFilter(request, response);

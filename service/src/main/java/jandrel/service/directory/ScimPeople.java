@@ -1,0 +1,159 @@
+package jandrel.service.directory;
+
+import jandrel.core.address.EmailAddress;
+import jandrel.core.directory.DirectoryRows.PersonRow;
+import jandrel.core.directory.Misfit;
+import jandrel.core.journal.Entry.Thing;
+import jandrel.store.Directory;
+import jandrel.store.Journal;
+import jandrel.store.People;
+import jandrel.store.Roster;
+import jandrel.store.Teams;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What a directory elsewhere says of our people, taken as if it came in a file; each change with its entry in the journal. */
+@Component
+class ScimPeople {
+    private final Directory directory;
+    private final People people;
+    private final Roster roster;
+    private final Teams teams;
+    private final Journal journal;
+    private final Clock clock;
+
+    /** @param active whether the person is still with us; else their cover ends today */
+    record User(String key, String name, List<EmailAddress> addresses, String team, String role, boolean active) {
+        static User of(People.Person p, boolean active) {
+            return new User(
+                    p.key(),
+                    p.name(),
+                    Arrays.stream(p.addresses()).map(EmailAddress::of).toList(),
+                    p.team(),
+                    p.role(),
+                    active);
+        }
+
+        User active(boolean is) {
+            return new User(key, name, addresses, team, role, is);
+        }
+
+        User named(String other) {
+            return new User(key, other, addresses, team, role, active);
+        }
+
+        User inRole(String other) {
+            return new User(key, name, addresses, team, other, active);
+        }
+
+        User at(List<EmailAddress> others) {
+            return new User(key, name, others, team, role, active);
+        }
+
+        User in(String other) {
+            return new User(key, name, addresses, other, role, active);
+        }
+    }
+
+    /** A team. */
+    record Group(UUID id, String name) {}
+
+    ScimPeople(Directory directory, People people, Roster roster, Teams teams, Journal journal, Clock clock) {
+        this.directory = directory;
+        this.people = people;
+        this.roster = roster;
+        this.teams = teams;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    private LocalDate today() {
+        return LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+    }
+
+    boolean isActive(UUID person) {
+        return roster.one(person)
+                .map(p -> p.coverUntil() == null || p.coverUntil().isAfter(today()))
+                .orElse(false);
+    }
+
+    @Transactional
+    public void put(User user, String by) {
+        try {
+            directory.people(
+                    List.of(new PersonRow(1, user.key(), user.name(), user.addresses(), user.team(), user.role())));
+        } catch (Misfit misfit) {
+            throw new ScimCalls.Refused(
+                    HttpStatus.CONFLICT,
+                    "uniqueness",
+                    misfit.problems().isEmpty()
+                            ? "It does not fit the directory."
+                            : misfit.problems().get(0).reason());
+        }
+        People.Person person = people.find(user.key()).orElseThrow();
+        journal.add(
+                by,
+                "was told of",
+                new Thing("person", person.id().toString(), person.name()),
+                null,
+                Map.of("team", user.team(), "role", user.role(), "active", user.active()));
+        if (user.active() != isActive(person.id())) {
+            roster.coverUntil(person.id(), user.active() ? null : today(), by);
+        }
+    }
+
+    /** The teams that people are in, and those that were made without anybody in them. */
+    List<Group> groups() {
+        Map<String, UUID> all = new TreeMap<>();
+        people.all().forEach(p -> {
+            if (!p.team().isEmpty()) {
+                all.put(p.team(), Teams.id(p.team()));
+            }
+        });
+        teams.made().forEach(name -> all.put(name, Teams.id(name)));
+        return all.entrySet().stream()
+                .map(e -> new Group(e.getValue(), e.getKey()))
+                .toList();
+    }
+
+    @Transactional
+    public UUID addGroup(String name) {
+        teams.make(name);
+        return Teams.id(name);
+    }
+
+    @Transactional
+    public void removeGroup(UUID id) {
+        groups().stream().filter(g -> g.id().equals(id)).forEach(g -> teams.unmake(g.name()));
+    }
+
+    List<UUID> members(String team) {
+        return people.all().stream()
+                .filter(p -> p.team().equals(team))
+                .map(People.Person::id)
+                .toList();
+    }
+
+    @Transactional
+    public void join(String team, List<UUID> who, String by) {
+        people.all().stream()
+                .filter(p -> who.contains(p.id()) && !p.team().equals(team))
+                .forEach(p -> put(User.of(p, isActive(p.id())).in(team), by));
+    }
+
+    @Transactional
+    public void leave(String team, List<UUID> who, String by) {
+        people.all().stream()
+                .filter(p -> who.contains(p.id()) && p.team().equals(team))
+                .forEach(p -> put(User.of(p, isActive(p.id())).in(""), by));
+    }
+}
