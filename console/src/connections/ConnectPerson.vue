@@ -62,7 +62,7 @@ async function connect() {
         variant="tonal"
         :loading="everyone.asyncStatus.value === 'loading'"
         @click="everyone.mutate(s.name)"
-        >Connect everyone by {{ s.name }}</v-btn
+        >Connect everyone</v-btn
       >
     </template>
     <p v-if="everyone.data.value" role="status">

@@ -113,9 +113,7 @@ function toggle(kind: string) {
         ></template
       >. Where contacts share an address,
       <select v-model="rules.tieBreak" aria-label="Shared addresses">
-        <option value="owner-then-recent">
-          the one of an account owner on it counts
-        </option>
+        <option value="owner-then-recent">the one of an account owner on it counts</option>
         <option value="most-recent">the most recently active counts</option>
         <option value="first">the first by key counts</option>
         <option value="all">all of them count</option></select
