@@ -76,10 +76,14 @@ class Capture {
             return;
         }
         try {
-            long before = connections.seen(id);
+            List<Source> before = connections.sources(id);
             look(found.get(), server.get());
-            connections.noteLastItem(id);
-            ended(found.get(), "capturing", "", connections.seen(id) - before);
+            // a look without news writes nothing about items, and counts none
+            boolean news = !before.equals(connections.sources(id));
+            if (news) {
+                connections.noteLastItem(id);
+            }
+            ended(found.get(), "capturing", "", news ? connections.seen(id) : 0);
         } catch (SourceTrouble trouble) {
             LOG.warn("connection {}: {} ({})", id, trouble.getMessage(), String.valueOf(trouble.getCause()));
             if (trouble.kind() == SourceTrouble.Kind.SIGN_IN) {
@@ -104,7 +108,7 @@ class Capture {
                         "looked at",
                         new Thing("connection", connection.id().toString(), connection.account()),
                         Map.of("state", connection.state()),
-                        Map.of("state", state, "items", items));
+                        Map.of("state", state, "itemsKnown", items));
             }
         });
         if (state.equals("needs-sign-in")) {
