@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { useMutation } from '@pinia/colada'
+import { computed, ref } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import { useMe } from '../shared/useMe'
 import NewPassword from './NewPassword.vue'
@@ -15,12 +16,13 @@ const renewing = ref(false)
 const removing = ref(false)
 const LOOKED_AT = ['capturing', 'connecting', 'behind', 'unreachable', 'broken']
 
-async function consent() {
-  const page = await answered(
-    api.POST('/api/connections/{id}/consent', { params: { path: { id: props.connection.id } } }),
-  )
-  window.location.assign(page.url)
-}
+const NEEDS_SIGN_IN = ['waiting-for-consent', 'needs-sign-in', 'disconnected']
+const needsSignIn = computed(() => NEEDS_SIGN_IN.includes(props.connection.state))
+const { mutate: consent, error: consentError } = useMutation({
+  mutation: () =>
+    answered(api.POST('/api/connections/{id}/consent', { params: { path: { id: props.connection.id } } })),
+  onSuccess: (page) => window.location.assign(page.url),
+})
 </script>
 
 <template>
@@ -33,21 +35,22 @@ async function consent() {
     >
       Look now
     </button>
-    <button
-      v-if="
-        connection.signIn === 'oauth' && ['waiting-for-consent', 'needs-sign-in'].includes(connection.state)
-      "
-      class="linkish strong"
-      @click="consent"
-    >
+    <button v-if="connection.signIn === 'oauth' && needsSignIn" class="linkish strong" @click="consent()">
       Sign in at the provider
     </button>
     <button
-      v-else-if="connection.state === 'needs-sign-in' && connection.signIn === 'password'"
+      v-else-if="connection.signIn === 'password' && needsSignIn"
       class="linkish strong"
       @click="renewing = true"
     >
       New password
+    </button>
+    <button
+      v-else-if="connection.state === 'disconnected'"
+      class="linkish strong"
+      @click="act({ id: connection.id, what: 'resume' })"
+    >
+      Connect again
     </button>
     <button
       v-if="connection.state === 'refused' && isAdministrator"
@@ -71,8 +74,15 @@ async function consent() {
     >
       Resume
     </button>
-    <button class="linkish" :aria-label="`End ${connection.account}`" @click="removing = true">End…</button>
-    <span v-if="error" role="alert" class="bad">{{ error.message }}</span>
+    <button
+      v-if="connection.state !== 'disconnected' || isAdministrator"
+      class="linkish"
+      :aria-label="`End ${connection.account}`"
+      @click="removing = true"
+    >
+      End…
+    </button>
+    <span v-if="error || consentError" role="alert" class="bad">{{ (error || consentError)?.message }}</span>
   </span>
   <NewPassword v-if="renewing" :connection="connection" @close="renewing = false" />
   <RemoveConnection v-if="removing" :connection="connection" @close="removing = false" />

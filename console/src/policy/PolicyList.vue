@@ -5,11 +5,6 @@ import { many } from '../shared/times'
 const props = defineProps<{ policies: Schemas['PolicyInfo'][]; picked: string; mayChange: boolean }>()
 const emit = defineEmits<{ pick: [id: string]; order: [ids: string[]] }>()
 
-function covers(a: Schemas['AudienceInfo']): string {
-  const parts = [...a.teams.map((t) => `team ${t}`), ...a.roles.map((r) => `role ${r}`), ...a.people]
-  return a.everyone ? 'everyone' : parts.join(', ') || 'nobody'
-}
-
 function up(at: number) {
   const ids = props.policies.filter((p) => !p.archived).map((p) => p.id)
   const [moved] = ids.splice(at, 1)
@@ -29,7 +24,7 @@ function up(at: number) {
         <span class="place">{{ p.archived ? '–' : i + 1 }}</span>
         <span>
           <b>{{ p.rules.name }}</b>
-          <span class="quiet line">covers {{ covers(p.rules.audience) }}</span>
+          <span class="quiet line">covers {{ p.covers }}</span>
           <span class="quiet line"
             >{{ p.archived ? 'archived' : p.enabled ? 'on' : 'off' }},
             {{ many(p.people, 'person', 'people') }}</span

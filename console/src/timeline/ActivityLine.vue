@@ -35,6 +35,7 @@ const direction = computed(() => {
       <span class="kind quiet">{{ activity.kind }}</span>
       <span class="clip">
         <template v-if="isFull">
+          <span v-if="activity.mark" class="mark">{{ activity.mark }}</span>
           <b>{{ activity.subject || '(no subject)' }}</b>
           <span class="quiet"> {{ direction }} {{ outsiders }}</span>
         </template>
@@ -74,6 +75,14 @@ const direction = computed(() => {
 .whose,
 .by {
   font-size: 12.5px;
+}
+.mark {
+  margin-right: 6px;
+  padding: 0 5px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  color: rgb(var(--v-theme-error));
+  font-size: 12px;
 }
 b {
   font-weight: 600;

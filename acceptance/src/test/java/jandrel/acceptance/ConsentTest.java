@@ -17,6 +17,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterAll;
@@ -112,12 +113,14 @@ class ConsentTest {
 
     /** As a person does it: from the console's address to the provider's page and back. */
     private void consentInTheBrowser(String server) throws Exception {
-        ConsentPage page =
-                vera.post("/api/connections/" + connection(server).id() + "/consent", Map.of(), ConsentPage.class);
-        assertThat(page.url()).contains("code_challenge_method=S256", "login_hint=");
         try (Browsing browsing = Browsing.open()) {
             Page p = browsing.page();
-            p.navigate(page.url());
+            p.navigate(h.process.url() + "/connections");
+            p.getByLabel("Login").fill("vera");
+            p.getByLabel("Password").fill(Providers.PASSWORD);
+            p.keyboard().press("Enter");
+            p.click("tr:has(span[title*='" + server + "']) button:has-text('Sign in at the provider')");
+            p.waitForURL(url -> url.startsWith(standin.url()));
             p.fill("input[name=username]", WHO);
             p.fill("input[name=password]", Providers.PASSWORD);
             p.click("button[type=submit]");
@@ -185,11 +188,24 @@ class ConsentTest {
 
     @Test
     @Order(5)
-    void anAnswerThatNobodyAskedForChangesNothing() throws Exception {
+    void anAnswerThatThisBrowserDidNotAskForChangesNothing() throws Exception {
+        UUID id = connection("mail by consent").id();
+        ConsentPage page = vera.post("/api/connections/" + id + "/consent", Map.of(), ConsentPage.class);
+        assertThat(page.url()).contains("code_challenge_method=S256", "login_hint=");
+        String state = page.url().replaceAll(".*[?&]state=([^&]+).*", "$1");
+        assertThat(h.process.count("SELECT count(*) FROM consent")).isPositive();
         Service nobody = new Service(h.process.url());
         assertThat(nobody.ask("GET", "/api/consent?state=made-up&code=stolen", "")
                         .headers()
                         .firstValue("location"))
                 .contains("/connections?consent=late");
+        assertThat(nobody.ask("GET", "/api/consent?state=" + state + "&code=stolen", "")
+                        .headers()
+                        .firstValue("location"))
+                .as("the state alone, from a browser without the mark of the one that asked")
+                .contains("/connections?consent=late");
+        assertThat(h.process.count("SELECT count(*) FROM consent WHERE state = '" + state + "'"))
+                .as("the right browser can still bring the answer")
+                .isEqualTo(1);
     }
 }

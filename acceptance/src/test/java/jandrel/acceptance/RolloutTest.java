@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Connections.NewConnection;
+import jandrel.api.Connections.NewPassword;
 import jandrel.api.Connections.NewServer;
 import jandrel.api.Directories.ImportOutcome;
 import jandrel.api.Exclusions.CheckedLines;
@@ -16,7 +17,9 @@ import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Policies.PolicyOrder;
 import jandrel.api.Rehearsals.Change;
 import jandrel.api.Rehearsals.RehearsalInfo;
+import jandrel.api.Sessions.NewSignIn;
 import jandrel.demo.Providers;
+import jandrel.demo.Service;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -194,6 +197,9 @@ class RolloutTest {
         assertThat(h.process.count("SELECT count(*) FROM activity WHERE readers IS NULL"))
                 .isZero();
         assertThat(h.process.count("SELECT count(*) FROM activity")).isEqualTo(300);
+        assertThat(applied.report().examples())
+                .as("what tells of single items goes when it has served")
+                .isEmpty();
         h.admin.post("/api/rehearsals/" + told.id() + "/undo", Map.of(), RehearsalInfo.class);
         h.settle();
         assertThat(h.process.count("SELECT count(*) FROM activity")).isEqualTo(301);
@@ -212,7 +218,7 @@ class RolloutTest {
 
     @Test
     @Order(5)
-    void aRehearsalThatHasGrownOldCannotBeApplied() throws Exception {
+    void aRehearsalIsForWhoeverAskedAndCannotBeAppliedWhenItHasGrownOld() throws Exception {
         RehearsalInfo told = rehearsed(new Change(
                 null, null, null, null, new NewExclusions("old.example", "", null, null, null), null, null, null));
         h.admin.post("/api/exclusions", new NewExclusions("other.example", "", null, null, null), Object.class);
@@ -224,6 +230,14 @@ class RolloutTest {
                         .get("/api/rehearsals/" + told.id(), RehearsalInfo.class)
                         .old())
                 .isTrue();
+        h.admin.post(
+                "/api/sign-ins",
+                new NewSignIn("second", "Second", Providers.PASSWORD, "administrator", null),
+                Object.class);
+        Service second = h.process.signedIn("second", Providers.PASSWORD);
+        assertThat(second.ask("GET", "/api/rehearsals/" + told.id(), "").statusCode())
+                .as("another administrator does not get to see its examples")
+                .isEqualTo(404);
     }
 
     @Test
@@ -300,7 +314,30 @@ class RolloutTest {
                 ConnectionInfo.class);
         assertThat(made.state()).isEqualTo("refused");
         assertThat(made.detail()).contains("none of the person’s known addresses");
-        h.admin.post("/api/connections/" + made.id() + "/accept", Map.of(), ConnectionInfo.class);
+        h.admin.post(
+                "/api/sign-ins", new NewSignIn("joiner", "Joiner", Providers.PASSWORD, "rep", "joiner"), Object.class);
+        Service joiner = h.process.signedIn("joiner", Providers.PASSWORD);
+        String path = "/api/connections/" + made.id();
+        String password = Client.json(new NewPassword(Providers.PASSWORD));
+        for (String way : List.of("/resume", "/pause", "/consent", "/password")) {
+            assertThat(joiner.ask("POST", path + way, password).statusCode())
+                    .as("what is refused is not opened by " + way)
+                    .isEqualTo(409);
+        }
+        assertThat(joiner.ask("POST", path + "/accept", "{}").statusCode()).isEqualTo(403);
+        assertThat(joiner.ask("DELETE", path, "").statusCode()).isEqualTo(204);
+        for (String way : List.of("/resume", "/consent", "/password")) {
+            assertThat(joiner.ask("POST", path + way, password).statusCode())
+                    .as("nor by ending it first and then " + way)
+                    .isEqualTo(403);
+        }
+        assertThat(connection("shared@corvane.example").state()).isEqualTo("disconnected");
+        assertThat(h.admin.ask("POST", path + "/password", password).statusCode())
+                .as("an administrator who signs it in has accepted it")
+                .isEqualTo(202);
+        soon().until(() -> connection("shared@corvane.example").state().equals("capturing"));
+        assertThat(joiner.ask("POST", path + "/pause", "{}").statusCode()).isEqualTo(200);
+        assertThat(joiner.ask("POST", path + "/resume", "{}").statusCode()).isEqualTo(200);
         soon().until(() -> connection("shared@corvane.example").state().equals("capturing"));
     }
 

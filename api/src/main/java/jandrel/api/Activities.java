@@ -18,6 +18,7 @@ public final class Activities {
     /**
      * @param kind {@code mail} or {@code meeting}
      * @param visibility {@code full} or {@code outline}; an outline has no subject, people or place
+     * @param mark {@code cancelled}, {@code deleted} or empty; empty in an outline
      * @param evidence what ties it to the record: {@code address}, {@code contact}, {@code only_open}, {@code domain}
      */
     public record ActivityInfo(
@@ -33,7 +34,8 @@ public final class Activities {
             String place,
             String online,
             List<OwnerInfo> owners,
-            String evidence) {}
+            String evidence,
+            String mark) {}
 
     /** @param next where the next page begins; empty on the last */
     public record TimelinePage(long total, List<ActivityInfo> activities, String next) {}

@@ -51,6 +51,7 @@ public final class Policies {
             List<String> outward) {}
 
     /**
+     * @param covers whom, in words
      * @param sentences what it says, one setting a sentence
      * @param notActiveYet why it cannot be switched on; empty when it can
      * @param people how many it covers
@@ -61,6 +62,7 @@ public final class Policies {
             PolicyRules rules,
             boolean enabled,
             boolean archived,
+            String covers,
             List<String> sentences,
             List<String> notActiveYet,
             long people,

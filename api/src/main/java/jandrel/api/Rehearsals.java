@@ -76,7 +76,11 @@ public final class Rehearsals {
             List<Tally> byAccount,
             List<Tally> byReason,
             List<Example> examples,
-            List<String> notes) {}
+            List<String> notes) {
+        public Report withoutExamples() {
+            return new Report(items, decisions, fetched, activities, byPerson, byAccount, byReason, List.of(), notes);
+        }
+    }
 
     /**
      * @param state {@code running}, {@code done}, {@code stopped}, {@code failed}, {@code applied} or {@code undone}

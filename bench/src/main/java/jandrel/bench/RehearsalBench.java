@@ -5,21 +5,12 @@ import jandrel.core.rehearse.Draft;
 import jandrel.core.rehearse.Effects;
 import jandrel.core.rehearse.Turn.Effect;
 import jandrel.demo.Stand;
-import jandrel.store.ItemKeys;
 import jandrel.store.Rehearsing;
-import jandrel.store.StoreConfiguration;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.atomic.AtomicLong;
-import org.springframework.boot.WebApplicationType;
-import org.springframework.boot.autoconfigure.EnableAutoConfiguration;
-import org.springframework.boot.builder.SpringApplicationBuilder;
-import org.springframework.context.ConfigurableApplicationContext;
-import org.springframework.context.annotation.Bean;
-import org.springframework.context.annotation.Configuration;
-import org.springframework.context.annotation.Import;
 
 /** Rehearsing an exclusion over a million known items, against a plain scan of the same rows. */
 final class RehearsalBench {
@@ -31,34 +22,11 @@ final class RehearsalBench {
         this.stand = stand;
     }
 
-    @Configuration(proxyBeanMethods = false)
-    @EnableAutoConfiguration
-    @Import(StoreConfiguration.class)
-    static class Application {
-        @Bean
-        ItemKeys itemKeys() {
-            return new ItemKeys(new byte[32]);
-        }
-    }
-
     void run() throws SQLException {
-        Database database = new Database(stand, "bench_rehearsal");
-        try (ConfigurableApplicationContext context = new SpringApplicationBuilder(Application.class)
-                .web(WebApplicationType.NONE)
-                .properties(Map.of(
-                        "spring.datasource.url",
-                        database.url(),
-                        "spring.datasource.username",
-                        "jandrel",
-                        "spring.datasource.password",
-                        stand.value("POSTGRES_PASSWORD"),
-                        "spring.main.banner-mode",
-                        "off",
-                        "logging.level.root",
-                        "warn"))
-                .run()) {
+        try (Opened store = new Opened(stand, "bench_rehearsal")) {
+            Database database = store.database();
             fill(database);
-            Rehearsing rehearsing = context.getBean(Rehearsing.class);
+            Rehearsing rehearsing = store.bean(Rehearsing.class);
             double scan = Double.MAX_VALUE;
             for (int round = 0; round < ROUNDS; round++) {
                 scan = Math.min(scan, scan(database));

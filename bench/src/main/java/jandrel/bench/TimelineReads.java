@@ -3,24 +3,14 @@ package jandrel.bench;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.demo.Stand;
-import jandrel.store.ItemKeys;
-import jandrel.store.StoreConfiguration;
 import jandrel.store.Timelines;
 import jandrel.store.Timelines.Cursor;
 import jandrel.store.Timelines.Entry;
 import java.sql.SQLException;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.UUID;
-import org.springframework.boot.WebApplicationType;
-import org.springframework.boot.autoconfigure.EnableAutoConfiguration;
-import org.springframework.boot.builder.SpringApplicationBuilder;
-import org.springframework.context.ConfigurableApplicationContext;
-import org.springframework.context.annotation.Bean;
-import org.springframework.context.annotation.Configuration;
-import org.springframework.context.annotation.Import;
 
 /** A page of fifty of a timeline, visibility enforced, among one and two million activities on five thousand records. */
 final class TimelineReads {
@@ -32,33 +22,10 @@ final class TimelineReads {
         this.stand = stand;
     }
 
-    @Configuration(proxyBeanMethods = false)
-    @EnableAutoConfiguration
-    @Import(StoreConfiguration.class)
-    static class Application {
-        @Bean
-        ItemKeys itemKeys() {
-            return new ItemKeys(new byte[32]);
-        }
-    }
-
     void run() throws SQLException {
-        Database database = new Database(stand, "bench_timeline");
-        try (ConfigurableApplicationContext context = new SpringApplicationBuilder(Application.class)
-                .web(WebApplicationType.NONE)
-                .properties(Map.of(
-                        "spring.datasource.url",
-                        database.url(),
-                        "spring.datasource.username",
-                        "jandrel",
-                        "spring.datasource.password",
-                        stand.value("POSTGRES_PASSWORD"),
-                        "spring.main.banner-mode",
-                        "off",
-                        "logging.level.root",
-                        "warn"))
-                .run()) {
-            Timelines timelines = context.getBean(Timelines.class);
+        try (Opened store = new Opened(stand, "bench_timeline")) {
+            Database database = store.database();
+            Timelines timelines = store.bean(Timelines.class);
             grow(database, 0, 1_000_000);
             double[] one = measure(timelines);
             grow(database, 1_000_000, 2_000_000);

@@ -199,12 +199,16 @@ final class Asking {
             table.row(
                     out.time(a.at(), a.allDay()),
                     a.kind(),
-                    full ? a.subject() : "(outline only)",
+                    full ? marked(a) : "(outline only)",
                     full ? with(a.people()) : "",
                     a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")),
                     a.id());
         }
         return listed(out, table, listing.activities().size(), listing.total(), "activities");
+    }
+
+    private static String marked(ActivityInfo a) {
+        return a.mark().isEmpty() ? a.subject() : "[" + a.mark() + "] " + a.subject();
     }
 
     private static String with(List<PartyInfo> people) {
@@ -231,7 +235,7 @@ final class Asking {
             ActivityInfo a = d.activity();
             out.say(
                     a.visibility().equals("full")
-                            ? Table.printable(a.subject())
+                            ? Table.printable(marked(a))
                             : "Outline only: who and what is for those who read it in full.");
             out.say(a.kind() + ", " + out.time(a.at(), a.allDay()) + ", seen by "
                     + a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")));

@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -41,11 +42,8 @@ final class Connecting {
         }
     }
 
-    @Command(name = "add-server", description = "Makes a mail or calendar server known.")
-    static final class AddServer extends Asking.Ask {
-        @Parameters(index = "0", paramLabel = "NAME", description = "What you call it.")
-        private String name = "";
-
+    /** What a server is, as options. */
+    static final class Described {
         @Option(names = "--kind", required = true, description = "imap or caldav")
         private String kind = "";
 
@@ -89,27 +87,36 @@ final class Connecting {
             }
         }
 
+        NewServer server(String name, Home home) {
+            int usual = kind.equals("imap") ? 993 : 443;
+            return new NewServer(
+                    name,
+                    kind,
+                    host,
+                    port == 0 ? usual : port,
+                    path,
+                    signIn,
+                    grantLogin,
+                    key == null ? home.variable("JANDREL_SECRET") : text(key),
+                    issuer,
+                    clientId,
+                    scopes,
+                    text(authority));
+        }
+    }
+
+    @Command(name = "add-server", description = "Makes a mail or calendar server known.")
+    static final class AddServer extends Asking.Ask {
+        @Parameters(index = "0", paramLabel = "NAME", description = "What you call it.")
+        private String name = "";
+
+        @Mixin
+        private Described described = new Described();
+
         @Override
         public Integer call() {
-            int usual = kind.equals("imap") ? 993 : 443;
-            ServerInfo made = main().http()
-                    .send(
-                            "POST",
-                            "/api/servers",
-                            new NewServer(
-                                    name,
-                                    kind,
-                                    host,
-                                    port == 0 ? usual : port,
-                                    path,
-                                    signIn,
-                                    grantLogin,
-                                    key == null ? main().home().variable("JANDREL_SECRET") : text(key),
-                                    issuer,
-                                    clientId,
-                                    scopes,
-                                    text(authority)),
-                            ServerInfo.class);
+            ServerInfo made =
+                    main().http().send("POST", "/api/servers", described.server(name, main().home()), ServerInfo.class);
             if (out().json()) {
                 out().objects(List.of(made));
             }
@@ -306,25 +313,15 @@ final class Connecting {
             name = "check-server",
             description = "Tries a server step by step; 1 if one fails. The password comes from JANDREL_SECRET.")
     static final class CheckServer extends Asking.Ask {
-        @Option(names = "--kind", required = true, description = "imap or caldav")
-        private String kind = "";
-
-        @Option(names = "--host", required = true, description = "Its host name.")
-        private String host = "";
-
-        @Option(names = "--port", description = "993 for imap and 443 for caldav, if not given.")
-        private int port;
-
-        @Option(names = "--path", description = "Where CalDAV begins.")
-        private String path = "/";
+        @Mixin
+        private Described described = new Described();
 
         @Option(names = "--account", description = "To sign in with; without it, that is not tried.")
         private String account = "";
 
         @Override
         public Integer call() {
-            int usual = kind.equals("imap") ? 993 : 443;
-            NewServer server = new NewServer("check", kind, host, port == 0 ? usual : port, path);
+            NewServer server = described.server("check", main().home());
             CheckOutcome outcome = main().http()
                     .send(
                             "POST",

@@ -35,7 +35,7 @@ public final class JournalCheck {
         }
     }
 
-    private static int check(Path file) throws IOException {
+    static int check(Path file) throws IOException {
         long number = 0;
         String head = START;
         try (BufferedReader lines = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {

@@ -1,20 +1,15 @@
 package jandrel.client;
 
 import jandrel.api.Policies.AudienceInfo;
-import jandrel.api.Policies.CoverEnd;
-import jandrel.api.Policies.CoverageInfo;
 import jandrel.api.Policies.PolicyChange;
 import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Policies.PolicyOrder;
 import jandrel.api.Policies.PolicyRules;
 import jandrel.api.Policies.VersionInfo;
 import jandrel.api.Rehearsals.Change;
-import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -76,7 +71,7 @@ final class Policing {
             table.row(
                     p.archived() ? "–" : n++,
                     p.rules().name(),
-                    words(p.rules().audience()),
+                    p.covers(),
                     p.people(),
                     p.archived() ? "archived" : p.enabled() ? "on" : "off",
                     p.version(),
@@ -84,14 +79,6 @@ final class Policing {
                     ask.out().time(p.changedAt()));
         }
         return Asking.listed(ask.out(), table, all.size(), all.size(), "policies");
-    }
-
-    private static String words(AudienceInfo a) {
-        List<String> parts = new ArrayList<>();
-        a.teams().forEach(t -> parts.add("team " + t));
-        a.roles().forEach(r -> parts.add("role " + r));
-        parts.addAll(a.people());
-        return a.everyone() ? "everyone" : parts.isEmpty() ? "nobody" : String.join(", ", parts);
     }
 
     @Command(name = "list", description = "All policies in their order: the first that has a person counts.")
@@ -364,123 +351,32 @@ final class Policing {
             name = "add",
             description = "Adds a policy before all others, switched off; what is not given is the safe default.")
     static final class Add extends WithRules {
-        private static final PolicyRules SAFE = new PolicyRules(
-                "",
-                new AudienceInfo(false, List.of(), List.of(), List.of()),
-                true,
-                true,
-                "in",
-                "none",
-                90,
-                60,
-                "outline",
-                "remove",
-                "remove",
-                "each-occurrence",
-                List.of("contact", "account", "opportunity"),
-                "owner-then-recent",
-                "everyone",
-                0,
-                List.of(),
-                List.of(),
-                List.of());
-
-        @Override
-        public Integer call() {
-            PolicyRules r = over(SAFE);
-            PolicyRules named = new PolicyRules(
+        private static PolicyRules safe(String name) {
+            return new PolicyRules(
                     name,
-                    r.audience(),
-                    r.received(),
-                    r.sent(),
-                    r.meetings(),
-                    r.contacts(),
-                    r.backDays(),
-                    r.aheadDays(),
-                    r.privateItems(),
-                    r.cancelled(),
-                    r.deleted(),
-                    r.series(),
-                    r.matched(),
-                    r.tieBreak(),
-                    r.sharing(),
-                    r.everyMinutes(),
-                    r.days(),
-                    r.times(),
-                    r.outward());
-            return say(main().http().send("POST", "/api/policies", named, PolicyInfo.class));
+                    new AudienceInfo(false, List.of(), List.of(), List.of()),
+                    true,
+                    true,
+                    "in",
+                    "none",
+                    90,
+                    60,
+                    "outline",
+                    "remove",
+                    "remove",
+                    "each-occurrence",
+                    List.of("contact", "account", "opportunity"),
+                    "owner-then-recent",
+                    "everyone",
+                    0,
+                    List.of(),
+                    List.of(),
+                    List.of());
         }
-    }
-
-    @Command(
-            name = "coverage",
-            description = "Everybody: under which policy and why, connected or not, heard from when.")
-    static final class Coverage extends Asking.Ask {
-        @Option(names = "--state", split = ",", description = "Only these states, such as not-connected,needs-sign-in.")
-        private List<String> states = List.of();
-
-        @Option(names = "--silent", description = "Only those with nothing new for so many days.")
-        private int silent = -1;
 
         @Override
         public Integer call() {
-            List<CoverageInfo> all = Arrays.asList(main().http().get("/api/coverage", Map.of(), CoverageInfo[].class));
-            List<CoverageInfo> shown = all.stream()
-                    .filter(c -> states.isEmpty() || states.contains(c.state()))
-                    .filter(c -> silent < 0 || c.silentDays() == null || c.silentDays() >= silent)
-                    .toList();
-            if (out().json()) {
-                out().objects(shown);
-                return 0;
-            }
-            Table table =
-                    new Table("person", "team", "role", "policy", "why", "state", "last item", ">silent days", "until");
-            shown.forEach(c -> table.row(
-                    c.name(),
-                    c.team(),
-                    c.role(),
-                    c.policyName() == null ? "none" : c.policyName(),
-                    c.why(),
-                    c.state(),
-                    out().time(c.lastItem()),
-                    c.silentDays() == null ? "" : c.silentDays(),
-                    c.coverUntil() == null ? "" : c.coverUntil()));
-            int code = Asking.listed(out(), table, shown.size(), all.size(), "people");
-            Map<String, Long> sums =
-                    all.stream().collect(Collectors.groupingBy(CoverageInfo::state, Collectors.counting()));
-            out().say(sums.entrySet().stream()
-                    .sorted(Map.Entry.comparingByKey())
-                    .map(e -> e.getValue() + " " + e.getKey())
-                    .collect(Collectors.joining(", ")));
-            return code;
-        }
-    }
-
-    @Command(name = "cover-until", description = "Ends somebody's cover on a day; without a day, it has no end.")
-    static final class CoverUntil extends Asking.Ask {
-        @Parameters(index = "0", paramLabel = "PERSON", description = "Key or address.")
-        private String person = "";
-
-        @Parameters(index = "1", paramLabel = "DAY", arity = "0..1", description = "Such as 2026-12-31.")
-        private @Nullable String day;
-
-        @Override
-        public Integer call() {
-            CoverageInfo found = Arrays.stream(main().http().get("/api/coverage", Map.of(), CoverageInfo[].class))
-                    .filter(c ->
-                            c.key().equals(person) || c.addresses().contains(person.toLowerCase(java.util.Locale.ROOT)))
-                    .findFirst()
-                    .orElseThrow(() -> new Trouble(Trouble.NO, "nobody has the key or address “" + person + "”"));
-            CoverageInfo now = main().http()
-                    .send("PUT", "/api/people/" + found.id() + "/cover", new CoverEnd(day), CoverageInfo.class);
-            if (out().json()) {
-                out().objects(List.of(now));
-            }
-            out().say(
-                            now.coverUntil() == null
-                                    ? now.name() + "’s cover has no end."
-                                    : "From " + now.coverUntil() + " on nothing of " + now.name() + " is captured.");
-            return 0;
+            return say(main().http().send("POST", "/api/policies", over(safe(name)), PolicyInfo.class));
         }
     }
 }

@@ -38,7 +38,8 @@ public final class Refusal extends RuntimeException {
         return status;
     }
 
-    String detail() {
+    /** What to do. */
+    public String detail() {
         return detail;
     }
 

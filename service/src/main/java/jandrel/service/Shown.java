@@ -32,7 +32,8 @@ public final class Shown {
                 meeting == null ? "" : meeting.place(),
                 meeting == null ? "" : meeting.online(),
                 e.owners().stream().map(o -> new OwnerInfo(o.id(), o.name())).toList(),
-                e.evidence());
+                e.evidence(),
+                e.mark());
     }
 
     static List<PartyInfo> people(@Nullable Item item) {

@@ -22,7 +22,7 @@ public final class SourceTrouble extends RuntimeException {
         this.kind = kind;
     }
 
-    SourceTrouble(Kind kind, String message) {
+    public SourceTrouble(Kind kind, String message) {
         super(message);
         this.kind = kind;
     }

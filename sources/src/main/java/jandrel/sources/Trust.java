@@ -1,7 +1,9 @@
 package jandrel.sources;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.GeneralSecurityException;
@@ -36,7 +38,9 @@ public final class Trust {
             List<X509TrustManager> managers = new ArrayList<>();
             managers.add(manager(null));
             if (authorities != null) {
-                managers.add(manager(store(authorities)));
+                try (InputStream in = Files.newInputStream(authorities)) {
+                    managers.add(manager(store(in)));
+                }
             }
             return new Trust(managers);
         } catch (GeneralSecurityException | IOException broken) {
@@ -45,19 +49,19 @@ public final class Trust {
         }
     }
 
-    /** This, and an authority in PEM form besides. */
-    public Trust and(String pem) {
-        try {
+    /**
+     * This, and an authority in PEM form besides.
+     *
+     * @param pem empty for none
+     * @throws IllegalArgumentException if it is no certificate
+     */
+    public Trust andIfAny(String pem) {
+        if (pem.isEmpty()) {
+            return this;
+        }
+        try (InputStream in = new ByteArrayInputStream(pem.getBytes(StandardCharsets.US_ASCII))) {
             List<X509TrustManager> all = new ArrayList<>(managers);
-            KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
-            store.load(null, null);
-            int n = 0;
-            for (Certificate certificate : CertificateFactory.getInstance("X.509")
-                    .generateCertificates(new java.io.ByteArrayInputStream(
-                            pem.getBytes(java.nio.charset.StandardCharsets.US_ASCII)))) {
-                store.setCertificateEntry("authority-" + n++, certificate);
-            }
-            all.add(manager(store));
+            all.add(manager(store(in)));
             return new Trust(all);
         } catch (GeneralSecurityException | IOException broken) {
             throw new IllegalArgumentException("the authority is no certificate in PEM form", broken);
@@ -73,15 +77,12 @@ public final class Trust {
         return context;
     }
 
-    private static KeyStore store(Path pem) throws GeneralSecurityException, IOException {
+    private static KeyStore store(InputStream pem) throws GeneralSecurityException, IOException {
         KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
         store.load(null, null);
-        try (InputStream in = Files.newInputStream(pem)) {
-            int n = 0;
-            for (Certificate certificate :
-                    CertificateFactory.getInstance("X.509").generateCertificates(in)) {
-                store.setCertificateEntry("authority-" + n++, certificate);
-            }
+        int n = 0;
+        for (Certificate certificate : CertificateFactory.getInstance("X.509").generateCertificates(pem)) {
+            store.setCertificateEntry("authority-" + n++, certificate);
         }
         return store;
     }

@@ -82,16 +82,8 @@ public interface Connections {
             Instant since,
             @Nullable Instant lastRun) {}
 
-    /** What a look needs to know besides: how often, and whether at all. */
-    record Looking(
-            boolean covered,
-            boolean enabled,
-            boolean ended,
-            @Nullable UUID policy,
-            @Nullable Integer version,
-            @Nullable Instant toldAt,
-            String personName,
-            String[] addresses) {}
+    /** What a look needs to know besides: whether at all, and whom to tell. */
+    record Looking(boolean covered, boolean enabled, boolean ended, String personName, String[] addresses) {}
 
     record Count(int source, String verdict, long count) {}
 
@@ -135,7 +127,7 @@ public interface Connections {
             UPDATE connection SET state = #{state}, detail = #{detail}, last_run = #{at},
                 failures = CASE WHEN #{state} = 'capturing' THEN 0 ELSE failures + 1 END,
                 told_at = CASE WHEN #{state} = 'capturing' THEN NULL ELSE told_at END
-            WHERE id = #{id} AND state NOT IN ('paused', 'disconnected')
+            WHERE id = #{id} AND state NOT IN ('paused', 'disconnected', 'refused', 'waiting-for-consent')
             """)
     int ran(
             @Param("id") UUID id,
@@ -180,7 +172,7 @@ public interface Connections {
 
     @Select("""
             SELECT coalesce(k.covered, false) AS covered, coalesce(l.enabled, false) AS enabled,
-                   coalesce(p.cover_until <= current_date, false) AS ended, k.policy, k.version, c.told_at, p.name AS person_name,
+                   coalesce(p.cover_until <= current_date, false) AS ended, p.name AS person_name,
                    ARRAY(SELECT address FROM person_address WHERE person = p.id ORDER BY address) AS addresses
             FROM connection c JOIN person p ON p.id = c.person LEFT JOIN cover k ON k.person = p.id
             LEFT JOIN policy l ON l.id = k.policy WHERE c.id = #{id}
@@ -238,4 +230,7 @@ public interface Connections {
     @Select("DELETE FROM consent WHERE state = #{state} RETURNING *")
     @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
     Optional<Consent> takeConsent(@Param("state") String state);
+
+    @Delete("DELETE FROM consent WHERE expires_at < #{now}")
+    int forgetConsents(@Param("now") Instant now);
 }

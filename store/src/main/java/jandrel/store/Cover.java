@@ -3,12 +3,12 @@ package jandrel.store;
 import jandrel.core.decide.Rule;
 import jandrel.core.policy.Covered;
 import jandrel.core.policy.Policy;
+import jandrel.core.policy.Scope;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -40,11 +40,17 @@ class Cover {
         String rules(@Param("id") UUID id, @Param("version") int version);
 
         @Insert("""
-                INSERT INTO cover VALUES (#{k.person}, #{k.policy}, #{k.version}, #{k.covered}, #{k.why})
+                INSERT INTO cover SELECT * FROM unnest(#{people}::uuid[], #{policies}::uuid[], #{versions}::int[], #{covered}::boolean[],
+                    #{why}::text[])
                 ON CONFLICT (person) DO UPDATE SET policy = excluded.policy, version = excluded.version,
                     covered = excluded.covered, why = excluded.why
                 """)
-        int put(@Param("k") Kept kept);
+        int put(
+                @Param("people") UUID[] people,
+                @Param("policies") UUID[] policies,
+                @Param("versions") String[] versions,
+                @Param("covered") String[] covered,
+                @Param("why") String[] why);
 
         /** Reads again from the beginning of a window that has grown. */
         @Update("""
@@ -67,37 +73,66 @@ class Cover {
         this.intake = intake;
     }
 
+    /** People who come under another policy, or another version of theirs. */
+    record Move(Optional<Policy> before, Policy after) {}
+
     /** Works it out, and has decided again what changes for anybody. Under the lock of {@link Rules#change}. */
     void anew(List<Policy> inOrder) {
-        Map<UUID, Kept> before = new HashMap<>();
-        mapper.all().forEach(k -> before.put(k.person(), k));
-        Map<List<Object>, List<UUID>> moves = new HashMap<>();
-        Map<UUID, Policy> now = new HashMap<>();
+        Map<UUID, Kept> before = kept();
+        List<Kept> changed = new ArrayList<>();
         for (Covered.Person person : mapper.people()) {
             Kept was = before.get(person.id());
-            Optional<Kept> is = kept(person, inOrder, was);
-            if (is.isPresent() && !is.get().equals(was)) {
-                mapper.put(is.get());
-                Covered.of(person, inOrder).ifPresent(c -> now.put(c.policy().id(), c.policy()));
-                if (was == null
-                        || was.version() != is.get().version()
-                        || !was.policy().equals(is.get().policy())) {
-                    moves.computeIfAbsent(
-                                    List.of(
-                                            was == null ? "" : was.policy(),
-                                            was == null ? 0 : was.version(),
-                                            is.get().policy()),
-                                    m -> new ArrayList<>())
-                            .add(person.id());
-                }
+            kept(person, inOrder, was).filter(is -> !is.equals(was)).ifPresent(changed::add);
+        }
+        put(changed);
+        moves(before, inOrder, changed).forEach((move, people) -> moved(move, people.toArray(UUID[]::new)));
+    }
+
+    /** Who would be moved by policies that are not made. */
+    Map<Move, List<UUID>> moves(List<Policy> inOrder) {
+        Map<UUID, Kept> before = kept();
+        List<Kept> after = new ArrayList<>();
+        for (Covered.Person person : mapper.people()) {
+            kept(person, inOrder, before.get(person.id())).ifPresent(after::add);
+        }
+        return moves(before, inOrder, after);
+    }
+
+    private Map<UUID, Kept> kept() {
+        Map<UUID, Kept> kept = new HashMap<>();
+        mapper.all().forEach(k -> kept.put(k.person(), k));
+        return kept;
+    }
+
+    private Map<Move, List<UUID>> moves(Map<UUID, Kept> before, List<Policy> inOrder, List<Kept> after) {
+        Map<UUID, Policy> wanted = new HashMap<>();
+        inOrder.forEach(p -> wanted.put(p.id(), p));
+        Map<List<Object>, Policy> read = new HashMap<>();
+        Map<Move, List<UUID>> moves = new HashMap<>();
+        for (Kept is : after) {
+            Policy now = wanted.get(is.policy());
+            Kept was = before.get(is.person());
+            Optional<Policy> old = Optional.ofNullable(was)
+                    .map(w -> read.computeIfAbsent(
+                            List.of(w.policy(), w.version()), k -> Json.policy(mapper.rules(w.policy(), w.version()))));
+            // whom no policy has any more stays as they are
+            if (now != null && is.covered() && !old.equals(Optional.of(now))) {
+                moves.computeIfAbsent(new Move(old, now), m -> new ArrayList<>())
+                        .add(is.person());
             }
         }
-        moves.forEach((move, people) -> moved(
-                move.get(0) instanceof UUID old
-                        ? Optional.of(Json.policy(mapper.rules(old, (Integer) move.get(1))))
-                        : Optional.empty(),
-                Objects.requireNonNull(now.get((UUID) move.get(2))),
-                people.toArray(UUID[]::new)));
+        return moves;
+    }
+
+    private void put(List<Kept> all) {
+        if (!all.isEmpty()) {
+            mapper.put(
+                    all.stream().map(Kept::person).toArray(UUID[]::new),
+                    all.stream().map(Kept::policy).toArray(UUID[]::new),
+                    all.stream().map(k -> String.valueOf(k.version())).toArray(String[]::new),
+                    all.stream().map(k -> String.valueOf(k.covered())).toArray(String[]::new),
+                    all.stream().map(Kept::why).toArray(String[]::new));
+        }
     }
 
     private static Optional<Kept> kept(
@@ -117,20 +152,23 @@ class Cover {
                 .map(w -> new Kept(person.id(), w.policy(), w.version(), false, "no policy has this person any more"));
     }
 
-    private void moved(Optional<Policy> before, Policy after, UUID[] people) {
-        if (before.isEmpty() || before.get().scope().backDays() != after.scope().backDays()) {
-            mapper.lookBack(people, after.scope().backDays());
+    private void moved(Move move, UUID[] people) {
+        Optional<Scope> before = move.before().map(Policy::scope);
+        Scope after = move.after().scope();
+        if (before.isEmpty() || before.get().backDays() != after.backDays()) {
+            mapper.lookBack(people, after.backDays());
         }
-        if (before.isEmpty()
-                || before.get().scope().aheadDays() != after.scope().aheadDays()) {
+        if (before.isEmpty() || before.get().aheadDays() != after.aheadDays()) {
             mapper.lookAhead(people);
         }
-        intake.refetchOf(reopened(before, after), people);
+        intake.refetchOf(reopened(move), people);
         intake.reconsiderOf(people);
     }
 
     /** The rules whose victims may fare otherwise now. Nothing of those is kept, so their sources are asked. */
-    static String[] reopened(Optional<Policy> before, Policy after) {
+    static String[] reopened(Move move) {
+        Optional<Policy> before = move.before();
+        Policy after = move.after();
         Set<Rule> rules = new TreeSet<>(Set.of(Rule.NOT_COVERED));
         if (before.isEmpty() || !before.get().scope().equals(after.scope())) {
             rules.addAll(List.of(Rule.MAIL_OFF, Rule.MEETINGS_OFF, Rule.RECEIVED_OFF, Rule.SENT_OFF, Rule.TOO_OLD));

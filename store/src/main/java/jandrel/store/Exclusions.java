@@ -4,15 +4,17 @@ import jandrel.core.directory.Exclusion;
 import jandrel.core.journal.Entry.Thing;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.apache.ibatis.annotations.Delete;
-import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.jspecify.annotations.Nullable;
@@ -61,12 +63,31 @@ public class Exclusions {
                 """)
         List<Listed> all();
 
-        @Insert("""
+        /** @return the ids of those that were not there before */
+        @Select("""
                 INSERT INTO exclusion (id, kind, key, reason, policy, person, last_day, added_by)
-                VALUES (#{e.id}, #{e.kind}, #{e.what}, #{e.reason}, #{e.limits.policy}, #{e.limits.person}, #{e.limits.lastDay}, #{by})
-                ON CONFLICT DO NOTHING
+                SELECT e.*, #{by} FROM unnest(#{ids}::uuid[], #{kinds}::text[], #{keys}::text[], #{reasons}::text[],
+                    #{policies}::uuid[], #{people}::uuid[], #{days}::date[]) e
+                ON CONFLICT DO NOTHING RETURNING id
                 """)
-        int add(@Param("e") Exclusion exclusion, @Param("by") String by);
+        @Options(flushCache = Options.FlushCachePolicy.TRUE)
+        List<UUID> add(
+                @Param("ids") UUID[] ids,
+                @Param("kinds") String[] kinds,
+                @Param("keys") String[] keys,
+                @Param("reasons") String[] reasons,
+                @Param("policies") @Nullable UUID[] policies,
+                @Param("people") @Nullable UUID[] people,
+                @Param("days") @Nullable String[] days,
+                @Param("by") String by);
+
+        record Known(String kind, String key) {}
+
+        @Select("""
+                SELECT kind, key FROM exclusion
+                WHERE person IS NULL AND policy IS NOT DISTINCT FROM #{policy}::uuid AND key = ANY(#{keys})
+                """)
+        List<Known> known(@Param("keys") String[] keys, @Param("policy") @Nullable UUID policy);
 
         @Select("SELECT id, kind, key, reason, policy, person, last_day FROM exclusion WHERE id = #{id}")
         Optional<SliceMapper.ExclusionRow> find(@Param("id") UUID id);
@@ -119,13 +140,26 @@ public class Exclusions {
     @Transactional
     public List<Exclusion> add(List<Exclusion> wanted, String by) {
         rules.change();
-        List<Exclusion> added = new ArrayList<>();
-        for (Exclusion exclusion : wanted) {
-            if (mapper.add(exclusion, by) == 1) {
-                added.add(exclusion);
-                journal.add(by, "added", thing(exclusion), null, told(exclusion));
-            }
-        }
+        Set<UUID> ids = Set.copyOf(mapper.add(
+                wanted.stream().map(Exclusion::id).toArray(UUID[]::new),
+                wanted.stream().map(e -> e.kind().name()).toArray(String[]::new),
+                wanted.stream().map(Exclusion::what).toArray(String[]::new),
+                wanted.stream().map(Exclusion::reason).toArray(String[]::new),
+                wanted.stream().map(e -> e.limits().policy()).toArray(UUID[]::new),
+                wanted.stream().map(e -> e.limits().person()).toArray(UUID[]::new),
+                wanted.stream()
+                        .map(e -> e.limits().lastDay() == null
+                                ? null
+                                : e.limits().lastDay().toString())
+                        .toArray(String[]::new),
+                by));
+        List<Exclusion> added =
+                wanted.stream().filter(e -> ids.contains(e.id())).toList();
+        journal.add(
+                by,
+                added.stream()
+                        .map(e -> new Journal.Change("added", thing(e), null, told(e)))
+                        .toList());
         String[] keys = added.stream()
                 .filter(e -> e.kind().byKey())
                 .map(Exclusion::what)
@@ -154,15 +188,25 @@ public class Exclusions {
         return mapper.find(id).map(SliceMapper.ExclusionRow::exclusion);
     }
 
+    /** Those of these that are excluded already, for all or for the policy, as kind and key. */
+    public Set<String> known(Collection<String> keys, @Nullable UUID policy) {
+        return mapper.known(keys.toArray(String[]::new), policy).stream()
+                .map(k -> k.kind() + " " + k.key())
+                .collect(Collectors.toSet());
+    }
+
+    /** What somebody keeps out of their own mail is nobody else's to read, not in the journal either. */
     private static Thing thing(Exclusion e) {
-        return new Thing("exclusion", e.id().toString(), e.what());
+        return new Thing("exclusion", e.id().toString(), e.limits().person() == null ? e.what() : "one of their own");
     }
 
     private static Map<String, Object> told(Exclusion e) {
         Map<String, Object> told = new LinkedHashMap<>();
-        told.put("kind", e.kind().word());
-        told.put("what", e.what());
-        told.put("reason", e.reason());
+        if (e.limits().person() == null) {
+            told.put("kind", e.kind().word());
+            told.put("what", e.what());
+            told.put("reason", e.reason());
+        }
         if (e.limits().policy() != null) {
             told.put("policy", e.limits().policy().toString());
         }

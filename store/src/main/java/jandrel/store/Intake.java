@@ -40,6 +40,9 @@ public class Intake {
     public void take(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
         rules.withoutWaiting();
         rules.hold();
+        if (mapper.keep(place.source()).isEmpty()) {
+            throw new CursorMoved(place.source());
+        }
         List<Observed> observed = new ArrayList<>(decided(place, seen));
         if (!gone.isEmpty()) {
             UUID[] ids =

@@ -22,9 +22,6 @@ interface IntakeMapper {
             """)
     int reconsider(@Param("keys") String[] keys);
 
-    @Insert("INSERT INTO reconsider SELECT id FROM sighting WHERE facts IS NOT NULL ON CONFLICT DO NOTHING")
-    int reconsiderAll();
-
     String LIKE = """
             facts IS NOT NULL AND (#{t.kind} = '' OR kind = #{t.kind})
             AND (#{t.keysLike} = '' OR EXISTS (SELECT 1 FROM unnest(keys) k WHERE k LIKE #{t.keysLike}))
@@ -49,7 +46,11 @@ interface IntakeMapper {
             """)
     int refetchOf(@Param("rules") String[] rules, @Param("people") UUID[] people);
 
-    /** A source as deciding needs it; no policy when none has ever had its person. */
+    /** So that the source does not go while something is taken from it. @return nothing when it has gone */
+    @Select("SELECT id FROM source WHERE id = #{source} FOR KEY SHARE")
+    java.util.Optional<Integer> keep(@Param("source") int source);
+
+    /** A source as deciding needs it; no rules when none has ever had its person. */
     record Standing(
             int source,
             UUID person,
@@ -57,13 +58,13 @@ interface IntakeMapper {
             String team,
             java.time.@Nullable LocalDate coverUntil,
             String sharing,
-            @Nullable UUID policy,
-            @Nullable Integer version) {}
+            @Nullable String rules) {}
 
     @Select("""
-            SELECT s.id AS source, c.person, c.since, p.team, p.cover_until, p.sharing, k.policy, k.version
+            SELECT s.id AS source, c.person, c.since, p.team, p.cover_until, p.sharing, v.rules
             FROM source s JOIN connection c ON c.id = s.connection JOIN person p ON p.id = c.person
-            LEFT JOIN cover k ON k.person = p.id WHERE s.id = ANY(#{sources})
+            LEFT JOIN cover k ON k.person = p.id
+            LEFT JOIN policy_version v ON v.policy = k.policy AND v.version = k.version WHERE s.id = ANY(#{sources})
             """)
     List<Standing> standings(@Param("sources") Integer[] sources);
 
@@ -109,8 +110,8 @@ interface IntakeMapper {
     @Select("SELECT position FROM sighting WHERE source = #{source} AND position LIKE #{pattern} AND rule <> 'GONE'")
     List<String> positions(@Param("source") int source, @Param("pattern") @Nullable String pattern);
 
-    @Select("SELECT id FROM sighting WHERE source = #{source}")
-    List<UUID> allOf(@Param("source") int source);
+    @Select("SELECT id FROM sighting WHERE source = #{source} LIMIT #{most}")
+    List<UUID> someOf(@Param("source") int source, @Param("most") int most);
 
     @Delete("DELETE FROM sighting WHERE id = ANY(#{ids})")
     int forget(@Param("ids") UUID[] ids);

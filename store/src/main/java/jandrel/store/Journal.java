@@ -3,9 +3,11 @@ package jandrel.store;
 import jandrel.core.journal.Canonical;
 import jandrel.core.journal.Entry;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -61,14 +63,23 @@ public class Journal {
         Optional<Last> last();
 
         @Insert("""
-                INSERT INTO journal VALUES (#{e.number}, #{e.at}, #{e.who}, #{e.what}, #{e.thing.kind}, #{e.thing.id},
-                    #{e.thing.name}, #{before}, #{after}, #{e.previous}, #{hash})
+                INSERT INTO journal SELECT n, #{at}, #{who}, what, kind, thing, name, before_, after_, previous, hash
+                FROM unnest(#{numbers}::bigint[], #{what}::text[], #{kinds}::text[], #{things}::text[], #{names}::text[],
+                    #{before}::text[], #{after}::text[], #{previous}::text[], #{hashes}::text[])
+                    AS e (n, what, kind, thing, name, before_, after_, previous, hash)
                 """)
         int add(
-                @Param("e") Entry entry,
-                @Param("before") @Nullable String before,
-                @Param("after") @Nullable String after,
-                @Param("hash") String hash);
+                @Param("at") Instant at,
+                @Param("who") String who,
+                @Param("numbers") String[] numbers,
+                @Param("what") String[] what,
+                @Param("kinds") String[] kinds,
+                @Param("things") String[] things,
+                @Param("names") String[] names,
+                @Param("before") @Nullable String[] before,
+                @Param("after") @Nullable String[] after,
+                @Param("previous") String[] previous,
+                @Param("hashes") String[] hashes);
 
         String COLUMNS = """
                 SELECT number, at, who, what, kind, thing, name, before_ AS before, after_ AS after, previous, hash FROM journal
@@ -102,18 +113,50 @@ public class Journal {
      */
     @Transactional(propagation = Propagation.MANDATORY)
     public void add(String who, String what, Entry.Thing thing, @Nullable Object before, @Nullable Object after) {
+        add(who, List.of(new Change(what, thing, before, after)));
+    }
+
+    /** What happened to one thing; see {@link #add(String, String, Entry.Thing, Object, Object)}. */
+    public record Change(
+            String what,
+            Entry.Thing thing,
+            @Nullable Object before,
+            @Nullable Object after) {}
+
+    /** Appends an entry for each, in one write. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void add(String who, List<Change> changes) {
+        if (changes.isEmpty()) {
+            return;
+        }
         Instant at = mapper.lock();
         Optional<Mapped.Last> last = mapper.last();
-        Entry entry = new Entry(
-                last.map(l -> l.number() + 1).orElse(1L),
+        long number = last.map(Mapped.Last::number).orElse(0L);
+        String previous = last.map(Mapped.Last::hash).orElse(Entry.START);
+        List<Entry> entries = new ArrayList<>(changes.size());
+        List<String> hashes = new ArrayList<>(changes.size());
+        for (Change c : changes) {
+            Entry entry = new Entry(++number, at, who, c.what(), c.thing(), c.before(), c.after(), previous);
+            previous = entry.hash();
+            entries.add(entry);
+            hashes.add(previous);
+        }
+        mapper.add(
                 at,
                 who,
-                what,
-                thing,
-                before,
-                after,
-                last.map(Mapped.Last::hash).orElse(Entry.START));
-        mapper.add(entry, text(before), text(after), entry.hash());
+                texts(entries, e -> String.valueOf(e.number())),
+                texts(entries, Entry::what),
+                texts(entries, e -> e.thing().kind()),
+                texts(entries, e -> e.thing().id()),
+                texts(entries, e -> e.thing().name()),
+                texts(entries, e -> text(e.before())),
+                texts(entries, e -> text(e.after())),
+                texts(entries, Entry::previous),
+                hashes.toArray(String[]::new));
+    }
+
+    private static @Nullable String[] texts(List<Entry> entries, Function<Entry, @Nullable String> of) {
+        return entries.stream().map(of).toArray(String[]::new);
     }
 
     private static @Nullable String text(@Nullable Object value) {
@@ -132,11 +175,12 @@ public class Journal {
     /** Hands over every entry, oldest first. */
     public void each(Consumer<Kept> to) {
         long after = 0;
-        for (List<Mapped.Row> rows = mapper.following(after, PAGE); !rows.isEmpty(); ) {
-            rows.stream().map(Journal::kept).forEach(to);
-            after = rows.get(rows.size() - 1).number();
+        List<Mapped.Row> rows;
+        do {
             rows = mapper.following(after, PAGE);
-        }
+            rows.stream().map(Journal::kept).forEach(to);
+            after += rows.isEmpty() ? 0 : rows.get(rows.size() - 1).number() - after;
+        } while (rows.size() == PAGE);
     }
 
     /** Computes every hash anew and follows the chain. */

@@ -10,6 +10,8 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.item.UnreadableItem;
 import jandrel.core.policy.Policy;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.databind.DeserializationContext;
@@ -27,6 +29,9 @@ final class Json {
                     .addDeserializer(EmailAddress.class, new AddressIn()))
             .build();
 
+    private static final int MOST_POLICIES = 500;
+    private static final Map<String, Policy> POLICIES = new ConcurrentHashMap<>();
+
     private Json() {}
 
     static String write(Object value) {
@@ -41,8 +46,12 @@ final class Json {
         };
     }
 
+    /** Read once for each text: the rules of a policy are asked for with every batch. */
     static Policy policy(String json) {
-        return MAPPER.readValue(json, Policy.class);
+        if (POLICIES.size() > MOST_POLICIES) {
+            POLICIES.clear();
+        }
+        return POLICIES.computeIfAbsent(json, text -> MAPPER.readValue(text, Policy.class));
     }
 
     /** Maps, lists, texts, numbers and truth values. */

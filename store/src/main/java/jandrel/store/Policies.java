@@ -6,11 +6,11 @@ import jandrel.core.policy.Policy;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -26,8 +26,6 @@ public class Policies {
     private final Cover cover;
     private final Rules rules;
     private final Journal journal;
-    /** Versions never change, so what was once read stays true. */
-    private final Map<List<Object>, Policy> read = new ConcurrentHashMap<>();
 
     /** @param enabled an off policy keeps its people, and captures nothing new for them */
     public record Kept(Policy policy, boolean enabled, boolean archived, String changedBy, Instant changedAt) {}
@@ -54,8 +52,16 @@ public class Policies {
         @Select(SELECT + " WHERE p.id = #{id} ORDER BY v.version DESC")
         List<Row> versions(@Param("id") UUID id);
 
-        @Select("SELECT rules FROM policy_version WHERE policy = #{id} AND version = #{version}")
-        String rules(@Param("id") UUID id, @Param("version") int version);
+        record Count(UUID policy, long people) {}
+
+        @Select("SELECT policy, count(*) AS people FROM cover WHERE covered GROUP BY policy")
+        List<Count> covered();
+
+        @Select("""
+                SELECT v.rules FROM cover k JOIN policy_version v ON v.policy = k.policy AND v.version = k.version
+                WHERE k.person = #{person}
+                """)
+        Optional<String> rulesOf(@Param("person") UUID person);
 
         @Insert("INSERT INTO policy_version VALUES (#{p.id}, #{p.version}, #{rules}, #{by})")
         int addVersion(@Param("p") Policy policy, @Param("rules") String rules, @Param("by") String by);
@@ -88,7 +94,7 @@ public class Policies {
 
     /** All of them, in order, the archived ones last. */
     public List<Kept> all() {
-        return mapper.all().stream().map(this::kept).toList();
+        return mapper.all().stream().map(Policies::kept).toList();
     }
 
     /** Those that are not archived, in order. */
@@ -102,16 +108,23 @@ public class Policies {
 
     /** Every version, newest first. */
     public List<Kept> versions(UUID id) {
-        return mapper.versions(id).stream().map(this::kept).toList();
+        return mapper.versions(id).stream().map(Policies::kept).toList();
     }
 
-    Policy version(UUID id, int version) {
-        return read.computeIfAbsent(List.of(id, version), k -> Json.policy(mapper.rules(id, version)));
+    /** The policy that covers the person, or was the last to; nothing when none has ever had them. */
+    public Optional<Policy> of(UUID person) {
+        return mapper.rulesOf(person).map(Json::policy);
     }
 
-    private Kept kept(Mapped.Row r) {
-        Policy policy = read.computeIfAbsent(List.of(r.id(), r.version()), k -> Json.policy(r.rules()));
-        return new Kept(policy, r.enabled(), r.archived(), r.changedBy(), r.changedAt());
+    /** How many people each covers. */
+    public Map<UUID, Long> covered() {
+        Map<UUID, Long> counts = new HashMap<>();
+        mapper.covered().forEach(c -> counts.put(c.policy(), c.people()));
+        return counts;
+    }
+
+    private static Kept kept(Mapped.Row r) {
+        return new Kept(Json.policy(r.rules()), r.enabled(), r.archived(), r.changedBy(), r.changedAt());
     }
 
     /** Adds one before all others, switched off. */
@@ -158,12 +171,12 @@ public class Policies {
     /** Makes an earlier version the newest again. */
     @Transactional
     public Policy back(UUID id, int version, String by) {
-        Policy now = known(id);
-        return change(
-                version(id, version)
-                        .named(id, now.version(), version(id, version).name()),
-                by,
-                "went back to version " + version);
+        Policy then = versions(id).stream()
+                .map(Kept::policy)
+                .filter(p -> p.version() == version)
+                .findFirst()
+                .orElseThrow(() -> new StoreException("policy " + id + " has no version " + version));
+        return change(then.named(id, known(id).version(), then.name()), by, "went back to version " + version);
     }
 
     @Transactional

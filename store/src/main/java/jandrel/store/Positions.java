@@ -9,6 +9,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** What is known of the positions at a source. */
 @Component
 public class Positions {
+    private static final int BATCH = 1_000;
     private final IntakeMapper mapper;
     private final RecordMapper records;
     private final Recorder recorder;
@@ -52,7 +53,10 @@ public class Positions {
     /** Takes positions out that name nothing any more, because the server has numbered its messages anew. */
     @Transactional
     public void forget(int source, Collection<String> positions) {
-        UUID[] ids = ids(source, positions);
+        forget(ids(source, positions));
+    }
+
+    private void forget(UUID[] ids) {
         UUID[] items = mapper.items(ids).toArray(UUID[]::new);
         records.lock(items);
         mapper.forget(ids);
@@ -62,11 +66,9 @@ public class Positions {
     /** Takes out all that a source showed; activities that others showed too stay. */
     @Transactional
     public void forgetAll(int source) {
-        UUID[] ids = mapper.allOf(source).toArray(UUID[]::new);
-        UUID[] items = mapper.items(ids).toArray(UUID[]::new);
-        records.lock(items);
-        mapper.forget(ids);
-        recorder.rebuild(items);
+        for (List<UUID> some = mapper.someOf(source, BATCH); !some.isEmpty(); some = mapper.someOf(source, BATCH)) {
+            forget(some.toArray(UUID[]::new));
+        }
     }
 
     private UUID[] ids(int source, Collection<String> positions) {

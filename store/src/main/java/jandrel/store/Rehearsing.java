@@ -6,7 +6,6 @@ import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.item.Item;
-import jandrel.core.policy.Covered;
 import jandrel.core.policy.Policy;
 import jandrel.core.rehearse.Draft;
 import jandrel.core.rehearse.Effects;
@@ -28,6 +27,7 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Isolation;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
@@ -37,13 +37,13 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Rehearsing {
     private static final int BATCH = 500;
-    private final RehearsalMapper mapper;
+    private final TouchedMapper mapper;
     private final RecordMapper records;
     private final Recorder recorder;
-    private final Cover.Mapped cover;
+    private final Cover cover;
     private final Company company;
-    private final IntakeMapper intake;
-    private final Policies policies;
+    private final Standings standings;
+    private final Rules rules;
     private final Slices slices;
 
     /** Fetches what is not kept: asked with positions by source, it answers with items by position; some may be missing. */
@@ -59,22 +59,34 @@ public class Rehearsing {
     }
 
     Rehearsing(
-            RehearsalMapper mapper,
+            TouchedMapper mapper,
             RecordMapper records,
             Recorder recorder,
-            Cover.Mapped cover,
+            Cover cover,
             Company company,
-            IntakeMapper intake,
-            Policies policies,
+            Standings standings,
+            Rules rules,
             Slices slices) {
         this.mapper = mapper;
         this.records = records;
         this.recorder = recorder;
         this.cover = cover;
         this.company = company;
-        this.intake = intake;
-        this.policies = policies;
+        this.standings = standings;
+        this.rules = rules;
         this.slices = slices;
+    }
+
+    /** How many changes of the rules there have been. */
+    public long generation() {
+        return rules.generation();
+    }
+
+    /** Whether the rules are still as they were; nobody changes them from here on until the caller's transaction ends. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public boolean stillAt(long generation) {
+        rules.alone();
+        return rules.generation() == generation;
     }
 
     /**
@@ -84,18 +96,17 @@ public class Rehearsing {
     @Transactional(isolation = Isolation.REPEATABLE_READ)
     public Effects rehearse(Draft draft, Fetch fetch, Progress progress, BooleanSupplier stop) {
         mapper.begin();
-        Map<UUID, Policy> moved = draft.policies().map(this::moved).orElse(Map.of());
-        touch(draft, moved);
+        Map<Cover.Move, List<UUID>> moves = draft.policies().map(cover::moves).orElse(Map.of());
+        Map<UUID, Policy> moved = new HashMap<>();
+        moves.forEach((move, people) -> people.forEach(p -> moved.put(p, move.after())));
+        touch(draft, moves);
         long total = mapper.number();
-        boolean reopens =
-                !moved.isEmpty() || !draft.included().isEmpty() || draft.own().isPresent();
-        Fetch fetches = reopens ? fetch : (source, positions) -> Map.of();
         Effects effects = new Effects();
         progress.at(0, total);
         // one batch is decided beside while the next one is read
         Supplier<List<Turn>> deciding = List::of;
         for (long done = 0; done < total && !stop.getAsBoolean(); done += BATCH) {
-            Batch batch = read(mapper.items(done, BATCH), draft, moved, fetches);
+            Batch batch = read(mapper.items(done, BATCH), draft, moved, fetch);
             deciding.get().forEach(effects::add);
             boolean told = effects.hasExamples();
             deciding = Beside.made(() -> batch.turns(told));
@@ -105,23 +116,7 @@ public class Rehearsing {
         return effects;
     }
 
-    /** The people who would be under another policy or another version of theirs, with it. */
-    private Map<UUID, Policy> moved(List<Policy> wanted) {
-        Map<UUID, Cover.Kept> now = new HashMap<>();
-        cover.all().forEach(k -> now.put(k.person(), k));
-        Map<UUID, Policy> moved = new HashMap<>();
-        for (Covered.Person person : cover.people()) {
-            Optional<Policy> after = Covered.of(person, wanted).map(Covered::policy);
-            Cover.Kept was = now.get(person.id());
-            if (after.isPresent()
-                    && (was == null || !after.get().equals(policies.version(was.policy(), was.version())))) {
-                moved.put(person.id(), after.get());
-            }
-        }
-        return moved;
-    }
-
-    private void touch(Draft draft, Map<UUID, Policy> moved) {
+    private void touch(Draft draft, Map<Cover.Move, List<UUID>> moves) {
         List<String> keys = new ArrayList<>();
         for (Exclusion e : draft.exclusions()) {
             if (e.kind().byKey()) {
@@ -139,11 +134,11 @@ public class Rehearsing {
         if (draft.own().isPresent() && !draft.own().get().containsAll(company.ownDomains())) {
             mapper.touchLeftOut(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name()});
         }
-        if (!moved.isEmpty()) {
-            UUID[] people = moved.keySet().toArray(UUID[]::new);
+        moves.forEach((move, who) -> {
+            UUID[] people = who.toArray(UUID[]::new);
             mapper.touchOf(people);
-            mapper.touchLeftOutOf(Cover.reopened(Optional.empty(), Policy.first()), people);
-        }
+            mapper.touchLeftOutOf(Cover.reopened(move), people);
+        });
         mapper.numbered();
     }
 
@@ -157,10 +152,10 @@ public class Rehearsing {
                 keys.addAll(List.of(row.keys()));
             }
         }
-        Map<UUID, Item> fetched = fetched(byItem.values(), fetch);
+        Map<UUID, Item> fetched = fetched(byItem.values(), Set.copyOf(mapper.fetches(items)), fetch);
         fetched.values().forEach(item -> keys.addAll(item.keys()));
         DirectorySlice slice = slices.ofKeys(keys, draft);
-        return new Batch(byItem, fetched, slice, standings(byItem.values()), recorder.rulings(items), moved);
+        return new Batch(byItem, fetched, slice, standings(byItem.values(), moved), recorder.rulings(items));
     }
 
     /** All that deciding a batch needs: from here on no database is asked. */
@@ -175,23 +170,13 @@ public class Rehearsing {
                 Map<UUID, List<RecordMapper.Stored>> byItem,
                 Map<UUID, Item> fetched,
                 DirectorySlice slice,
-                Map<Integer, IntakeMapper.Standing> standings,
-                Map<UUID, Ruling> rulings,
-                Map<UUID, Policy> moved) {
+                Map<Integer, Standings.Standing> standings,
+                Map<UUID, Ruling> rulings) {
             this.byItem = byItem;
             this.fetched = fetched;
             this.slice = slice;
+            this.standings = standings;
             this.rulings = rulings;
-            this.standings = new HashMap<>();
-            standings.forEach((source, s) -> {
-                Policy policy = moved.get(s.person());
-                if (policy == null && s.policy() != null && s.version() != null) {
-                    policy = policies.version(s.policy(), s.version());
-                }
-                if (policy != null) {
-                    this.standings.put(source, new Standings.Standing(Standings.vantage(s), policy));
-                }
-            });
         }
 
         /** @param withoutTrails whether there are examples enough, so that the trails as they are need not be read */
@@ -232,23 +217,23 @@ public class Rehearsing {
         }
     }
 
-    private Map<Integer, IntakeMapper.Standing> standings(Collection<List<RecordMapper.Stored>> rows) {
-        Integer[] sources = rows.stream()
+    /** As they are, but for the people whom the draft would move. */
+    private Map<Integer, Standings.Standing> standings(
+            Collection<List<RecordMapper.Stored>> rows, Map<UUID, Policy> moved) {
+        List<Integer> sources = rows.stream()
                 .flatMap(List::stream)
                 .map(RecordMapper.Stored::source)
                 .distinct()
-                .toArray(Integer[]::new);
-        Map<Integer, IntakeMapper.Standing> standings = new HashMap<>();
-        intake.standings(sources).forEach(s -> standings.put(s.source(), s));
-        return standings;
+                .toList();
+        return standings.of(sources, moved);
     }
 
     /** By sighting: what is fetched for the purpose, and not kept. */
-    private static Map<UUID, Item> fetched(Collection<List<RecordMapper.Stored>> items, Fetch fetch) {
+    private static Map<UUID, Item> fetched(Collection<List<RecordMapper.Stored>> items, Set<UUID> ids, Fetch fetch) {
         Map<Integer, Map<String, UUID>> wanted = new HashMap<>();
         for (List<RecordMapper.Stored> rows : items) {
             for (RecordMapper.Stored row : rows) {
-                if (row.facts() == null && !row.verdict().equals(Verdict.UNREADABLE.word()) && !row.gone()) {
+                if (ids.contains(row.id())) {
                     wanted.computeIfAbsent(row.source(), s -> new HashMap<>()).put(row.position(), row.id());
                 }
             }

@@ -48,8 +48,7 @@ public class Roster {
             @Nullable LocalDate coverUntil,
             String sharing,
             String[] states,
-            @Nullable Instant lastItem,
-            @Nullable Instant lastRun) {}
+            @Nullable Instant lastItem) {}
 
     @Mapper
     interface Mapped {
@@ -61,8 +60,7 @@ public class Roster {
                        p.cover_until, p.sharing,
                        ARRAY(SELECT state FROM connection WHERE person = p.id ORDER BY state) AS states,
                        (SELECT max(s.last_item) FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = p.id)
-                           AS last_item,
-                       (SELECT max(last_run) FROM connection WHERE person = p.id) AS last_run
+                           AS last_item
                 FROM person p LEFT JOIN cover k ON k.person = p.id LEFT JOIN policy l ON l.id = k.policy
                 LEFT JOIN policy_version v ON v.policy = k.policy AND v.version = l.version
                 """;

@@ -15,13 +15,13 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** How each source stands: whose it is, since when, and under which policy. Whatever decides, asks here. */
 @Component
 class Standings {
     private final IntakeMapper mapper;
-    private final Policies policies;
     private final Slices slices;
 
     record Standing(Vantage vantage, Policy policy) {
@@ -30,24 +30,32 @@ class Standings {
         }
     }
 
-    Standings(IntakeMapper mapper, Policies policies, Slices slices) {
+    Standings(IntakeMapper mapper, Slices slices) {
         this.mapper = mapper;
-        this.policies = policies;
         this.slices = slices;
     }
 
     /** By source; one whose person no policy has ever had is not among them. */
     Map<Integer, Standing> of(Collection<Integer> sources) {
+        return of(sources, Map.of());
+    }
+
+    /** @param moved the policies of people who would be under another than they are */
+    Map<Integer, Standing> of(Collection<Integer> sources, Map<UUID, Policy> moved) {
         Map<Integer, Standing> standings = new HashMap<>();
         for (IntakeMapper.Standing s : mapper.standings(sources.toArray(Integer[]::new))) {
-            if (s.policy() != null && s.version() != null) {
-                standings.put(s.source(), new Standing(vantage(s), policies.version(s.policy(), s.version())));
+            Policy policy = moved.get(s.person());
+            if (policy == null && s.rules() != null) {
+                policy = Json.policy(s.rules());
+            }
+            if (policy != null) {
+                standings.put(s.source(), new Standing(vantage(s), policy));
             }
         }
         return standings;
     }
 
-    static Vantage vantage(IntakeMapper.Standing s) {
+    private static Vantage vantage(IntakeMapper.Standing s) {
         Instant until = s.coverUntil() == null
                 ? null
                 : s.coverUntil().atStartOfDay(ZoneOffset.UTC).toInstant();

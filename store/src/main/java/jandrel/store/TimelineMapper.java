@@ -21,6 +21,7 @@ interface TimelineMapper {
             String facts,
             UUID @Nullable [] readers,
             UUID[] owners,
+            String trail,
             @Nullable String evidence) {}
 
     record BodyRow(String state, String text, String html, String attachments) {}
@@ -48,7 +49,7 @@ interface TimelineMapper {
     record Name(UUID id, String name) {}
 
     @Select("""
-            SELECT a.id, a.kind, l.at, a.ends, a.all_day, a.facts, a.readers, a.owners, l.evidence
+            SELECT a.id, a.kind, l.at, a.ends, a.all_day, a.facts, a.readers, a.owners, a.trail, l.evidence
             FROM (SELECT at, activity, evidence FROM link WHERE record = #{record}
                   AND (at, activity) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
                   ORDER BY at DESC, activity DESC LIMIT #{limit}) l
@@ -61,13 +62,13 @@ interface TimelineMapper {
             @Param("limit") int limit);
 
     @Select("""
-            SELECT id, kind, at, ends, all_day, facts, readers, owners, NULL AS evidence FROM activity WHERE id = #{id}
+            SELECT id, kind, at, ends, all_day, facts, readers, owners, trail, NULL AS evidence FROM activity WHERE id = #{id}
             """)
     Optional<ActivityRow> activity(@Param("id") UUID id);
 
     /** Only what the viewer reads in full may be found by its words. */
     @Select("""
-            SELECT id, kind, at, ends, all_day, facts, readers, owners, NULL AS evidence FROM activity
+            SELECT id, kind, at, ends, all_day, facts, readers, owners, trail, NULL AS evidence FROM activity
             WHERE words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
               AND (readers IS NULL OR readers && #{viewer}::uuid[])
               AND (at, id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
@@ -86,9 +87,6 @@ interface TimelineMapper {
               AND (readers IS NULL OR readers && #{viewer}::uuid[])
             """)
     long searchCount(@Param("words") String words, @Param("finds") boolean finds, @Param("viewer") UUID[] viewer);
-
-    @Select("SELECT trail FROM activity WHERE id = #{id}")
-    String trail(@Param("id") UUID id);
 
     @Select("SELECT state, text, html, attachments FROM body WHERE activity = #{id}")
     Optional<BodyRow> body(@Param("id") UUID id);

@@ -1,5 +1,7 @@
 package jandrel.store;
 
+import jandrel.core.decide.Reason;
+import jandrel.core.decide.Rule;
 import jandrel.core.decide.Sentences;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
@@ -36,6 +38,8 @@ public class Timelines {
      * An activity as one viewer gets it.
      *
      * @param item null unless the visibility is full
+     * @param mark {@code cancelled}, {@code deleted}, or empty
+     * @param trail how it is marked, and why these readers; empty unless the visibility is full
      * @param evidence what ties it to the record whose timeline is read; empty elsewhere
      */
     public record Entry(
@@ -47,6 +51,8 @@ public class Timelines {
             Visibility visibility,
             @Nullable Item item,
             List<Owner> owners,
+            String mark,
+            List<Reason> trail,
             String evidence) {}
 
     /** A person of ours. */
@@ -129,7 +135,7 @@ public class Timelines {
         List<Linked> links = mapper.links(entry.id()).stream()
                 .map(l -> new Linked(l.kind(), l.record(), l.name(), l.evidence()))
                 .toList();
-        List<String> why = Sentences.of(Json.trail(mapper.trail(entry.id())));
+        List<String> why = Sentences.of(entry.trail());
         return mapper.body(entry.id())
                 .map(b -> new Opened(
                         entry,
@@ -165,7 +171,31 @@ public class Timelines {
                 .map(o -> new Owner(o, names.getOrDefault(o, "")))
                 .toList();
         String evidence = row.evidence() == null ? "" : row.evidence().toLowerCase(java.util.Locale.ROOT);
-        return new Entry(row.id(), row.kind(), row.at(), row.ends(), row.allDay(), visibility, item, owners, evidence);
+        List<Reason> trail = row.trail().equals("[]") ? List.of() : Json.trail(row.trail());
+        return new Entry(
+                row.id(),
+                row.kind(),
+                row.at(),
+                row.ends(),
+                row.allDay(),
+                visibility,
+                item,
+                owners,
+                mark(trail),
+                visibility == Visibility.FULL ? trail : List.of(),
+                evidence);
+    }
+
+    private static String mark(List<Reason> trail) {
+        for (Reason reason : trail) {
+            if (reason.rule() == Rule.CANCELLED_MARKED) {
+                return "cancelled";
+            }
+            if (reason.rule() == Rule.GONE_MARKED) {
+                return "deleted";
+            }
+        }
+        return "";
     }
 
     static Readers readers(UUID @Nullable [] readers) {

@@ -72,9 +72,7 @@ class ConvergenceTest {
     }
 
     private void begin() throws Exception {
-        store.run(
-                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, ruling, cover CASCADE");
-        scene = new Scene(store).people(2).account("one", "one.example").account("two");
+        scene = Scene.anew(store).people(2).account("one", "one.example").account("two");
         places = List.of(scene.place(0), scene.place(1), scene.place(1));
         mailboxes.clear();
         places.forEach(p -> mailboxes.put(p.source(), new LinkedHashMap<>()));

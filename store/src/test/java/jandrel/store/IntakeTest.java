@@ -40,9 +40,10 @@ class IntakeTest {
 
     @BeforeEach
     void begin() throws Exception {
-        store.run(
-                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, ruling, cover CASCADE");
-        scene = new Scene(store).people(3).account("port", "port.example").contact("bram", "port", "bram@port.example");
+        scene = Scene.anew(store)
+                .people(3)
+                .account("port", "port.example")
+                .contact("bram", "port", "bram@port.example");
         intake = store.get(Intake.class);
     }
 

@@ -37,7 +37,7 @@ class ReadingTest {
     @BeforeAll
     static void fill() throws Exception {
         store = new StoreContext("test_reading");
-        scene = new Scene(store)
+        scene = Scene.anew(store)
                 .people(2)
                 .account("port", "port.example")
                 .account("100%_sure", "sure.example")

@@ -84,10 +84,7 @@ class RehearsalTest {
     }
 
     private void begin(Random random) throws Exception {
-        store.run(
-                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, ruling, cover CASCADE");
-        store.run("UPDATE policy SET archived = id <> '" + Policy.FIRST + "'");
-        scene = new Scene(store).people(3).account("one", "one.example").account("two");
+        scene = Scene.anew(store).people(3).account("one", "one.example").account("two");
         scene.contact("c", "two", "d@two.example").contact("shared", "one", "d@two.example");
         policies = store.get(Policies.class);
         exclusions = store.get(Exclusions.class);

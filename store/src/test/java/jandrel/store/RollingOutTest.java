@@ -45,10 +45,7 @@ class RollingOutTest {
 
     @BeforeEach
     void begin() throws Exception {
-        store.run(
-                "TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider, exclusion, ruling, cover CASCADE");
-        store.run("UPDATE policy SET archived = id <> '" + Policy.FIRST + "'");
-        scene = new Scene(store).people(2).account("port", "port.example");
+        scene = Scene.anew(store).people(2).account("port", "port.example");
         policies = store.get(Policies.class);
         roster = store.get(Roster.class);
     }
@@ -120,6 +117,43 @@ class RollingOutTest {
         assertThat(policies.versions(Policy.FIRST))
                 .extracting(k -> k.policy().version())
                 .startsWith(back.version(), shy.version(), now.version());
+    }
+
+    @Test
+    void whatSomebodyKeepsOutOfTheirOwnIsNobodyElsesToRead() throws SQLException {
+        store.run("TRUNCATE journal");
+        capture(0, "1");
+        Exclusion own = new Exclusion(
+                UUID.randomUUID(),
+                Exclusion.Kind.ADDRESS,
+                "bram@port.example",
+                "my brother",
+                new Exclusion.Limits(null, scene.person(0), null));
+        assertThat(store.get(Exclusions.class).add(List.of(own), "p0")).hasSize(1);
+        scene.settle();
+        assertThat(timeline(ADMINISTRATOR)).isEmpty();
+        assertThat(store.get(Exclusions.class).remove(own.id(), "p0")).isPresent();
+        assertThat(store.count("SELECT count(*) FROM journal WHERE kind = 'exclusion' AND thing = '" + own.id() + "'"))
+                .isEqualTo(2);
+        assertThat(store.count("SELECT count(*) FROM journal j WHERE j::text ~ 'bram@port|brother'"))
+                .isZero();
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE trail ~ 'bram@port|brother'"))
+                .isZero();
+    }
+
+    @Test
+    void whatIsKeptAlthoughItIsGoneIsMarked() {
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        Handling h = now.handling();
+        policies.change(
+                now.with(new Handling(h.privateItems(), h.cancelled(), Handling.Vanished.MARK, h.series())), "ina");
+        Place place = capture(0, "1");
+        assertThat(timeline(ADMINISTRATOR)).extracting(Timelines.Entry::mark).containsExactly("");
+        store.get(Intake.class).take(place, List.of(), List.of("1/1"), null);
+        scene.settle();
+        assertThat(timeline(ADMINISTRATOR)).extracting(Timelines.Entry::mark).containsExactly("deleted");
+        Policy marks = policies.find(Policy.FIRST).orElseThrow().policy();
+        policies.change(marks.with(h), "ina");
     }
 
     @Test

@@ -13,8 +13,10 @@ import jandrel.core.item.MailItem;
 import jandrel.core.item.Nature;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
+import jandrel.core.policy.Policy;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -26,8 +28,16 @@ final class Scene {
     static final Instant NOON = Instant.parse("2026-05-04T12:00:00Z");
     final StoreContext store;
 
-    Scene(StoreContext store) {
+    private Scene(StoreContext store) {
         this.store = store;
+    }
+
+    /** An empty company, under the one policy that was there at first. */
+    static Scene anew(StoreContext store) throws SQLException {
+        store.run("TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider,"
+                + " exclusion, ruling, cover CASCADE");
+        store.run("UPDATE policy SET archived = id <> '" + Policy.FIRST + "'");
+        return new Scene(store);
     }
 
     Scene people(int count) throws Misfit {

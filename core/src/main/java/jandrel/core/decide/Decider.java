@@ -147,6 +147,10 @@ public final class Decider {
     }
 
     private static Reason excluded(Exclusion e) {
+        if (e.limits().person() != null) {
+            // what somebody keeps out of their own mail is nobody else's to read
+            return Reason.of(Rule.EXCLUDED, "kind", "own");
+        }
         String what = e.what().startsWith("@") ? e.what().substring(1) : e.what();
         return Reason.of(Rule.EXCLUDED, "exclusion", what, "kind", e.kind().word(), "reason", e.reason());
     }

@@ -24,9 +24,13 @@ public final class Sentences {
             case BULK -> "Left out: it was sent in bulk" + header(r) + ".";
             case LIST -> "Left out: it came through a mailing list" + header(r) + ".";
             case EXCLUDED ->
-                "Left out: " + (isOfPeople(r.fact("kind")) ? "somebody on it" : "it") + " is covered by the exclusion “"
-                        + r.fact("exclusion") + "”" + (r.fact("reason").isEmpty() ? "" : " (" + r.fact("reason") + ")")
-                        + ".";
+                r.fact("kind").equals("own")
+                        ? "Left out: it is covered by an exclusion that this person made for themselves."
+                        : "Left out: " + (isOfPeople(r.fact("kind")) ? "somebody on it" : "it")
+                                + " is covered by the exclusion “"
+                                + r.fact("exclusion") + "”"
+                                + (r.fact("reason").isEmpty() ? "" : " (" + r.fact("reason") + ")")
+                                + ".";
             case ALONE -> "Left out: nobody else is on it.";
             case INSIDE_ONLY -> "Left out: everybody on it is from our own company.";
             case CONTACT_ADDRESS -> r.fact("address") + " is an address of " + r.fact("contact") + ".";
@@ -63,9 +67,11 @@ public final class Sentences {
             case NOT_COVERED -> "Left out: no policy covers this person.";
             case PRIVATE_OFF -> "Left out: it is marked private, and the policy leaves such meetings out.";
             case SERIES_OFF -> "Left out: it recurs, and the policy leaves recurring meetings out.";
-            case CANCELLED_KEPT, CANCELLED_MARKED -> "It was cancelled; the policy keeps it on the timeline.";
-            case GONE_KEPT, GONE_MARKED ->
-                "It is no longer at its source; the policy keeps on the timeline what was captured.";
+            case CANCELLED_KEPT -> "It was cancelled; the policy keeps it on the timeline.";
+            case CANCELLED_MARKED -> "It was cancelled; the policy keeps it on the timeline, marked as cancelled.";
+            case GONE_KEPT -> "It is no longer at its source; the policy keeps on the timeline what was captured.";
+            case GONE_MARKED ->
+                "It is no longer at its source; the policy keeps on the timeline what was captured, marked as deleted.";
             case SHARED_ADDRESS_ALL ->
                 r.fact("count") + " contacts share " + r.fact("address") + "; the policy links all of them.";
             case READ_BY_TEAM ->

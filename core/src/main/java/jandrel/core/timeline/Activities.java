@@ -30,6 +30,7 @@ public final class Activities {
             .reversed()
             .thenComparing(l -> l.item().toString())
             .thenComparing(Logged::person);
+    private static final List<Rule> MARKS = List.of(Rule.CANCELLED_MARKED, Rule.GONE_MARKED);
     private static final Comparator<Party> BY_PART = Comparator.comparing(Party::part)
             .thenComparing(p -> p.address().toString())
             .thenComparing(Party::name);
@@ -63,7 +64,7 @@ public final class Activities {
                 readers(decision.sharing(), owner, decision.insiders(), teams(List.of(only))),
                 List.of(only.person()),
                 decision.insiders(),
-                List.of());
+                marks(List.of(only)));
     }
 
     private static Activity combine(Logged current, Collection<Logged> sightings, Optional<Ruling> ruling) {
@@ -79,7 +80,7 @@ public final class Activities {
             narrowest = narrowest.narrower(sighting.decision().sharing());
             widths.add(sighting.decision().sharing());
         }
-        List<Reason> trail = new ArrayList<>();
+        List<Reason> trail = new ArrayList<>(marks(sightings));
         if (widths.size() > 1) {
             trail.add(new Reason(Rule.NARROWEST_COUNTS, Map.of("readers", Differences.sharing(narrowest))));
         }
@@ -93,6 +94,17 @@ public final class Activities {
                 List.copyOf(owners),
                 insiders,
                 List.copyOf(trail));
+    }
+
+    /** What is cancelled or deleted at every source that showed it, where the policies mark that. */
+    private static List<Reason> marks(Collection<Logged> sightings) {
+        List<Reason> marks = new ArrayList<>(0);
+        for (Rule mark : MARKS) {
+            if (sightings.stream().allMatch(s -> s.decision().trail().stream().anyMatch(r -> r.rule() == mark))) {
+                marks.add(new Reason(mark, Map.of()));
+            }
+        }
+        return marks;
     }
 
     private static Readers ruled(Ruling ruling, Readers readers, Set<UUID> owners) {

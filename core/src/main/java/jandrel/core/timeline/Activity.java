@@ -13,7 +13,7 @@ import java.util.UUID;
  *
  * @param owners whose sources showed it, in order of their ids
  * @param insiders the people of ours who are on it
- * @param trail why these readers, where more than one rule had a say; mostly empty
+ * @param trail how it is marked, and why these readers, where more than one rule had a say; mostly empty
  */
 public record Activity(
         Item item, List<Link> links, Readers readers, List<UUID> owners, Set<UUID> insiders, List<Reason> trail) {}

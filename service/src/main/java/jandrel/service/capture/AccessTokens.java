@@ -33,14 +33,12 @@ import com.nimbusds.oauth2.sdk.token.Tokens;
 import jandrel.service.Settings;
 import jandrel.service.Vault;
 import jandrel.sources.SourceTrouble;
-import jandrel.sources.Trust;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Consent;
 import jandrel.store.Connections.Server;
 import java.io.IOException;
 import java.net.URI;
-import java.nio.file.Path;
 import java.security.GeneralSecurityException;
 import java.security.KeyFactory;
 import java.security.PrivateKey;
@@ -68,7 +66,7 @@ class AccessTokens {
     private static final int PATIENCE_MILLIS = 10_000;
     private final Connections connections;
     private final Vault vault;
-    private final Trust trust;
+    private final Reach reach;
     private final Settings settings;
     private final Clock clock;
     private final JsonMapper json = JsonMapper.builder().build();
@@ -82,17 +80,24 @@ class AccessTokens {
         }
     }
 
-    AccessTokens(Connections connections, Vault vault, Settings settings, Clock clock) {
+    AccessTokens(Connections connections, Vault vault, Settings settings, Reach reach, Clock clock) {
         this.connections = connections;
         this.vault = vault;
         this.settings = settings;
+        this.reach = reach;
         this.clock = clock;
-        String own = settings.trustedCertificates();
-        this.trust = Trust.with(own.isEmpty() ? null : Path.of(own));
     }
 
+    /** @param state what the answer will carry; only the browser that asked may bring it back (RFC 6749, 10.12) */
+    record Page(URI address, String state, Duration lasts) {}
+
     /** Where the person's browser goes to consent; the answer is waited for a quarter of an hour. */
-    URI consentPage(Server server, Connection connection) {
+    Page consentPage(Server server, Connection connection) {
+        URI endpoint = metadata(server).getAuthorizationEndpointURI();
+        if (endpoint == null || !"https".equalsIgnoreCase(endpoint.getScheme())) {
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.REFUSED, "the authorisation server names no page over https to consent at");
+        }
         CodeVerifier verifier = new CodeVerifier();
         State state = new State(32);
         connections.askConsent(new Consent(
@@ -100,8 +105,8 @@ class AccessTokens {
                 connection.id(),
                 vault.lock(connection.id(), verifier.getValue()),
                 clock.instant().plus(CONSENT)));
-        return new AuthorizationRequest.Builder(ResponseType.CODE, new ClientID(server.clientId()))
-                .endpointURI(metadata(server).getAuthorizationEndpointURI())
+        URI address = new AuthorizationRequest.Builder(ResponseType.CODE, new ClientID(server.clientId()))
+                .endpointURI(endpoint)
                 .redirectionURI(redirect())
                 .scope(Scope.parse(server.scopes()))
                 .state(state)
@@ -109,16 +114,17 @@ class AccessTokens {
                 .customParameter("login_hint", connection.account())
                 .build()
                 .toURI();
+        return new Page(address, state.getValue(), CONSENT);
     }
 
     private URI redirect() {
         return URI.create(settings.publicUrl() + "/api/consent");
     }
 
-    /** Takes the answer of a consent. */
-    void consented(Server server, Connection connection, Consent consent, String code) {
+    /** Trades the answer of a consent for tokens, encrypted for the connection. */
+    byte[] consented(Server server, Connection connection, Consent consent, String code) {
         CodeVerifier verifier = new CodeVerifier(vault.unlock(connection.id(), consent.verifier()));
-        keep(
+        return locked(
                 connection.id(),
                 ask(server, new AuthorizationCodeGrant(new AuthorizationCode(code), redirect(), verifier)));
     }
@@ -139,12 +145,12 @@ class AccessTokens {
         }
         Held renewed = ask(server, new RefreshTokenGrant(new RefreshToken(held.refresh())));
         Held kept = renewed.refresh() == null ? new Held(renewed.access(), held.refresh(), renewed.ends()) : renewed;
-        keep(connection.id(), kept);
+        connections.keepSecret(connection.id(), locked(connection.id(), kept));
         return kept.access();
     }
 
-    private void keep(UUID connection, Held held) {
-        connections.keepSecret(connection, vault.lock(connection, json.writeValueAsString(held)));
+    private byte[] locked(UUID connection, Held held) {
+        return vault.lock(connection, json.writeValueAsString(held));
     }
 
     /** A token for any account, by the organisation's key: a PEM file's or a JWK's text. Kept in memory alone. */
@@ -244,9 +250,10 @@ class AccessTokens {
         }
     }
 
+    /** What the server's metadata names is no better known than the server: every address is asked about before it is used. */
     private HTTPRequest over(HTTPRequest request, Server server) {
-        Trust believed = server.authority().isEmpty() ? trust : trust.and(server.authority());
-        request.setSSLSocketFactory(believed.sockets());
+        reach.check(request.getURI());
+        request.setSSLSocketFactory(reach.trust(server).sockets());
         request.setConnectTimeout(PATIENCE_MILLIS);
         request.setReadTimeout(PATIENCE_MILLIS);
         request.setFollowRedirects(false);

@@ -64,11 +64,8 @@ class CalendarPass {
     }
 
     private CalendarWindow window(Connection connection) {
-        int ahead = connections
-                .looking(connection.id())
-                .flatMap(l -> l.policy() == null ? java.util.Optional.empty() : policies.find(l.policy()))
-                .map(k -> k.policy().scope().aheadDays())
-                .orElse(0);
+        int ahead =
+                policies.of(connection.person()).map(p -> p.scope().aheadDays()).orElse(0);
         Instant until = clock.instant()
                 .atOffset(ZoneOffset.UTC)
                 .toLocalDate()

@@ -28,15 +28,22 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Connects people, one or all at once, and disconnects them; who agreed to what stands in the journal. */
 @Component
 class Connecting {
+    /** What is not looked at until somebody does something about it. */
+    private static final Set<String> AT_REST = Set.of("refused", "disconnected", "paused", "waiting-for-consent");
+
+    private static final String NOT_THEIRS =
+            "this account is none of the person’s known addresses; an administrator can accept it";
     private final Connections connections;
     private final People people;
     private final Roster roster;
@@ -47,6 +54,7 @@ class Connecting {
     private final AccessTokens tokens;
     private final Looks looks;
     private final Journal journal;
+    private final TransactionTemplate transactions;
     private final Clock clock;
 
     Connecting(
@@ -60,6 +68,7 @@ class Connecting {
             AccessTokens tokens,
             Looks looks,
             Journal journal,
+            TransactionTemplate transactions,
             Clock clock) {
         this.connections = connections;
         this.people = people;
@@ -71,6 +80,7 @@ class Connecting {
         this.tokens = tokens;
         this.looks = looks;
         this.journal = journal;
+        this.transactions = transactions;
         this.clock = clock;
     }
 
@@ -84,20 +94,14 @@ class Connecting {
             throw Refusal.of(
                     HttpStatus.FORBIDDEN, "You can connect yourself alone", "Ask an administrator for others.");
         }
-        boolean known = Arrays.asList(person.addresses())
-                .contains(EmailAddress.parse(wanted.account())
-                        .map(EmailAddress::toString)
-                        .orElse(""));
         boolean accepted = Boolean.TRUE.equals(wanted.accepted()) && me.role() == Role.ADMINISTRATOR;
-        String state =
-                known || accepted ? server.signIn().equals("oauth") ? "waiting-for-consent" : "connecting" : "refused";
+        String state = accepted || isTheirs(wanted.account(), person) ? first(server) : "refused";
         UUID id = UUID.randomUUID();
         String password = wanted.password();
         byte[] secret = server.signIn().equals("password") && password != null ? vault.lock(id, password) : null;
         add(id, person.id(), server, wanted.account(), secret, state, me.login());
         if (state.equals("refused")) {
-            connections.state(
-                    id, state, "this account is none of the person’s known addresses; an administrator can accept it");
+            connections.state(id, state, NOT_THEIRS);
         } else if (state.equals("connecting")) {
             looks.begin(id);
         }
@@ -140,10 +144,7 @@ class Connecting {
     }
 
     private Instant since(UUID person, Instant now) {
-        int back = roster.one(person)
-                .flatMap(p -> p.policy() == null ? Optional.empty() : policies.find(p.policy()))
-                .map(k -> k.policy().scope().backDays())
-                .orElse(0);
+        int back = policies.of(person).map(p -> p.scope().backDays()).orElse(0);
         return now.atOffset(ZoneOffset.UTC)
                 .toLocalDate()
                 .minusDays(back)
@@ -193,15 +194,93 @@ class Connecting {
                 .or(() -> Arrays.stream(person.addresses()).findFirst());
     }
 
+    private static String first(Server server) {
+        return server.signIn().equals("oauth") ? "waiting-for-consent" : "connecting";
+    }
+
+    private static boolean isTheirs(String account, People.Person person) {
+        return Arrays.asList(person.addresses())
+                .contains(
+                        EmailAddress.parse(account).map(EmailAddress::toString).orElse(""));
+    }
+
     @Transactional
     void renew(Connection connection, String password, SignedIn me) {
+        mayGoOn(connection, me);
+        if (!serverOf(connection).signIn().equals("password")) {
+            throw Refusal.bad("This server takes no password of a person", "Sign in the way that the server asks for.");
+        }
         connections.renew(connection.id(), vault.lock(connection.id(), password));
         journal.add(me.login(), "signed in again", thing(connection), connection.state(), "connecting");
         looks.now(connection.id());
     }
 
+    /**
+     * Whether a new sign-in may open it. An account that is none of the person's is for an administrator to accept, however often it
+     * is connected, ended and connected again.
+     */
+    void mayGoOn(Connection connection, SignedIn me) {
+        if (connection.state().equals("refused")) {
+            throw Refusal.of(HttpStatus.CONFLICT, "The connection is refused", connection.detail());
+        }
+        boolean ended = connection.state().equals("disconnected") && me.role() != Role.ADMINISTRATOR;
+        if (ended
+                && !people.one(connection.person())
+                        .map(p -> isTheirs(connection.account(), p))
+                        .orElse(false)) {
+            throw Refusal.of(HttpStatus.FORBIDDEN, "This account is none of your addresses", NOT_THEIRS);
+        }
+    }
+
+    private Server serverOf(Connection connection) {
+        return connections.server(connection.server()).orElseThrow(() -> Refusal.notFound("server"));
+    }
+
     @Transactional
-    void state(Connection connection, String state, String what, SignedIn me) {
+    void pause(Connection connection, SignedIn me) {
+        if (AT_REST.contains(connection.state())) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "There is nothing to pause",
+                    "The connection is " + connection.state().replace('-', ' ') + ": nothing is looked at.");
+        }
+        state(connection, "paused", "paused", me);
+    }
+
+    /** Goes on after a pause; or after its end, where the organisation signs in for everybody. */
+    @Transactional
+    void resume(Connection connection, SignedIn me) {
+        mayGoOn(connection, me);
+        boolean again = connection.state().equals("disconnected")
+                && serverOf(connection).isForAll();
+        if (!again && !connection.state().equals("paused")) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "Only a paused connection can be resumed",
+                    "This one is " + connection.state().replace('-', ' ')
+                            + "; where a sign-in is missing, sign in first.");
+        }
+        state(connection, "connecting", "resumed", me);
+        looks.now(connection.id());
+    }
+
+    /** An administrator takes an account that is none of the person's known addresses. */
+    @Transactional
+    void accept(Connection connection, SignedIn me) {
+        if (!connection.state().equals("refused")) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "There is nothing to accept",
+                    "The connection is " + connection.state().replace('-', ' ') + ".");
+        }
+        String state = first(serverOf(connection));
+        state(connection, state, "accepted", me);
+        if (state.equals("connecting")) {
+            looks.now(connection.id());
+        }
+    }
+
+    private void state(Connection connection, String state, String what, SignedIn me) {
         connections.state(connection.id(), state, "");
         journal.add(me.login(), what, thing(connection), connection.state(), state);
     }
@@ -246,7 +325,6 @@ class Connecting {
     }
 
     /** @return {@code given}, {@code refused}, {@code late} or {@code failed}: what the console tells the person */
-    @Transactional
     String consented(String state, String code) {
         Optional<Consent> consent = connections.takeConsent(state);
         Optional<Connection> connection = consent.flatMap(c -> connections.connection(c.connection()));
@@ -254,6 +332,7 @@ class Connecting {
         if (consent.isEmpty()
                 || connection.isEmpty()
                 || server.isEmpty()
+                || connection.get().state().equals("refused")
                 || clock.instant().isAfter(consent.get().expiresAt())) {
             return "late";
         }
@@ -263,13 +342,16 @@ class Connecting {
             return "refused";
         }
         try {
-            tokens.consented(server.get(), c, consent.get(), code);
+            // no transaction is held open while the other side thinks
+            byte[] secret = tokens.consented(server.get(), c, consent.get(), code);
+            transactions.executeWithoutResult(t -> {
+                connections.renew(c.id(), secret);
+                connections.agreed(c.id(), c.account(), clock.instant());
+                journal.add(c.account(), "consented to", thing(c), c.state(), "connecting");
+            });
         } catch (SourceTrouble trouble) {
             return "failed";
         }
-        connections.state(c.id(), "connecting", "");
-        connections.agreed(c.id(), c.account(), clock.instant());
-        journal.add(c.account(), "consented to", thing(c), c.state(), "connecting");
         looks.now(c.id());
         return "given";
     }

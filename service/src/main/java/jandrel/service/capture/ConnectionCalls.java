@@ -1,5 +1,6 @@
 package jandrel.service.capture;
 
+import jakarta.servlet.http.HttpServletResponse;
 import jandrel.api.Connections.ChosenSources;
 import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Connections.ConsentPage;
@@ -11,6 +12,7 @@ import jandrel.api.Connections.SourceInfo;
 import jandrel.core.decide.Verdict;
 import jandrel.core.visibility.Role;
 import jandrel.service.Refusal;
+import jandrel.service.Settings;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
@@ -20,14 +22,18 @@ import jandrel.store.Connections.Listed;
 import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
 import java.net.URI;
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseCookie;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.CookieValue;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -41,16 +47,20 @@ import org.springframework.web.bind.annotation.RestController;
 /** Whose sources are read where. */
 @RestController
 class ConnectionCalls {
+    private static final String ASKED = "jandrel_consent";
     private final Connections connections;
     private final Connecting connecting;
     private final AccessTokens tokens;
     private final Looks looks;
+    private final Settings settings;
 
-    ConnectionCalls(Connections connections, Connecting connecting, AccessTokens tokens, Looks looks) {
+    ConnectionCalls(
+            Connections connections, Connecting connecting, AccessTokens tokens, Looks looks, Settings settings) {
         this.connections = connections;
         this.connecting = connecting;
         this.tokens = tokens;
         this.looks = looks;
+        this.settings = settings;
     }
 
     @PostMapping("/api/connections")
@@ -102,28 +112,21 @@ class ConnectionCalls {
 
     @PostMapping("/api/connections/{id}/pause")
     ConnectionInfo pause(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        connecting.state(mayChange(id, me), "paused", "paused", me);
+        connecting.pause(mayChange(id, me), me);
         return one(id, me);
     }
 
     /** Goes on; what came in meanwhile is caught up with. */
     @PostMapping("/api/connections/{id}/resume")
     ConnectionInfo resume(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        Connection connection = mayChange(id, me);
-        if (connection.state().equals("waiting-for-consent")) {
-            throw Refusal.of(HttpStatus.CONFLICT, "Nobody has consented yet", "Sign in at the provider first.");
-        }
-        connecting.state(connection, "connecting", "resumed", me);
-        looks.now(id);
+        connecting.resume(mayChange(id, me), me);
         return one(id, me);
     }
 
     /** An administrator takes an account that is none of the person's known addresses. */
     @PostMapping("/api/connections/{id}/accept")
     ConnectionInfo accept(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        Connection connection = mayChange(id, me);
-        connecting.state(connection, "connecting", "accepted", me);
-        looks.now(id);
+        connecting.accept(mayChange(id, me), me);
         return one(id, me);
     }
 
@@ -155,16 +158,20 @@ class ConnectionCalls {
         return one(id, me);
     }
 
-    /** Begins a consent: the answer says where the person's browser goes. */
+    /** Begins a consent: the answer says where the person's browser goes, and marks that browser as the one that asked. */
     @PostMapping("/api/connections/{id}/consent")
-    ConsentPage consent(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+    ConsentPage consent(
+            @PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me, HttpServletResponse response) {
         Connection connection = mayChange(id, me);
+        connecting.mayGoOn(connection, me);
         Server server = connections.server(connection.server()).orElseThrow(() -> Refusal.notFound("server"));
         if (!server.signIn().equals("oauth")) {
             throw Refusal.bad("This server does not ask for consent", "Give a password instead.");
         }
         try {
-            return new ConsentPage(tokens.consentPage(server, connection).toString());
+            AccessTokens.Page page = tokens.consentPage(server, connection);
+            response.addHeader(HttpHeaders.SET_COOKIE, asked(page.state(), page.lasts()));
+            return new ConsentPage(page.address().toString());
         } catch (SourceTrouble trouble) {
             throw Refusal.of(
                     HttpStatus.BAD_GATEWAY, "The consent cannot be asked for", String.valueOf(trouble.getMessage()));
@@ -175,11 +182,25 @@ class ConnectionCalls {
     @GetMapping("/api/consent")
     ResponseEntity<Void> consented(
             @RequestParam(name = "state", defaultValue = "") String state,
-            @RequestParam(name = "code", defaultValue = "") String code) {
-        String outcome = connecting.consented(state, code);
+            @RequestParam(name = "code", defaultValue = "") String code,
+            @CookieValue(name = ASKED, defaultValue = "") String asked) {
+        // an answer that another browser asked for would connect somebody else's account here
+        String outcome = !state.isEmpty() && state.equals(asked) ? connecting.consented(state, code) : "late";
         return ResponseEntity.status(HttpStatus.SEE_OTHER)
                 .location(URI.create("/connections?consent=" + outcome))
+                .header(HttpHeaders.SET_COOKIE, asked("", Duration.ZERO))
                 .build();
+    }
+
+    private String asked(String state, Duration lasts) {
+        return ResponseCookie.from(ASKED, state)
+                .httpOnly(true)
+                .secure(settings.publicUrl().startsWith("https:"))
+                .sameSite("Lax")
+                .path("/api/consent")
+                .maxAge(lasts)
+                .build()
+                .toString();
     }
 
     private Connection mayChange(UUID id, SignedIn me) {

@@ -32,7 +32,9 @@ class LookTask {
                             .ifPresentOrElse(
                                     c -> {
                                         Instant now = clock.instant();
-                                        Instant usual = rhythm(id, connections, policies)
+                                        Instant usual = policies.of(c.person())
+                                                .map(Policy::rhythm)
+                                                .orElse(Rhythm.SAFE)
                                                 .next(now.atZone(ZoneOffset.UTC), settings.lookEvery())
                                                 .toInstant();
                                         Instant due =
@@ -42,14 +44,5 @@ class LookTask {
                                     },
                                     operations::stop);
                 });
-    }
-
-    private static Rhythm rhythm(UUID connection, Connections connections, Policies policies) {
-        return connections
-                .looking(connection)
-                .flatMap(l -> l.policy() == null ? java.util.Optional.empty() : policies.find(l.policy()))
-                .map(Policies.Kept::policy)
-                .map(Policy::rhythm)
-                .orElse(Rhythm.SAFE);
     }
 }

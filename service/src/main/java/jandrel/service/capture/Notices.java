@@ -7,11 +7,9 @@ import jakarta.mail.Transport;
 import jakarta.mail.internet.InternetAddress;
 import jakarta.mail.internet.MimeMessage;
 import jandrel.service.Settings;
-import jandrel.sources.Trust;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Looking;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Date;
 import java.util.Optional;
@@ -26,15 +24,14 @@ class Notices {
     private static final Logger LOG = LoggerFactory.getLogger(Notices.class);
     private final Connections connections;
     private final Settings settings;
-    private final Trust trust;
+    private final Reach reach;
     private final Clock clock;
 
-    Notices(Connections connections, Settings settings, Clock clock) {
+    Notices(Connections connections, Settings settings, Reach reach, Clock clock) {
         this.connections = connections;
         this.settings = settings;
+        this.reach = reach;
         this.clock = clock;
-        String own = settings.trustedCertificates();
-        this.trust = Trust.with(own.isEmpty() ? null : Path.of(own));
     }
 
     /** Once for each time that it stops capturing, whichever node notices. */
@@ -68,7 +65,7 @@ class Notices {
         p.put("mail.smtp.starttls.enable", "true");
         p.put("mail.smtp.starttls.required", String.valueOf(smtp.tls()));
         p.put("mail.smtp.ssl.checkserveridentity", "true");
-        p.put("mail.smtp.ssl.socketFactory", trust.sockets());
+        p.put("mail.smtp.ssl.socketFactory", reach.trust().sockets());
         p.put("mail.smtp.auth", String.valueOf(!smtp.user().isEmpty()));
         try {
             MimeMessage message = new MimeMessage(Session.getInstance(p));

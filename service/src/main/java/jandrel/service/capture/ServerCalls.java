@@ -11,18 +11,15 @@ import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.service.Refusal;
-import jandrel.service.Settings;
 import jandrel.service.Vault;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.Account;
 import jandrel.sources.Check;
 import jandrel.sources.Discovery;
 import jandrel.sources.SourceTrouble;
-import jandrel.sources.Trust;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Server;
 import jandrel.store.Journal;
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -45,17 +42,15 @@ class ServerCalls {
     private static final Set<String> SIGN_INS =
             Set.of("password", "oauth", "organisation-password", "organisation-key");
     private final Connections connections;
-    private final Servers servers;
+    private final Reach reach;
     private final Vault vault;
     private final Journal journal;
-    private final Settings settings;
 
-    ServerCalls(Connections connections, Servers servers, Vault vault, Journal journal, Settings settings) {
+    ServerCalls(Connections connections, Reach reach, Vault vault, Journal journal) {
         this.connections = connections;
-        this.servers = servers;
+        this.reach = reach;
         this.vault = vault;
         this.journal = journal;
-        this.settings = settings;
     }
 
     @GetMapping("/api/servers")
@@ -83,7 +78,7 @@ class ServerCalls {
     public ServerInfo add(@RequestBody NewServer wanted, @AuthenticationPrincipal SignedIn me) {
         Server server = server(wanted);
         try {
-            servers.inward().check(server.host());
+            reach.inward().check(server.host());
         } catch (SourceTrouble refused) {
             if (refused.kind() == SourceTrouble.Kind.REFUSED) {
                 throw Refusal.of(
@@ -142,13 +137,10 @@ class ServerCalls {
             throw Refusal.bad("The organisation’s sign-in is missing", "Give the login of the master account.");
         }
         String authority = text(wanted.authority(), "");
-        if (!authority.isEmpty()) {
-            try {
-                Trust.with(null).and(authority);
-            } catch (IllegalArgumentException unreadable) {
-                throw Refusal.bad(
-                        "The authority is no certificate", "Paste it in PEM form, BEGIN and END lines and all.");
-            }
+        try {
+            reach.trust().andIfAny(authority);
+        } catch (IllegalArgumentException unreadable) {
+            throw Refusal.bad("The authority is no certificate", "Paste it in PEM form, BEGIN and END lines and all.");
         }
         UUID id = UUID.randomUUID();
         String secret = text(wanted.secret(), "");
@@ -184,8 +176,7 @@ class ServerCalls {
                         ? Account.asMaster(account, server.grantLogin(), secret)
                         : new Account(account, secret);
         List<CheckedStep> steps =
-                Check.of(server.kind(), Servers.endpoint(server), tried, servers.trust(server), servers.inward())
-                        .stream()
+                Check.of(server.kind(), Servers.endpoint(server), tried, reach.trust(server), reach.inward()).stream()
                         .map(s -> new CheckedStep(s.name(), s.passed(), s.says()))
                         .toList();
         return new CheckOutcome(steps.stream().allMatch(CheckedStep::passed), steps);
@@ -199,9 +190,7 @@ class ServerCalls {
                 .or(() -> DomainName.parse(address).map(DomainName::toString))
                 .orElseThrow(
                         () -> Refusal.bad("“" + address + "” is neither an address nor a domain", "Give one of them."));
-        String own = settings.trustedCertificates();
-        Trust trust = Trust.with(own.isEmpty() ? null : Path.of(own));
-        return new Discovery(Discovery.dns(), Discovery.https(trust, servers.inward()))
+        return new Discovery(Discovery.dns(), Discovery.https(reach.trust(), reach.inward()))
                 .of(domain).stream()
                         .map(f -> new FoundServer(f.kind(), f.host(), f.port(), f.path(), f.how()))
                         .toList();

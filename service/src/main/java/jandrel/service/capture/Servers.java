@@ -1,50 +1,28 @@
 package jandrel.service.capture;
 
-import jandrel.service.Settings;
 import jandrel.service.Vault;
 import jandrel.sources.Account;
 import jandrel.sources.CalDavServer;
 import jandrel.sources.CalendarServer;
 import jandrel.sources.Endpoint;
 import jandrel.sources.ImapMailbox;
-import jandrel.sources.Inward;
 import jandrel.sources.Mailbox;
 import jandrel.sources.SourceTrouble;
-import jandrel.sources.Trust;
-import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
-import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** Opens a connection's account, by whichever way of signing in its server has. Every way first asks whether it may go there. */
 @Component
 class Servers {
-    private final Connections connections;
     private final Vault vault;
     private final AccessTokens tokens;
-    private final Settings settings;
-    private final Trust trust;
+    private final Reach reach;
 
-    Servers(Connections connections, Vault vault, AccessTokens tokens, Settings settings) {
-        this.connections = connections;
+    Servers(Vault vault, AccessTokens tokens, Reach reach) {
         this.vault = vault;
         this.tokens = tokens;
-        this.settings = settings;
-        String own = settings.trustedCertificates();
-        this.trust = Trust.with(own.isEmpty() ? null : Path.of(own));
-    }
-
-    Inward inward() {
-        List<String> allowed = new ArrayList<>(settings.allowedHosts());
-        allowed.addAll(connections.allowedHosts());
-        return new Inward(allowed);
-    }
-
-    Trust trust(Server server) {
-        return server.authority().isEmpty() ? trust : trust.and(server.authority());
+        this.reach = reach;
     }
 
     static Endpoint endpoint(Server server) {
@@ -52,13 +30,13 @@ class Servers {
     }
 
     Mailbox mailbox(Connection connection, Server server) {
-        inward().check(server.host());
-        return ImapMailbox.open(endpoint(server), account(connection, server), trust(server));
+        reach.inward().check(server.host());
+        return ImapMailbox.open(endpoint(server), account(connection, server), reach.trust(server));
     }
 
     CalendarServer calendars(Connection connection, Server server) {
-        inward().check(server.host());
-        return CalDavServer.open(endpoint(server), account(connection, server), trust(server));
+        reach.inward().check(server.host());
+        return CalDavServer.open(endpoint(server), account(connection, server), reach.trust(server));
     }
 
     private Account account(Connection connection, Server server) {

@@ -167,7 +167,7 @@ class ScimCalls {
     @PatchMapping("/Users/{id}")
     Map<String, Object> patchUser(
             @PathVariable("id") UUID id, @RequestBody JsonNode patch, @AuthenticationPrincipal SignedIn me) {
-        ScimPeople.User user = ScimPeople.User.of(known(id), changes.isActive(id));
+        ScimPeople.User user = changes.user(known(id));
         for (JsonNode operation : patch.path("Operations")) {
             user = patched(user, operation);
         }
@@ -207,7 +207,7 @@ class ScimCalls {
 
     @DeleteMapping("/Users/{id}")
     ResponseEntity<Void> removeUser(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        changes.put(ScimPeople.User.of(known(id), true).active(false), me.login());
+        changes.put(changes.user(known(id)).active(false), me.login());
         return ResponseEntity.noContent().build();
     }
 
@@ -260,10 +260,7 @@ class ScimCalls {
             switch (what) {
                 case "add" -> changes.join(group.name(), named, me.login());
                 case "remove" -> changes.leave(group.name(), named, me.login());
-                case "replace" -> {
-                    changes.leave(group.name(), changes.members(group.name()), me.login());
-                    changes.join(group.name(), named, me.login());
-                }
+                case "replace" -> changes.become(group.name(), named, me.login());
                 default -> throw new Refused(HttpStatus.BAD_REQUEST, "invalidSyntax", "There is no such operation.");
             }
         }
@@ -300,10 +297,7 @@ class ScimCalls {
     }
 
     private People.Person known(UUID id) {
-        return people.all().stream()
-                .filter(p -> p.id().equals(id))
-                .findFirst()
-                .orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "", "There is no such person."));
+        return people.one(id).orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "", "There is no such person."));
     }
 
     private People.Person byKey(String key) {
@@ -360,7 +354,7 @@ class ScimCalls {
         user.put("userName", p.key());
         user.put("displayName", p.name());
         user.put("userType", p.role());
-        user.put("active", changes.isActive(p.id()));
+        user.put("active", changes.isActive(p));
         List<Map<String, Object>> emails = new ArrayList<>();
         for (String address : p.addresses()) {
             emails.add(Map.of("value", address, "primary", emails.isEmpty()));

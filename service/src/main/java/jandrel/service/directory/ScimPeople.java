@@ -12,7 +12,9 @@ import jandrel.store.Teams;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -33,7 +35,7 @@ class ScimPeople {
 
     /** @param active whether the person is still with us; else their cover ends today */
     record User(String key, String name, List<EmailAddress> addresses, String team, String role, boolean active) {
-        static User of(People.Person p, boolean active) {
+        private static User of(People.Person p, boolean active) {
             return new User(
                     p.key(),
                     p.name(),
@@ -80,17 +82,29 @@ class ScimPeople {
         return LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
     }
 
-    boolean isActive(UUID person) {
-        return roster.one(person)
-                .map(p -> p.coverUntil() == null || p.coverUntil().isAfter(today()))
-                .orElse(false);
+    boolean isActive(People.Person person) {
+        return person.coverUntil() == null || person.coverUntil().isAfter(today());
+    }
+
+    User user(People.Person person) {
+        return User.of(person, isActive(person));
     }
 
     @Transactional
     public void put(User user, String by) {
+        put(List.of(user), by);
+    }
+
+    private void put(List<User> users, String by) {
+        if (users.isEmpty()) {
+            return;
+        }
+        List<PersonRow> rows = new ArrayList<>();
+        for (User u : users) {
+            rows.add(new PersonRow(rows.size() + 1, u.key(), u.name(), u.addresses(), u.team(), u.role()));
+        }
         try {
-            directory.people(
-                    List.of(new PersonRow(1, user.key(), user.name(), user.addresses(), user.team(), user.role())));
+            directory.people(rows);
         } catch (Misfit misfit) {
             throw new ScimCalls.Refused(
                     HttpStatus.CONFLICT,
@@ -99,16 +113,19 @@ class ScimPeople {
                             ? "It does not fit the directory."
                             : misfit.problems().get(0).reason());
         }
-        People.Person person = people.find(user.key()).orElseThrow();
-        journal.add(
-                by,
-                "was told of",
-                new Thing("person", person.id().toString(), person.name()),
-                null,
-                Map.of("team", user.team(), "role", user.role(), "active", user.active()));
-        if (user.active() != isActive(person.id())) {
-            roster.coverUntil(person.id(), user.active() ? null : today(), by);
+        List<Journal.Change> told = new ArrayList<>();
+        for (User user : users) {
+            People.Person person = people.find(user.key()).orElseThrow();
+            told.add(new Journal.Change(
+                    "was told of",
+                    new Thing("person", person.id().toString(), person.name()),
+                    null,
+                    Map.of("team", user.team(), "role", user.role(), "active", user.active())));
+            if (user.active() != isActive(person)) {
+                roster.coverUntil(person.id(), user.active() ? null : today(), by);
+            }
         }
+        journal.add(by, told);
     }
 
     /** The teams that people are in, and those that were made without anybody in them. */
@@ -144,16 +161,30 @@ class ScimPeople {
     }
 
     @Transactional
-    public void join(String team, List<UUID> who, String by) {
-        people.all().stream()
-                .filter(p -> who.contains(p.id()) && !p.team().equals(team))
-                .forEach(p -> put(User.of(p, isActive(p.id())).in(team), by));
+    public void join(String team, Collection<UUID> who, String by) {
+        put(
+                people.all().stream()
+                        .filter(p -> who.contains(p.id()) && !p.team().equals(team))
+                        .map(p -> user(p).in(team))
+                        .toList(),
+                by);
     }
 
     @Transactional
-    public void leave(String team, List<UUID> who, String by) {
-        people.all().stream()
-                .filter(p -> who.contains(p.id()) && p.team().equals(team))
-                .forEach(p -> put(User.of(p, isActive(p.id())).in(""), by));
+    public void leave(String team, Collection<UUID> who, String by) {
+        put(
+                people.all().stream()
+                        .filter(p -> who.contains(p.id()) && p.team().equals(team))
+                        .map(p -> user(p).in(""))
+                        .toList(),
+                by);
+    }
+
+    /** Those who stay are not told of twice: nobody is without a team, and so without a policy, for a moment. */
+    @Transactional
+    public void become(String team, List<UUID> who, String by) {
+        List<UUID> gone = members(team).stream().filter(m -> !who.contains(m)).toList();
+        leave(team, gone, by);
+        join(team, who, by);
     }
 }

@@ -57,7 +57,6 @@ class Tokens {
                     "Check both; capitals in the password count.");
         }
         signIns.succeeded(found.get().id());
-        signIns.removeExpired(now);
         byte[] secret = new byte[32];
         random.nextBytes(secret);
         String token = Base64.getUrlEncoder().withoutPadding().encodeToString(secret);

@@ -3,6 +3,7 @@ package jandrel.service.policy;
 import jandrel.api.Policies.FilePolicy;
 import jandrel.api.Policies.PoliciesFile;
 import jandrel.api.Rehearsals.Change;
+import jandrel.api.Rehearsals.Report;
 import jandrel.core.address.DomainName;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.policy.Policy;
@@ -11,6 +12,9 @@ import jandrel.service.Refusal;
 import jandrel.store.Company;
 import jandrel.store.Exclusions;
 import jandrel.store.Policies;
+import jandrel.store.Rehearsals;
+import jandrel.store.Rehearsals.Row;
+import jandrel.store.Rehearsing;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -19,8 +23,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
 
 /** A change of the rules as the API writes it: as a draft to be rehearsed, and as what is then done, exactly the same. */
 @Component
@@ -29,12 +35,25 @@ class Changes {
     private final Exclusions exclusions;
     private final Company company;
     private final ExclusionText text;
+    private final Rehearsals rehearsals;
+    private final Rehearsing rehearsing;
+    private final JsonMapper json;
 
-    Changes(Policies policies, Exclusions exclusions, Company company, ExclusionText text) {
+    Changes(
+            Policies policies,
+            Exclusions exclusions,
+            Company company,
+            ExclusionText text,
+            Rehearsals rehearsals,
+            Rehearsing rehearsing,
+            JsonMapper json) {
         this.policies = policies;
         this.exclusions = exclusions;
         this.company = company;
         this.text = text;
+        this.rehearsals = rehearsals;
+        this.rehearsing = rehearsing;
+        this.json = json;
     }
 
     Draft draft(Change change) {
@@ -188,6 +207,29 @@ class Changes {
             });
         }
         return notes;
+    }
+
+    /** Makes a rehearsed change, if the rules are still those that it was rehearsed under. Its examples are let go of. */
+    @Transactional
+    void apply(Row rehearsal, String by) {
+        if (!rehearsing.stillAt(rehearsal.generation())) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "The rules have changed since this was rehearsed",
+                    "Rehearse it once more: the numbers may be others now.");
+        }
+        Change back = make(json.readValue(rehearsal.change(), Change.class), by);
+        Report report = json.readValue(Objects.requireNonNull(rehearsal.report()), Report.class);
+        rehearsals.applied(
+                rehearsal.id(),
+                json.writeValueAsString(report.withoutExamples()),
+                back == null ? null : json.writeValueAsString(back));
+    }
+
+    @Transactional
+    void takeBack(Row rehearsal, String by) {
+        make(json.readValue(Objects.requireNonNull(rehearsal.undo()), Change.class), by);
+        rehearsals.undone(rehearsal.id());
     }
 
     /**

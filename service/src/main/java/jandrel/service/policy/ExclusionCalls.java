@@ -117,9 +117,12 @@ class ExclusionCalls {
     @DeleteMapping("/api/exclusions/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void remove(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        UUID person = exclusions.find(id).map(e -> e.limits().person()).orElse(null);
-        boolean may = exclusions.find(id).isPresent()
-                && (person == null ? me.role() == Role.ADMINISTRATOR : person.equals(me.person()));
+        boolean may = exclusions
+                .find(id)
+                .filter(e -> e.limits().person() == null
+                        ? me.role() == Role.ADMINISTRATOR
+                        : e.limits().person().equals(me.person()))
+                .isPresent();
         if (!may || exclusions.remove(id, me.login()).isEmpty()) {
             throw Refusal.notFound("exclusion");
         }

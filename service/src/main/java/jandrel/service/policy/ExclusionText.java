@@ -40,11 +40,10 @@ class ExclusionText {
     }
 
     List<CheckedLine> checked(NewExclusions wanted) {
-        Set<String> known = exclusions.all().stream()
-                .filter(e -> e.person() == null && Objects.equals(e.policy(), wanted.policy()))
-                .map(e -> e.kind() + " " + e.key())
-                .collect(Collectors.toSet());
-        return lines(wanted).stream()
+        List<Line> lines = lines(wanted);
+        Set<String> known =
+                exclusions.known(lines.stream().map(Line::what).collect(Collectors.toSet()), wanted.policy());
+        return lines.stream()
                 .map(l -> new CheckedLine(
                         l.line(),
                         l.text(),

@@ -15,10 +15,8 @@ import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Policies;
 import jandrel.store.Policies.Kept;
-import jandrel.store.Roster;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -39,24 +37,19 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class PolicyCalls {
     private final Policies policies;
-    private final Roster roster;
     private final Changes changes;
     private final Nudges nudges;
 
-    PolicyCalls(Policies policies, Roster roster, Changes changes, Nudges nudges) {
+    PolicyCalls(Policies policies, Changes changes, Nudges nudges) {
         this.changes = changes;
         this.policies = policies;
-        this.roster = roster;
         this.nudges = nudges;
     }
 
     /** In their order; the archived ones last. */
     @GetMapping("/api/policies")
     List<PolicyInfo> all() {
-        Map<UUID, Long> people = new HashMap<>();
-        roster.all().stream()
-                .filter(Roster.Listed::covered)
-                .forEach(p -> people.merge(java.util.Objects.requireNonNull(p.policy()), 1L, Long::sum));
+        Map<UUID, Long> people = policies.covered();
         return policies.all().stream()
                 .map(k -> shown(k, people.getOrDefault(k.policy().id(), 0L)))
                 .toList();
@@ -70,6 +63,7 @@ class PolicyCalls {
                 PolicyWords.rules(p),
                 k.enabled(),
                 k.archived(),
+                p.audience().words(),
                 Differences.sentences(p, ZoneOffset.UTC),
                 List.copyOf(p.notActiveYet()),
                 people,
@@ -79,7 +73,7 @@ class PolicyCalls {
 
     @GetMapping("/api/policies/{id}")
     PolicyInfo one(@PathVariable("id") UUID id) {
-        return all().stream().filter(p -> p.id().equals(id)).findFirst().orElseThrow(() -> Refusal.notFound("policy"));
+        return shown(known(id), policies.covered().getOrDefault(id, 0L));
     }
 
     /** A new one stands before all others and is switched off. */

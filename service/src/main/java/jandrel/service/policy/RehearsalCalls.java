@@ -4,15 +4,17 @@ import jandrel.api.Rehearsals.Background;
 import jandrel.api.Rehearsals.Change;
 import jandrel.api.Rehearsals.RehearsalInfo;
 import jandrel.api.Rehearsals.Report;
+import jandrel.core.rehearse.Draft;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Positions;
 import jandrel.store.Reconsidering;
-import jandrel.store.RehearsalMapper;
-import jandrel.store.RehearsalMapper.Row;
+import jandrel.store.Rehearsals;
+import jandrel.store.Rehearsals.Row;
+import jandrel.store.Rehearsing;
+import java.util.List;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -24,10 +26,11 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Rehearsals: asked for, followed, stopped; and then applied, paused and undone. */
+/** Rehearsals: asked for, followed, stopped, applied and undone, by whoever asked and nobody else. */
 @RestController
 class RehearsalCalls {
-    private final RehearsalMapper rehearsals;
+    private final Rehearsals rehearsals;
+    private final Rehearsing rehearsing;
     private final Rehearser rehearser;
     private final Changes changes;
     private final Reconsidering reconsidering;
@@ -36,7 +39,8 @@ class RehearsalCalls {
     private final JsonMapper json;
 
     RehearsalCalls(
-            RehearsalMapper rehearsals,
+            Rehearsals rehearsals,
+            Rehearsing rehearsing,
             Rehearser rehearser,
             Changes changes,
             Reconsidering reconsidering,
@@ -44,6 +48,7 @@ class RehearsalCalls {
             Nudges nudges,
             JsonMapper json) {
         this.rehearsals = rehearsals;
+        this.rehearsing = rehearsing;
         this.rehearser = rehearser;
         this.changes = changes;
         this.reconsidering = reconsidering;
@@ -56,71 +61,61 @@ class RehearsalCalls {
     @ResponseStatus(HttpStatus.ACCEPTED)
     RehearsalInfo ask(@RequestBody Change change, @AuthenticationPrincipal SignedIn me) {
         UUID id = UUID.randomUUID();
-        var draft = changes.draft(change);
-        var notes = changes.notes(change);
-        rehearsals.ask(id, me.login(), json.writeValueAsString(change));
+        // read before anything of the rules is: what changes after this makes the rehearsal an old one
+        long generation = rehearsing.generation();
+        Draft draft = changes.draft(change);
+        List<String> notes = changes.notes(change);
+        rehearsals.ask(id, me.login(), json.writeValueAsString(change), generation);
         rehearser.begin(id, draft, notes, me.viewer());
-        return one(id);
+        return one(id, me);
     }
 
     @GetMapping("/api/rehearsals/{id}")
-    RehearsalInfo one(@PathVariable("id") UUID id) {
-        Row r = known(id);
+    RehearsalInfo one(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        Row r = known(id, me);
         Report report = r.report() == null ? null : json.readValue(r.report(), Report.class);
         return new RehearsalInfo(
-                r.id(), r.state(), r.done(), r.total(), report, r.detail(), r.generation() != rehearsals.generation());
+                r.id(), r.state(), r.done(), r.total(), report, r.detail(), r.generation() != rehearsing.generation());
     }
 
-    private Row known(UUID id) {
-        return rehearsals.find(id).orElseThrow(() -> Refusal.notFound("rehearsal"));
+    private Row known(UUID id, SignedIn me) {
+        return rehearsals.find(id, me.login()).orElseThrow(() -> Refusal.notFound("rehearsal"));
     }
 
     /** Stops it; what it has added up so far is kept. */
     @DeleteMapping("/api/rehearsals/{id}")
-    RehearsalInfo stop(@PathVariable("id") UUID id) {
-        known(id);
+    RehearsalInfo stop(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        known(id, me);
         rehearser.stop(id);
-        return one(id);
+        return one(id, me);
     }
 
     /** Makes the change that was rehearsed. What follows from it goes on in the background. */
     @PostMapping("/api/rehearsals/{id}/apply")
     RehearsalInfo apply(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        Row r = known(id);
+        Row r = known(id, me);
         if (!r.state().equals("done")) {
             throw Refusal.of(
                     HttpStatus.CONFLICT, "The rehearsal is " + r.state(), "Only one that is done can be applied.");
         }
-        if (r.generation() != rehearsals.generation()) {
-            throw Refusal.of(
-                    HttpStatus.CONFLICT,
-                    "The rules have changed since this was rehearsed",
-                    "Rehearse it once more: the numbers may be others now.");
-        }
-        Change back = changes.make(json.readValue(r.change(), Change.class), me.login());
-        rehearsals.applied(id, text(back));
+        changes.apply(r, me.login());
         nudges.rulesChanged();
-        return one(id);
-    }
-
-    private @Nullable String text(@Nullable Change back) {
-        return back == null ? null : json.writeValueAsString(back);
+        return one(id, me);
     }
 
     /** Takes back what was applied, as long as nobody has changed the same thing since. */
     @PostMapping("/api/rehearsals/{id}/undo")
     RehearsalInfo undo(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        Row r = known(id);
+        Row r = known(id, me);
         if (!r.state().equals("applied") || r.undo() == null) {
             throw Refusal.of(
                     HttpStatus.CONFLICT,
                     "This cannot be taken back in one step",
                     "It was not applied, or what it removed has to be added by hand.");
         }
-        changes.make(json.readValue(r.undo(), Change.class), me.login());
-        rehearsals.undone(id);
+        changes.takeBack(r, me.login());
         nudges.rulesChanged();
-        return one(id);
+        return one(id, me);
     }
 
     /** What the changes so far left to do. */

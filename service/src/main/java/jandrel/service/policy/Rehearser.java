@@ -16,7 +16,7 @@ import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.capture.Fetching;
 import jandrel.store.Names;
-import jandrel.store.RehearsalMapper;
+import jandrel.store.Rehearsals;
 import jandrel.store.Rehearsing;
 import java.util.List;
 import java.util.Locale;
@@ -43,7 +43,7 @@ class Rehearser implements DisposableBean {
     private static final Logger LOG = LoggerFactory.getLogger(Rehearser.class);
     private static final int MOST_TALLIES = 100;
     private final Rehearsing rehearsing;
-    private final RehearsalMapper rehearsals;
+    private final Rehearsals rehearsals;
     private final Fetching fetching;
     private final Names names;
     private final JsonMapper json;
@@ -57,7 +57,7 @@ class Rehearser implements DisposableBean {
 
     Rehearser(
             Rehearsing rehearsing,
-            RehearsalMapper rehearsals,
+            Rehearsals rehearsals,
             Fetching fetching,
             Names names,
             JsonMapper json,
@@ -101,6 +101,7 @@ class Rehearser implements DisposableBean {
     }
 
     private Report report(Effects effects, long fetched, List<String> notes, Viewer viewer) {
+        Map<UUID, String> people = names.people();
         return new Report(
                 effects.items(),
                 effects.decisions(),
@@ -110,10 +111,10 @@ class Rehearser implements DisposableBean {
                         effects.activities(Effect.VANISHES),
                         effects.activities(Effect.READERS),
                         effects.activities(Effect.LINKS)),
-                tallies(effects.byPerson(), names.people()::get),
+                tallies(effects.byPerson(), people::get),
                 tallies(effects.byAccount(), names.accounts()::get),
                 tallies(effects.byRule(), Rehearser::heading),
-                effects.examples().stream().map(t -> example(t, viewer)).toList(),
+                effects.examples().stream().map(t -> example(t, viewer, people)).toList(),
                 notes);
     }
 
@@ -145,7 +146,7 @@ class Rehearser implements DisposableBean {
     }
 
     /** Its trails name people, so they are for those who read the item in full as it is; all others get the outline. */
-    private Example example(Turn turn, Viewer viewer) {
+    private static Example example(Turn turn, Viewer viewer, Map<UUID, String> people) {
         Turn.Side side = turn.sides().stream()
                 .filter(s -> !s.before().equals(s.after()))
                 .findFirst()
@@ -158,7 +159,7 @@ class Rehearser implements DisposableBean {
                 turn.item(),
                 turn.kind(),
                 turn.at(),
-                names.people().getOrDefault(side.person(), ""),
+                people.getOrDefault(side.person(), ""),
                 turn.effects().stream()
                         .map(e -> e.name().toLowerCase(Locale.ROOT))
                         .sorted()

@@ -1,0 +1,61 @@
+package jandrel.bench;
+
+import jandrel.demo.Stand;
+import jandrel.store.ItemKeys;
+import jandrel.store.StoreConfiguration;
+import java.sql.SQLException;
+import java.util.Map;
+import org.springframework.boot.WebApplicationType;
+import org.springframework.boot.autoconfigure.EnableAutoConfiguration;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Import;
+
+/** The store alone, over a new database. */
+final class Opened implements AutoCloseable {
+    private final Database database;
+    private final ConfigurableApplicationContext context;
+
+    @Configuration(proxyBeanMethods = false)
+    @EnableAutoConfiguration
+    @Import(StoreConfiguration.class)
+    static class Application {
+        @Bean
+        ItemKeys itemKeys() {
+            return new ItemKeys(new byte[32]);
+        }
+    }
+
+    Opened(Stand stand, String name) throws SQLException {
+        database = new Database(stand, name);
+        context = new SpringApplicationBuilder(Application.class)
+                .web(WebApplicationType.NONE)
+                .properties(Map.of(
+                        "spring.datasource.url",
+                        database.url(),
+                        "spring.datasource.username",
+                        "jandrel",
+                        "spring.datasource.password",
+                        stand.value("POSTGRES_PASSWORD"),
+                        "spring.main.banner-mode",
+                        "off",
+                        "logging.level.root",
+                        "warn"))
+                .run();
+    }
+
+    Database database() {
+        return database;
+    }
+
+    <T> T bean(Class<T> type) {
+        return context.getBean(type);
+    }
+
+    @Override
+    public void close() {
+        context.close();
+    }
+}

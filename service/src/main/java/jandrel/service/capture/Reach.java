@@ -1,0 +1,53 @@
+package jandrel.service.capture;
+
+import jandrel.service.Settings;
+import jandrel.sources.Inward;
+import jandrel.sources.SourceTrouble;
+import jandrel.sources.Trust;
+import jandrel.store.Connections;
+import jandrel.store.Connections.Server;
+import java.net.URI;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.stereotype.Component;
+
+/** Where the service may go, and whose certificates it believes there. */
+@Component
+class Reach {
+    private final Connections connections;
+    private final Settings settings;
+    private final Trust trust;
+
+    Reach(Connections connections, Settings settings) {
+        this.connections = connections;
+        this.settings = settings;
+        String own = settings.trustedCertificates();
+        this.trust = Trust.with(own.isEmpty() ? null : Path.of(own));
+    }
+
+    /** What an administrator allows may change at any time, so it is asked anew. */
+    Inward inward() {
+        List<String> allowed = new ArrayList<>(settings.allowedHosts());
+        allowed.addAll(connections.allowedHosts());
+        return new Inward(allowed);
+    }
+
+    /** @throws SourceTrouble if it is not https, there is no such host, or it leads inward and is not allowed */
+    void check(URI address) {
+        String host = address.getHost();
+        if (!"https".equalsIgnoreCase(address.getScheme()) || host == null) {
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.REFUSED, "the authorisation server names an address that is not https");
+        }
+        inward().check(host);
+    }
+
+    Trust trust() {
+        return trust;
+    }
+
+    Trust trust(Server server) {
+        return trust.andIfAny(server.authority());
+    }
+}

@@ -1,0 +1,56 @@
+package jandrel.store;
+
+import java.util.List;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** The items that a draft touches, and what of them would be fetched once more, in lists that last as long as the transaction. */
+@Mapper
+interface TouchedMapper {
+    @Update("CREATE TEMP TABLE touched_item (item uuid NOT NULL, again uuid) ON COMMIT DROP")
+    int begin();
+
+    @Insert("INSERT INTO touched_item SELECT item FROM sighting WHERE keys && #{keys}::text[]")
+    int touch(@Param("keys") String[] keys);
+
+    @Insert("INSERT INTO touched_item SELECT item FROM sighting WHERE " + IntakeMapper.LIKE)
+    int touchLike(@Param("t") Touched touched);
+
+    @Insert("INSERT INTO touched_item SELECT item, id FROM sighting WHERE exclusion = #{exclusion}")
+    int touchExcluded(@Param("exclusion") UUID exclusion);
+
+    @Insert("INSERT INTO touched_item SELECT item, id FROM sighting WHERE rule = ANY(#{rules})")
+    int touchLeftOut(@Param("rules") String[] rules);
+
+    String OF = """
+            source IN (SELECT s.id FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = ANY(#{people}))
+            """;
+
+    @Insert("INSERT INTO touched_item SELECT item FROM sighting WHERE facts IS NOT NULL AND " + OF)
+    int touchOf(@Param("people") UUID[] people);
+
+    @Insert("INSERT INTO touched_item SELECT item, id FROM sighting WHERE rule = ANY(#{rules}) AND " + OF)
+    int touchLeftOutOf(@Param("rules") String[] rules, @Param("people") UUID[] people);
+
+    @Update("""
+            CREATE TEMP TABLE touched_number ON COMMIT DROP AS
+            SELECT row_number() OVER (ORDER BY item) - 1 AS n, item FROM (SELECT DISTINCT item FROM touched_item) d;
+            CREATE INDEX ON touched_number (n); CREATE INDEX ON touched_item (item) WHERE again IS NOT NULL;
+            ANALYZE touched_number; ANALYZE touched_item
+            """)
+    int numbered();
+
+    @Select("SELECT count(*) FROM touched_number")
+    long number();
+
+    @Select("SELECT item FROM touched_number WHERE n >= #{from} AND n < #{from} + #{most} ORDER BY n")
+    List<UUID> items(@Param("from") long from, @Param("most") int most);
+
+    /** The sightings of these items of which nothing is kept, and that capture would ask their sources for. */
+    @Select("SELECT DISTINCT again FROM touched_item WHERE item = ANY(#{items}) AND again IS NOT NULL")
+    List<UUID> fetches(@Param("items") UUID[] items);
+}
