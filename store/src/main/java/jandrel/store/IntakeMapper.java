@@ -7,6 +7,7 @@ import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.ResultMap;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
@@ -14,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 @Mapper
 interface IntakeMapper {
     @Select("SELECT * FROM sighting WHERE id = ANY(#{ids})")
+    @ResultMap("jandrel.store.RecordMapper.stored")
     List<RecordMapper.Stored> known(@Param("ids") UUID[] ids);
 
     /** Marks what carries one of the keys to be decided again. */
@@ -89,6 +91,7 @@ interface IntakeMapper {
     List<UUID> items(@Param("ids") UUID[] ids);
 
     @Select("SELECT * FROM sighting WHERE id = ANY(#{ids}) AND facts IS NOT NULL")
+    @ResultMap("jandrel.store.RecordMapper.stored")
     List<RecordMapper.Stored> stored(@Param("ids") UUID[] ids);
 
     @Select("SELECT position FROM sighting WHERE source = #{source} AND refetch ORDER BY position LIMIT #{most}")

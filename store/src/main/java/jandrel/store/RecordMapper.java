@@ -3,9 +3,11 @@ package jandrel.store;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
+import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Results;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
@@ -42,6 +44,25 @@ interface RecordMapper {
             """)
     long lock(@Param("items") UUID[] items);
 
+    /** Told column by column: to have them found by their names costs more for each row than to read it. */
+    @Results(id = "stored")
+    @Arg(column = "id", javaType = UUID.class)
+    @Arg(column = "source", javaType = int.class)
+    @Arg(column = "person", javaType = UUID.class)
+    @Arg(column = "position", javaType = String.class)
+    @Arg(column = "item", javaType = UUID.class)
+    @Arg(column = "kind", javaType = String.class)
+    @Arg(column = "at", javaType = Instant.class)
+    @Arg(column = "verdict", javaType = String.class)
+    @Arg(column = "trail", javaType = String.class)
+    @Arg(column = "links", javaType = String.class)
+    @Arg(column = "sharing", javaType = String.class)
+    @Arg(column = "insiders", javaType = UUID[].class)
+    @Arg(column = "team", javaType = UUID.class)
+    @Arg(column = "gone", javaType = boolean.class)
+    @Arg(column = "exclusion", javaType = UUID.class)
+    @Arg(column = "facts", javaType = String.class)
+    @Arg(column = "keys", javaType = String[].class)
     @Select("SELECT * FROM sighting WHERE item = ANY(#{items})")
     List<Stored> sightings(@Param("items") UUID[] items);
 

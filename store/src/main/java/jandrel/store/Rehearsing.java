@@ -14,14 +14,14 @@ import jandrel.core.timeline.Activities;
 import jandrel.core.timeline.Logged;
 import jandrel.core.timeline.Ruling;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -36,9 +36,8 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Component
 public class Rehearsing {
-    private static final int BATCH = 500;
+    private static final int BATCH = 1_000;
     private final TouchedMapper mapper;
-    private final RecordMapper records;
     private final Recorder recorder;
     private final Cover cover;
     private final Company company;
@@ -60,7 +59,6 @@ public class Rehearsing {
 
     Rehearsing(
             TouchedMapper mapper,
-            RecordMapper records,
             Recorder recorder,
             Cover cover,
             Company company,
@@ -68,7 +66,6 @@ public class Rehearsing {
             Rules rules,
             Slices slices) {
         this.mapper = mapper;
-        this.records = records;
         this.recorder = recorder;
         this.cover = cover;
         this.company = company;
@@ -101,19 +98,23 @@ public class Rehearsing {
         moves.forEach((move, people) -> people.forEach(p -> moved.put(p, move.after())));
         touch(draft, moves);
         long total = mapper.number();
+        Reading reading = new Reading(draft, moved, fetch, mapper.fetches(), mapper.ruled());
         Effects effects = new Effects();
+        boolean told = false;
         progress.at(0, total);
         // one batch is decided beside while the next one is read
-        Supplier<List<Turn>> deciding = List::of;
+        Supplier<Effects> deciding = () -> effects;
         for (long done = 0; done < total && !stop.getAsBoolean(); done += BATCH) {
-            Batch batch = read(mapper.items(done, BATCH), draft, moved, fetch);
-            deciding.get().forEach(effects::add);
-            boolean told = effects.hasExamples();
-            deciding = Beside.made(() -> batch.turns(told));
+            boolean withoutTrails = told;
+            Batch batch = reading.batch(mapper.sightings(done, BATCH, withoutTrails));
+            told = deciding.get().hasExamples();
+            deciding = Beside.made(() -> {
+                batch.turns(withoutTrails).forEach(effects::add);
+                return effects;
+            });
             progress.at(Math.min(total, done + BATCH), total);
         }
-        deciding.get().forEach(effects::add);
-        return effects;
+        return deciding.get();
     }
 
     private void touch(Draft draft, Map<Cover.Move, List<UUID>> moves) {
@@ -142,20 +143,49 @@ public class Rehearsing {
         mapper.numbered();
     }
 
-    private Batch read(List<UUID> ids, Draft draft, Map<UUID, Policy> moved, Fetch fetch) {
-        UUID[] items = ids.toArray(UUID[]::new);
-        Map<UUID, List<RecordMapper.Stored>> byItem = new HashMap<>();
-        Set<String> keys = new TreeSet<>();
-        for (RecordMapper.Stored row : records.sightings(items)) {
-            byItem.computeIfAbsent(row.item(), i -> new ArrayList<>(1)).add(row);
-            if (row.keys() != null) {
-                keys.addAll(List.of(row.keys()));
-            }
+    /** Reads batch after batch; what is the same for all of them is read once. */
+    private final class Reading {
+        private final Draft draft;
+        private final Map<UUID, Policy> moved;
+        private final Fetch fetch;
+        private final Set<UUID> fetches;
+        private final Set<UUID> ruled;
+        private final Map<Integer, Standings.Standing> known = new ConcurrentHashMap<>();
+
+        Reading(Draft draft, Map<UUID, Policy> moved, Fetch fetch, Set<UUID> fetches, Set<UUID> ruled) {
+            this.draft = draft;
+            this.moved = moved;
+            this.fetch = fetch;
+            this.fetches = fetches;
+            this.ruled = ruled;
         }
-        Map<UUID, Item> fetched = fetched(byItem.values(), Set.copyOf(mapper.fetches(items)), fetch);
-        fetched.values().forEach(item -> keys.addAll(item.keys()));
-        DirectorySlice slice = slices.ofKeys(keys, draft);
-        return new Batch(byItem, fetched, slice, standings(byItem.values(), moved), recorder.rulings(items));
+
+        Batch batch(List<RecordMapper.Stored> rows) {
+            Map<UUID, List<RecordMapper.Stored>> byItem = new HashMap<>();
+            Set<String> keys = new HashSet<>();
+            Set<Integer> sources = new HashSet<>();
+            for (RecordMapper.Stored row : rows) {
+                byItem.computeIfAbsent(row.item(), i -> new ArrayList<>(1)).add(row);
+                if (row.keys() != null) {
+                    keys.addAll(List.of(row.keys()));
+                }
+                sources.add(row.source());
+            }
+            Map<UUID, Item> fetched = fetched(rows, fetches, fetch);
+            fetched.values().forEach(item -> keys.addAll(item.keys()));
+            sources.removeAll(known.keySet());
+            if (!sources.isEmpty()) {
+                // as they are, but for the people whom the draft would move
+                known.putAll(standings.of(sources, moved));
+            }
+            UUID[] byHand = byItem.keySet().stream().filter(ruled::contains).toArray(UUID[]::new);
+            return new Batch(
+                    byItem,
+                    fetched,
+                    slices.ofKeys(keys, draft),
+                    known,
+                    byHand.length == 0 ? Map.of() : recorder.rulings(byHand));
+        }
     }
 
     /** All that deciding a batch needs: from here on no database is asked. */
@@ -217,25 +247,12 @@ public class Rehearsing {
         }
     }
 
-    /** As they are, but for the people whom the draft would move. */
-    private Map<Integer, Standings.Standing> standings(
-            Collection<List<RecordMapper.Stored>> rows, Map<UUID, Policy> moved) {
-        List<Integer> sources = rows.stream()
-                .flatMap(List::stream)
-                .map(RecordMapper.Stored::source)
-                .distinct()
-                .toList();
-        return standings.of(sources, moved);
-    }
-
     /** By sighting: what is fetched for the purpose, and not kept. */
-    private static Map<UUID, Item> fetched(Collection<List<RecordMapper.Stored>> items, Set<UUID> ids, Fetch fetch) {
+    private static Map<UUID, Item> fetched(List<RecordMapper.Stored> rows, Set<UUID> ids, Fetch fetch) {
         Map<Integer, Map<String, UUID>> wanted = new HashMap<>();
-        for (List<RecordMapper.Stored> rows : items) {
-            for (RecordMapper.Stored row : rows) {
-                if (ids.contains(row.id())) {
-                    wanted.computeIfAbsent(row.source(), s -> new HashMap<>()).put(row.position(), row.id());
-                }
+        for (RecordMapper.Stored row : rows) {
+            if (ids.contains(row.id())) {
+                wanted.computeIfAbsent(row.source(), s -> new HashMap<>()).put(row.position(), row.id());
             }
         }
         Map<UUID, Item> fetched = new HashMap<>();

@@ -1,10 +1,12 @@
 package jandrel.store;
 
 import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.ResultMap;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 
@@ -39,18 +41,34 @@ interface TouchedMapper {
     @Update("""
             CREATE TEMP TABLE touched_number ON COMMIT DROP AS
             SELECT row_number() OVER (ORDER BY item) - 1 AS n, item FROM (SELECT DISTINCT item FROM touched_item) d;
-            CREATE INDEX ON touched_number (n); CREATE INDEX ON touched_item (item) WHERE again IS NOT NULL;
-            ANALYZE touched_number; ANALYZE touched_item
+            CREATE INDEX ON touched_number (n);
+            ANALYZE touched_number
             """)
     int numbered();
 
     @Select("SELECT count(*) FROM touched_number")
     long number();
 
-    @Select("SELECT item FROM touched_number WHERE n >= #{from} AND n < #{from} + #{most} ORDER BY n")
-    List<UUID> items(@Param("from") long from, @Param("most") int most);
+    /**
+     * All sightings of a batch of items.
+     *
+     * @param withoutTrails whether their trails may be left behind: they are half of what has to be read
+     */
+    @Select("""
+            SELECT s.id, s.source, s.person, s.position, s.item, s.kind, s.at, s.verdict,
+                   CASE WHEN #{withoutTrails} THEN '[]' ELSE s.trail END AS trail, s.links, s.sharing, s.insiders, s.team, s.gone,
+                   s.exclusion, s.facts, s.keys
+            FROM touched_number t JOIN sighting s ON s.item = t.item WHERE t.n >= #{from} AND t.n < #{from} + #{most}
+            """)
+    @ResultMap("jandrel.store.RecordMapper.stored")
+    List<RecordMapper.Stored> sightings(
+            @Param("from") long from, @Param("most") int most, @Param("withoutTrails") boolean withoutTrails);
 
-    /** The sightings of these items of which nothing is kept, and that capture would ask their sources for. */
-    @Select("SELECT DISTINCT again FROM touched_item WHERE item = ANY(#{items}) AND again IS NOT NULL")
-    List<UUID> fetches(@Param("items") UUID[] items);
+    /** The sightings of which nothing is kept, and that capture would ask their sources for. */
+    @Select("SELECT DISTINCT again FROM touched_item WHERE again IS NOT NULL")
+    Set<UUID> fetches();
+
+    /** The touched items for whose readers somebody has ruled. */
+    @Select("SELECT r.item FROM ruling r JOIN touched_number t ON t.item = r.item")
+    Set<UUID> ruled();
 }
