@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQueryCache } from '@pinia/colada'
 import { computed, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { Refused, answered, api } from '../api/client'
 import { pages } from '../router'
 import { screen } from './screen'
@@ -10,6 +10,7 @@ import { useMe } from './useMe'
 
 const { me, error, isAdministrator, seesAll } = useMe()
 const router = useRouter()
+const route = useRoute()
 const cache = useQueryCache()
 const shown = computed(() =>
   pages.filter((p) =>
@@ -45,7 +46,13 @@ function nextTheme() {
 <template>
   <nav class="rail" aria-label="Pages">
     <div class="brand">Jandrel</div>
-    <router-link v-for="p in shown" :key="p.path" :to="p.path">{{ p.name }}</router-link>
+    <router-link
+      v-for="p in shown"
+      :key="p.path"
+      :to="p.path"
+      :class="{ 'router-link-active': route.path.startsWith(p.path + '/') }"
+      >{{ p.name }}</router-link
+    >
     <div class="foot">
       <button class="linkish" title="Change between day, night and the system's own" @click="nextTheme">
         Theme: {{ screen.theme }}

@@ -68,6 +68,7 @@ function size(bytes: number): string {
       <MailText
         v-if="activity.visibility === 'full'"
         :text="data.text"
+        :new-text="data.newText"
         :html="data.html"
         :state="data.bodyState"
       />

@@ -6,12 +6,14 @@ import { useTheme } from 'vuetify'
  * What an item says. HTML was made clean by the service and is shown in a frame of its own in which nothing runs and nothing
  * is fetched.
  */
-const props = defineProps<{ text: string; html: string; state: string }>()
+const props = defineProps<{ text: string; newText: string; html: string; state: string }>()
 const asHtml = ref(false)
+const whole = ref(false)
+const hasMore = computed(() => props.newText.trim().length < props.text.trim().length)
 const theme = useTheme()
 watch(
   () => props.text,
-  () => (asHtml.value = false),
+  () => (asHtml.value = whole.value = false),
 )
 const page = computed(() => {
   const c = theme.current.value.colors
@@ -40,7 +42,12 @@ const page = computed(() => {
         title="The message as it was laid out"
         referrerpolicy="no-referrer"
       />
-      <div v-else class="text">{{ text }}</div>
+      <template v-else>
+        <div class="text">{{ whole ? text : newText }}</div>
+        <button v-if="hasMore" class="linkish quiet more" :aria-expanded="whole" @click="whole = !whole">
+          {{ whole ? 'Hide what was quoted and the signature' : 'Show the whole text' }}
+        </button>
+      </template>
     </template>
   </div>
 </template>
@@ -55,6 +62,12 @@ const page = computed(() => {
   white-space: pre-wrap;
   overflow-wrap: anywhere;
   max-width: 76ch;
+}
+.body .linkish {
+  margin-left: 0;
+}
+.more {
+  margin-top: 8px;
 }
 iframe {
   width: 100%;

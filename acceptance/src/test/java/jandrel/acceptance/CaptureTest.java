@@ -38,7 +38,13 @@ class CaptureTest {
         String ann = h.person("ann", "rep");
         String ben = h.person("ben", "rep");
         UUID account = h.account("once");
-        String mail = letter("once-1", DAY, ann, "bram@once.example, " + ben, "Nine buoys", "The text of it.");
+        String mail = letter(
+                "once-1",
+                DAY,
+                ann,
+                "bram@once.example, " + ben,
+                "Nine buoys",
+                "The text of it.\r\n\r\n> What was said.");
         h.providers.mail(ann, ".Sent", DAY, mail);
         h.providers.mail(ben, "", DAY, "Received: by mx.example\r\n" + mail);
         h.providers.mail(ann, "", DAY, "Received: by mx.example\r\n" + mail);
@@ -49,7 +55,8 @@ class CaptureTest {
         assertThat(h.timeline(account)).hasSize(1);
         assertThat(activity.owners()).extracting(o -> o.name()).containsExactlyInAnyOrder("Person ann", "Person ben");
         ActivityDetail opened = h.admin.get("/api/activities/" + activity.id(), ActivityDetail.class);
-        assertThat(opened.text()).contains("The text of it.");
+        assertThat(opened.text()).contains("The text of it.", "> What was said.");
+        assertThat(opened.newText()).isEqualTo("The text of it.");
         assertThat(opened.decisions())
                 .hasSize(3)
                 .allSatisfy(d ->

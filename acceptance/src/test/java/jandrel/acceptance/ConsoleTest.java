@@ -53,7 +53,7 @@ class ConsoleTest {
                             "Bram <bram@console.example>",
                             kit,
                             "Letter " + i,
-                            "Text of letter " + i + "."));
+                            "Text of letter " + i + ".\r\n\r\nOn Monday Kit wrote:\r\n> Kit’s own words."));
         }
         String html = letter(
                         "console-html",
@@ -143,6 +143,9 @@ class ConsoleTest {
         page.keyboard().press("Enter");
         Locator panel = page.getByRole(AriaRole.ARTICLE);
         assertThat(panel).containsText("Text of letter 0.");
+        assertThat(panel).not().containsText("own words");
+        page.getByText("Show the whole text").click();
+        assertThat(panel).containsText("own words");
         assertThat(panel).containsText("bram@console.example is an address of Bram of console.");
         page.keyboard().press("Escape");
         assertThat(panel).hasCount(0);

@@ -45,6 +45,8 @@ public final class Activities {
     public record AttachmentInfo(String name, String type, long bytes) {}
 
     /**
+     * @param text all that it says
+     * @param newText the beginning of it, up to the quoted history and the signature at its end
      * @param bodyState {@code here}, {@code wanted} (being fetched) or {@code gone} (its mailbox no longer has it)
      * @param readers why these read it, where more than one rule had a say
      * @param mine whether the asker's own source showed it, so that they may choose who reads it
@@ -53,6 +55,7 @@ public final class Activities {
             ActivityInfo activity,
             List<LinkInfo> links,
             String text,
+            String newText,
             String html,
             List<AttachmentInfo> attachments,
             String bodyState,

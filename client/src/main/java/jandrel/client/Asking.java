@@ -221,6 +221,9 @@ final class Asking {
 
     @Command(name = "show", description = "Opens one activity.")
     static final class Show extends Ask {
+        @Option(names = "--whole", description = "With the quoted history and the signature.")
+        private boolean whole;
+
         @Parameters(paramLabel = "ACTIVITY", description = "Its id.")
         private String id = "";
 
@@ -251,9 +254,14 @@ final class Asking {
             d.links()
                     .forEach(l -> out.say("  on the timeline of  " + Table.printable(l.name()) + " (" + l.kind()
                             + ", by " + l.evidence().replace('_', ' ') + ")"));
-            if (!d.text().isEmpty()) {
+            String text = whole ? d.text() : d.newText();
+            if (!text.isEmpty()) {
                 out.say("");
-                d.text().lines().forEach(line -> out.say(Table.printable(line)));
+                text.lines().forEach(line -> out.say(Table.printable(line)));
+                if (text.strip().length() < d.text().strip().length()) {
+                    out.say("");
+                    out.say("(what was quoted and the signature are left out; --whole shows them)");
+                }
             }
             d.decisions().forEach(x -> {
                 out.say("");

@@ -11,6 +11,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.SplittableRandom;
+import java.util.stream.Collectors;
 
 /** All mail of the story. */
 final class Letters {
@@ -120,6 +121,7 @@ final class Letters {
         Instant at = moment(3 + random.nextInt(116));
         String first = "";
         String last = "";
+        String said = "";
         boolean theyBegin = random.nextInt(3) > 0;
         Person copied = n % 4 == 0 ? cast.people.get(ours.team().equals("Atlantic") ? 0 : 5) : ours;
         for (int i = 0; i < length && at.isBefore(today.atStartOfDay().toInstant(ZoneOffset.UTC)); i++) {
@@ -137,8 +139,9 @@ final class Letters {
                                     + theirs.firm().name()
                             : ours.name() + "\nCorvane");
             Letter letter = new Letter(
-                    id, at, fromThem ? them : ours.mailbox(), fromThem ? ours.mailbox() : them, subject, text);
+                    id, at, fromThem ? them : ours.mailbox(), fromThem ? ours.mailbox() : them, subject, text + said);
             thread(letter, first, last);
+            said = quoted(at, fromThem ? them : ours.mailbox(), text + said);
             if (fromThem) {
                 letter.in(ours.address());
             } else {
@@ -160,6 +163,14 @@ final class Letters {
             last = id;
             at = at.plus(Duration.ofMinutes(40 + random.nextInt(2_600)));
         }
+    }
+
+    /** As mail programs put what they answer below the answer. */
+    private static String quoted(Instant at, String who, String text) {
+        return "\n\nOn " + at.atOffset(ZoneOffset.UTC).toLocalDate() + ", " + who + " wrote:\n\n"
+                + text.lines()
+                        .map(line -> line.startsWith(">") ? ">" + line : "> " + line)
+                        .collect(Collectors.joining("\n"));
     }
 
     private static void thread(Letter letter, String first, String last) {

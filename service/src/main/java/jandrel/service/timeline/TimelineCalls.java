@@ -9,6 +9,7 @@ import jandrel.api.Activities.ReadersChoice;
 import jandrel.api.Activities.TimelinePage;
 import jandrel.core.timeline.Ruling;
 import jandrel.core.visibility.Viewer;
+import jandrel.formats.mail.NewText;
 import jandrel.service.CsvOut;
 import jandrel.service.Paging;
 import jandrel.service.Refusal;
@@ -102,6 +103,9 @@ class TimelineCalls {
                                 l.kind(), l.id(), l.name(), l.evidence().toLowerCase(java.util.Locale.ROOT)))
                         .toList(),
                 opened.content().text(),
+                opened.entry().kind().equals("mail")
+                        ? NewText.of(opened.content().text())
+                        : opened.content().text(),
                 opened.content().html(),
                 opened.content().attachments().stream()
                         .map(a -> new AttachmentInfo(a.name(), a.type(), a.bytes()))
