@@ -44,7 +44,7 @@ const page = computed(() => {
       />
       <template v-else>
         <div class="text">{{ whole ? text : newText }}</div>
-        <button v-if="hasMore" class="linkish quiet more" :aria-expanded="whole" @click="whole = !whole">
+        <button v-if="hasMore" class="linkish quiet rest" :aria-expanded="whole" @click="whole = !whole">
           {{ whole ? 'Hide what was quoted and the signature' : 'Show the whole text' }}
         </button>
       </template>
@@ -63,10 +63,7 @@ const page = computed(() => {
   overflow-wrap: anywhere;
   max-width: 76ch;
 }
-.body .linkish {
-  margin-left: 0;
-}
-.more {
+.rest {
   margin-top: 8px;
 }
 iframe {

@@ -116,6 +116,7 @@ class ClientTest {
         assertThat(run("timeline", "nobody of that name").code()).isEqualTo(1);
         assertThat(run("search", "zzzzqqq").code()).isEqualTo(1);
         assertThat(run("sink").code()).isEqualTo(2);
+        assertThat(run("policy", "set", "--help").out()).contains("Usage: jandrel policy set", "--back-days");
         assertThat(run("why", "not-an-id").code()).isEqualTo(2);
         assertThat(run(Map.of("JANDREL_URL", "http://127.0.0.1:9", "JANDREL_TOKEN", "x"), "status")
                         .code())

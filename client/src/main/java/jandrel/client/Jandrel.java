@@ -80,8 +80,25 @@ public final class Jandrel implements Callable<Integer> {
         System.exit(commandLine(err).execute(arguments));
     }
 
+    /** What people type at any command. */
+    static final class Help {
+        @Option(
+                names = {"-h", "--help"},
+                usageHelp = true,
+                description = "Shows what the command does.")
+        private boolean asked;
+    }
+
+    private static void withHelp(CommandLine command) {
+        if (!command.getCommandName().equals("help")) {
+            command.getCommandSpec().addMixin("help", CommandSpec.forAnnotatedObject(new Help()));
+        }
+        command.getSubcommands().values().forEach(Jandrel::withHelp);
+    }
+
     private static CommandLine commandLine(PrintStream err) {
         CommandLine line = new CommandLine(new Jandrel());
+        line.getSubcommands().values().forEach(Jandrel::withHelp);
         line.setParameterExceptionHandler((wrong, args) -> {
             err.println("jandrel: " + wrong.getMessage() + "; see “jandrel help"
                     + (wrong.getCommandLine().getCommandName().equals("jandrel")
