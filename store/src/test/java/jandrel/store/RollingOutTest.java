@@ -14,6 +14,7 @@ import jandrel.core.timeline.Ruling;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
+import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -154,6 +155,31 @@ class RollingOutTest {
         assertThat(timeline(ADMINISTRATOR)).extracting(Timelines.Entry::mark).containsExactly("deleted");
         Policy marks = policies.find(Policy.FIRST).orElseThrow().policy();
         policies.change(marks.with(h), "ina");
+    }
+
+    @Test
+    void whatWasCapturedBeforeDetailsWereKnownIsFoundByThem() throws Exception {
+        Place place = scene.place(0);
+        store.get(Intake.class)
+                .take(
+                        place,
+                        List.of(seen("1/1", mail("1", "bram+x@port.example", "p0@corvane.example"))),
+                        List.of(),
+                        null);
+        store.run("UPDATE sighting SET keys = array_remove(keys, 'bram@port.example')");
+        store.run(new String(
+                RollingOutTest.class
+                        .getResourceAsStream("/db/migration/V3__details.sql")
+                        .readAllBytes(),
+                StandardCharsets.UTF_8));
+        assertThat(store.count("SELECT count(*) FROM reconsider")).isEqualTo(1);
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE 'bram@port.example' = ANY(keys)"))
+                .isEqualTo(1);
+        assertThat(store.get(Exclusions.class)
+                        .add(List.of(Exclusion.of(UUID.randomUUID(), "bram@port.example", "")), "ina"))
+                .hasSize(1);
+        scene.settle();
+        assertThat(timeline(ADMINISTRATOR)).isEmpty();
     }
 
     @Test

@@ -15,9 +15,9 @@ public final class EmailAddress {
     private final String text;
     private final List<String> domainKeys;
 
-    private EmailAddress(String local, DomainName domain) {
-        this.text = local + "@" + domain;
-        this.domainKeys = List.copyOf(domain.keys());
+    private EmailAddress(String text, List<String> domainKeys) {
+        this.text = text;
+        this.domainKeys = List.copyOf(domainKeys);
     }
 
     /** @throws InvalidAddress if the text is no mail address */
@@ -40,7 +40,8 @@ public final class EmailAddress {
         }
         String local = bare.substring(0, at).toLowerCase(Locale.ROOT);
         return isLocalPart(local)
-                ? DomainName.parse(bare.substring(at + 1)).map(domain -> new EmailAddress(local, domain))
+                ? DomainName.parse(bare.substring(at + 1))
+                        .map(domain -> new EmailAddress(local + "@" + domain, domain.keys()))
                 : Optional.empty();
     }
 
@@ -66,10 +67,23 @@ public final class EmailAddress {
         return text.substring(text.lastIndexOf('@') + 1);
     }
 
-    /** Everything by which a rule can cover this address: the address, then its domain and the parents of that, nearest first. */
+    /** The address that this is a variant of, by a detail after a plus (RFC 5233 §4): {@code x@y} of {@code x+detail@y}. */
+    public Optional<EmailAddress> withoutDetail() {
+        int plus = text.indexOf('+');
+        return plus < 1 || text.charAt(0) == '"' || plus > text.lastIndexOf('@')
+                ? Optional.empty()
+                : Optional.of(
+                        new EmailAddress(text.substring(0, plus) + text.substring(text.lastIndexOf('@')), domainKeys));
+    }
+
+    /**
+     * Everything by which a rule can cover this address: the address, the one without a detail after a plus, then its domain and the
+     * parents of that, nearest first.
+     */
     public List<String> keys() {
-        List<String> keys = new ArrayList<>(domainKeys.size() + 1);
+        List<String> keys = new ArrayList<>(domainKeys.size() + 2);
         keys.add(text);
+        withoutDetail().ifPresent(plain -> keys.add(plain.text));
         keys.addAll(domainKeys);
         return keys;
     }

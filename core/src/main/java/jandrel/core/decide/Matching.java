@@ -56,6 +56,18 @@ final class Matching {
             matchContact(address, sharing);
             return;
         }
+        Optional<EmailAddress> plain =
+                address.withoutDetail().filter(a -> !slice.contacts(a).isEmpty());
+        if (plain.isPresent()) {
+            trail.add(Reason.of(
+                    Rule.WITHOUT_DETAIL,
+                    "address",
+                    address.toString(),
+                    "plain",
+                    plain.get().toString()));
+            matchContact(plain.get(), slice.contacts(plain.get()));
+            return;
+        }
         if (slice.isFreeMail(address)) {
             trail.add(Reason.of(Rule.FREE_MAIL, "address", address.toString(), "domain", address.domain()));
             return;

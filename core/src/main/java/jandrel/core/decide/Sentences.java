@@ -33,6 +33,8 @@ public final class Sentences {
                                 + ".";
             case ALONE -> "Left out: nobody else is on it.";
             case INSIDE_ONLY -> "Left out: everybody on it is from our own company.";
+            case WITHOUT_DETAIL ->
+                r.fact("address") + " is delivered to " + r.fact("plain") + ": what stands after the plus is a detail.";
             case CONTACT_ADDRESS -> r.fact("address") + " is an address of " + r.fact("contact") + ".";
             case SHARED_ADDRESS_OWNER -> shared(r) + ": the owner of that account is on this item.";
             case SHARED_ADDRESS_RECENT ->

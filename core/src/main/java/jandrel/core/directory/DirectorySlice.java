@@ -39,12 +39,15 @@ public final class DirectorySlice {
 
     /** The person of ours who has this address. */
     public Optional<Insider> insider(EmailAddress address) {
-        return Optional.ofNullable(people.get(address.toString()));
+        Insider person = people.get(address.toString());
+        return person != null
+                ? Optional.of(person)
+                : address.withoutDetail().map(plain -> people.get(plain.toString()));
     }
 
     /** Whether the address is ours: a person's own, or under one of the company's domains. */
     public boolean isInside(EmailAddress address) {
-        return people.containsKey(address.toString()) || covers(ownDomains, address);
+        return insider(address).isPresent() || covers(ownDomains, address);
     }
 
     /** Whether the address is at a provider where anybody can have one, so that its domain says nothing. */

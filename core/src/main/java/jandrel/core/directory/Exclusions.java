@@ -56,17 +56,13 @@ public final class Exclusions {
     }
 
     private Optional<Exclusion> covering(EmailAddress address, Item item, UUID policy, UUID person) {
-        Optional<Exclusion> own = first(address.toString(), item, policy, person, true);
-        if (own.isPresent()) {
-            return own;
-        }
         boolean nearest = true;
-        for (String key : address.domainKeys()) {
+        for (String key : address.keys()) {
             Optional<Exclusion> hit = first(key, item, policy, person, nearest);
             if (hit.isPresent()) {
                 return hit;
             }
-            nearest = false;
+            nearest &= !key.startsWith("@");
         }
         return Optional.empty();
     }

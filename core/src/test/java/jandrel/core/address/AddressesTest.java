@@ -49,6 +49,17 @@ class AddressesTest {
     }
 
     @Test
+    void aDetailAfterAPlusIsAVariantOfTheAddress() {
+        assertThat(EmailAddress.of("Bram+Orders+2026@Port.example").withoutDetail())
+                .contains(EmailAddress.of("bram@port.example"));
+        assertThat(EmailAddress.of("bram+orders@port.example").keys())
+                .containsExactly("bram+orders@port.example", "bram@port.example", "@port.example");
+        assertThat(EmailAddress.of("bram@port.example").withoutDetail()).isEmpty();
+        assertThat(EmailAddress.of("+47555@port.example").withoutDetail()).isEmpty();
+        assertThat(EmailAddress.of("\"a+b\"@port.example").withoutDetail()).isEmpty();
+    }
+
+    @Test
     void aLookalikeDomainIsAnotherDomain() {
         assertThat(EmailAddress.of("a@notport.example").keys()).doesNotContain("@port.example");
     }

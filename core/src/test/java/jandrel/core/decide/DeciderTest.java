@@ -69,6 +69,34 @@ class DeciderTest {
     }
 
     @Test
+    void anAddressWithADetailIsTheContactsWithoutIt() {
+        Decision d = decide(mail("bram.holm+buoys@fjordpost.example", "tobias+inbox@corvane.example"));
+        assertThat(records(d)).contains(World.BRAM.id(), World.PORT.id());
+        assertThat(d.insiders()).containsExactly(World.REP.id());
+        assertThat(rules(d)).startsWith(Rule.WITHOUT_DETAIL, Rule.CONTACT_ADDRESS);
+        assertThat(Sentences.of(d.trail()).get(0))
+                .isEqualTo("bram.holm+buoys@fjordpost.example is delivered to bram.holm@fjordpost.example:"
+                        + " what stands after the plus is a detail.");
+    }
+
+    @Test
+    void anExclusionOfAnAddressCoversItsDetails() {
+        Decision d = decide(
+                mail("bram+buoys@skarvik.example", "tobias@corvane.example"),
+                excluding("bram@skarvik.example").build());
+        assertThat(rules(d)).containsExactly(Rule.EXCLUDED);
+    }
+
+    @Test
+    void aContactsOwnAddressWithADetailComesFirst() {
+        Decision d = decide(
+                mail("office+berit@kvist.example", "tobias@corvane.example"),
+                directory().contact("office+berit@kvist.example", World.BERIT).build());
+        assertThat(rules(d)).startsWith(Rule.CONTACT_ADDRESS);
+        assertThat(records(d)).contains(World.BERIT.id()).doesNotContain(World.ODD.id());
+    }
+
+    @Test
     void aStrangerAtAFreeMailDomainWaits() {
         Decision d = decide(mail("someone@fjordpost.example", "tobias@corvane.example"));
         assertThat(d.verdict()).isEqualTo(Verdict.WAITING);
