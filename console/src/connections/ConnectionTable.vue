@@ -1,9 +1,18 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import WhenAt from '../shared/WhenAt.vue'
+import ChooseSources from './ChooseSources.vue'
 import ConnectionActs from './ConnectionActs.vue'
 
 defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
+
+const choosing = ref<Schemas['ConnectionInfo']>()
+
+function lookedAt(c: Schemas['ConnectionInfo']): string {
+  const chosen = c.sources.filter((s) => s.chosen).map((s) => s.label)
+  return chosen.join(', ') || 'nothing chosen'
+}
 
 function sum(
   c: Schemas['ConnectionInfo'],
@@ -37,7 +46,15 @@ function sum(
           <span :title="`${c.account} at ${c.server}, read from ${c.since.slice(0, 10)} on`">
             {{ c.kind === 'imap' ? 'mail' : 'calendar' }}
           </span>
-          <span class="quiet"> {{ c.sources.map((s) => s.label).join(', ') || 'not looked at yet' }}</span>
+          <button
+            v-if="c.sources.length"
+            class="linkish quiet"
+            :aria-label="`Choose what of ${c.account} is looked at`"
+            @click="choosing = c"
+          >
+            {{ lookedAt(c) }}
+          </button>
+          <span v-else class="quiet">not looked at yet</span>
         </td>
         <td :class="{ bad: c.detail && !['paused', 'disconnected'].includes(c.state) }">
           {{ c.state.replaceAll('-', ' ') }}
@@ -56,6 +73,7 @@ function sum(
       </tr>
     </tbody>
   </table>
+  <ChooseSources v-if="choosing" :key="choosing.id" :connection="choosing" @close="choosing = undefined" />
 </template>
 
 <style scoped>

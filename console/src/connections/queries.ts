@@ -63,6 +63,20 @@ export function useAct() {
   })
 }
 
+export function useChoose() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (wanted: { id: string; chosen: number[] }) =>
+      answered(
+        api.PUT('/api/connections/{id}/sources', {
+          params: { path: { id: wanted.id } },
+          body: { chosen: wanted.chosen },
+        }),
+      ),
+    onSuccess: changed,
+  })
+}
+
 export function useEnd() {
   const changed = useChanged()
   return useMutation({

@@ -288,6 +288,9 @@ class RolloutTest {
                 at,
                 letter("gap", at, "bram@floor.example", "floor5@corvane.example", "Gap", "x"));
         h.admin.post(path + "/resume", Map.of(), ConnectionInfo.class);
+        assertThat(client("sources", one.id().toString(), "--only", "sent")).containsPattern("inbox +folder +no");
+        assertThat(client("sources", one.id().toString(), "--only", "inbox,sent"))
+                .containsPattern("inbox +folder +yes");
         soon().until(() -> h.decisions("person=" + one.person()).size() == 2);
         assertThat(h.admin.ask("DELETE", path, "").statusCode()).isEqualTo(204);
         assertThat(connection("floor5@corvane.example").state()).isEqualTo("disconnected");

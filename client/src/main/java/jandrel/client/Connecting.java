@@ -2,6 +2,7 @@ package jandrel.client;
 
 import jandrel.api.Connections.AllowedHost;
 import jandrel.api.Connections.CheckOutcome;
+import jandrel.api.Connections.ChosenSources;
 import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Connections.EveryoneConnected;
 import jandrel.api.Connections.EveryoneWanted;
@@ -293,6 +294,54 @@ final class Connecting {
                                     ? "Removed, with all that its sources showed."
                                     : "Disconnected; what was captured stays.");
             return 0;
+        }
+    }
+
+    @Command(
+            name = "sources",
+            description = "The folders and calendars of a connection; with --only, chooses which are looked at.")
+    static final class Sources extends OfOne {
+        @Option(names = "--only", split = ",", description = "Labels of those to look at, with commas between.")
+        private @Nullable List<String> only;
+
+        @Override
+        public Integer call() {
+            ConnectionInfo found =
+                    List.of(main().http().get("/api/connections", Map.of(), ConnectionInfo[].class)).stream()
+                            .filter(c -> c.id().toString().equals(id))
+                            .findFirst()
+                            .orElseThrow(() -> new Trouble(
+                                    Trouble.NO, "there is no connection “" + id + "”; see “jandrel connections”"));
+            ConnectionInfo connection = only == null ? found : choose(found, only);
+            if (out().json()) {
+                out().objects(connection.sources());
+                return 0;
+            }
+            Table table = new Table("source", "kind", "looked at", ">seen", ">logged");
+            connection
+                    .sources()
+                    .forEach(s -> table.row(s.label(), s.kind(), s.chosen() ? "yes" : "no", s.seen(), s.logged()));
+            int all = connection.sources().size();
+            return Asking.listed(out(), table, all, all, "sources");
+        }
+
+        private ConnectionInfo choose(ConnectionInfo connection, List<String> labels) {
+            ChosenSources chosen = new ChosenSources(
+                    labels.stream().map(l -> of(connection, l)).toList());
+            return main().http().send("PUT", "/api/connections/" + id + "/sources", chosen, ConnectionInfo.class);
+        }
+
+        private static int of(ConnectionInfo connection, String label) {
+            return connection.sources().stream()
+                    .filter(s -> s.label().equals(label.strip()))
+                    .findFirst()
+                    .orElseThrow(() -> new Trouble(
+                            Trouble.NO,
+                            "there is no source “" + label + "”; there are "
+                                    + connection.sources().stream()
+                                            .map(SourceInfo::label)
+                                            .collect(Collectors.joining(", "))))
+                    .id();
         }
     }
 

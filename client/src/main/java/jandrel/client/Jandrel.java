@@ -52,6 +52,7 @@ import picocli.CommandLine.Spec;
             Connecting.Look.class,
             Connecting.Pause.class,
             Connecting.Resume.class,
+            Connecting.Sources.class,
             Connecting.Disconnect.class,
             Connecting.AllowHost.class,
             Connecting.CheckServer.class,
