@@ -42,7 +42,7 @@ function sum(
         <td class="nowrap">
           <b>{{ c.personName }}</b>
         </td>
-        <td>
+        <td class="nowrap">
           <span :title="`${c.account} at ${c.server}, read from ${c.since.slice(0, 10)} on`">
             {{ c.kind === 'imap' ? 'mail' : 'calendar' }}
           </span>
