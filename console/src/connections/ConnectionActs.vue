@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { useMutation } from '@pinia/colada'
 import { computed, ref } from 'vue'
-import { answered, api, type Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import { useMe } from '../shared/useMe'
 import NewPassword from './NewPassword.vue'
 import RemoveConnection from './RemoveConnection.vue'
-import { useAct, useLook } from './queries'
+import { useAct, useConsent, useLook } from './queries'
 
 /** What can be done about one connection: only what its state makes sense of. */
 const props = defineProps<{ connection: Schemas['ConnectionInfo'] }>()
@@ -18,11 +17,7 @@ const LOOKED_AT = ['capturing', 'connecting', 'behind', 'unreachable', 'broken']
 
 const NEEDS_SIGN_IN = ['waiting-for-consent', 'needs-sign-in', 'disconnected']
 const needsSignIn = computed(() => NEEDS_SIGN_IN.includes(props.connection.state))
-const { mutate: consent, error: consentError } = useMutation({
-  mutation: () =>
-    answered(api.POST('/api/connections/{id}/consent', { params: { path: { id: props.connection.id } } })),
-  onSuccess: (page) => window.location.assign(page.url),
-})
+const { mutate: consent, error: consentError } = useConsent()
 </script>
 
 <template>
@@ -35,7 +30,11 @@ const { mutate: consent, error: consentError } = useMutation({
     >
       Look now
     </button>
-    <button v-if="connection.signIn === 'oauth' && needsSignIn" class="linkish strong" @click="consent()">
+    <button
+      v-if="connection.signIn === 'oauth' && needsSignIn"
+      class="linkish strong"
+      @click="consent(connection.id)"
+    >
       Sign in at the provider
     </button>
     <button
@@ -74,14 +73,7 @@ const { mutate: consent, error: consentError } = useMutation({
     >
       Resume
     </button>
-    <button
-      v-if="connection.state !== 'disconnected' || isAdministrator"
-      class="linkish"
-      :aria-label="`End ${connection.account}`"
-      @click="removing = true"
-    >
-      End…
-    </button>
+    <button class="linkish" :aria-label="`End ${connection.account}`" @click="removing = true">End…</button>
     <span v-if="error || consentError" role="alert" class="bad">{{ (error || consentError)?.message }}</span>
   </span>
   <NewPassword v-if="renewing" :connection="connection" @close="renewing = false" />

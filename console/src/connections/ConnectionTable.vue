@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import WhenAt from '../shared/WhenAt.vue'
+import { useMe } from '../shared/useMe'
 import ChooseSources from './ChooseSources.vue'
 import ConnectionActs from './ConnectionActs.vue'
 
@@ -9,7 +10,19 @@ defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
 
 const choosing = ref<Schemas['ConnectionInfo']>()
 
+const { me, isAdministrator } = useMe()
+
+/** Managers and auditors look on; only whose it is and an administrator act. */
+function mayChange(c: Schemas['ConnectionInfo']): boolean {
+  return isAdministrator.value || c.person === me.value?.person
+}
+
+function isBad(c: Schemas['ConnectionInfo']): boolean {
+  return !!c.detail && !['paused', 'disconnected'].includes(c.state)
+}
+
 function lookedAt(c: Schemas['ConnectionInfo']): string {
+  if (!c.sources.length) return 'not looked at yet'
   const chosen = c.sources.filter((s) => s.chosen).map((s) => s.label)
   return chosen.join(', ') || 'nothing chosen'
 }
@@ -38,39 +51,42 @@ function sum(
       </tr>
     </thead>
     <tbody>
-      <tr v-for="c in connections" :key="c.id">
-        <td class="nowrap">
-          <b>{{ c.personName }}</b>
-        </td>
-        <td class="nowrap">
-          <span :title="`${c.account} at ${c.server}, read from ${c.since.slice(0, 10)} on`">
-            {{ c.kind === 'imap' ? 'mail' : 'calendar' }}
-          </span>
-          <button
-            v-if="c.sources.length"
-            class="linkish quiet"
-            :aria-label="`Choose what of ${c.account} is looked at`"
-            @click="choosing = c"
-          >
-            {{ lookedAt(c) }}
-          </button>
-          <span v-else class="quiet">not looked at yet</span>
-        </td>
-        <td :class="{ bad: c.detail && !['paused', 'disconnected'].includes(c.state) }">
-          {{ c.state.replaceAll('-', ' ') }}
-          <div v-if="c.detail" class="detail-line">{{ c.detail }}</div>
-        </td>
-        <td class="nowrap quiet">
-          <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
-        </td>
-        <td class="num">{{ sum(c, 'seen') }}</td>
-        <td class="num">{{ sum(c, 'logged') }}</td>
-        <td class="num">{{ sum(c, 'waiting') }}</td>
-        <td class="num">{{ sum(c, 'leftOut') }}</td>
-        <td>
-          <ConnectionActs :connection="c" />
-        </td>
-      </tr>
+      <template v-for="c in connections" :key="c.id">
+        <tr :class="{ told: c.detail }">
+          <td class="nowrap">
+            <b>{{ c.personName }}</b>
+          </td>
+          <td class="nowrap">
+            <span :title="`${c.account} at ${c.server}, read from ${c.since.slice(0, 10)} on`">
+              {{ c.kind === 'imap' ? 'mail' : 'calendar' }}
+            </span>
+            <button
+              v-if="c.sources.length && mayChange(c)"
+              class="linkish quiet"
+              :aria-label="`Choose what of ${c.account} is looked at`"
+              @click="choosing = c"
+            >
+              {{ lookedAt(c) }}
+            </button>
+            <span v-else class="quiet">{{ lookedAt(c) }}</span>
+          </td>
+          <td class="nowrap" :class="{ bad: isBad(c) }">{{ c.state.replaceAll('-', ' ') }}</td>
+          <td class="nowrap quiet">
+            <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
+          </td>
+          <td class="num">{{ sum(c, 'seen') }}</td>
+          <td class="num">{{ sum(c, 'logged') }}</td>
+          <td class="num">{{ sum(c, 'waiting') }}</td>
+          <td class="num">{{ sum(c, 'leftOut') }}</td>
+          <td class="nowrap">
+            <ConnectionActs v-if="mayChange(c)" :connection="c" />
+          </td>
+        </tr>
+        <tr v-if="c.detail">
+          <td></td>
+          <td colspan="8" class="detail-line" :class="{ bad: isBad(c) }">{{ c.detail }}</td>
+        </tr>
+      </template>
     </tbody>
   </table>
   <ChooseSources v-if="choosing" :key="choosing.id" :connection="choosing" @close="choosing = undefined" />
@@ -82,10 +98,12 @@ b {
 }
 .bad {
   color: rgb(var(--v-theme-error));
+}
+td.bad:not(.detail-line) {
   font-weight: 600;
 }
-.detail-line {
-  font-weight: 400;
-  max-width: 34ch;
+tr.told td {
+  border-bottom: 0;
+  padding-bottom: 0;
 }
 </style>

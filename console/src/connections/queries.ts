@@ -63,6 +63,15 @@ export function useAct() {
   })
 }
 
+/** Leads the browser to the provider's own page. */
+export function useConsent() {
+  return useMutation({
+    mutation: (id: string) =>
+      answered(api.POST('/api/connections/{id}/consent', { params: { path: { id } } })),
+    onSuccess: (page) => window.location.assign(page.url),
+  })
+}
+
 export function useChoose() {
   const changed = useChanged()
   return useMutation({

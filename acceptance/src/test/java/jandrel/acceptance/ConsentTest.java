@@ -11,6 +11,10 @@ import jandrel.api.Connections.NewConnection;
 import jandrel.api.Connections.NewServer;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -207,5 +211,34 @@ class ConsentTest {
         assertThat(h.process.count("SELECT count(*) FROM consent WHERE state = '" + state + "'"))
                 .as("the right browser can still bring the answer")
                 .isEqualTo(1);
+    }
+
+    @Test
+    @Order(6)
+    void whoRefusesAtTheProviderIsToldSoAndTheJournalKeepsIt() throws Exception {
+        ConnectionInfo before = connection("mail by consent");
+        HttpResponse<String> asked = vera.ask("POST", "/api/connections/" + before.id() + "/consent", "{}");
+        String cookie = consentCookie(asked);
+        assertThat(cookie).contains("HttpOnly", "SameSite=Lax", "Path=/api/consent");
+        String mark = cookie.substring(0, cookie.indexOf(';'));
+        HttpResponse<String> back = HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(URI.create(h.process.url() + "/api/consent?error=access_denied&state="
+                                        + mark.substring(mark.indexOf('=') + 1)))
+                                .header("Cookie", mark)
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertThat(back.headers().firstValue("location")).contains("/connections?consent=refused");
+        assertThat(consentCookie(back)).contains("Max-Age=0");
+        assertThat(h.process.count("SELECT count(*) FROM journal WHERE what = 'refused consent for'"))
+                .isEqualTo(1);
+        assertThat(connection("mail by consent").agreedBy()).isEqualTo(before.agreedBy());
+    }
+
+    private static String consentCookie(HttpResponse<String> answer) {
+        return answer.headers().allValues("set-cookie").stream()
+                .filter(c -> c.startsWith("jandrel_consent="))
+                .findFirst()
+                .orElseThrow();
     }
 }

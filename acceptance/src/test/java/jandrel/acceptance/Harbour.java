@@ -14,6 +14,7 @@ import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Records.RecordPage;
 import jandrel.api.Sessions.NewSignIn;
 import jandrel.demo.Providers;
+import jandrel.demo.Rules;
 import jandrel.demo.Service;
 import jandrel.demo.Stand;
 import java.time.Duration;

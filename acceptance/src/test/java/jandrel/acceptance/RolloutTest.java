@@ -19,6 +19,7 @@ import jandrel.api.Rehearsals.Change;
 import jandrel.api.Rehearsals.RehearsalInfo;
 import jandrel.api.Sessions.NewSignIn;
 import jandrel.demo.Providers;
+import jandrel.demo.Rules;
 import jandrel.demo.Service;
 import java.time.Duration;
 import java.time.Instant;

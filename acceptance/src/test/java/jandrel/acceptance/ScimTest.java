@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.api.Policies.CoverageInfo;
 import jandrel.api.Policies.PolicyInfo;
+import jandrel.demo.Rules;
 import java.net.http.HttpResponse;
 import java.util.Arrays;
 import org.junit.jupiter.api.Test;
@@ -63,6 +64,40 @@ class ScimTest {
                 200);
         assertThat(coverage("drift@corvane.example").team()).isEmpty();
         ask("DELETE", "/Groups/" + group.path("id").asString(), "", 204);
+    }
+
+    @Test
+    void aGroupGetsOtherMembersAndThoseWhoStayAreNotTouched() throws Exception {
+        String[] ids = new String[3];
+        for (int i = 0; i < ids.length; i++) {
+            ids[i] = ask("POST", "/Users", "{\"userName\":\"swap" + i + "@corvane.example\"}", 201)
+                    .path("id")
+                    .asString();
+        }
+        String group = ask(
+                        "POST",
+                        "/Groups",
+                        "{\"displayName\":\"Swappers\",\"members\":" + values(ids[0], ids[1]) + "}",
+                        201)
+                .path("id")
+                .asString();
+        String told = "SELECT count(*) FROM journal WHERE what = 'was told of' AND thing = '" + ids[1] + "'";
+        long before = h.process.count(told);
+        ask(
+                "PATCH",
+                "/Groups/" + group,
+                "{\"Operations\":[{\"op\":\"replace\",\"path\":\"members\",\"value\":" + values(ids[1], ids[2]) + "}]}",
+                200);
+        assertThat(coverage("swap0@corvane.example").team()).isEmpty();
+        assertThat(coverage("swap1@corvane.example").team()).isEqualTo("Swappers");
+        assertThat(coverage("swap2@corvane.example").team()).isEqualTo("Swappers");
+        assertThat(h.process.count(told)).as("who stays is not told of again").isEqualTo(before);
+    }
+
+    private static String values(String... ids) {
+        return Arrays.stream(ids)
+                .map(id -> "{\"value\":\"" + id + "\"}")
+                .collect(java.util.stream.Collectors.joining(",", "[", "]"));
     }
 
     @Test

@@ -9,6 +9,7 @@ import jandrel.api.Policies.PolicyChange;
 import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Sessions.NewSignIn;
 import jandrel.demo.Providers;
+import jandrel.demo.Rules;
 import jandrel.demo.Service;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -85,7 +86,7 @@ class SharingTest {
 
     private static Rules rules(String sharing) {
         return new Rules(
-                "sharing", new AudienceInfo(false, List.of("sh-owner"), List.of(), List.of()), sharing, true, 90);
+                "sharing", new AudienceInfo(false, List.of("sh-owner"), List.of(), List.of()), sharing, true, 90, 60);
     }
 
     private void share(String way) throws Exception {

@@ -19,6 +19,7 @@ import picocli.CommandLine.Spec;
         description = "Asks a Jandrel service, and changes what it captures.",
         synopsisSubcommandLabel = "COMMAND",
         mixinStandardHelpOptions = true,
+        scope = ScopeType.INHERIT,
         version = "jandrel 0.1.0",
         usageHelpAutoWidth = true,
         subcommands = {
@@ -81,25 +82,8 @@ public final class Jandrel implements Callable<Integer> {
         System.exit(commandLine(err).execute(arguments));
     }
 
-    /** What people type at any command. */
-    static final class Help {
-        @Option(
-                names = {"-h", "--help"},
-                usageHelp = true,
-                description = "Shows what the command does.")
-        private boolean asked;
-    }
-
-    private static void withHelp(CommandLine command) {
-        if (!command.getCommandName().equals("help")) {
-            command.getCommandSpec().addMixin("help", CommandSpec.forAnnotatedObject(new Help()));
-        }
-        command.getSubcommands().values().forEach(Jandrel::withHelp);
-    }
-
     private static CommandLine commandLine(PrintStream err) {
         CommandLine line = new CommandLine(new Jandrel());
-        line.getSubcommands().values().forEach(Jandrel::withHelp);
         line.setParameterExceptionHandler((wrong, args) -> {
             err.println("jandrel: " + wrong.getMessage() + "; see “jandrel help"
                     + (wrong.getCommandLine().getCommandName().equals("jandrel")

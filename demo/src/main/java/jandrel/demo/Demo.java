@@ -7,11 +7,9 @@ import jandrel.api.Decisions.Summary;
 import jandrel.api.Directories.CompanyDomains;
 import jandrel.api.Directories.ImportOutcome;
 import jandrel.api.Exclusions.NewExclusions;
-import jandrel.api.Policies.AudienceInfo;
 import jandrel.api.Policies.FileOutcome;
 import jandrel.api.Policies.FilePolicy;
 import jandrel.api.Policies.PoliciesFile;
-import jandrel.api.Policies.PolicyRules;
 import jandrel.api.Sessions.NewSignIn;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -30,6 +28,7 @@ import java.util.stream.Collectors;
 /** {@code fill STAND_ENV} puts the story into the providers; {@code drive STAND_ENV SERVICE_URL ADMIN_PASSWORD} captures it. */
 public final class Demo {
     private static final int BACK_DAYS = 120;
+    private static final int AHEAD_DAYS = 30;
     private static final long PATIENCE_MILLIS = 600_000;
     private final PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
     private final Stand stand;
@@ -101,36 +100,24 @@ public final class Demo {
         service.post(
                 "/api/policies/file?apply=true",
                 new PoliciesFile(List.of(
-                        new FilePolicy(true, rules("Baltic team", List.of("Baltic"), "team")),
-                        new FilePolicy(true, rules("Everyone", List.of(), "everyone")))),
+                        new FilePolicy(
+                                true,
+                                Rules.of("Baltic team")
+                                        .days(BACK_DAYS, AHEAD_DAYS)
+                                        .teams("Baltic")
+                                        .sharing("team")
+                                        .rules()),
+                        new FilePolicy(
+                                true,
+                                Rules.of("Everyone")
+                                        .days(BACK_DAYS, AHEAD_DAYS)
+                                        .everyone()
+                                        .rules()))),
                 FileOutcome.class);
         service.post(
                 "/api/exclusions",
                 new NewExclusions("kettingwerk.example", "supplier, not a customer", null, null, null),
                 Object.class);
-    }
-
-    private static PolicyRules rules(String name, List<String> teams, String sharing) {
-        return new PolicyRules(
-                name,
-                new AudienceInfo(teams.isEmpty(), List.of(), teams, List.of()),
-                true,
-                true,
-                "in",
-                "none",
-                BACK_DAYS,
-                30,
-                "outline",
-                "remove",
-                "remove",
-                "each-occurrence",
-                List.of("contact", "account", "opportunity"),
-                "owner-then-recent",
-                sharing,
-                0,
-                List.of(),
-                List.of(),
-                List.of());
     }
 
     private void connect(Service service, Cast cast) throws IOException, InterruptedException {

@@ -175,12 +175,12 @@ public class Journal {
     /** Hands over every entry, oldest first. */
     public void each(Consumer<Kept> to) {
         long after = 0;
-        List<Mapped.Row> rows;
-        do {
-            rows = mapper.following(after, PAGE);
+        List<Mapped.Row> rows = mapper.following(after, PAGE);
+        while (!rows.isEmpty()) {
             rows.stream().map(Journal::kept).forEach(to);
-            after += rows.isEmpty() ? 0 : rows.get(rows.size() - 1).number() - after;
-        } while (rows.size() == PAGE);
+            after = rows.get(rows.size() - 1).number();
+            rows = mapper.following(after, PAGE);
+        }
     }
 
     /** Computes every hash anew and follows the chain. */

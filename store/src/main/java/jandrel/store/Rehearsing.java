@@ -98,7 +98,7 @@ public class Rehearsing {
         moves.forEach((move, people) -> people.forEach(p -> moved.put(p, move.after())));
         touch(draft, moves);
         long total = mapper.number();
-        Reading reading = new Reading(draft, moved, fetch, mapper.fetches(), mapper.ruled());
+        Reading reading = new Reading(draft, moved, fetch, mapper.fetchesAny(), mapper.ruled());
         Effects effects = new Effects();
         boolean told = false;
         progress.at(0, total);
@@ -106,7 +106,7 @@ public class Rehearsing {
         Supplier<Effects> deciding = () -> effects;
         for (long done = 0; done < total && !stop.getAsBoolean(); done += BATCH) {
             boolean withoutTrails = told;
-            Batch batch = reading.batch(mapper.sightings(done, BATCH, withoutTrails));
+            Batch batch = reading.batch(done, withoutTrails);
             told = deciding.get().hasExamples();
             deciding = Beside.made(() -> {
                 batch.turns(withoutTrails).forEach(effects::add);
@@ -148,19 +148,20 @@ public class Rehearsing {
         private final Draft draft;
         private final Map<UUID, Policy> moved;
         private final Fetch fetch;
-        private final Set<UUID> fetches;
+        private final boolean fetchesAny;
         private final Set<UUID> ruled;
         private final Map<Integer, Standings.Standing> known = new ConcurrentHashMap<>();
 
-        Reading(Draft draft, Map<UUID, Policy> moved, Fetch fetch, Set<UUID> fetches, Set<UUID> ruled) {
+        Reading(Draft draft, Map<UUID, Policy> moved, Fetch fetch, boolean fetchesAny, Set<UUID> ruled) {
             this.draft = draft;
             this.moved = moved;
             this.fetch = fetch;
-            this.fetches = fetches;
+            this.fetchesAny = fetchesAny;
             this.ruled = ruled;
         }
 
-        Batch batch(List<RecordMapper.Stored> rows) {
+        Batch batch(long from, boolean withoutTrails) {
+            List<RecordMapper.Stored> rows = mapper.sightings(from, BATCH, withoutTrails);
             Map<UUID, List<RecordMapper.Stored>> byItem = new HashMap<>();
             Set<String> keys = new HashSet<>();
             Set<Integer> sources = new HashSet<>();
@@ -171,7 +172,7 @@ public class Rehearsing {
                 }
                 sources.add(row.source());
             }
-            Map<UUID, Item> fetched = fetched(rows, fetches, fetch);
+            Map<UUID, Item> fetched = fetchesAny ? fetched(rows, mapper.fetches(from, BATCH), fetch) : Map.of();
             fetched.values().forEach(item -> keys.addAll(item.keys()));
             sources.removeAll(known.keySet());
             if (!sources.isEmpty()) {

@@ -38,7 +38,6 @@ public class Timelines {
      * An activity as one viewer gets it.
      *
      * @param item null unless the visibility is full
-     * @param mark {@code cancelled}, {@code deleted}, or empty
      * @param trail how it is marked, and why these readers; empty unless the visibility is full
      * @param evidence what ties it to the record whose timeline is read; empty elsewhere
      */
@@ -51,9 +50,21 @@ public class Timelines {
             Visibility visibility,
             @Nullable Item item,
             List<Owner> owners,
-            String mark,
             List<Reason> trail,
-            String evidence) {}
+            String evidence) {
+        /** {@code cancelled}, {@code deleted}, or empty. */
+        public String mark() {
+            for (Reason reason : trail) {
+                if (reason.rule() == Rule.CANCELLED_MARKED) {
+                    return "cancelled";
+                }
+                if (reason.rule() == Rule.GONE_MARKED) {
+                    return "deleted";
+                }
+            }
+            return "";
+        }
+    }
 
     /** A person of ours. */
     public record Owner(UUID id, String name) {}
@@ -171,7 +182,6 @@ public class Timelines {
                 .map(o -> new Owner(o, names.getOrDefault(o, "")))
                 .toList();
         String evidence = row.evidence() == null ? "" : row.evidence().toLowerCase(java.util.Locale.ROOT);
-        List<Reason> trail = row.trail().equals("[]") ? List.of() : Json.trail(row.trail());
         return new Entry(
                 row.id(),
                 row.kind(),
@@ -181,21 +191,8 @@ public class Timelines {
                 visibility,
                 item,
                 owners,
-                mark(trail),
-                visibility == Visibility.FULL ? trail : List.of(),
+                visibility == Visibility.FULL ? Json.trail(row.trail()) : List.of(),
                 evidence);
-    }
-
-    private static String mark(List<Reason> trail) {
-        for (Reason reason : trail) {
-            if (reason.rule() == Rule.CANCELLED_MARKED) {
-                return "cancelled";
-            }
-            if (reason.rule() == Rule.GONE_MARKED) {
-                return "deleted";
-            }
-        }
-        return "";
     }
 
     static Readers readers(UUID @Nullable [] readers) {

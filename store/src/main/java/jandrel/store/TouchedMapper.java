@@ -41,8 +41,8 @@ interface TouchedMapper {
     @Update("""
             CREATE TEMP TABLE touched_number ON COMMIT DROP AS
             SELECT row_number() OVER (ORDER BY item) - 1 AS n, item FROM (SELECT DISTINCT item FROM touched_item) d;
-            CREATE INDEX ON touched_number (n);
-            ANALYZE touched_number
+            CREATE INDEX ON touched_number (n); CREATE INDEX ON touched_item (item) WHERE again IS NOT NULL;
+            ANALYZE touched_number; ANALYZE touched_item
             """)
     int numbered();
 
@@ -64,9 +64,16 @@ interface TouchedMapper {
     List<RecordMapper.Stored> sightings(
             @Param("from") long from, @Param("most") int most, @Param("withoutTrails") boolean withoutTrails);
 
-    /** The sightings of which nothing is kept, and that capture would ask their sources for. */
-    @Select("SELECT DISTINCT again FROM touched_item WHERE again IS NOT NULL")
-    Set<UUID> fetches();
+    /** Whether there is anything of which nothing is kept, and that capture would ask its source for. */
+    @Select("SELECT EXISTS (SELECT FROM touched_item WHERE again IS NOT NULL)")
+    boolean fetchesAny();
+
+    /** Those of a batch. */
+    @Select("""
+            SELECT DISTINCT i.again FROM touched_number t JOIN touched_item i ON i.item = t.item
+            WHERE t.n >= #{from} AND t.n < #{from} + #{most} AND i.again IS NOT NULL
+            """)
+    Set<UUID> fetches(@Param("from") long from, @Param("most") int most);
 
     /** The touched items for whose readers somebody has ruled. */
     @Select("SELECT r.item FROM ruling r JOIN touched_number t ON t.item = r.item")

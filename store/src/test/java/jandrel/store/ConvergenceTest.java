@@ -27,7 +27,14 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** After any history of mail and changes, the timelines equal what a fresh capture under today's rules gives. */
 class ConvergenceTest {
     private static final String[] OUTSIDE = {
-        "a@one.example", "b@one.example", "c@sub.one.example", "d@two.example", "e@free.example", "f@nobody.example"
+        "a@one.example",
+        "b@one.example",
+        "c@sub.one.example",
+        "d@two.example",
+        "e@free.example",
+        "f@nobody.example",
+        "a+x@one.example",
+        "d+y@two.example"
     };
     private static final String[] KEYS = {
         "@one.example", "@sub.one.example", "a@one.example", "@two.example", "e@free.example"

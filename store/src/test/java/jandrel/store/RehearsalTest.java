@@ -36,7 +36,14 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** What a rehearsal says is what comes of the change: for random histories, and random changes of every kind. */
 class RehearsalTest {
     private static final String[] OUTSIDE = {
-        "a@one.example", "b@one.example", "c@sub.one.example", "d@two.example", "e@free.example", "f@nobody.example"
+        "a@one.example",
+        "b@one.example",
+        "c@sub.one.example",
+        "d@two.example",
+        "e@free.example",
+        "f@nobody.example",
+        "a+x@one.example",
+        "d+y@two.example"
     };
     private static StoreContext store;
     private final Map<Integer, Map<String, MailItem>> mailboxes = new LinkedHashMap<>();

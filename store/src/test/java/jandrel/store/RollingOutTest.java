@@ -153,8 +153,14 @@ class RollingOutTest {
         store.get(Intake.class).take(place, List.of(), List.of("1/1"), null);
         scene.settle();
         assertThat(timeline(ADMINISTRATOR)).extracting(Timelines.Entry::mark).containsExactly("deleted");
+        policies.change(policies.find(Policy.FIRST).orElseThrow().policy().with(Sharing.OWNER), "ina");
+        scene.settle();
+        assertThat(timeline(new Viewer(Role.REP, scene.person(1))))
+                .as("an outline says when and whose, and nothing else")
+                .extracting(Timelines.Entry::visibility, Timelines.Entry::mark)
+                .containsExactly(org.assertj.core.groups.Tuple.tuple(Visibility.OUTLINE, ""));
         Policy marks = policies.find(Policy.FIRST).orElseThrow().policy();
-        policies.change(marks.with(h), "ina");
+        policies.change(marks.with(h).with(now.sharing()), "ina");
     }
 
     @Test
@@ -180,6 +186,26 @@ class RollingOutTest {
                 .hasSize(1);
         scene.settle();
         assertThat(timeline(ADMINISTRATOR)).isEmpty();
+    }
+
+    @Test
+    void rehearsalsThatCameToNothingAreForgottenAndAppliedOnesAreNot() throws SQLException {
+        Rehearsals rehearsals = store.get(Rehearsals.class);
+        store.run("TRUNCATE rehearsal");
+        UUID[] ids = {UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID()};
+        for (UUID id : ids) {
+            rehearsals.ask(id, "ina", "{}", 1);
+        }
+        rehearsals.ended(ids[0], "done", "{}", "");
+        rehearsals.ended(ids[1], "done", "{}", "");
+        rehearsals.applied(ids[1], "{}", null);
+        assertThat(rehearsals.find(ids[0], "ina")).isPresent();
+        assertThat(rehearsals.find(ids[0], "ines"))
+                .as("it is its asker's alone")
+                .isEmpty();
+        assertThat(rehearsals.forget(Instant.now().minusSeconds(60))).isZero();
+        assertThat(rehearsals.forget(Instant.now().plusSeconds(60))).isEqualTo(2);
+        assertThat(rehearsals.find(ids[1], "ina")).isPresent();
     }
 
     @Test

@@ -70,10 +70,10 @@ public final class EmailAddress {
     /** The address that this is a variant of, by a detail after a plus (RFC 5233 §4): {@code x@y} of {@code x+detail@y}. */
     public Optional<EmailAddress> withoutDetail() {
         int plus = text.indexOf('+');
-        return plus < 1 || text.charAt(0) == '"' || plus > text.lastIndexOf('@')
+        int at = text.lastIndexOf('@');
+        return plus < 1 || plus > at || text.charAt(0) == '"'
                 ? Optional.empty()
-                : Optional.of(
-                        new EmailAddress(text.substring(0, plus) + text.substring(text.lastIndexOf('@')), domainKeys));
+                : Optional.of(new EmailAddress(text.substring(0, plus) + text.substring(at), domainKeys));
     }
 
     /**

@@ -1,6 +1,5 @@
 package jandrel.formats.mail;
 
-import java.util.ArrayList;
 import java.util.List;
 
 /**
@@ -26,7 +25,7 @@ public final class NewText {
 
     /** @return the beginning of the text; all of it where nothing else would be left */
     public static String of(String text) {
-        NewText cut = new NewText(lines(text));
+        NewText cut = new NewText(text.lines().toList());
         cut.headers();
         int before;
         do {
@@ -38,16 +37,12 @@ public final class NewText {
         return cut.end == 0 ? text : String.join("\n", cut.lines.subList(0, cut.end));
     }
 
-    private static List<String> lines(String text) {
-        return new ArrayList<>(text.lines().toList());
-    }
-
     /** From the first block of header lines on, all is somebody else's; unless the message begins with it. */
     private void headers() {
         boolean some = false;
-        for (int i = 0; i + 1 < end; i++) {
+        for (int i = 0; i < end; i++) {
             String line = lines.get(i);
-            if (some && isHeader(line) && isHeader(lines.get(i + 1)) && names(i)) {
+            if (some && isHeader(line) && isHeaders(i)) {
                 end = i;
                 rule();
                 return;
@@ -56,13 +51,15 @@ public final class NewText {
         }
     }
 
-    /** Two lines are not enough: of the first four, one names somebody by address, and three are headers. */
-    private boolean names(int from) {
+    /** Whether of the four lines from here three are headers, and one of these names somebody by address. */
+    private boolean isHeaders(int from) {
         int headers = 0;
         boolean address = false;
         for (int i = from; i < Math.min(end, from + 4); i++) {
-            headers += isHeader(lines.get(i)) ? 1 : 0;
-            address |= isHeader(lines.get(i)) && lines.get(i).indexOf('@') > 0;
+            if (isHeader(lines.get(i))) {
+                headers++;
+                address |= lines.get(i).indexOf('@') > 0;
+            }
         }
         return headers >= 3 && address;
     }
@@ -126,7 +123,7 @@ public final class NewText {
         rule();
     }
 
-    /** The paragraph right before a quotation, if it is short, ends with a colon and has something before it or is all there is. */
+    /** The paragraph right before a quotation, if it is short and ends with a colon. */
     private void introduction() {
         blanks();
         if (end == 0 || !lines.get(end - 1).stripTrailing().endsWith(":")) {

@@ -93,11 +93,7 @@ class AccessTokens {
 
     /** Where the person's browser goes to consent; the answer is waited for a quarter of an hour. */
     Page consentPage(Server server, Connection connection) {
-        URI endpoint = metadata(server).getAuthorizationEndpointURI();
-        if (endpoint == null || !"https".equalsIgnoreCase(endpoint.getScheme())) {
-            throw new SourceTrouble(
-                    SourceTrouble.Kind.REFUSED, "the authorisation server names no page over https to consent at");
-        }
+        URI endpoint = Reach.overTls(metadata(server).getAuthorizationEndpointURI());
         CodeVerifier verifier = new CodeVerifier();
         State state = new State(32);
         connections.askConsent(new Consent(

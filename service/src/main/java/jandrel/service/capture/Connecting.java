@@ -338,7 +338,8 @@ class Connecting {
         }
         Connection c = connection.get();
         if (code.isBlank()) {
-            journal.add(c.account(), "refused consent for", thing(c), c.state(), c.state());
+            transactions.executeWithoutResult(
+                    t -> journal.add(c.account(), "refused consent for", thing(c), c.state(), c.state()));
             return "refused";
         }
         try {

@@ -11,6 +11,7 @@ import jandrel.api.Connections.NewPassword;
 import jandrel.api.Connections.SourceInfo;
 import jandrel.core.decide.Verdict;
 import jandrel.core.visibility.Role;
+import jandrel.service.Cookies;
 import jandrel.service.Refusal;
 import jandrel.service.Settings;
 import jandrel.service.people.SignedIn;
@@ -30,7 +31,6 @@ import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.ResponseCookie;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.CookieValue;
@@ -193,12 +193,10 @@ class ConnectionCalls {
     }
 
     private String asked(String state, Duration lasts) {
-        return ResponseCookie.from(ASKED, state)
-                .httpOnly(true)
-                .secure(settings.publicUrl().startsWith("https:"))
+        // it must come along when the provider's page leads back here
+        return Cookies.cookie(settings, ASKED, state, lasts)
                 .sameSite("Lax")
                 .path("/api/consent")
-                .maxAge(lasts)
                 .build()
                 .toString();
     }

@@ -10,6 +10,7 @@ import java.net.URI;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Where the service may go, and whose certificates it believes there. */
@@ -35,12 +36,16 @@ class Reach {
 
     /** @throws SourceTrouble if it is not https, there is no such host, or it leads inward and is not allowed */
     void check(URI address) {
-        String host = address.getHost();
-        if (!"https".equalsIgnoreCase(address.getScheme()) || host == null) {
+        inward().check(overTls(address).getHost());
+    }
+
+    /** @throws SourceTrouble if it is not https */
+    static URI overTls(@Nullable URI address) {
+        if (address == null || !"https".equalsIgnoreCase(address.getScheme()) || address.getHost() == null) {
             throw new SourceTrouble(
                     SourceTrouble.Kind.REFUSED, "the authorisation server names an address that is not https");
         }
-        inward().check(host);
+        return address;
     }
 
     Trust trust() {

@@ -17,8 +17,10 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -35,16 +37,6 @@ class ScimPeople {
 
     /** @param active whether the person is still with us; else their cover ends today */
     record User(String key, String name, List<EmailAddress> addresses, String team, String role, boolean active) {
-        private static User of(People.Person p, boolean active) {
-            return new User(
-                    p.key(),
-                    p.name(),
-                    Arrays.stream(p.addresses()).map(EmailAddress::of).toList(),
-                    p.team(),
-                    p.role(),
-                    active);
-        }
-
         User active(boolean is) {
             return new User(key, name, addresses, team, role, is);
         }
@@ -86,8 +78,14 @@ class ScimPeople {
         return person.coverUntil() == null || person.coverUntil().isAfter(today());
     }
 
-    User user(People.Person person) {
-        return User.of(person, isActive(person));
+    User user(People.Person p) {
+        return new User(
+                p.key(),
+                p.name(),
+                Arrays.stream(p.addresses()).map(EmailAddress::of).toList(),
+                p.team(),
+                p.role(),
+                isActive(p));
     }
 
     @Transactional
@@ -113,9 +111,10 @@ class ScimPeople {
                             ? "It does not fit the directory."
                             : misfit.problems().get(0).reason());
         }
+        Map<String, People.Person> known = people.all().stream().collect(Collectors.toMap(People.Person::key, p -> p));
         List<Journal.Change> told = new ArrayList<>();
         for (User user : users) {
-            People.Person person = people.find(user.key()).orElseThrow();
+            People.Person person = Objects.requireNonNull(known.get(user.key()));
             told.add(new Journal.Change(
                     "was told of",
                     new Thing("person", person.id().toString(), person.name()),

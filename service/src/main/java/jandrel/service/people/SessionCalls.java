@@ -9,6 +9,7 @@ import jandrel.api.Sessions.Token;
 import jandrel.api.Sessions.Whoami;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.visibility.Role;
+import jandrel.service.Cookies;
 import jandrel.service.Refusal;
 import jandrel.service.Settings;
 import jandrel.store.Journal;
@@ -24,7 +25,6 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.ResponseCookie;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.csrf.CsrfToken;
@@ -161,12 +161,9 @@ class SessionCalls {
     }
 
     private String cookie(String value, Duration life) {
-        return ResponseCookie.from(TokenFilter.COOKIE, value)
-                .httpOnly(true)
-                .secure(settings.secureCookies())
+        return Cookies.cookie(settings, TokenFilter.COOKIE, value, life)
                 .sameSite("Strict")
                 .path("/")
-                .maxAge(life)
                 .build()
                 .toString();
     }
