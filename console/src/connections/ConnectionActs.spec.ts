@@ -58,7 +58,7 @@ describe('a connection offers what its state makes sense of', () => {
     ['waiting-for-consent', 'oauth', ['Sign in at the provider', 'End…']],
     ['needs-sign-in', 'oauth', ['Sign in at the provider', 'End…']],
     ['needs-sign-in', 'password', ['New password', 'End…']],
-    ['refused', 'password', ['Accept the account', 'End…']],
+    ['refused', 'password', ['Accept', 'End…']],
     ['disconnected', 'organisation-password', ['Connect again', 'End…']],
     ['disconnected', 'password', ['New password', 'End…']],
   ])('%s by %s', (state, signIn, expected) => {

@@ -54,9 +54,10 @@ const { mutate: consent, error: consentError } = useConsent()
     <button
       v-if="connection.state === 'refused' && isAdministrator"
       class="linkish strong"
+      :aria-label="`Accept the account ${connection.account}`"
       @click="act({ id: connection.id, what: 'accept' })"
     >
-      Accept the account
+      Accept
     </button>
     <button
       v-if="LOOKED_AT.includes(connection.state)"
@@ -83,7 +84,6 @@ const { mutate: consent, error: consentError } = useConsent()
 <style scoped>
 .acts {
   display: inline-flex;
-  flex-wrap: wrap;
   gap: 2px 10px;
 }
 .strong {

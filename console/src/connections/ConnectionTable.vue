@@ -93,6 +93,10 @@ function sum(
 </template>
 
 <style scoped>
+/* nine columns beside the form: a little less air each, and none is cut off at 1280 */
+table.plain :is(th, td):not(:first-child) {
+  padding-inline: 6px;
+}
 b {
   font-weight: 600;
 }

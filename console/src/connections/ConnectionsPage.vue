@@ -82,6 +82,6 @@ useShortcuts([
   flex: 1;
 }
 .connect {
-  flex: 0 0 270px !important;
+  flex: 0 0 250px !important;
 }
 </style>
