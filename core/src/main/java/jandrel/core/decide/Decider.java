@@ -3,6 +3,7 @@ package jandrel.core.decide;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Exclusion;
+import jandrel.core.item.Inside;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.MeetingItem;
@@ -16,6 +17,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
@@ -25,6 +27,7 @@ import java.util.UUID;
  * that a timeline never depends on the order in which things became known.
  */
 public final class Decider {
+    private static final UUID NOBODY = new UUID(0, 0);
     private final Item item;
     private final Vantage vantage;
     private final Policy policy;
@@ -56,19 +59,41 @@ public final class Decider {
     }
 
     private Decision decide() {
-        Optional<Reason> out = switchedOff()
-                .or(this::outsideCover)
-                .or(this::vanished)
-                .or(this::ofASort)
-                .or(this::notByAPerson);
+        Optional<Reason> out = keptOut().or(this::switchedOff).or(this::endedOrVanished);
+        if (out.isEmpty() && !countsByHand()) {
+            out = byItself();
+        }
         if (out.isPresent()) {
             return Decision.without(Verdict.LEFT_OUT, List.of(out.get()));
         }
-        Optional<Exclusion> exclusion = slice.exclusions().covering(item, policy.id(), vantage.person());
+        // what somebody keeps out of their own mail they can also let in again, message by message
+        Optional<Exclusion> exclusion =
+                slice.exclusions().covering(item, policy.id(), countsByHand() ? NOBODY : vantage.person());
         if (exclusion.isPresent()) {
             return Decision.excluded(exclusion.get().id(), List.of(excluded(exclusion.get())));
         }
         return amongPeople();
+    }
+
+    private Optional<Reason> keptOut() {
+        return vantage.hand().choice() == Hand.Choice.KEEP_OUT
+                ? Optional.of(Reason.of(
+                        Rule.KEPT_OUT_BY_HAND, "keyword", vantage.hand().by()))
+                : Optional.empty();
+    }
+
+    private boolean countsByHand() {
+        return vantage.hand().choice() == Hand.Choice.COUNT;
+    }
+
+    /** What a choice by hand does not change. */
+    private Optional<Reason> endedOrVanished() {
+        return coverEnded().or(this::vanished).or(this::ofASort);
+    }
+
+    /** What the rules say of it where nobody chose by hand. */
+    private Optional<Reason> byItself() {
+        return tooOld().or(this::carriesMeeting).or(this::notByAPerson);
     }
 
     private Optional<Reason> switchedOff() {
@@ -92,11 +117,14 @@ public final class Decider {
         return !ours && !policy.scope().received() ? Optional.of(Reason.of(Rule.RECEIVED_OFF)) : Optional.empty();
     }
 
-    private Optional<Reason> outsideCover() {
+    private Optional<Reason> tooOld() {
         Instant end = item instanceof MeetingItem meeting ? meeting.ends() : item.at();
-        if (end.isBefore(vantage.since())) {
-            return Optional.of(Reason.of(Rule.TOO_OLD, "since", day(vantage.since())));
-        }
+        return end.isBefore(vantage.since())
+                ? Optional.of(Reason.of(Rule.TOO_OLD, "since", day(vantage.since())))
+                : Optional.empty();
+    }
+
+    private Optional<Reason> coverEnded() {
         Instant until = vantage.until();
         return until != null && !item.at().isBefore(until)
                 ? Optional.of(Reason.of(Rule.COVER_ENDED, "until", day(until)))
@@ -111,9 +139,15 @@ public final class Decider {
         if (isCancelled() && policy.handling().cancelled() == Handling.Vanished.REMOVE) {
             return Optional.of(Reason.of(Rule.CANCELLED));
         }
-        return vantage.gone() && policy.handling().deleted() == Handling.Vanished.REMOVE
+        return vantage.gone() && deleted() == Handling.Vanished.REMOVE
                 ? Optional.of(Reason.of(Rule.GONE))
                 : Optional.empty();
+    }
+
+    private Handling.Vanished deleted() {
+        return item instanceof MailItem
+                ? policy.handling().deletedMail()
+                : policy.handling().deleted();
     }
 
     private boolean isCancelled() {
@@ -132,6 +166,19 @@ public final class Decider {
                 : Optional.empty();
     }
 
+    /** An invitation or an answer to one belongs to the meeting, not beside it, where the meeting itself is captured. */
+    private Optional<Reason> carriesMeeting() {
+        return item instanceof MailItem mail
+                        && mail.inside().meeting() != null
+                        && vantage.calendar()
+                        && policy.scope().meetings().comesIn()
+                ? Optional.of(Reason.of(
+                        Rule.CARRIES_MEETING,
+                        "method",
+                        mail.inside().meeting().method().toLowerCase(Locale.ROOT)))
+                : Optional.empty();
+    }
+
     private Optional<Reason> notByAPerson() {
         if (!(item instanceof MailItem mail)) {
             return Optional.empty();
@@ -140,6 +187,7 @@ public final class Decider {
         return switch (nature.kind()) {
             case ORDINARY -> Optional.empty();
             case AUTOMATIC -> Optional.of(Reason.of(Rule.AUTOMATIC, "header", nature.evidence()));
+            case AUTO_REPLY -> Optional.of(Reason.of(Rule.AUTO_REPLY, "header", nature.evidence()));
             case BULK -> Optional.of(Reason.of(Rule.BULK, "header", nature.evidence()));
             case LIST -> Optional.of(Reason.of(Rule.LIST, "header", nature.evidence()));
             case BOUNCE -> Optional.of(Reason.of(Rule.BOUNCE, "header", nature.evidence()));
@@ -170,12 +218,16 @@ public final class Decider {
                 outsiders.add(party.address());
             }
         }
-        if (outsiders.isEmpty()) {
+        List<Reason> trail = new ArrayList<>(4);
+        byHand(trail);
+        forwarded(trail, outsiders);
+        if (outsiders.isEmpty() && slice.pins(item.identity()).isEmpty()) {
             return Decision.without(Verdict.LEFT_OUT, List.of(Reason.of(ours <= 1 ? Rule.ALONE : Rule.INSIDE_ONLY)));
         }
-        Matching matching = new Matching(slice, insiders, policy.ties());
+        Matching matching = new Matching(slice, item, insiders, policy.ties());
         outsiders.forEach(matching::match);
-        List<Reason> trail = new ArrayList<>(matching.trail());
+        matching.pinsAndOpportunities();
+        trail.addAll(matching.trail());
         Sharing sharing = sharing();
         UUID team = sharing == Sharing.TEAM ? vantage.team() : null;
         if (matching.links().isEmpty()) {
@@ -187,12 +239,41 @@ public final class Decider {
         return new Decision(Verdict.LOGGED, trail, matching.links(), sharing, insiders, team, null);
     }
 
+    private void byHand(List<Reason> trail) {
+        if (!countsByHand()) {
+            return;
+        }
+        String by = vantage.hand().by();
+        trail.add(byItself()
+                .map(otherwise ->
+                        Reason.of(Rule.COUNTED_DESPITE, "by", by, "otherwise", Sentences.heading(otherwise.rule())))
+                .orElse(Reason.of(Rule.COUNTED_BY_HAND, "by", by)));
+    }
+
+    private void forwarded(List<Reason> trail, Set<EmailAddress> outsiders) {
+        Inside.Forwarded inner = item instanceof MailItem mail ? mail.inside().forwarded() : null;
+        if (inner == null || slice.isInside(inner.from())) {
+            return;
+        }
+        boolean counts = policy.ties().forwarded();
+        trail.add(Reason.of(
+                counts ? Rule.FORWARDED_COUNTS : Rule.FORWARDED,
+                "author",
+                inner.from().toString()));
+        if (counts) {
+            outsiders.add(inner.from());
+        }
+    }
+
     private void marks(List<Reason> trail) {
+        if (item instanceof MailItem mail && mail.inside().cut()) {
+            trail.add(Reason.of(Rule.CUT_SHORT));
+        }
         if (isCancelled()) {
             trail.add(Reason.of(marked(policy.handling().cancelled()) ? Rule.CANCELLED_MARKED : Rule.CANCELLED_KEPT));
         }
         if (vantage.gone()) {
-            trail.add(Reason.of(marked(policy.handling().deleted()) ? Rule.GONE_MARKED : Rule.GONE_KEPT));
+            trail.add(Reason.of(marked(deleted()) ? Rule.GONE_MARKED : Rule.GONE_KEPT));
         }
     }
 

@@ -8,14 +8,24 @@ public record Link(RecordKind kind, UUID record, Evidence evidence) implements C
 
     /** Strongest first. */
     public enum Evidence {
+        /** Somebody tied the item to it. */
+        RULING,
         /** The very address stands on the item. */
         ADDRESS,
+        /** Another of its addresses, or a form of one, stands on the item. */
+        OTHER_ADDRESS,
+        /** Its address stands on the item as an attendee's. */
+        ATTENDANCE,
         /** A contact that is linked belongs to it. */
         CONTACT,
+        /** It is an open one of an account that is linked, and somebody on the item has a part in it. */
+        TAKES_PART,
         /** It is the only open one of an account that is linked. */
         ONLY_OPEN,
         /** An address on the item is under its domain. */
-        DOMAIN
+        DOMAIN,
+        /** An account that is a part of it is linked. */
+        PART
     }
 
     @Override

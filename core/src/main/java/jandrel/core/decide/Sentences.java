@@ -23,6 +23,34 @@ public final class Sentences {
             case AUTOMATIC -> "Left out: a program wrote it, not a person" + header(r) + ".";
             case BULK -> "Left out: it was sent in bulk" + header(r) + ".";
             case LIST -> "Left out: it came through a mailing list" + header(r) + ".";
+            case AUTO_REPLY -> "Left out: a program answered, as when somebody is away" + header(r) + ".";
+            case CARRIES_MEETING ->
+                "Left out: it is about a meeting (" + r.fact("method")
+                        + "), which stands on the timeline by itself, from this person’s calendar.";
+            case CUT_SHORT -> "It holds more than is ever looked at: what was read of its beginning counts.";
+            case FORWARDED ->
+                "It passes on a message by " + r.fact("author")
+                        + ", who is not on it and so does not count for matching.";
+            case FORWARDED_COUNTS ->
+                "It passes on a message by " + r.fact("author") + "; the policy lets whoever wrote that count.";
+            case KEPT_OUT_BY_HAND -> "Left out: its owner keeps it out by hand (keyword “" + r.fact("keyword") + "”).";
+            case COUNTED_BY_HAND -> "Its owner made it count by hand (" + r.fact("by") + ").";
+            case COUNTED_DESPITE ->
+                "By itself it would have been left out (" + r.fact("otherwise")
+                        + "), but its owner made it count by hand (" + r.fact("by") + ").";
+            case LEAD_ADDRESS -> r.fact("address") + " is an address of the lead " + r.fact("lead") + ".";
+            case PINNED -> r.fact("by") + " pinned it to " + r.fact("record") + ".";
+            case ACCOUNT_ABOVE ->
+                r.fact("account") + " is a part of " + r.fact("above") + ": shown on that timeline too.";
+            case EARLIER_ACCOUNT ->
+                r.fact("contact") + " belonged to " + r.fact("account") + " until " + r.fact("until")
+                        + ", and this is from before.";
+            case OPPORTUNITY_OF_CONTACTS ->
+                "“" + r.fact("opportunity") + "” is the open opportunity of " + r.fact("account")
+                        + " that has somebody on this item: linked to it too.";
+            case OPPORTUNITY_OF_OWNER ->
+                "“" + r.fact("opportunity") + "” is the one open opportunity of " + r.fact("account")
+                        + " whose owner is on this item: linked to it too.";
             case EXCLUDED ->
                 r.fact("kind").equals("own")
                         ? "Left out: it is covered by an exclusion that this person made for themselves."
@@ -57,7 +85,9 @@ public final class Sentences {
                         + ": linked to it too.";
             case NO_OPPORTUNITY -> r.fact("account") + " has no open opportunity, so none is linked.";
             case SEVERAL_OPPORTUNITIES ->
-                r.fact("account") + " has " + r.fact("count") + " open opportunities, so none is picked.";
+                r.fact("account") + " has " + r.fact("count") + " open opportunities"
+                        + (r.fact("candidates").isEmpty() ? "" : " (" + r.fact("candidates") + ")")
+                        + " and nothing settles which, so none is picked.";
             case PRIVATE_MEETING ->
                 "Logged. It is marked private: its owner reads it, everybody else sees only when it is and whose.";
             case READ_BY_EVERYONE -> "Logged. Everybody with access to the timeline reads it in full.";
@@ -107,6 +137,9 @@ public final class Sentences {
             case AUTOMATIC -> "written by a program";
             case BULK -> "sent in bulk";
             case LIST -> "through a mailing list";
+            case AUTO_REPLY -> "automatic answer";
+            case CARRIES_MEETING -> "mail about a meeting";
+            case KEPT_OUT_BY_HAND -> "kept out by hand";
             case EXCLUDED -> "covered by an exclusion";
             case ALONE -> "nobody else on it";
             case INSIDE_ONLY -> "only our own company on it";

@@ -14,6 +14,8 @@ import org.jspecify.annotations.Nullable;
  * @param until nothing from this on is captured; null while the cover has no end
  * @param sharing how widely the person lets their own items be read; the narrower of this and the policy's counts
  * @param gone whether the source no longer shows it
+ * @param calendar whether the person's calendar is captured, so that meetings come from there
+ * @param hand what the person chose for the very item
  */
 public record Vantage(
         UUID person,
@@ -21,12 +23,26 @@ public record Vantage(
         Instant since,
         @Nullable Instant until,
         Sharing sharing,
-        boolean gone) {
+        boolean gone,
+        boolean calendar,
+        Hand hand) {
     public Vantage(UUID person, Instant since) {
-        this(person, null, since, null, Sharing.EVERYONE, false);
+        this(person, null, since, null, Sharing.EVERYONE);
     }
 
-    public Vantage asGone() {
-        return new Vantage(person, team, since, until, sharing, true);
+    public Vantage(UUID person, @Nullable UUID team, Instant since, @Nullable Instant until, Sharing sharing) {
+        this(person, team, since, until, sharing, false, false, Hand.NONE);
+    }
+
+    public Vantage asGone(boolean gone) {
+        return new Vantage(person, team, since, until, sharing, gone, calendar, hand);
+    }
+
+    public Vantage withCalendar(boolean calendar) {
+        return new Vantage(person, team, since, until, sharing, gone, calendar, hand);
+    }
+
+    public Vantage with(Hand hand) {
+        return new Vantage(person, team, since, until, sharing, gone, calendar, hand);
     }
 }

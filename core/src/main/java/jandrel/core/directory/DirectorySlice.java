@@ -19,6 +19,8 @@ public final class DirectorySlice {
     private final Set<String> ownDomains;
     private final Set<String> freeMail;
     private final Map<String, List<Contact>> contacts;
+    private final Map<String, List<Lead>> leads;
+    private final Map<String, List<Pin>> pins;
     private final Map<String, Account> accountsByDomain;
     private final Map<UUID, List<Opportunity>> open;
     private final Exclusions exclusions;
@@ -28,6 +30,8 @@ public final class DirectorySlice {
         ownDomains = from.ownDomains;
         freeMail = from.freeMail;
         contacts = from.contacts;
+        leads = from.leads;
+        pins = from.pins;
         accountsByDomain = from.accountsByDomain;
         open = from.open;
         exclusions = from.exclusions.isEmpty() ? Exclusions.NONE : new Exclusions(from.exclusions);
@@ -58,6 +62,16 @@ public final class DirectorySlice {
     /** The contacts with this address; several when they share it. */
     public List<Contact> contacts(EmailAddress address) {
         return contacts.getOrDefault(address.toString(), List.of());
+    }
+
+    /** The leads with this address. */
+    public List<Lead> leads(EmailAddress address) {
+        return leads.getOrDefault(address.toString(), List.of());
+    }
+
+    /** The records that somebody tied the item to. */
+    public List<Pin> pins(String identity) {
+        return pins.getOrDefault(identity, List.of());
     }
 
     /** The account whose domain is nearest above this address. */
@@ -92,6 +106,9 @@ public final class DirectorySlice {
         return false;
     }
 
+    /** A person's own choice of a record for an item. */
+    public record Pin(RecordKind kind, UUID record, String name, String by) {}
+
     /** An account, and the domain it was found by. */
     public record DomainHit(Account account, String domain) {}
 
@@ -101,6 +118,8 @@ public final class DirectorySlice {
         private final Set<String> ownDomains = new HashSet<>();
         private final Set<String> freeMail = new HashSet<>();
         private final Map<String, List<Contact>> contacts = new HashMap<>();
+        private final Map<String, List<Lead>> leads = new HashMap<>();
+        private final Map<String, List<Pin>> pins = new HashMap<>();
         private final Map<String, Account> accountsByDomain = new HashMap<>();
         private final Map<UUID, List<Opportunity>> open = new HashMap<>();
         private final List<Exclusion> exclusions = new ArrayList<>();
@@ -126,6 +145,17 @@ public final class DirectorySlice {
 
         public Builder contact(String address, Contact contact) {
             contacts.computeIfAbsent(address, a -> new ArrayList<>(1)).add(contact);
+            return this;
+        }
+
+        public Builder lead(String address, Lead lead) {
+            leads.computeIfAbsent(address, a -> new ArrayList<>(1)).add(lead);
+            return this;
+        }
+
+        /** @param identity of the item */
+        public Builder pin(String identity, Pin pin) {
+            pins.computeIfAbsent(identity, i -> new ArrayList<>(1)).add(pin);
             return this;
         }
 

@@ -5,6 +5,8 @@ import java.util.Locale;
 /** What an activity can be linked to. */
 public enum RecordKind {
     CONTACT,
+    /** Somebody who may become a contact. */
+    LEAD,
     ACCOUNT,
     OPPORTUNITY;
 

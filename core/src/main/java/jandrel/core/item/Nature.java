@@ -14,6 +14,8 @@ public record Nature(Kind kind, String evidence) {
     public enum Kind {
         ORDINARY,
         AUTOMATIC,
+        /** An automatic answer, such as one that says somebody is away. */
+        AUTO_REPLY,
         BULK,
         LIST,
         BOUNCE

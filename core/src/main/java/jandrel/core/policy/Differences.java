@@ -27,7 +27,10 @@ public final class Differences {
                         : "left out")
                 + ".");
         all.add("Cancelled meetings are " + vanished(p.handling().cancelled()) + ".");
-        all.add("What is deleted at its source is " + vanished(p.handling().deleted()) + ".");
+        all.add("A meeting deleted from its calendar is "
+                + vanished(p.handling().deleted()) + ".");
+        all.add("Mail deleted or filed away by its owner is "
+                + vanished(p.handling().deletedMail()) + ".");
         all.add("Recurring meetings are "
                 + (p.handling().series() == Handling.Series.LEAVE_OUT
                         ? "left out"
@@ -35,6 +38,8 @@ public final class Differences {
                 + ".");
         all.add("People are matched to " + kinds(p) + ".");
         all.add("When contacts share an address: " + tieBreak(p.ties().tieBreak()) + ".");
+        all.add("The author of a message passed on by hand "
+                + (p.ties().forwarded() ? "counts as if on it" : "is shown, but does not count") + ".");
         all.add("Read in full by " + sharing(p.sharing()) + ".");
         all.add("Sources are visited " + p.rhythm().words(zone) + ".");
         all.add(

@@ -1,10 +1,26 @@
 package jandrel.core.policy;
 
-/** What becomes of items that are not like the others. */
-public record Handling(Private privateItems, Vanished cancelled, Vanished deleted, Series series) {
-    /** A private item is its owner's, what is cancelled or deleted leaves the timeline, every occurrence counts. */
+import java.util.Objects;
+
+/**
+ * What becomes of items that are not like the others.
+ *
+ * @param deleted for meetings that their calendar no longer shows
+ * @param deletedMail for messages that their owner deleted, or filed in a folder that is not captured
+ */
+public record Handling(
+        Private privateItems, Vanished cancelled, Vanished deleted, Vanished deletedMail, Series series) {
+    /**
+     * A private item is its owner's, a meeting that is cancelled or deleted leaves the timeline, a message that is tidied away
+     * stays, every occurrence counts.
+     */
     public static final Handling SAFE =
-            new Handling(Private.OUTLINE, Vanished.REMOVE, Vanished.REMOVE, Series.EACH_OCCURRENCE);
+            new Handling(Private.OUTLINE, Vanished.REMOVE, Vanished.REMOVE, Vanished.KEEP, Series.EACH_OCCURRENCE);
+
+    public Handling {
+        // rules kept before there was this have none
+        deletedMail = Objects.requireNonNullElse(deletedMail, Vanished.KEEP);
+    }
 
     /** Items marked private. */
     public enum Private {

@@ -7,11 +7,18 @@ import java.util.Set;
  * What attendees and correspondents are tied to.
  *
  * @param kinds the kinds of record that links may lead to
+ * @param forwarded whether the author of a message that was passed on by hand counts as if on it
  */
-public record Ties(Set<RecordKind> kinds, TieBreak tieBreak) {
+public record Ties(Set<RecordKind> kinds, TieBreak tieBreak, boolean forwarded) {
     /** To everything there is. */
     public static final Ties SAFE = new Ties(
-            Set.of(RecordKind.CONTACT, RecordKind.ACCOUNT, RecordKind.OPPORTUNITY), TieBreak.OWNER_THEN_RECENT);
+            Set.of(RecordKind.CONTACT, RecordKind.LEAD, RecordKind.ACCOUNT, RecordKind.OPPORTUNITY),
+            TieBreak.OWNER_THEN_RECENT,
+            false);
+
+    public Ties(Set<RecordKind> kinds, TieBreak tieBreak) {
+        this(kinds, tieBreak, false);
+    }
 
     /** Which of several contacts with one address. */
     public enum TieBreak {

@@ -154,13 +154,6 @@ public final class Activities {
         Stream<Party> all = sightings.stream().flatMap(s -> s.item().parties().stream());
         List<Party> parties =
                 List.copyOf(new LinkedHashSet<>(all.sorted(BY_PART).toList()));
-        return new MailItem(
-                mail.identity(),
-                mail.at(),
-                mail.dateFromHeader(),
-                parties,
-                mail.subject(),
-                mail.nature(),
-                mail.markers());
+        return mail.with(parties);
     }
 }

@@ -236,7 +236,7 @@ class DeciderTest {
 
     @Test
     void nothingIsCapturedFromTheDayOnWhichCoverEnds() {
-        Vantage ended = new Vantage(World.REP.id(), null, VANTAGE.since(), World.NOON, Sharing.EVERYONE, false);
+        Vantage ended = new Vantage(World.REP.id(), null, VANTAGE.since(), World.NOON, Sharing.EVERYONE);
         MailItem at = mail("bram@skarvik.example");
         MailItem before = mail(Nature.ORDINARY, World.NOON.minusSeconds(1), "bram@skarvik.example");
         assertThat(rules(Decider.decide(at, ended, Policy.first(), directory().build())))
@@ -251,11 +251,11 @@ class DeciderTest {
         Party guest = World.party(Party.Part.ATTENDEE, "bram@skarvik.example");
         for (Handling.Vanished what : Handling.Vanished.values()) {
             Policy policy = Policy.first()
-                    .with(new Handling(Handling.Private.OUTLINE, what, what, Handling.Series.EACH_OCCURRENCE));
+                    .with(new Handling(Handling.Private.OUTLINE, what, what, what, Handling.Series.EACH_OCCURRENCE));
             Decision cancelled = under(policy, meeting(Privacy.PUBLIC, State.CANCELLED, guest));
             Decision gone = Decider.decide(
                     mail("bram@skarvik.example"),
-                    VANTAGE.asGone(),
+                    VANTAGE.asGone(true),
                     policy,
                     directory().build());
             switch (what) {
@@ -283,6 +283,7 @@ class DeciderTest {
                         Handling.Private.LEAVE_OUT,
                         Handling.Vanished.REMOVE,
                         Handling.Vanished.REMOVE,
+                        Handling.Vanished.KEEP,
                         Handling.Series.LEAVE_OUT));
         assertThat(rules(under(strict, meeting(Privacy.PRIVATE, State.PLANNED, guest))))
                 .containsExactly(Rule.PRIVATE_OFF);
@@ -310,7 +311,7 @@ class DeciderTest {
 
     @Test
     void thePersonsOwnChoiceOnlyNarrows() {
-        Vantage shy = new Vantage(World.REP.id(), null, VANTAGE.since(), null, Sharing.OWNER, false);
+        Vantage shy = new Vantage(World.REP.id(), null, VANTAGE.since(), null, Sharing.OWNER);
         Decision narrowed = Decider.decide(
                 mail("bram@skarvik.example"), shy, Policy.first(), directory().build());
         assertThat(narrowed.sharing()).isEqualTo(Sharing.OWNER);

@@ -108,7 +108,7 @@ class ActivitiesTest {
                         mail,
                         Decider.decide(
                                 mail,
-                                new Vantage(World.LEAD.id(), team, Instant.EPOCH, null, Sharing.EVERYONE, false),
+                                new Vantage(World.LEAD.id(), team, Instant.EPOCH, null, Sharing.EVERYONE),
                                 Policy.first().with(Sharing.TEAM),
                                 World.directory().build()))))
                 .orElseThrow();

@@ -5,6 +5,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
+import java.util.regex.Pattern;
 import org.apache.james.mime4j.codec.DecodeMonitor;
 import org.apache.james.mime4j.codec.DecoderUtil;
 import org.apache.james.mime4j.stream.NameValuePair;
@@ -15,19 +17,64 @@ import org.apache.james.mime4j.util.MimeParameterMapping;
 
 /** The header of one message or part, by lower-case field name. */
 final class Headers {
-    private static final int MOST_VALUES = 1_000;
-    private final Map<String, List<String>> fields = new HashMap<>();
-    private int count;
+    private static final Set<String> READ = Set.of(
+            "from",
+            "sender",
+            "reply-to",
+            "to",
+            "cc",
+            "bcc",
+            "x-original-from",
+            "subject",
+            "date",
+            "message-id",
+            "in-reply-to",
+            "references",
+            "return-path",
+            "content-type",
+            "content-disposition",
+            "content-transfer-encoding",
+            "list-id",
+            "list-post",
+            "list-unsubscribe",
+            "precedence",
+            "auto-submitted",
+            "x-autoreply",
+            "x-autorespond",
+            "x-autoresponder",
+            "x-mailer",
+            "user-agent",
+            "importance",
+            "sensitivity",
+            "x-priority",
+            "x-spam-flag",
+            "x-campaign",
+            "feedback-id",
+            "x-auto-response-suppress");
 
+    /** Values of one name; whatever else a message repeats without end is of no interest. */
+    private static final int MOST_VALUES = 100;
+
+    private static final Pattern FOLD = Pattern.compile("\\r?\\n");
+    private final Map<String, List<String>> fields = new HashMap<>();
+    private boolean empty = true;
+
+    /** Keeps what somebody asks for, so that no message can fill the memory with others. */
     void add(String name, String body) {
-        if (count++ < MOST_VALUES) {
-            fields.computeIfAbsent(name.strip().toLowerCase(Locale.ROOT), n -> new ArrayList<>(1))
-                    .add(body.strip());
+        empty = false;
+        String key = name.strip().toLowerCase(Locale.ROOT);
+        if (!READ.contains(key)) {
+            return;
+        }
+        List<String> values = fields.computeIfAbsent(key, n -> new ArrayList<>(1));
+        if (values.size() < MOST_VALUES) {
+            String unfolded = body.indexOf('\n') < 0 ? body : FOLD.matcher(body).replaceAll("");
+            values.add(unfolded.strip());
         }
     }
 
     boolean isEmpty() {
-        return fields.isEmpty();
+        return empty;
     }
 
     boolean has(String name) {

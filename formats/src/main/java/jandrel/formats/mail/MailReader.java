@@ -1,11 +1,11 @@
 package jandrel.formats.mail;
 
-import jandrel.core.address.EmailAddress;
+import jandrel.core.item.Inside;
+import jandrel.core.item.Inside.Carried;
+import jandrel.core.item.Inside.Forwarded;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.Party;
-import jandrel.core.item.Party.Part;
 import jandrel.core.item.UnreadableItem;
-import java.io.ByteArrayInputStream;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -16,11 +16,11 @@ import java.util.Date;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.apache.james.mime4j.codec.DecodeMonitor;
-import org.apache.james.mime4j.dom.address.Mailbox;
 import org.apache.james.mime4j.field.DateTimeFieldLenientImpl;
-import org.apache.james.mime4j.field.address.LenientAddressParser;
 import org.apache.james.mime4j.stream.RawField;
 
 /**
@@ -29,8 +29,12 @@ import org.apache.james.mime4j.stream.RawField;
  */
 public final class MailReader {
     private static final Pattern BLANKS = Pattern.compile("[\\p{Cntrl}\\s]+");
+    private static final Pattern NAMED_ZONE = Pattern.compile("\\b([ECMP][SD]T)\\s*$", Pattern.CASE_INSENSITIVE);
+    private static final Map<String, String> ZONES = Map.of(
+            "EST", "-0500", "EDT", "-0400", "CST", "-0600", "CDT", "-0500", "MST", "-0700", "MDT", "-0600", "PST",
+            "-0800", "PDT", "-0700");
+    private static final Pattern TURNS = Pattern.compile("[\\u200e\\u200f\\u202a-\\u202e\\u2066-\\u2069]");
     private static final Pattern SPACES = Pattern.compile("\\s");
-    private static final int LONGEST_ADDRESS_HEADER = 256_000;
     private static final List<String> MARKING = List.of(
             "list-id",
             "precedence",
@@ -63,27 +67,30 @@ public final class MailReader {
     public ReadMail read(byte[] raw, Instant received, String place) {
         MimeWalk walk = new MimeWalk(limits);
         try {
-            walk.over(new ByteArrayInputStream(raw));
+            walk.over(raw);
         } catch (Exception | StackOverflowError broken) {
             if (walk.header().isEmpty()) {
                 return unreadable(received, place, "its structure is broken before its first header ends");
             }
         }
         Headers headers = walk.header();
-        List<Party> parties = parties(headers);
+        List<Party> parties = new Parties(limits.parties()).of(headers);
         if (parties.isEmpty()) {
             return unreadable(received, place, "neither a sender nor a recipient can be read from it");
         }
         Instant own = date(headers, received);
         Instant at = own == null ? received : own;
+        String subject = subject(headers);
         MailItem item = new MailItem(
                 identity(headers, parties, walk.plain()),
                 at,
                 own != null,
                 parties,
-                subject(headers),
+                subject,
                 Natures.of(headers),
-                markers(headers));
+                markers(headers),
+                Strands.of(headers, subject),
+                inside(walk, parties));
         return new ReadMail(item, walk.plain(), walk.html(), walk.attachments());
     }
 
@@ -106,48 +113,27 @@ public final class MailReader {
     }
 
     private static String subject(Headers headers) {
-        return shortened(BLANKS.matcher(headers.text("subject")).replaceAll(" ").strip(), LONGEST_SUBJECT);
+        return shortened(plain(headers.text("subject")), LONGEST_SUBJECT);
     }
 
-    private List<Party> parties(Headers headers) {
-        List<Party> parties = new ArrayList<>();
-        collect(headers, "from", Part.FROM, parties);
-        collect(headers, "sender", Part.SENDER, parties);
-        collect(headers, "reply-to", Part.REPLY_TO, parties);
-        collect(headers, "to", Part.TO, parties);
-        collect(headers, "cc", Part.CC, parties);
-        collect(headers, "bcc", Part.BCC, parties);
-        return parties;
+    private Inside inside(MimeWalk walk, List<Party> parties) {
+        Carried meeting = walk.meeting().isEmpty()
+                ? null
+                : Invitations.carried(walk.meeting()).orElse(null);
+        boolean cut = walk.cut() || parties.size() >= limits.parties();
+        Forwarded forwarded = Forwards.of(walk, parties).orElse(null);
+        return meeting == null && forwarded == null && !cut ? Inside.NOTHING : new Inside(meeting, forwarded, cut);
     }
 
-    private void collect(Headers headers, String name, Part part, List<Party> into) {
-        for (String value : headers.all(name)) {
-            if (value.length() > LONGEST_ADDRESS_HEADER) {
-                value = value.substring(0, LONGEST_ADDRESS_HEADER);
-            }
-            for (Mailbox mailbox :
-                    LenientAddressParser.DEFAULT.parseAddressList(value).flatten()) {
-                if (into.size() >= limits.parties()) {
-                    return;
-                }
-                String shown = mailbox.getName() == null ? "" : Headers.decode(mailbox.getName());
-                EmailAddress.parse(mailbox.getAddress())
-                        .map(address -> new Party(part, address, clean(shown)))
-                        .filter(party -> isNew(party, into))
-                        .ifPresent(into::add);
-            }
-        }
+    static String clean(String name) {
+        return shortened(plain(name), LONGEST_NAME);
     }
 
-    /** A sender or a reply address that only repeats the author says nothing. */
-    private static boolean isNew(Party party, List<Party> known) {
-        boolean repeats = party.part() == Part.SENDER || party.part() == Part.REPLY_TO;
-        return known.stream()
-                .noneMatch(k -> k.address().equals(party.address()) && (repeats || k.part() == party.part()));
-    }
-
-    private static String clean(String name) {
-        return shortened(BLANKS.matcher(name).replaceAll(" ").strip(), LONGEST_NAME);
+    /** On one line, without what could turn the line around it (UAX #9). */
+    private static String plain(String text) {
+        return BLANKS.matcher(TURNS.matcher(text).replaceAll(""))
+                .replaceAll(" ")
+                .strip();
     }
 
     private static String shortened(String text, int most) {
@@ -162,7 +148,7 @@ public final class MailReader {
         }
         try {
             Date date = DateTimeFieldLenientImpl.PARSER
-                    .parse(new RawField("Date", value), DecodeMonitor.SILENT)
+                    .parse(new RawField("Date", numeric(value)), DecodeMonitor.SILENT)
                     .getDate();
             if (date == null) {
                 return null;
@@ -172,6 +158,12 @@ public final class MailReader {
         } catch (RuntimeException garbage) {
             return null;
         }
+    }
+
+    /** The zones that have a name in old mail (RFC 5322 §4.3); the library takes them all for UTC. */
+    private static String numeric(String date) {
+        Matcher named = NAMED_ZONE.matcher(date);
+        return named.find() ? named.replaceFirst(ZONES.get(named.group(1).toUpperCase(Locale.ROOT))) : date;
     }
 
     /**
@@ -190,7 +182,7 @@ public final class MailReader {
         return "mail-digest:" + HexFormat.of().formatHex(sha256(shared));
     }
 
-    private static byte[] sha256(String text) {
+    static byte[] sha256(String text) {
         try {
             return MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8));
         } catch (NoSuchAlgorithmException impossible) {

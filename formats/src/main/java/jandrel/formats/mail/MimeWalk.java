@@ -1,6 +1,7 @@
 package jandrel.formats.mail;
 
 import jandrel.core.item.Content.Attachment;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.Charset;
@@ -27,7 +28,10 @@ final class MimeWalk {
             .setMaxHeaderCount(5_000)
             .setMaxContentLen(-1)
             .build();
+    private static final Charset OLD = Charset.forName("windows-1252");
     private static final int LONGEST_NAME = 200;
+    private static final int LONGEST_MEETING = 256 * 1024;
+    private static final int LONGEST_HEADER = 16 * 1024;
 
     private final MailLimits limits;
     private final Headers header = new Headers();
@@ -37,6 +41,9 @@ final class MimeWalk {
     private Headers current = header;
     private int depth;
     private int parts;
+    private boolean cut;
+    private String meeting = "";
+    private Headers enclosed = new Headers();
 
     MimeWalk(MailLimits limits) {
         this.limits = limits;
@@ -58,8 +65,52 @@ final class MimeWalk {
         return attachments;
     }
 
+    /** The calendar object that it carries, as text; empty for none. */
+    String meeting() {
+        return meeting;
+    }
+
+    /** The header of the first message that it carries as a part (RFC 2046 §5.2.1). */
+    Headers enclosed() {
+        return enclosed;
+    }
+
+    /** Whether there was more than the limits let be read. */
+    boolean cut() {
+        return cut || !withinLimits();
+    }
+
     /** Stops without complaint at the first limit it meets: what was read up to there counts. */
-    void over(InputStream raw) throws IOException, MimeException {
+    void over(byte[] raw) throws IOException, MimeException {
+        int begin = begin(raw);
+        over(new ByteArrayInputStream(raw, begin, raw.length - begin));
+        boolean nothing = parts == 0 && plain().isEmpty() && limits.parts() > 0;
+        if (nothing && header.token("content-type").startsWith("multipart/")) {
+            plain.add(afterHeader(raw, begin), StandardCharsets.UTF_8);
+        }
+    }
+
+    /** Some stores put a byte-order mark or blank lines before a message. */
+    private static int begin(byte[] raw) {
+        int at = raw.length > 2 && raw[0] == (byte) 0xef && raw[1] == (byte) 0xbb && raw[2] == (byte) 0xbf ? 3 : 0;
+        while (at < raw.length && (raw[at] == '\r' || raw[at] == '\n')) {
+            at++;
+        }
+        return at;
+    }
+
+    /** What a multipart message says whose boundary never comes. */
+    private static InputStream afterHeader(byte[] raw, int begin) {
+        for (int i = begin; i + 1 < raw.length; i++) {
+            boolean blank = raw[i] == '\n' && (raw[i + 1] == '\n' || raw[i + 1] == '\r');
+            if (blank) {
+                return new ByteArrayInputStream(raw, i, raw.length - i);
+            }
+        }
+        return InputStream.nullInputStream();
+    }
+
+    private void over(InputStream raw) throws IOException, MimeException {
         MimeTokenStream stream = new MimeTokenStream(CONFIG);
         stream.setRecursionMode(RecursionMode.M_NO_RECURSE);
         stream.parse(raw);
@@ -83,7 +134,7 @@ final class MimeWalk {
             case T_FIELD -> {
                 Field field = stream.getField();
                 if (field.getBody() != null) {
-                    current.add(field.getName(), field.getBody());
+                    current.add(field.getName(), body(field));
                 }
             }
             case T_START_MULTIPART -> depth++;
@@ -93,6 +144,16 @@ final class MimeWalk {
                 // preambles, epilogues and boundaries say nothing
             }
         }
+    }
+
+    /** Bytes that are no UTF-8 (RFC 6532) are nearly always of the one charset that old programs wrote them in. */
+    private static String body(Field field) {
+        String body = field.getBody();
+        if (body.indexOf('\uFFFD') < 0 || field.getRaw() == null) {
+            return body;
+        }
+        String line = new String(field.getRaw().toByteArray(), OLD);
+        return line.substring(line.indexOf(':') + 1);
     }
 
     private void body(MimeTokenStream stream) throws IOException {
@@ -105,9 +166,33 @@ final class MimeWalk {
                 (isPlain ? plain : html)
                         .add(decoded, charset(stream.getBodyDescriptor().getCharset()));
             }
+        } else if (meeting.isEmpty() && (type.equals("text/calendar") || type.equals("application/ics"))) {
+            byte[] object = beginning(stream.getDecodedInputStream(), LONGEST_MEETING);
+            meeting = new String(object, charset(stream.getBodyDescriptor().getCharset()));
+            attachments.add(new Attachment(name.isEmpty() ? "unnamed" : name, type, object.length));
+        } else if (enclosed.isEmpty() && type.equals("message/rfc822")) {
+            byte[] message = beginning(stream.getDecodedInputStream(), LONGEST_HEADER);
+            enclosed = headerOf(message);
+            attachments.add(new Attachment(name.isEmpty() ? "unnamed" : name, type, message.length));
         } else {
             attachments.add(new Attachment(name.isEmpty() ? "unnamed" : name, type, size(stream)));
         }
+    }
+
+    private static byte[] beginning(InputStream decoded, int most) throws IOException {
+        try (decoded) {
+            return decoded.readNBytes(most);
+        }
+    }
+
+    private static Headers headerOf(byte[] message) throws IOException {
+        MimeWalk inner = new MimeWalk(new MailLimits(0, 0, 0, 0));
+        try {
+            inner.over(message);
+        } catch (MimeException broken) {
+            // what was read of it counts
+        }
+        return inner.header();
     }
 
     private static Charset charset(String name) {
@@ -161,10 +246,12 @@ final class MimeWalk {
         void add(InputStream decoded, Charset charset) throws IOException {
             int room = limits.textChars() - length;
             if (room <= 0) {
+                cut = true;
                 return;
             }
             // no charset needs more than four bytes a character
             String text = new String(decoded.readNBytes(4 * room), charset);
+            cut |= text.length() > room;
             String kept = text.length() <= room ? text : text.substring(0, room);
             parts.add(kept);
             length += kept.length() + 1;

@@ -37,18 +37,20 @@ final class Natures {
     private static Optional<Nature> automatic(Headers headers) {
         String submitted = headers.token("auto-submitted");
         if (!submitted.isEmpty() && !submitted.equals("no")) {
-            return evidence(Kind.AUTOMATIC, "Auto-Submitted", submitted);
+            Kind kind = submitted.equals("auto-replied") ? Kind.AUTO_REPLY : Kind.AUTOMATIC;
+            return evidence(kind, "Auto-Submitted", submitted);
         }
         if (headers.token("content-type").equals("multipart/report")) {
             return evidence(Kind.AUTOMATIC, "Content-Type", "multipart/report");
         }
         if (headers.token("precedence").equals("auto_reply")) {
-            return evidence(Kind.AUTOMATIC, "Precedence", "auto_reply");
+            return evidence(Kind.AUTO_REPLY, "Precedence", "auto_reply");
         }
         return Stream.of("x-autoreply", "x-autorespond", "x-autoresponder")
                 .filter(headers::has)
+                .filter(name -> !headers.token(name).equals("no"))
                 .findFirst()
-                .flatMap(name -> evidence(Kind.AUTOMATIC, titled(name), headers.first(name)));
+                .flatMap(name -> evidence(Kind.AUTO_REPLY, titled(name), headers.first(name)));
     }
 
     private static Optional<Nature> bulk(Headers headers) {

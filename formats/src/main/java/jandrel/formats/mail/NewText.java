@@ -15,6 +15,9 @@ public final class NewText {
     private static final int LONGEST_INTRODUCTION = 3;
 
     private static final int LONGEST_HEADER_NAME = 24;
+    /** Whoever passes a message on writes no more than this before it. */
+    private static final int MOST_LINES = 60;
+
     private final List<String> lines;
     private int end;
 
@@ -35,6 +38,35 @@ public final class NewText {
         } while (cut.end < before);
         cut.blanks();
         return cut.end == 0 ? text : String.join("\n", cut.lines.subList(0, cut.end));
+    }
+
+    /** The lines up to the quoted history, with the signature still among them. */
+    static List<String> withSignature(String text) {
+        NewText cut = new NewText(text.lines().toList());
+        cut.headers();
+        cut.quotation();
+        return cut.lines.subList(0, cut.end);
+    }
+
+    /**
+     * The header line of a message quoted whole that names its author: of the first block of header lines the first that holds an
+     * address. Empty when nothing is quoted whole.
+     */
+    static String quotedAuthor(String text) {
+        if (text.indexOf('@') < 0) {
+            return "";
+        }
+        List<String> lines = text.lines().limit(MOST_LINES).toList();
+        NewText whole = new NewText(lines);
+        for (int i = 0; i < lines.size(); i++) {
+            if (isHeader(lines.get(i)) && whole.isHeaders(i)) {
+                return lines.subList(i, Math.min(lines.size(), i + 4)).stream()
+                        .filter(line -> line.indexOf('@') > 0)
+                        .findFirst()
+                        .orElse("");
+            }
+        }
+        return "";
     }
 
     /** From the first block of header lines on, all is somebody else's; unless the message begins with it. */

@@ -89,8 +89,13 @@ class MailReaderTest {
 
     @ParameterizedTest
     @CsvSource({
-        "Auto-Submitted: auto-replied, AUTOMATIC", "Auto-Submitted: no, ORDINARY", "X-Autoreply: yes, AUTOMATIC",
-        "Precedence: bulk, BULK", "List-Unsubscribe: <https://x.example>, BULK", "List-Id: <talk.x.example>, LIST",
+        "Auto-Submitted: auto-replied, AUTO_REPLY",
+        "Auto-Submitted: auto-generated, AUTOMATIC",
+        "Auto-Submitted: no, ORDINARY",
+        "X-Autoreply: yes, AUTO_REPLY",
+        "Precedence: bulk, BULK",
+        "List-Unsubscribe: <https://x.example>, BULK",
+        "List-Id: <talk.x.example>, LIST",
         "Content-Type: multipart/report; report-type=delivery-status; boundary=b, BOUNCE"
     })
     void itsNatureIsToldByItsHeaders(String header, Nature.Kind kind) {

@@ -1,0 +1,28 @@
+package jandrel.core.decide;
+
+/**
+ * What a person chose by hand for a message in their mailbox.
+ *
+ * @param by what they chose it by, such as {@code keyword “crm”}, in words; never of the message itself
+ */
+public record Hand(Choice choice, String by) {
+    /** They left it to the rules. */
+    public static final Hand NONE = new Hand(Choice.NONE, "");
+
+    /** One of three. */
+    public enum Choice {
+        NONE,
+        /** It counts, whatever the rules for mail that a program wrote would say. */
+        COUNT,
+        /** It stays out. */
+        KEEP_OUT
+    }
+
+    public static Hand count(String by) {
+        return new Hand(Choice.COUNT, by);
+    }
+
+    public static Hand keepOut(String by) {
+        return new Hand(Choice.KEEP_OUT, by);
+    }
+}

@@ -1,0 +1,60 @@
+package jandrel.formats.mail;
+
+import jandrel.core.item.Strand;
+import jandrel.core.item.Subjects;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+
+/** Reads how a message hangs together with others (RFC 5322 §3.6.4). */
+final class Strands {
+    /** Of a long chain the root and the nearest are enough to find the rest by. */
+    private static final int MOST = 12;
+
+    private static final int DIGEST_BYTES = 9;
+    private static final int LONGEST_ID = 1_000;
+
+    private Strands() {}
+
+    static Strand of(Headers headers, String subject) {
+        List<String> own = ids(headers.first("message-id"));
+        List<String> before = new ArrayList<>(ids(headers.first("references")));
+        for (String id : ids(headers.first("in-reply-to"))) {
+            if (!before.contains(id)) {
+                before.add(id);
+            }
+        }
+        if (before.size() > MOST) {
+            before.subList(1, before.size() - MOST + 1).clear();
+        }
+        return new Strand(
+                own.isEmpty() ? "" : digest(own.get(0)),
+                before.stream().map(Strands::digest).toList(),
+                !before.isEmpty() || Subjects.isAnswer(subject));
+    }
+
+    /** What stands in angle brackets; some programs leave them out around a single id. */
+    private static List<String> ids(String value) {
+        List<String> ids = new ArrayList<>();
+        int open = value.indexOf('<');
+        while (open >= 0) {
+            int close = value.indexOf('>', open);
+            if (close < 0) {
+                break;
+            }
+            if (close - open > 1 && close - open < LONGEST_ID) {
+                ids.add(value.substring(open + 1, close).strip());
+            }
+            open = value.indexOf('<', close);
+        }
+        if (ids.isEmpty() && value.indexOf('@') > 0 && value.indexOf(' ') < 0 && value.length() < LONGEST_ID) {
+            ids.add(value);
+        }
+        return ids;
+    }
+
+    private static String digest(String id) {
+        byte[] hash = MailReader.sha256(id);
+        return Base64.getUrlEncoder().withoutPadding().encodeToString(java.util.Arrays.copyOf(hash, DIGEST_BYTES));
+    }
+}
