@@ -7,11 +7,25 @@ import { useChoose } from './queries'
 const props = defineProps<{ connection: Schemas['ConnectionInfo'] }>()
 const emit = defineEmits<{ close: [] }>()
 const open = ref(true)
-const chosen = ref(props.connection.sources.filter((s) => s.chosen).map((s) => s.id))
+const ids = (which: (s: Schemas['SourceInfo']) => boolean) =>
+  props.connection.sources.filter(which).map((s) => s.id)
+const chosen = ref(ids((s) => s.chosen))
+const counting = ref(ids((s) => s.counts))
+const countKeyword = ref(props.connection.countKeyword)
+const keepOutKeyword = ref(props.connection.keepOutKeyword)
+const isMail = props.connection.kind === 'imap'
 const { mutateAsync, error, asyncStatus } = useChoose()
 
 async function choose() {
-  await mutateAsync({ id: props.connection.id, chosen: chosen.value }).then(
+  await mutateAsync({
+    id: props.connection.id,
+    chosen: chosen.value,
+    ...(isMail && {
+      counting: counting.value,
+      countKeyword: countKeyword.value,
+      keepOutKeyword: keepOutKeyword.value,
+    }),
+  }).then(
     () => emit('close'),
     () => undefined,
   )
@@ -19,12 +33,34 @@ async function choose() {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="480" aria-labelledby="sources-title" @after-leave="$emit('close')">
+  <v-dialog v-model="open" max-width="560" aria-labelledby="sources-title" @after-leave="$emit('close')">
     <v-card class="pa-5">
       <h2 id="sources-title">What of {{ connection.account }} is looked at?</h2>
       <p class="quiet my-2">What was captured from the others stays where it is.</p>
-      <p v-for="s in connection.sources" :key="s.id" class="mb-2">
+      <p v-for="s in connection.sources" :key="s.id" class="source mb-1">
         <label><input v-model="chosen" type="checkbox" :value="s.id" /> {{ s.label }}</label>
+        <label v-if="isMail" class="quiet"
+          ><input v-model="counting" type="checkbox" :value="s.id" :disabled="!chosen.includes(s.id)" /> all
+          in it counts by hand</label
+        >
+      </p>
+      <p v-if="isMail" class="mt-3">
+        A message counts, even one that a program wrote, with the keyword
+        <input
+          v-model="countKeyword"
+          class="keyword"
+          aria-label="Keyword to count"
+          placeholder="none"
+          maxlength="60"
+        />
+        and stays out with the keyword
+        <input
+          v-model="keepOutKeyword"
+          class="keyword"
+          aria-label="Keyword to keep out"
+          placeholder="none"
+          maxlength="60"
+        />, put to it in the mail program.
       </p>
       <StateNote v-if="error" :error="error" @again="choose" />
       <div class="d-flex ga-3 mt-3">
@@ -34,3 +70,14 @@ async function choose() {
     </v-card>
   </v-dialog>
 </template>
+
+<style scoped>
+.source {
+  display: flex;
+  justify-content: space-between;
+}
+.keyword {
+  width: 11ch;
+  border-bottom: 1px solid var(--line-strong, currentColor);
+}
+</style>

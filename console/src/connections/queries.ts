@@ -75,13 +75,8 @@ export function useConsent() {
 export function useChoose() {
   const changed = useChanged()
   return useMutation({
-    mutation: (wanted: { id: string; chosen: number[] }) =>
-      answered(
-        api.PUT('/api/connections/{id}/sources', {
-          params: { path: { id: wanted.id } },
-          body: { chosen: wanted.chosen },
-        }),
-      ),
+    mutation: ({ id, ...body }: { id: string } & Schemas['ChosenSources']) =>
+      answered(api.PUT('/api/connections/{id}/sources', { params: { path: { id } }, body })),
     onSuccess: changed,
   })
 }

@@ -32,14 +32,14 @@ const { data } = useActivity(() => props.decision.activity ?? '')
     </p>
     <DecisionTrail :decision="decision" />
     <p v-for="p in decision.people" :key="p.part + p.address">
-      <span class="quiet">{{ p.part.replace('_', ' ') }}</span> {{ p.name }}
+      <span class="quiet">{{ p.part.replaceAll('_', ' ') }}</span> {{ p.name }}
       <span class="quiet">{{ p.address }}</span>
     </p>
     <template v-if="decision.activity && data">
       <h2 v-if="data.links.length">On the timelines of</h2>
       <p v-for="l in data.links" :key="l.id">
         <router-link :to="`/timeline/${l.id}`">{{ l.name }}</router-link>
-        <span class="quiet"> {{ l.kind }}, by {{ l.evidence.replace('_', ' ') }}</span>
+        <span class="quiet"> {{ l.kind }}, by {{ l.evidence.replaceAll('_', ' ') }}</span>
       </p>
       <template v-if="data.decisions.length > 1">
         <h2>The same item at other sources</h2>

@@ -10,17 +10,18 @@ const kinds = [
   { kind: 'people', columns: 'key, name, addresses, team, role', says: 'the people of the company' },
   {
     kind: 'accounts',
-    columns: 'key, name, domains, owner',
+    columns: 'key, name, domains, owner, part_of',
     says: 'customers, with the domains that are theirs alone',
   },
   {
     kind: 'contacts',
-    columns: 'key, name, addresses, account, title, last_active',
+    columns: 'key, name, addresses, account, title, last_active, since',
     says: 'who works at them',
   },
+  { kind: 'leads', columns: 'key, name, addresses, company, owner', says: 'who may become a contact' },
   {
     kind: 'opportunities',
-    columns: 'key, name, account, stage, state, value, currency, owner',
+    columns: 'key, name, account, stage, state, value, currency, owner, contacts',
     says: 'what may be sold',
   },
 ]

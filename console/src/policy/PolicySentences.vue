@@ -34,11 +34,13 @@ const several = computed(() => {
   return [...a.teams.map((t) => `team ${t}`), ...a.roles.map((r) => `role ${r}`), ...a.people].join(', ')
 })
 
+const KINDS = ['contact', 'lead', 'account', 'opportunity']
+
 function toggle(kind: string) {
   const all = new Set(rules.value.matched)
   if (all.has(kind)) all.delete(kind)
   else all.add(kind)
-  rules.value.matched = ['contact', 'account', 'opportunity'].filter((k) => all.has(k))
+  rules.value.matched = KINDS.filter((k) => all.has(k))
 }
 </script>
 
@@ -96,16 +98,29 @@ function toggle(kind: string) {
         <option value="remove">leaves the timeline</option>
         <option value="mark">stays, marked as cancelled</option>
         <option value="keep">stays</option></select
-      >, and what is deleted at its source
-      <select v-model="rules.deleted" aria-label="Deleted items">
+      >, and one deleted from its calendar
+      <select v-model="rules.deleted" aria-label="Deleted meetings">
         <option value="remove">leaves it too</option>
         <option value="mark">stays, marked as deleted</option>
         <option value="keep">stays</option></select
-      >.
+      >. Mail that its owner deletes or files away
+      <select v-model="rules.deletedMail" aria-label="Mail deleted or filed away">
+        <option value="keep">stays</option>
+        <option value="mark">stays, marked as deleted</option>
+        <option value="remove">leaves the timeline</option></select
+      >. Logged messages get the keyword
+      <input
+        v-model="rules.loggedKeyword"
+        class="keyword"
+        aria-label="Keyword of logged messages"
+        placeholder="none"
+        maxlength="60"
+      />
+      in their mailbox.
     </p>
     <p>
       People on it are matched to
-      <template v-for="(k, i) in ['contact', 'account', 'opportunity']" :key="k"
+      <template v-for="(k, i) in KINDS" :key="k"
         >{{ i ? ', ' : ''
         }}<label
           ><input type="checkbox" :checked="rules.matched.includes(k)" @change="toggle(k)" />
@@ -117,6 +132,10 @@ function toggle(kind: string) {
         <option value="most-recent">the most recently active counts</option>
         <option value="first">the first by key counts</option>
         <option value="all">all of them count</option></select
+      >. Whoever wrote a message that was passed on by hand
+      <select v-model="rules.forwarded" aria-label="Forwarded messages">
+        <option :value="false">is shown, but does not count</option>
+        <option :value="true">counts as if on it</option></select
       >.
     </p>
     <p>
@@ -172,6 +191,9 @@ select option {
 input[type='number'] {
   width: 7ch;
   text-align: right;
+}
+input.keyword {
+  width: 10ch;
 }
 input.name {
   width: 16ch;

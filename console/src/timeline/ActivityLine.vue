@@ -5,6 +5,13 @@ import WhenAt from '../shared/WhenAt.vue'
 
 const props = defineProps<{ activity: Schemas['ActivityInfo']; picked: boolean; tabindex: number }>()
 defineEmits<{ open: [] }>()
+/** What ties an activity to its record less surely than an address on it does. */
+const BY: Record<string, string> = {
+  domain: 'by domain',
+  ruling: 'pinned',
+  part: 'by a part',
+  other_address: 'by variant',
+}
 const isFull = computed(() => props.activity.visibility === 'full')
 const outsiders = computed(() => {
   const names = props.activity.people
@@ -42,8 +49,8 @@ const direction = computed(() => {
         <span v-else class="quiet">Outline only: what and with whom is for those who read it in full</span>
       </span>
       <span class="quiet clip whose">{{ activity.owners.map((o) => o.name).join(', ') }}</span>
-      <span class="quiet by" :title="`on this timeline by ${activity.evidence.replace('_', ' ')}`">
-        {{ activity.evidence === 'domain' ? 'by domain' : '' }}
+      <span class="quiet by" :title="`on this timeline by ${activity.evidence.replaceAll('_', ' ')}`">
+        {{ BY[activity.evidence] ?? '' }}
       </span>
     </button>
   </div>

@@ -43,7 +43,7 @@ function size(bytes: number): string {
       <p v-if="activity.visibility !== 'full'">Who and what is for those who read it in full.</p>
       <dl v-if="activity.people.length">
         <template v-for="p in activity.people" :key="p.part + p.address">
-          <dt>{{ p.part.replace('_', ' ') }}</dt>
+          <dt>{{ p.part.replaceAll('_', ' ') }}</dt>
           <dd>
             {{ p.name }} <span class="quiet">{{ p.address }}</span>
           </dd>
@@ -77,7 +77,7 @@ function size(bytes: number): string {
         <ul class="links">
           <li v-for="l in data.links" :key="l.id">
             <router-link :to="`/timeline/${l.id}`">{{ l.name }}</router-link>
-            <span class="quiet"> {{ l.kind }}, by {{ l.evidence.replace('_', ' ') }}</span>
+            <span class="quiet"> {{ l.kind }}, by {{ l.evidence.replaceAll('_', ' ') }}</span>
           </li>
         </ul>
       </template>

@@ -19,6 +19,7 @@ const kinds = [
   ['', 'all'],
   ['account', 'accounts'],
   ['contact', 'contacts'],
+  ['lead', 'leads'],
   ['opportunity', 'opportunities'],
 ] as const
 </script>

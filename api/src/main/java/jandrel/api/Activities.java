@@ -19,7 +19,8 @@ public final class Activities {
      * @param kind {@code mail} or {@code meeting}
      * @param visibility {@code full} or {@code outline}; an outline has no subject, people or place
      * @param mark {@code cancelled}, {@code deleted} or empty; empty in an outline
-     * @param evidence what ties it to the record: {@code address}, {@code contact}, {@code only_open}, {@code domain}
+     * @param evidence what ties it to the record: {@code ruling}, {@code address}, {@code other_address}, {@code attendance},
+     *     {@code contact}, {@code takes_part}, {@code only_open}, {@code domain} or {@code part}
      */
     public record ActivityInfo(
             UUID id,

@@ -115,17 +115,30 @@ public final class Connections {
         }
     }
 
-    /** @param chosen the ids of those sources that are looked at; the others are left alone */
-    public record ChosenSources(List<Integer> chosen) {}
+    /**
+     * What is absent stays as it is.
+     *
+     * @param chosen the ids of those sources that are looked at; the others are left alone
+     * @param counting the ids of those folders in which all that is put there counts by hand
+     * @param countKeyword the IMAP keyword by which a message counts; empty for none
+     * @param keepOutKeyword the IMAP keyword that keeps a message out; empty for none
+     */
+    public record ChosenSources(
+            @Nullable List<Integer> chosen,
+            @Nullable List<Integer> counting,
+            @Nullable String countKeyword,
+            @Nullable String keepOutKeyword) {}
 
     /** @param url where the person's browser goes to consent */
     public record ConsentPage(String url) {}
 
+    /** @param counts whether all that is put there counts by hand */
     public record SourceInfo(
             int id,
             String kind,
             String label,
             boolean chosen,
+            boolean counts,
             long seen,
             long logged,
             long waiting,
@@ -137,6 +150,7 @@ public final class Connections {
      *     {@code paused}, {@code refused}, {@code disconnected}, {@code unreachable} or {@code broken}
      * @param detail what to do about the state; empty when there is nothing to do
      * @param signIn as the server has it
+     * @param live whether its server tells what changes as it happens; else it is visited in the policy's rhythm
      * @param agreedBy who agreed to the connection; empty when it was the organisation's
      */
     public record ConnectionInfo(
@@ -152,5 +166,8 @@ public final class Connections {
             String agreedBy,
             Instant since,
             @Nullable Instant lastRun,
+            String countKeyword,
+            String keepOutKeyword,
+            boolean live,
             List<SourceInfo> sources) {}
 }

@@ -20,9 +20,13 @@ public final class Policies {
      * @param contacts {@code none}; others are kept, but cannot be switched on yet
      * @param privateItems {@code outline} or {@code leave-out}
      * @param cancelled {@code keep}, {@code mark} or {@code remove}; {@code deleted} likewise
+     * @param deletedMail likewise, for mail that its owner deleted or filed where nothing is captured; {@code keep} when it is absent
+     * @param loggedKeyword the IMAP keyword that messages get in their mailbox once they are logged; empty for none
      * @param series {@code each-occurrence} or {@code leave-out}
-     * @param matched the kinds of record that links may lead to: {@code contact}, {@code account}, {@code opportunity}
+     * @param matched the kinds of record that links may lead to: {@code contact}, {@code lead}, {@code account},
+     *     {@code opportunity}
      * @param tieBreak {@code owner-then-recent}, {@code most-recent}, {@code first} or {@code all}
+     * @param forwarded whether the author of a message that was passed on by hand counts as if on it
      * @param sharing {@code everyone}, {@code team}, {@code those-on-it} or {@code owner}
      * @param everyMinutes between two looks; 0 for the service's own pace
      * @param days {@code monday} to {@code sunday}; empty for every day
@@ -41,9 +45,12 @@ public final class Policies {
             String privateItems,
             String cancelled,
             String deleted,
+            @Nullable String deletedMail,
+            @Nullable String loggedKeyword,
             String series,
             List<String> matched,
             String tieBreak,
+            @Nullable Boolean forwarded,
             String sharing,
             int everyMinutes,
             List<String> days,

@@ -6,13 +6,14 @@ import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
-/** Contacts, accounts and opportunities. */
+/** Contacts, leads, accounts and opportunities. */
 public final class Records {
     private Records() {}
 
     /**
-     * @param kind {@code contact}, {@code account} or {@code opportunity}
-     * @param addresses a contact's mail addresses, an account's domains
+     * @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity}
+     * @param account of a contact or an opportunity; of an account that is a part of another, that one
+     * @param addresses a contact's or lead's mail addresses, an account's domains
      */
     public record RecordInfo(
             String kind,

@@ -93,7 +93,9 @@ final class Asking {
         }
     }
 
-    @Command(name = "records", description = "Finds contacts, accounts and opportunities by a part of their name.")
+    @Command(
+            name = "records",
+            description = "Finds contacts, leads, accounts and opportunities by a part of their name.")
     static final class Records extends Ask {
         @Parameters(arity = "0..1", paramLabel = "NAME", description = "A part of the name.")
         private String name = "";

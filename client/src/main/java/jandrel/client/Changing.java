@@ -39,7 +39,8 @@ final class Changing {
         @Parameters(
                 index = "0",
                 paramLabel = "KIND",
-                description = "people, accounts, contacts or opportunities; in this order they refer to each other.")
+                description =
+                        "people, accounts, contacts, leads or opportunities; in this order they refer to each other.")
         private String kind = "";
 
         @Parameters(

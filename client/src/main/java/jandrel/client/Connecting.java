@@ -299,10 +299,24 @@ final class Connecting {
 
     @Command(
             name = "sources",
-            description = "The folders and calendars of a connection; with --only, chooses which are looked at.")
+            description = "The folders and calendars of a connection; with options, chooses what counts there.")
     static final class Sources extends OfOne {
         @Option(names = "--only", split = ",", description = "Labels of those to look at, with commas between.")
         private @Nullable List<String> only;
+
+        @Option(
+                names = "--counting",
+                split = ",",
+                description = "Labels of folders in which all that is put there counts by hand; \"\" for none.")
+        private @Nullable List<String> counting;
+
+        @Option(
+                names = "--count-keyword",
+                description = "The IMAP keyword by which a message counts by hand; \"\" for none.")
+        private @Nullable String countKeyword;
+
+        @Option(names = "--keep-out-keyword", description = "The IMAP keyword that keeps a message out; \"\" for none.")
+        private @Nullable String keepOutKeyword;
 
         @Override
         public Integer call() {
@@ -312,23 +326,44 @@ final class Connecting {
                             .findFirst()
                             .orElseThrow(() -> new Trouble(
                                     Trouble.NO, "there is no connection “" + id + "”; see “jandrel connections”"));
-            ConnectionInfo connection = only == null ? found : choose(found, only);
+            boolean chooses = only != null || counting != null || countKeyword != null || keepOutKeyword != null;
+            ConnectionInfo connection = chooses ? choose(found) : found;
             if (out().json()) {
                 out().objects(connection.sources());
                 return 0;
             }
-            Table table = new Table("source", "kind", "looked at", ">seen", ">logged");
+            Table table = new Table("source", "kind", "looked at", "counts by hand", ">seen", ">logged");
             connection
                     .sources()
-                    .forEach(s -> table.row(s.label(), s.kind(), s.chosen() ? "yes" : "no", s.seen(), s.logged()));
+                    .forEach(s -> table.row(
+                            s.label(),
+                            s.kind(),
+                            s.chosen() ? "yes" : "no",
+                            s.counts() ? "yes" : "",
+                            s.seen(),
+                            s.logged()));
+            if (!connection.countKeyword().isEmpty()
+                    || !connection.keepOutKeyword().isEmpty()) {
+                out().say("Messages count by the keyword “" + connection.countKeyword() + "” and stay out by “"
+                        + connection.keepOutKeyword() + "”.");
+            }
             int all = connection.sources().size();
             return Asking.listed(out(), table, all, all, "sources");
         }
 
-        private ConnectionInfo choose(ConnectionInfo connection, List<String> labels) {
-            ChosenSources chosen = new ChosenSources(
-                    labels.stream().map(l -> of(connection, l)).toList());
+        private ConnectionInfo choose(ConnectionInfo connection) {
+            ChosenSources chosen =
+                    new ChosenSources(ids(connection, only), ids(connection, counting), countKeyword, keepOutKeyword);
             return main().http().send("PUT", "/api/connections/" + id + "/sources", chosen, ConnectionInfo.class);
+        }
+
+        private static @Nullable List<Integer> ids(ConnectionInfo connection, @Nullable List<String> labels) {
+            return labels == null
+                    ? null
+                    : labels.stream()
+                            .filter(l -> !l.isBlank())
+                            .map(l -> of(connection, l))
+                            .toList();
         }
 
         private static int of(ConnectionInfo connection, String label) {

@@ -249,6 +249,21 @@ final class Policing {
         @Option(names = "--deleted", description = "keep, mark or remove")
         private String deleted = "";
 
+        @Option(
+                names = "--deleted-mail",
+                description = "for mail deleted or filed away by its owner: keep, mark or remove")
+        private String deletedMail = "";
+
+        @Option(
+                names = "--logged-keyword",
+                description = "an IMAP keyword that messages get in their mailbox once they are logged; \"\" for none")
+        private @Nullable String loggedKeyword;
+
+        @Option(
+                names = "--forwarded",
+                description = "on: the author of a message passed on by hand counts as if on it; off: they do not")
+        private String forwarded = "";
+
         @Option(names = "--series", description = "each-occurrence or leave-out")
         private String series = "";
 
@@ -288,9 +303,12 @@ final class Policing {
                     or(privateItems, now.privateItems()),
                     or(cancelled, now.cancelled()),
                     or(deleted, now.deleted()),
+                    deletedMail.isEmpty() ? now.deletedMail() : deletedMail,
+                    loggedKeyword == null ? now.loggedKeyword() : loggedKeyword,
                     or(series, now.series()),
                     now.matched(),
                     or(tieBreak, now.tieBreak()),
+                    forwarded.isEmpty() ? now.forwarded() : Boolean.valueOf(forwarded.equals("on")),
                     or(sharing, now.sharing()),
                     minutes < 0 ? now.everyMinutes() : minutes,
                     or(days, now.days()),
@@ -364,9 +382,12 @@ final class Policing {
                     "outline",
                     "remove",
                     "remove",
+                    "keep",
+                    "",
                     "each-occurrence",
-                    List.of("contact", "account", "opportunity"),
+                    List.of("contact", "lead", "account", "opportunity"),
                     "owner-then-recent",
+                    false,
                     "everyone",
                     0,
                     List.of(),

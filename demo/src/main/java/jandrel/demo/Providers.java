@@ -44,6 +44,26 @@ public final class Providers {
         }
     }
 
+    /** Like {@link #addUser}, at a server that has none of the extensions of IMAP. */
+    public void addPlainUser(String address) throws IOException {
+        addUser(address);
+        Files.writeString(
+                stand.dir().resolve("dovecot/users").resolve(address),
+                address + ":" + PASSWORD + "::::::userdb_imap_capability=IMAP4rev1\n");
+    }
+
+    /** Has the server number a person's inbox anew, as after a repair. */
+    public void numberAnew(String address) throws IOException {
+        Path list = maildir(address, "").resolve("dovecot-uidlist");
+        String text = Files.readString(list, StandardCharsets.UTF_8);
+        long validity = Long.parseLong(text.replaceAll("(?s)^.*? V(\\d+) .*$", "$1"));
+        for (String file :
+                new String[] {"dovecot.index", "dovecot.index.log", "dovecot.index.cache", "dovecot.list.index.log"}) {
+            Files.deleteIfExists(maildir(address, "").resolve(file));
+        }
+        Files.writeString(list, text.replaceFirst(" V" + validity + " ", " V" + (validity + 7) + " "));
+    }
+
     /** From the next sign-in on, Dovecot takes this password and no other. */
     public void password(String address, String password) throws IOException {
         Files.writeString(stand.dir().resolve("dovecot/users").resolve(address), address + ":" + password + "::::::\n");

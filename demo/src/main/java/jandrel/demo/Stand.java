@@ -59,6 +59,13 @@ public record Stand(Map<String, String> values) {
 
     /** Believes the authority that was made on the spot, and nobody else. */
     public HttpClient http() throws IOException, GeneralSecurityException {
+        return HttpClient.newBuilder()
+                .sslContext(tls())
+                .version(HttpClient.Version.HTTP_1_1)
+                .build();
+    }
+
+    SSLContext tls() throws IOException, GeneralSecurityException {
         KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
         store.load(null, null);
         try (InputStream in = Files.newInputStream(Path.of(value("CA")))) {
@@ -69,9 +76,6 @@ public record Stand(Map<String, String> values) {
         trust.init(store);
         SSLContext context = SSLContext.getInstance("TLS");
         context.init(null, trust.getTrustManagers(), null);
-        return HttpClient.newBuilder()
-                .sslContext(context)
-                .version(HttpClient.Version.HTTP_1_1)
-                .build();
+        return context;
     }
 }

@@ -3,6 +3,7 @@ package jandrel.sources;
 import jakarta.mail.AuthenticationFailedException;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
+import jakarta.mail.event.MailEvent;
 import jandrel.core.item.Content.Attachment;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -14,14 +15,20 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Properties;
+import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
 import org.eclipse.angus.mail.imap.IMAPFolder;
 import org.eclipse.angus.mail.imap.IMAPStore;
+import org.eclipse.angus.mail.imap.MessageVanishedEvent;
+import org.eclipse.angus.mail.imap.ResyncData;
 import org.eclipse.angus.mail.imap.protocol.BODY;
 import org.eclipse.angus.mail.imap.protocol.BODYSTRUCTURE;
+import org.eclipse.angus.mail.imap.protocol.FLAGS;
 import org.eclipse.angus.mail.imap.protocol.FetchResponse;
 import org.eclipse.angus.mail.imap.protocol.IMAPProtocol;
 import org.eclipse.angus.mail.imap.protocol.IMAPResponse;
@@ -83,16 +90,8 @@ public final class ImapMailbox implements Mailbox {
 
     @Override
     public List<Mailbox.Folder> folders() {
-        List<Mailbox.Folder> found = new ArrayList<>(List.of(new Mailbox.Folder("INBOX", "inbox")));
         try {
-            for (jakarta.mail.Folder folder : store.getDefaultFolder().list("*")) {
-                boolean sent = Arrays.stream(((IMAPFolder) folder).getAttributes())
-                        .anyMatch(a -> a.equalsIgnoreCase("\\Sent"));
-                if (sent) {
-                    found.add(new Mailbox.Folder(folder.getFullName(), "sent"));
-                }
-            }
-            return found;
+            return Folders.of(store.getDefaultFolder().list("*"));
         } catch (MessagingException broken) {
             throw broken("its folders cannot be listed", broken);
         }
@@ -102,8 +101,7 @@ public final class ImapMailbox implements Mailbox {
     public String abilities() {
         try {
             List<String> has = new ArrayList<>();
-            for (String ability :
-                    List.of("IDLE", "CONDSTORE", "QRESYNC", "SPECIAL-USE", "UIDPLUS", "COMPRESS=DEFLATE")) {
+            for (String ability : List.of("IDLE", "NOTIFY", "CONDSTORE", "QRESYNC", "SPECIAL-USE", "UIDPLUS")) {
                 if (store.hasCapability(ability)) {
                     has.add(ability);
                 }
@@ -117,8 +115,16 @@ public final class ImapMailbox implements Mailbox {
     @Override
     public Extent extent(String name) {
         try {
+            if (open != null && open.isOpen() && open.getFullName().equals(name)) {
+                close(open);
+            }
             IMAPFolder folder = (IMAPFolder) store.getFolder(name);
-            return new Extent(folder.getUIDValidity(), folder.getUIDNext());
+            boolean counts = store.hasCapability("CONDSTORE");
+            return new Extent(
+                    folder.getUIDValidity(),
+                    folder.getUIDNext(),
+                    folder.getMessageCount(),
+                    counts ? Math.max(0, folder.getHighestModSeq()) : 0);
         } catch (MessagingException broken) {
             throw broken("a folder cannot be looked at", broken);
         }
@@ -147,11 +153,102 @@ public final class ImapMailbox implements Mailbox {
     }
 
     @Override
+    public Set<Long> existing(String folder, Collection<Long> uids) {
+        return uids.isEmpty() ? Set.of() : found(folder, "UID SEARCH UID " + set(uids));
+    }
+
+    @Override
+    public long count(String folder, long first, long last) {
+        return last < first
+                ? 0
+                : found(folder, "UID SEARCH UID " + first + ":" + last).size();
+    }
+
+    @Override
+    public Set<Long> withKeyword(String folder, String keyword) {
+        return found(folder, "UID SEARCH KEYWORD " + keyword);
+    }
+
+    private Set<Long> found(String folder, String search) {
+        return command(
+                folder,
+                protocol -> Arrays.stream(ask(protocol, search))
+                        .filter(r -> r instanceof IMAPResponse i && i.keyEquals("SEARCH"))
+                        .flatMapToLong(ImapMailbox::numbers)
+                        .boxed()
+                        .collect(Collectors.toSet()));
+    }
+
+    @Override
+    public Optional<List<Run>> goneSince(String name, long validity, long changes) {
+        try {
+            if (!store.hasCapability("QRESYNC")) {
+                return Optional.empty();
+            }
+            if (open != null && open.isOpen()) {
+                close(open);
+            }
+            IMAPFolder folder = (IMAPFolder) store.getFolder(name);
+            List<MailEvent> events = folder.open(jakarta.mail.Folder.READ_ONLY, new ResyncData(validity, changes));
+            open = folder;
+            List<Run> gone = new ArrayList<>();
+            for (MailEvent event : events == null ? List.<MailEvent>of() : events) {
+                if (event instanceof MessageVanishedEvent vanished) {
+                    runs(vanished.getUIDs(), gone);
+                }
+            }
+            return Optional.of(gone);
+        } catch (MessagingException broken) {
+            throw broken("a folder cannot be compared", broken);
+        }
+    }
+
+    private static void runs(long[] uids, List<Run> into) {
+        long[] sorted = uids.clone();
+        Arrays.sort(sorted);
+        int begin = 0;
+        for (int i = 1; i <= sorted.length; i++) {
+            if (i == sorted.length || sorted[i] != sorted[i - 1] + 1) {
+                into.add(new Run(sorted[begin], sorted[i - 1]));
+                begin = i;
+            }
+        }
+    }
+
+    @Override
+    public void keyword(String name, Collection<Long> uids, String keyword, boolean carries) {
+        if (uids.isEmpty()) {
+            return;
+        }
+        try {
+            if (open != null && open.isOpen()) {
+                close(open);
+            }
+            IMAPFolder folder = (IMAPFolder) store.getFolder(name);
+            folder.open(jakarta.mail.Folder.READ_WRITE);
+            open = folder;
+            String store = "UID STORE " + set(uids) + (carries ? " +" : " -") + "FLAGS.SILENT (" + keyword + ")";
+            folder.doCommand(protocol -> {
+                Response[] answers = protocol.command(store, null);
+                protocol.notifyResponseHandlers(answers);
+                return answers.length;
+            });
+            close(folder);
+        } catch (MessagingException broken) {
+            throw broken("a keyword cannot be put to messages", broken);
+        }
+    }
+
+    private static void close(IMAPFolder folder) throws MessagingException {
+        folder.close(false);
+    }
+
+    @Override
     public List<Message> fetch(String folder, Collection<Long> uids) {
         if (uids.isEmpty()) {
             return List.of();
         }
-        String what = "UID FETCH " + set(uids) + " (UID INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + LONGEST + ">)";
+        String what = "UID FETCH " + set(uids) + " (UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + LONGEST + ">)";
         return command(folder, protocol -> {
             List<Message> messages = new ArrayList<>(uids.size());
             List<Long> cut = new ArrayList<>();
@@ -180,7 +277,15 @@ public final class ImapMailbox implements Mailbox {
         Instant received = date == null || date.getDate() == null
                 ? Instant.EPOCH
                 : date.getDate().toInstant();
-        return new Message(uid.uid, received, bytes, null);
+        return new Message(uid.uid, received, bytes, null, keywords(response.getItem(FLAGS.class)));
+    }
+
+    private static Set<String> keywords(@Nullable FLAGS flags) {
+        return flags == null || flags.getUserFlags().length == 0
+                ? Set.of()
+                : Arrays.stream(flags.getUserFlags())
+                        .map(k -> k.toLowerCase(Locale.ROOT))
+                        .collect(Collectors.toSet());
     }
 
     private static Map<Long, List<Attachment>> structures(IMAPProtocol protocol, List<Long> uids)
@@ -199,7 +304,7 @@ public final class ImapMailbox implements Mailbox {
     private static List<Message> withAttachments(List<Message> messages, Map<Long, List<Attachment>> found) {
         return messages.stream()
                 .map(m -> found.containsKey(m.uid())
-                        ? new Message(m.uid(), m.received(), m.bytes(), found.get(m.uid()))
+                        ? new Message(m.uid(), m.received(), m.bytes(), found.get(m.uid()), m.keywords())
                         : m)
                 .toList();
     }

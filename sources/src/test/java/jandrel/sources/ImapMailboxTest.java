@@ -4,10 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.core.item.Content.Attachment;
+import jandrel.demo.MailProgram;
 import jandrel.demo.Providers;
 import jandrel.demo.Stand;
+import jandrel.sources.Mailbox.Extent;
 import jandrel.sources.Mailbox.Folder;
 import jandrel.sources.Mailbox.Message;
+import jandrel.sources.Mailbox.Role;
+import jandrel.sources.Mailbox.Run;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -23,6 +27,7 @@ import org.junit.jupiter.api.Test;
 class ImapMailboxTest {
     private static final Stand STAND = Stand.fromEnvironment();
     private static final String WHO = "reader@corvane.example";
+    private static final String TIDY = "tidy@corvane.example";
     private static final Instant NOW = Instant.now().truncatedTo(ChronoUnit.SECONDS);
     private static final Endpoint SERVER = new Endpoint("127.0.0.1", STAND.port("IMAPS"), "");
     private static final Trust TRUST = Trust.with(Path.of(STAND.value("CA")));
@@ -51,7 +56,8 @@ class ImapMailboxTest {
     @Test
     void itsFoldersAreTheInboxAndTheOneForSentMail() {
         try (Mailbox mailbox = open()) {
-            assertThat(mailbox.folders()).containsExactly(new Folder("INBOX", "inbox"), new Folder("Sent", "sent"));
+            assertThat(mailbox.folders())
+                    .containsExactly(new Folder("INBOX", "inbox", Role.INBOX), new Folder("Sent", "sent", Role.SENT));
         }
     }
 
@@ -93,6 +99,43 @@ class ImapMailboxTest {
             assertThat(attachment.name()).isEqualTo("all.zip");
             assertThat(attachment.type()).isEqualTo("application/zip");
             assertThat(attachment.bytes()).isBetween(31_000_000L, 31_700_000L);
+        }
+    }
+
+    @Test
+    void whatIsMovedMarkedAndDeletedIsSeen() throws IOException {
+        Providers providers = new Providers(STAND);
+        providers.addUser(TIDY);
+        for (int i = 0; i < 6; i++) {
+            providers.mail(TIDY, "", NOW, "From: a" + i + "@x.example\r\n\r\nx\r\n");
+        }
+        try (Mailbox mailbox = ImapMailbox.open(SERVER, new Account(TIDY, Providers.PASSWORD), TRUST);
+                MailProgram program = MailProgram.open(STAND, TIDY)) {
+            Extent before = mailbox.extent("INBOX");
+            assertThat(before.messages()).isEqualTo(6);
+            assertThat(before.changes()).isPositive();
+            program.does("CREATE Deals");
+            program.does("CREATE Trash");
+            program.does("SELECT INBOX");
+            program.does("UID MOVE 2:3 Deals");
+            program.does("UID STORE 5 +FLAGS (Crm \\Seen)");
+            program.does("UID STORE 6 +FLAGS (\\Deleted)");
+            program.does("EXPUNGE");
+            Extent after = mailbox.extent("INBOX");
+            assertThat(after.messages()).isEqualTo(3);
+            assertThat(after.changes()).isGreaterThan(before.changes());
+            assertThat(mailbox.goneSince("INBOX", before.validity(), before.changes()))
+                    .contains(List.of(new Run(2, 3), new Run(6, 6)));
+            assertThat(mailbox.existing("INBOX", List.of(1L, 2L, 5L, 6L))).containsExactlyInAnyOrder(1L, 5L);
+            assertThat(mailbox.count("INBOX", 1, 5)).isEqualTo(3);
+            assertThat(mailbox.withKeyword("INBOX", "crm")).containsExactly(5L);
+            assertThat(mailbox.fetch("INBOX", List.of(5L)).get(0).keywords()).containsExactly("crm");
+            mailbox.keyword("INBOX", List.of(1L, 4L), "logged", true);
+            mailbox.keyword("INBOX", List.of(4L), "logged", false);
+            assertThat(mailbox.withKeyword("INBOX", "logged")).containsExactly(1L);
+            assertThat(mailbox.extent("Deals").messages()).isEqualTo(2);
+            assertThat(mailbox.folders()).extracting(Folder::role).contains(Role.OTHER);
+            assertThat(mailbox.folders()).extracting(Folder::name).doesNotContain("Drafts");
         }
     }
 

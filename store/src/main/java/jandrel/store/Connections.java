@@ -55,7 +55,21 @@ public interface Connections {
             String state,
             String detail,
             @Nullable Instant lastRun,
-            int failures) {}
+            int failures,
+            String countKeyword,
+            String keepOutKeyword) {
+        /** One that is new. */
+        public static Connection fresh(
+                UUID id,
+                UUID person,
+                UUID server,
+                String account,
+                byte @Nullable [] secret,
+                Instant since,
+                String state) {
+            return new Connection(id, person, server, account, secret, since, state, "", null, 0, "", "");
+        }
+    }
 
     /** @param kind {@code folder} or {@code calendar} */
     record Source(
@@ -66,7 +80,9 @@ public interface Connections {
             String label,
             String cursor,
             @Nullable Instant expandedTo,
-            boolean chosen) {}
+            boolean chosen,
+            String role,
+            boolean counts) {}
 
     record Listed(
             UUID id,
@@ -80,7 +96,10 @@ public interface Connections {
             String signIn,
             String agreedBy,
             Instant since,
-            @Nullable Instant lastRun) {}
+            @Nullable Instant lastRun,
+            String countKeyword,
+            String keepOutKeyword,
+            boolean live) {}
 
     /** What a look needs to know besides: whether at all, and whom to tell. */
     record Looking(boolean covered, boolean enabled, boolean ended, String personName, String[] addresses) {}
@@ -118,7 +137,9 @@ public interface Connections {
     @Select("""
             SELECT c.id, c.person, p.name AS person_name, s.name AS server_name, s.kind, c.account,
                    CASE WHEN c.state = 'capturing' AND c.due < now() - interval '10 minutes' THEN 'behind' ELSE c.state END AS state,
-                   c.detail, s.sign_in, c.agreed_by, c.since, c.last_run
+                   c.detail, s.sign_in, c.agreed_by, c.since, c.last_run, c.count_keyword, c.keep_out_keyword,
+                   c.live AND EXISTS (SELECT FROM listener l WHERE l.node = c.watched_by
+                       AND l.seen_at > now() - interval '20 seconds') AS live
             FROM connection c JOIN person p ON p.id = c.person JOIN server s ON s.id = c.server ORDER BY p.name, s.kind, c.account
             """)
     List<Listed> all();
@@ -150,6 +171,22 @@ public interface Connections {
             @Param("kind") String kind,
             @Param("name") String name,
             @Param("label") String label);
+
+    /** @param chosen whether it is captured unless somebody chooses otherwise */
+    @Insert("""
+            INSERT INTO source (connection, kind, name, label, role, chosen)
+            VALUES (#{connection}, 'folder', #{name}, #{label}, #{role}, #{chosen})
+            ON CONFLICT (connection, name) DO UPDATE SET label = excluded.label, role = excluded.role
+            """)
+    int addFolder(
+            @Param("connection") UUID connection,
+            @Param("name") String name,
+            @Param("label") String label,
+            @Param("role") String role,
+            @Param("chosen") boolean chosen);
+
+    @Update("UPDATE source SET name = #{name}, label = #{label} WHERE id = #{id}")
+    int renamed(@Param("id") int id, @Param("name") String name, @Param("label") String label);
 
     /** Connections at whose sources something is to be fetched once more, but for those that wait for a new sign-in. */
     @Select("""
@@ -201,9 +238,6 @@ public interface Connections {
 
     @Select("SELECT * FROM source WHERE id = #{id}")
     Optional<Source> source(@Param("id") int id);
-
-    @Update("UPDATE source SET chosen = (id = ANY(#{chosen})) WHERE connection = #{connection}")
-    int choose(@Param("connection") UUID connection, @Param("chosen") Integer[] chosen);
 
     @Update("""
             UPDATE source o SET last_item = (SELECT max(s.at) FROM sighting s WHERE s.source = o.id AND s.at <= now())

@@ -44,6 +44,10 @@ final class CopyRows {
         return this;
     }
 
+    CopyRows cell(@Nullable Boolean value) {
+        return value == null ? none() : cell(value.booleanValue());
+    }
+
     CopyRows cell(@Nullable Instant value) {
         if (value == null) {
             return none();

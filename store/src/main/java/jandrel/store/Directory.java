@@ -5,21 +5,27 @@ import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Rule;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.PersonRow;
 import jandrel.core.directory.Misfit;
 import jandrel.core.directory.Problem;
 import jandrel.store.DirectoryMapper.AccountState;
 import jandrel.store.DirectoryMapper.ContactState;
+import jandrel.store.DirectoryMapper.LeadState;
 import jandrel.store.DirectoryMapper.OpportunityState;
 import jandrel.store.DirectoryMapper.PersonState;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
@@ -96,6 +102,9 @@ public class Directory {
         Map<String, AccountState> known = byKey(mapper.accounts(keys(rows, AccountRow::key)), AccountState::key);
         Import<AccountState> in = new Import<>(known);
         Map<String, UUID> people = refs(mapper.personIds(keys(rows, AccountRow::owner)));
+        Map<String, UUID> above = refs(mapper.accountIds(keys(rows, AccountRow::partOf)));
+        // an account may be a part of one that stands further down in the same file
+        rows.forEach(row -> above.computeIfAbsent(row.key(), in::id));
         Map<String, String> taken = new HashMap<>();
         String[] domainKeys = rows.stream()
                 .flatMap(r -> r.domains().stream())
@@ -112,7 +121,9 @@ public class Directory {
                     .sorted()
                     .distinct()
                     .toArray(String[]::new);
-            in.add(new AccountState(in.id(row.key()), row.key(), row.name(), owner, domains));
+            UUID parent = in.reference(above, row.partOf(), row.line(), "part_of", "account");
+            in.add(new AccountState(
+                    Objects.requireNonNull(above.get(row.key())), row.key(), row.name(), owner, parent, domains));
         }
         in.stopAtProblems();
         Set<String> touched = new HashSet<>(mapper.keysOfAccounts(in.ids(AccountState::id)));
@@ -121,6 +132,38 @@ public class Directory {
         mapper.clearDomains(in.ids(AccountState::id));
         Pairs pairs = Pairs.of(in.changed(), AccountState::id, AccountState::domains);
         mapper.addDomains(pairs.texts(), pairs.ids());
+        Optional<String> circle = mapper.partOfItself(in.ids(AccountState::id));
+        if (circle.isPresent()) {
+            throw new Misfit(List.of(new Problem(0, "part_of", "“" + circle.get() + "” would be a part of itself")));
+        }
+        touched.addAll(mapper.keysOfAccounts(in.ids(AccountState::id)));
+        reconsider(touched);
+        return in.outcome();
+    }
+
+    @Transactional(rollbackFor = Misfit.class)
+    public Outcome leads(List<LeadRow> rows) throws Misfit {
+        rules.change();
+        Map<String, LeadState> known = byKey(mapper.leads(keys(rows, LeadRow::key)), LeadState::key);
+        Import<LeadState> in = new Import<>(known);
+        Map<String, UUID> people = refs(mapper.personIds(keys(rows, LeadRow::owner)));
+        for (LeadRow row : rows) {
+            UUID owner = in.reference(people, row.owner(), row.line(), "owner", "person");
+            in.add(new LeadState(
+                    in.id(row.key()), row.key(), row.name(), row.company(), owner, texts(row.addresses())));
+        }
+        in.stopAtProblems();
+        Set<String> touched = new HashSet<>();
+        for (LeadState now : in.changed()) {
+            touched.addAll(List.of(now.addresses()));
+            if (known.containsKey(now.key())) {
+                touched.addAll(List.of(known.get(now.key()).addresses()));
+            }
+        }
+        mapper.writeLeads(in.changed());
+        mapper.clearLeadAddresses(in.ids(LeadState::id));
+        Pairs pairs = Pairs.of(in.changed(), LeadState::id, LeadState::addresses);
+        mapper.addLeadAddresses(pairs.texts(), pairs.ids());
         reconsider(touched);
         return in.outcome();
     }
@@ -151,11 +194,52 @@ public class Directory {
             }
         }
         mapper.writeContacts(in.changed());
+        stays(rows, in.changed(), known);
         mapper.clearContactAddresses(in.ids(ContactState::id));
         Pairs pairs = Pairs.of(in.changed(), ContactState::id, ContactState::addresses);
         mapper.addContactAddresses(pairs.texts(), pairs.ids());
         reconsider(touched);
         return in.outcome();
+    }
+
+    /** Whoever is at another account since a day was at the one before until then; without a day the account before was a mistake. */
+    private void stays(List<ContactRow> rows, List<ContactState> changed, Map<String, ContactState> known) {
+        Map<UUID, ContactState> now = changed.stream().collect(Collectors.toMap(ContactState::id, Function.identity()));
+        List<UUID> contacts = new ArrayList<>();
+        List<UUID> accounts = new ArrayList<>();
+        List<String> until = new ArrayList<>();
+        for (ContactRow row : rows) {
+            ContactState was = known.get(row.key());
+            ContactState is = was == null ? null : now.get(was.id());
+            if (was != null
+                    && is != null
+                    && row.since() != null
+                    && was.account() != null
+                    && !was.account().equals(is.account())) {
+                contacts.add(was.id());
+                accounts.add(was.account());
+                until.add(row.since().toString());
+            }
+        }
+        mapper.addStays(contacts.toArray(UUID[]::new), accounts.toArray(UUID[]::new), until.toArray(String[]::new));
+    }
+
+    /** Takes contacts, leads and accounts out again; accounts that something belongs to stay. */
+    @Transactional
+    public void remove(Collection<String> contacts, Collection<String> leads, Collection<String> accounts) {
+        rules.change();
+        List<ContactState> c = mapper.contacts(contacts.toArray(String[]::new));
+        List<LeadState> l = mapper.leads(leads.toArray(String[]::new));
+        UUID[] a = mapper.accountIds(accounts.toArray(String[]::new)).stream()
+                .map(DirectoryMapper.Ref::id)
+                .toArray(UUID[]::new);
+        Set<String> touched = new HashSet<>(mapper.keysOfAccounts(a));
+        c.forEach(state -> touched.addAll(List.of(state.addresses())));
+        l.forEach(state -> touched.addAll(List.of(state.addresses())));
+        mapper.removeContacts(c.stream().map(ContactState::id).toArray(UUID[]::new));
+        mapper.removeLeads(l.stream().map(LeadState::id).toArray(UUID[]::new));
+        mapper.removeAccounts(a);
+        reconsider(touched);
     }
 
     @Transactional(rollbackFor = Misfit.class)
@@ -166,6 +250,8 @@ public class Directory {
         Import<OpportunityState> in = new Import<>(known);
         Map<String, UUID> accounts = refs(mapper.accountIds(keys(rows, OpportunityRow::account)));
         Map<String, UUID> people = refs(mapper.personIds(keys(rows, OpportunityRow::owner)));
+        Map<String, UUID> contacts = refs(mapper.contactIds(
+                rows.stream().flatMap(r -> r.contacts().stream()).distinct().toArray(String[]::new)));
         for (OpportunityRow row : rows) {
             UUID account = in.reference(accounts, row.account(), row.line(), "account", "account");
             UUID owner = in.reference(people, row.owner(), row.line(), "owner", "person");
@@ -181,7 +267,13 @@ public class Directory {
                     row.state().name(),
                     value,
                     row.currency(),
-                    owner));
+                    owner,
+                    row.contacts().stream()
+                            .map(key -> in.reference(contacts, key, row.line(), "contacts", "contact"))
+                            .filter(Objects::nonNull)
+                            .distinct()
+                            .sorted(Comparator.comparing(UUID::toString))
+                            .toArray(UUID[]::new)));
         }
         in.stopAtProblems();
         Set<UUID> concerned = new HashSet<>();
@@ -192,6 +284,16 @@ public class Directory {
             }
         }
         mapper.writeOpportunities(in.changed());
+        mapper.clearParts(in.ids(OpportunityState::id));
+        List<UUID> opportunities = new ArrayList<>();
+        List<UUID> parts = new ArrayList<>();
+        in.changed().forEach(o -> {
+            for (UUID contact : o.contacts()) {
+                opportunities.add(o.id());
+                parts.add(contact);
+            }
+        });
+        mapper.addParts(opportunities.toArray(UUID[]::new), parts.toArray(UUID[]::new));
         reconsider(new HashSet<>(mapper.keysOfAccounts(concerned.toArray(UUID[]::new))));
         return in.outcome();
     }

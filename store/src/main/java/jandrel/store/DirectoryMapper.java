@@ -39,13 +39,35 @@ interface DirectoryMapper {
     }
 
     record AccountState(
-            UUID id, String key, String name, @Nullable UUID owner, String[] domains) implements State {
+            UUID id,
+            String key,
+            String name,
+            @Nullable UUID owner,
+            @Nullable UUID above,
+            String[] domains) implements State {
         @Override
         public boolean same(State other) {
             return other instanceof AccountState o
                     && name.equals(o.name)
                     && Objects.equals(owner, o.owner)
+                    && Objects.equals(above, o.above)
                     && Arrays.equals(domains, o.domains);
+        }
+    }
+
+    record LeadState(
+            UUID id,
+            String key,
+            String name,
+            String company,
+            @Nullable UUID owner,
+            String[] addresses) implements State {
+        @Override
+        public boolean same(State other) {
+            return other instanceof LeadState o
+                    && List.of(name, company).equals(List.of(o.name, o.company))
+                    && Objects.equals(owner, o.owner)
+                    && Arrays.equals(addresses, o.addresses);
         }
     }
 
@@ -77,11 +99,17 @@ interface DirectoryMapper {
             String state,
             @Nullable String value,
             String currency,
-            @Nullable UUID owner)
+            @Nullable UUID owner,
+            UUID[] contacts)
             implements State {
         @Override
         public boolean same(State other) {
-            return equals(other);
+            return other instanceof OpportunityState o
+                    && List.of(name, stage, state, currency).equals(List.of(o.name, o.stage, o.state, o.currency))
+                    && Objects.equals(account, o.account)
+                    && Objects.equals(value, o.value)
+                    && Objects.equals(owner, o.owner)
+                    && Arrays.equals(contacts, o.contacts);
         }
     }
 
@@ -93,7 +121,7 @@ interface DirectoryMapper {
     List<PersonState> people(@Param("keys") String[] keys);
 
     @Select("""
-            SELECT a.id, a.key, a.name, a.owner,
+            SELECT a.id, a.key, a.name, a.owner, a.above,
                    ARRAY(SELECT domain FROM account_domain WHERE account = a.id ORDER BY domain) AS domains
             FROM account a WHERE a.key = ANY(#{keys})
             """)
@@ -107,10 +135,30 @@ interface DirectoryMapper {
     List<ContactState> contacts(@Param("keys") String[] keys);
 
     @Select("""
-            SELECT id, key, name, account, stage, state, trim_scale(value)::text AS value, currency, owner
-            FROM opportunity WHERE key = ANY(#{keys})
+            SELECT id, key, name, account, stage, state, trim_scale(value)::text AS value, currency, owner,
+                   ARRAY(SELECT contact FROM opportunity_contact WHERE opportunity = o.id ORDER BY contact) AS contacts
+            FROM opportunity o WHERE key = ANY(#{keys})
             """)
     List<OpportunityState> opportunities(@Param("keys") String[] keys);
+
+    @Select("""
+            SELECT l.id, l.key, l.name, l.company, l.owner,
+                   ARRAY(SELECT address FROM lead_address WHERE lead = l.id ORDER BY address) AS addresses
+            FROM lead l WHERE l.key = ANY(#{keys})
+            """)
+    List<LeadState> leads(@Param("keys") String[] keys);
+
+    @Select("SELECT key, id FROM contact WHERE key = ANY(#{keys})")
+    List<Ref> contactIds(@Param("keys") String[] keys);
+
+    /** Whether an account is, over however many steps, a part of itself. */
+    @Select("""
+            WITH RECURSIVE up AS (
+                SELECT id, above, 1 AS depth FROM account WHERE id = ANY(#{accounts})
+                UNION ALL SELECT u.id, a.above, u.depth + 1 FROM up u JOIN account a ON a.id = u.above WHERE u.depth < 50)
+            SELECT a.key FROM up u JOIN account a ON a.id = u.id WHERE u.above = u.id OR u.depth >= 50 LIMIT 1
+            """)
+    java.util.Optional<String> partOfItself(@Param("accounts") UUID[] accounts);
 
     @Select("SELECT key, id FROM person WHERE key = ANY(#{keys})")
     List<Ref> personIds(@Param("keys") String[] keys);
@@ -130,10 +178,15 @@ interface DirectoryMapper {
             """)
     List<Taken> domainOwners(@Param("domains") String[] domains);
 
-    /** The domains of accounts and the addresses of their contacts. */
+    /** The domains of accounts and of their parts, and the addresses of who is or was their contact. */
     @Select("""
-            SELECT domain FROM account_domain WHERE account = ANY(#{accounts})
-            UNION SELECT ca.address FROM contact c JOIN contact_address ca ON ca.contact = c.id WHERE c.account = ANY(#{accounts})
+            WITH RECURSIVE a AS (
+                SELECT id FROM account WHERE id = ANY(#{accounts})
+                UNION SELECT p.id FROM account p JOIN a ON p.above = a.id)
+            SELECT domain FROM account_domain WHERE account IN (SELECT id FROM a)
+            UNION SELECT ca.address FROM contact c JOIN contact_address ca ON ca.contact = c.id WHERE c.account IN (SELECT id FROM a)
+            UNION SELECT ca.address FROM contact_stay s JOIN contact_address ca ON ca.contact = s.contact
+                WHERE s.account IN (SELECT id FROM a)
             """)
     List<String> keysOfAccounts(@Param("accounts") UUID[] accounts);
 
@@ -148,9 +201,10 @@ interface DirectoryMapper {
 
     @Insert({
         "<script>",
-        "INSERT INTO account (id, key, name, owner) VALUES ",
-        "<foreach collection='rows' item='r' separator=','>(#{r.id}, #{r.key}, #{r.name}, #{r.owner}::uuid)</foreach>",
-        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, owner = excluded.owner",
+        "INSERT INTO account (id, key, name, owner, above) VALUES ",
+        "<foreach collection='rows' item='r' separator=','>",
+        "(#{r.id}, #{r.key}, #{r.name}, #{r.owner}::uuid, #{r.above}::uuid)</foreach>",
+        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, owner = excluded.owner, above = excluded.above",
         "</script>"
     })
     int upsertAccounts(@Param("rows") List<AccountState> rows);
@@ -177,6 +231,55 @@ interface DirectoryMapper {
         "</script>"
     })
     int upsertOpportunities(@Param("rows") List<OpportunityState> rows);
+
+    @Insert({
+        "<script>",
+        "INSERT INTO lead (id, key, name, company, owner) VALUES ",
+        "<foreach collection='rows' item='r' separator=','>",
+        "(#{r.id}, #{r.key}, #{r.name}, #{r.company}, #{r.owner}::uuid)</foreach>",
+        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, company = excluded.company, owner = excluded.owner",
+        "</script>"
+    })
+    int upsertLeads(@Param("rows") List<LeadState> rows);
+
+    default void writeLeads(List<LeadState> rows) {
+        InParts.of(rows, this::upsertLeads);
+    }
+
+    @Delete("DELETE FROM lead_address WHERE lead = ANY(#{ids})")
+    int clearLeadAddresses(@Param("ids") UUID[] ids);
+
+    @Insert("INSERT INTO lead_address SELECT * FROM unnest(#{texts}, #{ids})")
+    int addLeadAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);
+
+    @Insert("""
+            INSERT INTO contact_stay SELECT * FROM unnest(#{contacts}::uuid[], #{accounts}::uuid[], #{until}::date[])
+            ON CONFLICT (contact, until) DO UPDATE SET account = excluded.account
+            """)
+    int addStays(
+            @Param("contacts") UUID[] contacts, @Param("accounts") UUID[] accounts, @Param("until") String[] until);
+
+    @Delete("DELETE FROM opportunity_contact WHERE opportunity = ANY(#{ids})")
+    int clearParts(@Param("ids") UUID[] ids);
+
+    @Insert("INSERT INTO opportunity_contact SELECT * FROM unnest(#{opportunities}::uuid[], #{contacts}::uuid[])")
+    int addParts(@Param("opportunities") UUID[] opportunities, @Param("contacts") UUID[] contacts);
+
+    /** Takes records out; what is matched to them is decided again by whoever calls. */
+    @Delete("DELETE FROM contact WHERE id = ANY(#{ids})")
+    int removeContacts(@Param("ids") UUID[] ids);
+
+    @Delete("DELETE FROM lead WHERE id = ANY(#{ids})")
+    int removeLeads(@Param("ids") UUID[] ids);
+
+    /** Those alone that nothing belongs to any more. */
+    @Delete("""
+            DELETE FROM account a WHERE id = ANY(#{ids}) AND NOT EXISTS (SELECT FROM contact WHERE account = a.id)
+              AND NOT EXISTS (SELECT FROM opportunity WHERE account = a.id)
+              AND NOT EXISTS (SELECT FROM contact_stay WHERE account = a.id)
+              AND NOT EXISTS (SELECT FROM account WHERE above = a.id)
+            """)
+    int removeAccounts(@Param("ids") UUID[] ids);
 
     default void writePeople(List<PersonState> rows) {
         InParts.of(rows, this::upsertPeople);

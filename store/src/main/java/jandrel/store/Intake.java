@@ -2,7 +2,6 @@ package jandrel.store;
 
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
-import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -60,10 +59,10 @@ public class Intake {
         Standings.Standing standing = standings.of(List.of(place.source())).get(place.source());
         List<Observed> observed = new ArrayList<>(seen.size());
         for (Seen s : seen) {
-            Decision decision = standing == null ? Decider.notCovered() : standing.decide(s.item(), false, slice);
-            boolean logged = decision.verdict() == Verdict.LOGGED;
-            observed.add(Observed.of(
-                    keys, place, s.position(), s.item(), logged ? Beside.made(s.content()) : null, decision));
+            Decision decision =
+                    standing == null ? Decider.notCovered() : standing.decide(s.item(), false, s.hand(), slice);
+            Boolean tagged = standing == null ? null : standing.tagged(s.item(), decision, null);
+            observed.add(Observed.of(keys, place, s, tagged, decision));
         }
         return observed;
     }

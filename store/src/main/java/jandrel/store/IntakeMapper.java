@@ -60,10 +60,14 @@ interface IntakeMapper {
             String team,
             java.time.@Nullable LocalDate coverUntil,
             String sharing,
-            @Nullable String rules) {}
+            @Nullable String rules,
+            boolean counts,
+            boolean calendar) {}
 
     @Select("""
-            SELECT s.id AS source, c.person, c.since, p.team, p.cover_until, p.sharing, v.rules
+            SELECT s.id AS source, c.person, c.since, p.team, p.cover_until, p.sharing, v.rules, s.counts,
+                   EXISTS (SELECT FROM connection d JOIN server e ON e.id = d.server
+                       WHERE d.person = c.person AND e.kind = 'caldav' AND d.state <> 'disconnected') AS calendar
             FROM source s JOIN connection c ON c.id = s.connection JOIN person p ON p.id = c.person
             LEFT JOIN cover k ON k.person = p.id
             LEFT JOIN policy_version v ON v.policy = k.policy AND v.version = k.version WHERE s.id = ANY(#{sources})
@@ -110,8 +114,37 @@ interface IntakeMapper {
             """)
     int bodiesGone(@Param("ids") UUID[] ids);
 
-    @Select("SELECT position FROM sighting WHERE source = #{source} AND position LIKE #{pattern} AND rule <> 'GONE'")
+    @Select(
+            "SELECT position FROM sighting WHERE source = #{source} AND position LIKE #{pattern} AND rule <> 'GONE' AND NOT gone")
     List<String> positions(@Param("source") int source, @Param("pattern") @Nullable String pattern);
+
+    @Select("""
+            SELECT position FROM sighting WHERE source = #{source} AND position LIKE #{pattern} AND position ~>~ #{after}
+              AND rule <> 'GONE' AND NOT gone ORDER BY position USING ~<~ LIMIT #{most}
+            """)
+    List<String> positionsAfter(
+            @Param("source") int source,
+            @Param("pattern") String pattern,
+            @Param("after") String after,
+            @Param("most") int most);
+
+    record ChosenRow(String position, String hand) {}
+
+    @Select(
+            "SELECT position, hand FROM sighting WHERE source = #{source} AND hand <> '' AND rule <> 'GONE' AND NOT gone")
+    List<ChosenRow> chosen(@Param("source") int source);
+
+    @Select("""
+            SELECT s.position, s.verdict = 'logged' AS logged,
+                   coalesce(v.rules::jsonb -> 'handling' ->> 'loggedKeyword', '') AS keyword
+            FROM sighting s LEFT JOIN cover k ON k.person = s.person
+            LEFT JOIN policy_version v ON v.policy = k.policy AND v.version = k.version
+            WHERE s.source = #{source} AND s.tagged = false LIMIT #{most}
+            """)
+    List<Positions.Owed> owed(@Param("source") int source, @Param("most") int most);
+
+    @Update("UPDATE sighting SET tagged = CASE WHEN verdict = 'logged' THEN true END WHERE id = ANY(#{ids})")
+    int told(@Param("ids") UUID[] ids);
 
     @Select("SELECT id FROM sighting WHERE source = #{source} LIMIT #{most}")
     List<UUID> someOf(@Param("source") int source, @Param("most") int most);

@@ -15,6 +15,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.databind.DeserializationContext;
+import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.SerializationContext;
 import tools.jackson.databind.ValueDeserializer;
 import tools.jackson.databind.ValueSerializer;
@@ -24,6 +25,8 @@ import tools.jackson.databind.module.SimpleModule;
 /** Facts, trails and links as the database keeps them. */
 final class Json {
     private static final JsonMapper MAPPER = JsonMapper.builder()
+            // what was kept before there was a setting lacks it
+            .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
             .addModule(new SimpleModule()
                     .addSerializer(EmailAddress.class, new AddressOut())
                     .addDeserializer(EmailAddress.class, new AddressIn()))

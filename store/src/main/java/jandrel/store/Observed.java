@@ -1,6 +1,8 @@
 package jandrel.store;
 
 import jandrel.core.decide.Decision;
+import jandrel.core.decide.Hand;
+import jandrel.core.decide.Verdict;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import java.time.Instant;
@@ -15,6 +17,8 @@ import org.jspecify.annotations.Nullable;
  * @param facts null when nothing of it is to be kept, or known
  * @param content what it says, if that is at hand; may still be in the making
  * @param gone whether its source no longer shows it
+ * @param hand what its owner chose by hand
+ * @param tagged whether its mailbox knows that it is logged, or not any more; null where nobody cares
  */
 record Observed(
         UUID sighting,
@@ -27,10 +31,13 @@ record Observed(
         @Nullable Item facts,
         @Nullable Supplier<Content> content,
         boolean gone,
+        Hand hand,
+        @Nullable Boolean tagged,
         Decision decision) {
 
     /** A stored item, decided again. */
-    static Observed again(RecordMapper.Stored row, @Nullable Item facts, boolean gone, Decision decision) {
+    static Observed again(
+            RecordMapper.Stored row, @Nullable Item facts, boolean gone, @Nullable Boolean tagged, Decision decision) {
         return new Observed(
                 row.id(),
                 row.source(),
@@ -42,27 +49,26 @@ record Observed(
                 facts,
                 null,
                 gone,
+                Hands.of(row.hand()),
+                tagged,
                 decision);
     }
 
-    static Observed of(
-            ItemKeys keys,
-            Place place,
-            String position,
-            Item item,
-            @Nullable Supplier<Content> content,
-            Decision decision) {
+    static Observed of(ItemKeys keys, Place place, Seen seen, @Nullable Boolean tagged, Decision decision) {
+        Item item = seen.item();
         return new Observed(
-                keys.sighting(place.source(), position),
+                keys.sighting(place.source(), seen.position()),
                 place.source(),
                 place.person(),
-                position,
+                seen.position(),
                 keys.item(item.identity()),
                 Json.kind(item),
                 item.at(),
                 item,
-                content,
+                decision.verdict() == Verdict.LOGGED ? Beside.made(seen.content()) : null,
                 false,
+                seen.hand(),
+                tagged,
                 decision);
     }
 }

@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.decide.Hand;
 import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
@@ -48,6 +49,39 @@ public class Positions {
     /** All positions of a source that still show something. */
     public List<String> all(int source) {
         return mapper.positions(source, "%");
+    }
+
+    /** Some positions of a source that begin like this and still show something, in an order of their own, after the one given. */
+    public List<String> page(int source, String beginning, String after, int most) {
+        return mapper.positionsAfter(source, escaped(beginning) + "%", after, most);
+    }
+
+    /** A position whose owner chose for it by hand. */
+    public record Chosen(String position, Hand hand) {}
+
+    /** All that somebody chose for by hand at a source. */
+    public List<Chosen> chosen(int source) {
+        return mapper.chosen(source).stream()
+                .map(row -> new Chosen(row.position(), Hands.of(row.hand())))
+                .toList();
+    }
+
+    /**
+     * A message whose mailbox is owed a word.
+     *
+     * @param logged whether it is logged; else it was
+     * @param keyword the policy's; empty when it has none any more
+     */
+    public record Owed(String position, boolean logged, String keyword) {}
+
+    public List<Owed> owed(int source, int most) {
+        return mapper.owed(source, most);
+    }
+
+    /** The mailbox has been told. */
+    @Transactional
+    public void told(int source, Collection<Owed> owed) {
+        mapper.told(ids(source, owed.stream().map(Owed::position).toList()));
     }
 
     /** Takes positions out that name nothing any more, because the server has numbered its messages anew. */

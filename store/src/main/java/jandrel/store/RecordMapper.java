@@ -32,7 +32,9 @@ interface RecordMapper {
             boolean gone,
             @Nullable UUID exclusion,
             @Nullable String facts,
-            String @Nullable [] keys) {}
+            String @Nullable [] keys,
+            String hand,
+            @Nullable Boolean tagged) {}
 
     record BodyState(UUID activity, String version, String state) {}
 
@@ -63,6 +65,8 @@ interface RecordMapper {
     @Arg(column = "exclusion", javaType = UUID.class)
     @Arg(column = "facts", javaType = String.class)
     @Arg(column = "keys", javaType = String[].class)
+    @Arg(column = "hand", javaType = String.class)
+    @Arg(column = "tagged", javaType = Boolean.class)
     @Select("SELECT * FROM sighting WHERE item = ANY(#{items})")
     List<Stored> sightings(@Param("items") UUID[] items);
 

@@ -173,7 +173,7 @@ class Recorder {
 
     private static final String SIGHTING =
             "sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links,"
-                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch)";
+                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, tagged)";
 
     /** @param written the facts as JSON, which an activity of the same item needs once more */
     private static CopyRows sightings(Collection<Observed> seen, Map<Item, String> written) {
@@ -197,7 +197,8 @@ class Recorder {
                     .cell(o.gone())
                     .cell(d.exclusion())
                     .cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
-            rows.texts(facts == null ? null : facts.keys()).cell(false).endRow();
+            rows.texts(facts == null ? null : facts.keys()).cell(false);
+            rows.cell(Hands.text(o.hand())).cell(o.tagged()).endRow();
         }
         return rows;
     }

@@ -183,10 +183,18 @@ public class Rehearsing {
             return new Batch(
                     byItem,
                     fetched,
-                    slices.ofKeys(keys, draft),
+                    slices.ofKeys(keys, draft, byItem.keySet(), id -> identity(byItem.getOrDefault(id, List.of()))),
                     known,
                     byHand.length == 0 ? Map.of() : recorder.rulings(byHand));
         }
+    }
+
+    private static String identity(List<RecordMapper.Stored> rows) {
+        return rows.stream()
+                .filter(row -> row.facts() != null)
+                .map(row -> Json.item(row.kind(), row.facts()).identity())
+                .findFirst()
+                .orElse("");
     }
 
     /** All that deciding a batch needs: from here on no database is asked. */
@@ -225,7 +233,9 @@ public class Rehearsing {
                 Item fact = row.facts() == null ? fetched.get(row.id()) : Json.item(row.kind(), row.facts());
                 Decision was = Recorder.decision(row, withoutTrail);
                 Standings.Standing standing = standings.get(row.source());
-                Decision is = fact == null || standing == null ? was : standing.decide(fact, row.gone(), slice);
+                Decision is = fact == null || standing == null
+                        ? was
+                        : standing.decide(fact, row.gone(), Hands.of(row.hand()), slice);
                 sides.add(new Turn.Side(row.id(), row.person(), was, is));
                 add(row, fact, was, before);
                 add(row, fact, is, after);

@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.decide.Hand;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import java.util.function.Supplier;
@@ -9,5 +10,10 @@ import java.util.function.Supplier;
  *
  * @param position where at the source; one decision is current for each
  * @param content asked for only when the item is logged
+ * @param hand what its owner chose for it by hand
  */
-public record Seen(String position, Item item, Supplier<Content> content) {}
+public record Seen(String position, Item item, Supplier<Content> content, Hand hand) {
+    public Seen(String position, Item item, Supplier<Content> content) {
+        this(position, item, content, Hand.NONE);
+    }
+}

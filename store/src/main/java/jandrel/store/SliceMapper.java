@@ -18,8 +18,7 @@ interface SliceMapper {
             @Nullable UUID id,
             String name,
             @Nullable UUID account,
-            @Nullable String accountName,
-            @Nullable UUID accountOwner,
+            @Nullable UUID owner,
             @Nullable String sorting,
             @Nullable LocalDate lastActive) {}
 
@@ -51,23 +50,41 @@ interface SliceMapper {
             """)
     List<ExclusionRow> exclusions(@Param("keys") String[] keys);
 
+    /** The accounts concerned come last, each with the one above it, whatever they are concerned by. */
     @Select("""
-            WITH k AS MATERIALIZED (SELECT unnest(#{keys}::text[]) AS key),
-            c AS (SELECT ca.address AS key, c.id, c.name, a.id AS account, a.name AS account_name, a.owner, c.key AS sorting,
-                         c.last_active
-                  FROM k JOIN contact_address ca ON ca.address = k.key JOIN contact c ON c.id = ca.contact
-                  LEFT JOIN account a ON a.id = c.account),
-            d AS (SELECT ad.domain AS key, a.id, a.name, a.owner
-                  FROM k JOIN account_domain ad ON ad.domain = k.key JOIN account a ON a.id = ad.account)
-            SELECT 'contact' AS what, key, id, name, account, account_name, owner AS account_owner, sorting, last_active FROM c
-            UNION ALL SELECT 'domain', key, id, name, NULL, NULL, owner, NULL, NULL FROM d
-            UNION ALL SELECT 'open', '', o.id, o.name, o.account, NULL, NULL, NULL, NULL FROM opportunity o
-                WHERE o.state = 'OPEN' AND o.account IN (SELECT account FROM c UNION SELECT id FROM d)
-            UNION ALL SELECT 'person', pa.address, p.id, p.name, NULL, NULL, NULL, NULL, NULL
+            WITH RECURSIVE k AS MATERIALIZED (SELECT unnest(#{keys}::text[]) AS key),
+            c AS (SELECT ca.address AS key, c.id, c.name, c.account, c.key AS sorting, c.last_active
+                  FROM k JOIN contact_address ca ON ca.address = k.key JOIN contact c ON c.id = ca.contact),
+            s AS (SELECT DISTINCT y.contact, y.account, y.until FROM c JOIN contact_stay y ON y.contact = c.id),
+            d AS (SELECT ad.domain AS key, ad.account AS id FROM k JOIN account_domain ad ON ad.domain = k.key),
+            own AS (SELECT account AS id FROM c UNION SELECT id FROM d UNION SELECT account FROM s),
+            a AS (SELECT x.id, x.name, x.owner, x.above FROM account x JOIN own ON own.id = x.id
+                  UNION SELECT x.id, x.name, x.owner, x.above FROM a JOIN account x ON x.id = a.above)
+            SELECT 'contact' AS what, key, id, name, account, NULL::uuid AS owner, sorting, last_active FROM c
+            UNION ALL SELECT 'stay', '', contact, '', account, NULL, NULL, until FROM s
+            UNION ALL SELECT 'domain', key, id, '', NULL, NULL, NULL, NULL FROM d
+            UNION ALL SELECT 'account', '', id, name, above, owner, NULL, NULL FROM a
+            UNION ALL SELECT 'open', '', o.id, o.name, o.account, o.owner,
+                    (SELECT string_agg(p.contact::text, ' ') FROM opportunity_contact p WHERE p.opportunity = o.id), NULL
+                FROM opportunity o WHERE o.state = 'OPEN' AND o.account IN (SELECT id FROM own)
+            UNION ALL SELECT 'lead', la.address, l.id, l.name, NULL, l.owner, l.key, NULL
+                FROM k JOIN lead_address la ON la.address = k.key JOIN lead l ON l.id = la.lead
+            UNION ALL SELECT 'person', pa.address, p.id, p.name, NULL, NULL, NULL, NULL
                 FROM k JOIN person_address pa ON pa.address = k.key JOIN person p ON p.id = pa.person
-            UNION ALL SELECT 'own', o.domain, NULL, '', NULL, NULL, NULL, NULL, NULL FROM k JOIN own_domain o ON o.domain = k.key
-            UNION ALL SELECT 'free', f.domain, NULL, '', NULL, NULL, NULL, NULL, NULL
+            UNION ALL SELECT 'own', o.domain, NULL, '', NULL, NULL, NULL, NULL FROM k JOIN own_domain o ON o.domain = k.key
+            UNION ALL SELECT 'free', f.domain, NULL, '', NULL, NULL, NULL, NULL
                 FROM k JOIN free_mail_domain f ON f.domain = k.key
             """)
     List<Row> slice(@Param("keys") String[] keys);
+
+    record PinRow(UUID item, UUID record, String kind, String name, String byName) {}
+
+    /** What somebody tied to these items; records that have gone are passed over. */
+    @Select("""
+            SELECT p.item, p.record, p.kind, coalesce(c.name, l.name, a.name, o.name) AS name, p.by_name
+            FROM pin p LEFT JOIN contact c ON c.id = p.record LEFT JOIN lead l ON l.id = p.record
+            LEFT JOIN account a ON a.id = p.record LEFT JOIN opportunity o ON o.id = p.record
+            WHERE p.item = ANY(#{items}) AND coalesce(c.name, l.name, a.name, o.name) IS NOT NULL ORDER BY p.kind, p.record
+            """)
+    List<PinRow> pins(@Param("items") UUID[] items);
 }

@@ -2,15 +2,28 @@ package jandrel.store;
 
 import jandrel.core.directory.Account;
 import jandrel.core.directory.Contact;
+import jandrel.core.directory.Contact.Stay;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Insider;
+import jandrel.core.directory.Lead;
 import jandrel.core.directory.Opportunity;
+import jandrel.core.directory.RecordKind;
 import jandrel.core.item.Item;
 import jandrel.core.rehearse.Draft;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Cuts the part of the directory that a batch of items touches. */
@@ -18,7 +31,10 @@ import org.springframework.stereotype.Component;
 public class Slices {
     private final SliceMapper mapper;
 
-    Slices(SliceMapper mapper) {
+    private final ItemKeys keys;
+
+    Slices(SliceMapper mapper, ItemKeys keys) {
+        this.keys = keys;
         this.mapper = mapper;
     }
 
@@ -28,19 +44,44 @@ public class Slices {
 
     /** As it would be after a change that has not been made. */
     DirectorySlice of(Collection<? extends Item> items, Draft draft) {
-        Set<String> keys = new TreeSet<>();
-        items.forEach(item -> keys.addAll(item.keys()));
-        return ofKeys(keys, draft);
+        Set<String> wanted = new TreeSet<>();
+        items.forEach(item -> wanted.addAll(item.keys()));
+        DirectorySlice.Builder slice = builder(wanted, draft);
+        pins(items, slice);
+        return slice.build();
     }
 
-    /** @param keys of all that is on the items */
-    DirectorySlice ofKeys(Set<String> keys, Draft draft) {
+    /**
+     * @param keys of all that is on the items
+     * @param identity of an item, asked only for those that somebody pinned
+     */
+    DirectorySlice ofKeys(Set<String> keys, Draft draft, Set<UUID> items, Function<UUID, String> identity) {
+        DirectorySlice.Builder slice = builder(keys, draft);
+        pins(items, identity, slice);
+        return slice.build();
+    }
+
+    private void pins(Collection<? extends Item> items, DirectorySlice.Builder slice) {
+        Map<UUID, String> identities = new HashMap<>();
+        items.forEach(item -> identities.put(keys.item(item.identity()), item.identity()));
+        pins(identities.keySet(), id -> String.valueOf(identities.get(id)), slice);
+    }
+
+    private void pins(Set<UUID> items, Function<UUID, String> identity, DirectorySlice.Builder slice) {
+        for (SliceMapper.PinRow pin : mapper.pins(items.toArray(UUID[]::new))) {
+            RecordKind kind = RecordKind.valueOf(pin.kind().toUpperCase(Locale.ROOT));
+            slice.pin(identity.apply(pin.item()), new DirectorySlice.Pin(kind, pin.record(), pin.name(), pin.byName()));
+        }
+    }
+
+    private DirectorySlice.Builder builder(Set<String> keys, Draft draft) {
         DirectorySlice.Builder slice = DirectorySlice.builder();
-        for (SliceMapper.Row row : mapper.slice(keys.toArray(String[]::new))) {
+        Cut cut = new Cut(mapper.slice(keys.toArray(String[]::new)));
+        for (SliceMapper.Row row : cut.rows) {
             boolean replaced = row.what().equals("own") && draft.own().isPresent()
                     || row.what().equals("free") && draft.freeMail().isPresent();
             if (!replaced) {
-                add(row, slice);
+                cut.add(row, slice);
             }
         }
         draft.own().ifPresent(own -> own.forEach(slice::ownDomain));
@@ -51,29 +92,91 @@ public class Slices {
                 slice.exclusion(row.exclusion());
             }
         }
-        return slice.build();
+        return slice;
     }
 
-    private static void add(SliceMapper.Row row, DirectorySlice.Builder slice) {
-        switch (row.what()) {
-            case "contact" -> slice.contact(row.key(), contact(row));
-            case "domain" -> slice.accountDomain(row.key(), new Account(id(row.id()), row.name(), row.accountOwner()));
-            case "open" -> slice.open(id(row.account()), new Opportunity(id(row.id()), row.name()));
-            case "person" -> slice.person(row.key(), new Insider(id(row.id()), row.name()));
-            case "own" -> slice.ownDomain(row.key());
-            case "free" -> slice.freeMail(row.key());
-            default -> throw new IllegalStateException("no such row: " + row.what());
+    /** The rows of one slice, with what they refer to among each other. */
+    private static final class Cut {
+        private static final int DEEPEST = 20;
+        private final List<SliceMapper.Row> rows;
+        private final Map<UUID, SliceMapper.Row> accountRows = new HashMap<>();
+        private final Map<UUID, Account> accounts = new HashMap<>();
+        private final Map<UUID, List<Stay>> stays = new HashMap<>();
+
+        Cut(List<SliceMapper.Row> rows) {
+            this.rows = rows;
+            for (SliceMapper.Row row : rows) {
+                if (row.what().equals("account")) {
+                    accountRows.put(id(row.id()), row);
+                }
+            }
+            for (SliceMapper.Row row : rows) {
+                Account account = row.what().equals("stay") ? account(row.account(), 0) : null;
+                if (account != null) {
+                    stays.computeIfAbsent(id(row.id()), c -> new ArrayList<>(1))
+                            .add(new Stay(account, Objects.requireNonNull(row.lastActive())));
+                }
+            }
         }
-    }
 
-    private static Contact contact(SliceMapper.Row row) {
-        Account account = row.account() == null
-                ? null
-                : new Account(row.account(), Objects.requireNonNull(row.accountName()), row.accountOwner());
-        return new Contact(id(row.id()), Objects.requireNonNull(row.sorting()), row.name(), account, row.lastActive());
-    }
+        private @Nullable Account account(@Nullable UUID id, int depth) {
+            SliceMapper.Row row = id == null || depth > DEEPEST ? null : accountRows.get(id);
+            if (row == null) {
+                return null;
+            }
+            Account known = accounts.get(id(row.id()));
+            if (known == null) {
+                known = new Account(id(row.id()), row.name(), row.owner(), account(row.account(), depth + 1));
+                accounts.put(known.id(), known);
+            }
+            return known;
+        }
 
-    private static java.util.UUID id(java.util.@org.jspecify.annotations.Nullable UUID id) {
-        return Objects.requireNonNull(id);
+        void add(SliceMapper.Row row, DirectorySlice.Builder slice) {
+            switch (row.what()) {
+                case "contact" -> slice.contact(row.key(), contact(row));
+                case "lead" ->
+                    slice.lead(
+                            row.key(),
+                            new Lead(id(row.id()), Objects.requireNonNull(row.sorting()), row.name(), row.owner()));
+                case "domain" -> {
+                    Account account = account(row.id(), 0);
+                    if (account != null) {
+                        slice.accountDomain(row.key(), account);
+                    }
+                }
+                case "open" ->
+                    slice.open(
+                            id(row.account()),
+                            new Opportunity(id(row.id()), row.name(), row.owner(), ids(row.sorting())));
+                case "person" -> slice.person(row.key(), new Insider(id(row.id()), row.name()));
+                case "own" -> slice.ownDomain(row.key());
+                case "free" -> slice.freeMail(row.key());
+                case "account", "stay" -> {
+                    // others refer to them
+                }
+                default -> throw new IllegalStateException("no such row: " + row.what());
+            }
+        }
+
+        private Contact contact(SliceMapper.Row row) {
+            return new Contact(
+                    id(row.id()),
+                    Objects.requireNonNull(row.sorting()),
+                    row.name(),
+                    account(row.account(), 0),
+                    row.lastActive(),
+                    stays.getOrDefault(id(row.id()), List.of()));
+        }
+
+        private static Set<UUID> ids(@Nullable String texts) {
+            return texts == null
+                    ? Set.of()
+                    : Arrays.stream(texts.split(" ")).map(UUID::fromString).collect(Collectors.toSet());
+        }
+
+        private static UUID id(@Nullable UUID id) {
+            return Objects.requireNonNull(id);
+        }
     }
 }

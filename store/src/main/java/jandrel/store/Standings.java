@@ -2,9 +2,12 @@ package jandrel.store;
 
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
+import jandrel.core.decide.Hand;
 import jandrel.core.decide.Vantage;
+import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.item.Item;
+import jandrel.core.item.MailItem;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.visibility.Viewer;
@@ -16,17 +19,38 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** How each source stands: whose it is, since when, and under which policy. Whatever decides, asks here. */
 @Component
 class Standings {
+    private static final String IN_THE_FOLDER = "put into a folder for it";
     private final IntakeMapper mapper;
     private final Slices slices;
 
-    record Standing(Vantage vantage, Policy policy) {
-        Decision decide(Item item, boolean gone, DirectorySlice slice) {
-            return Decider.decide(item, gone ? vantage.asGone() : vantage, policy, slice);
+    /** @param counts whether all that is put into the source counts by hand */
+    record Standing(Vantage vantage, Policy policy, boolean counts) {
+        Decision decide(Item item, boolean gone, Hand hand, DirectorySlice slice) {
+            Vantage now = gone ? vantage.asGone(true) : vantage;
+            Hand chosen = hand.choice() == Hand.Choice.NONE && counts ? Hand.count(IN_THE_FOLDER) : hand;
+            return Decider.decide(item, chosen.choice() == Hand.Choice.NONE ? now : now.with(chosen), policy, slice);
+        }
+
+        /**
+         * Whether the mailbox is owed a word about this: a logged message its keyword, one that was logged before its removal.
+         *
+         * @param was as it stood before; null for what is new
+         */
+        @Nullable
+        Boolean tagged(Item item, Decision decision, @Nullable Boolean was) {
+            boolean wants = item instanceof MailItem
+                    && decision.verdict() == Verdict.LOGGED
+                    && !policy.handling().loggedKeyword().isEmpty();
+            if (wants) {
+                return Boolean.TRUE.equals(was);
+            }
+            return was == null ? null : Boolean.FALSE;
         }
     }
 
@@ -49,7 +73,7 @@ class Standings {
                 policy = Json.policy(s.rules());
             }
             if (policy != null) {
-                standings.put(s.source(), new Standing(vantage(s), policy));
+                standings.put(s.source(), new Standing(vantage(s), policy, s.counts()));
             }
         }
         return standings;
@@ -59,7 +83,8 @@ class Standings {
         Instant until = s.coverUntil() == null
                 ? null
                 : s.coverUntil().atStartOfDay(ZoneOffset.UTC).toInstant();
-        return new Vantage(s.person(), Viewer.team(s.team()), s.since(), until, Sharing.valueOf(s.sharing()), false);
+        return new Vantage(s.person(), Viewer.team(s.team()), s.since(), until, Sharing.valueOf(s.sharing()))
+                .withCalendar(s.calendar());
     }
 
     /**
@@ -83,11 +108,14 @@ class Standings {
             Standing standing = standings.get(row.source());
             boolean gone = nowGone || row.gone();
             if (row.facts() == null) {
-                observed.add(Observed.again(row, null, true, Decider.gone()));
+                observed.add(Observed.again(row, null, true, null, Decider.gone()));
             } else {
                 Item item = items.get(next++);
-                Decision decision = standing == null ? Decider.notCovered() : standing.decide(item, gone, slice);
-                observed.add(Observed.again(row, item, gone, decision));
+                Decision decision = standing == null
+                        ? Decider.notCovered()
+                        : standing.decide(item, gone, Hands.of(row.hand()), slice);
+                Boolean tagged = standing == null || gone ? null : standing.tagged(item, decision, row.tagged());
+                observed.add(Observed.again(row, item, gone, tagged, decision));
             }
         }
         return observed;

@@ -92,8 +92,9 @@ interface TimelineMapper {
     Optional<BodyRow> body(@Param("id") UUID id);
 
     @Select("""
-            SELECT l.kind, l.record, coalesce(c.name, a.name, o.name, '') AS name, l.evidence FROM link l
+            SELECT l.kind, l.record, coalesce(c.name, d.name, a.name, o.name, '') AS name, l.evidence FROM link l
             LEFT JOIN contact c ON l.kind = 'contact' AND c.id = l.record
+            LEFT JOIN lead d ON l.kind = 'lead' AND d.id = l.record
             LEFT JOIN account a ON l.kind = 'account' AND a.id = l.record
             LEFT JOIN opportunity o ON l.kind = 'opportunity' AND o.id = l.record
             WHERE l.activity = #{id} ORDER BY l.kind, name
@@ -108,9 +109,12 @@ interface TimelineMapper {
                    NULL AS owner, NULL AS stage, NULL AS state, NULL::numeric AS value, NULL AS currency,
                    ARRAY(SELECT address FROM contact_address WHERE contact = c.id ORDER BY address) AS addresses
             FROM contact c LEFT JOIN account ca ON ca.id = c.account
-            UNION ALL SELECT 'account', a.id, a.key, a.name, '', NULL, NULL, p.name, NULL, NULL, NULL, NULL,
+            UNION ALL SELECT 'account', a.id, a.key, a.name, '', a.above, aa.name, p.name, NULL, NULL, NULL, NULL,
                    ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain)
-            FROM account a LEFT JOIN person p ON p.id = a.owner
+            FROM account a LEFT JOIN person p ON p.id = a.owner LEFT JOIN account aa ON aa.id = a.above
+            UNION ALL SELECT 'lead', d.id, d.key, d.name, d.company, NULL, NULL, p.name, NULL, NULL, NULL, NULL,
+                   ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address)
+            FROM lead d LEFT JOIN person p ON p.id = d.owner
             UNION ALL SELECT 'opportunity', o.id, o.key, o.name, '', o.account, oa.name, p.name, o.stage, lower(o.state),
                    trim_scale(o.value), o.currency, ARRAY[]::text[]
             FROM opportunity o JOIN account oa ON oa.id = o.account LEFT JOIN person p ON p.id = o.owner

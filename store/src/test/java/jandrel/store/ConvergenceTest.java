@@ -2,7 +2,12 @@ package jandrel.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jandrel.core.decide.Decision;
+import jandrel.core.decide.Hand;
+import jandrel.core.directory.DirectoryRows.LeadRow;
+import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
+import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Misfit;
 import jandrel.core.item.MailItem;
@@ -12,6 +17,7 @@ import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.policy.Scope;
 import jandrel.core.policy.Ties;
 import java.sql.SQLException;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -62,11 +68,9 @@ class ConvergenceTest {
         begin();
         for (int step = 0; step < 40; step++) {
             change(random);
-            if (random.nextInt(3) == 0) {
-                store.get(Reconsidering.class).next();
-            }
+            settleAll();
+            assertThat(decided()).as("seed %d, step %d", seed, step).isEqualTo(expected());
         }
-        settleAll();
         List<String> lived = state();
         store.run("TRUNCATE sighting, activity, body, link, reconsider");
         for (Place place : places) {
@@ -78,6 +82,31 @@ class ConvergenceTest {
         assertThat(lived).as("seed %d", seed).isEqualTo(state());
     }
 
+    /** What decides without the database's help, of all that the mailboxes hold: a case for each step of each history. */
+    private List<String> expected() {
+        List<String> expected = new ArrayList<>();
+        for (Place place : places) {
+            Map<String, MailItem> mailbox = mailboxes.get(place.source());
+            DirectorySlice slice = store.get(Slices.class).of(mailbox.values());
+            Standings.Standing standing =
+                    store.get(Standings.class).of(List.of(place.source())).get(place.source());
+            mailbox.forEach((position, item) -> {
+                Decision d = standing.decide(item, false, Hand.NONE, slice);
+                expected.add(place.source() + " " + position + " " + d.verdict().word() + " "
+                        + (d.links().isEmpty() ? "" : Json.write(d.links())) + " " + d.sharing());
+            });
+        }
+        return expected.stream().sorted().toList();
+    }
+
+    private static List<String> decided() throws SQLException {
+        return rows(
+                        "SELECT source || ' ' || position || ' ' || verdict || ' ' || coalesce(links, '') || ' ' || sharing FROM sighting")
+                .stream()
+                .sorted()
+                .toList();
+    }
+
     private void begin() throws Exception {
         scene = Scene.anew(store).people(2).account("one", "one.example").account("two");
         places = List.of(scene.place(0), scene.place(1), scene.place(1));
@@ -86,21 +115,55 @@ class ConvergenceTest {
     }
 
     private void change(Random random) throws Misfit {
-        switch (random.nextInt(8)) {
+        String account = random.nextBoolean() ? "one" : "two";
+        String address = OUTSIDE[random.nextInt(OUTSIDE.length)];
+        String key = "c" + random.nextInt(4);
+        Directory directory = store.get(Directory.class);
+        switch (random.nextInt(12)) {
             case 0, 1, 2 -> arrive(random);
-            case 3 ->
-                scene.contact(
-                        "c" + random.nextInt(4),
-                        random.nextBoolean() ? "one" : "two",
-                        OUTSIDE[random.nextInt(OUTSIDE.length)]);
+            case 3 -> scene.contact(key, account, address);
             case 4 -> exclude(random);
             case 5 -> include(random);
-            case 6 ->
-                scene.opportunity(
-                        "o" + random.nextInt(3),
-                        random.nextBoolean() ? "one" : "two",
-                        random.nextBoolean() ? OpportunityState.OPEN : OpportunityState.WON);
+            case 6 -> opportunity(random, account);
+            case 7 ->
+                directory.leads(
+                        List.of(new LeadRow(2, "l" + random.nextInt(2), "Lead", Scene.addresses(address), "", "")));
+            case 8 ->
+                scene.contactSince(
+                        key,
+                        account,
+                        Scene.NOON.atOffset(ZoneOffset.UTC).toLocalDate().plusDays(random.nextInt(3) - 1),
+                        address);
+            case 9 -> directory.remove(List.of(key), List.of("l" + random.nextInt(2)), List.of());
+            case 10 -> pin(random);
             default -> share(random);
+        }
+        if (random.nextInt(10) == 0) {
+            scene.accountPartOf("two", random.nextBoolean() ? "one" : "");
+        }
+    }
+
+    private void opportunity(Random random, String account) throws Misfit {
+        List<String> contacts =
+                store.get(DirectoryMapper.class).contactIds(new String[] {"c" + random.nextInt(4)}).stream()
+                        .map(DirectoryMapper.Ref::key)
+                        .toList();
+        OpportunityState state = random.nextInt(3) > 0 ? OpportunityState.OPEN : OpportunityState.LOST;
+        String owner = random.nextBoolean() ? "p" + random.nextInt(2) : "";
+        store.get(Directory.class)
+                .opportunities(List.of(new OpportunityRow(
+                        2, "o" + random.nextInt(4), "Opp", account, "", state, null, "", owner, contacts)));
+    }
+
+    private void pin(Random random) {
+        UUID item = store.get(ItemKeys.class).item("mail:m" + random.nextInt(12));
+        String[] keys = {random.nextBoolean() ? "one" : "two"};
+        UUID record = store.get(DirectoryMapper.class).accountIds(keys).get(0).id();
+        Pins pins = store.get(Pins.class);
+        if (random.nextInt(3) == 0) {
+            pins.unpin(item, record, "t");
+        } else {
+            pins.pin(item, pins.target(record).orElseThrow(), "t");
         }
     }
 
@@ -163,6 +226,10 @@ class ConvergenceTest {
                 UNION ALL SELECT 'link ' || record || activity || evidence FROM link
                 UNION ALL SELECT 'body ' || activity || state || text FROM body ORDER BY 1
                 """;
+        return rows(sql);
+    }
+
+    private static List<String> rows(String sql) throws SQLException {
         List<String> rows = new ArrayList<>();
         try (var c = store.get(DataSource.class).getConnection();
                 var s = c.createStatement();

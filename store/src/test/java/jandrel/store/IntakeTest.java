@@ -5,9 +5,13 @@ import static jandrel.store.Scene.seen;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import jandrel.core.decide.Hand;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Misfit;
+import jandrel.core.item.Content;
+import jandrel.core.item.MailItem;
+import jandrel.core.policy.Handling;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.visibility.Role;
@@ -206,12 +210,68 @@ class IntakeTest {
 
     @Test
     void whatItsSourceNoLongerShowsKeepsItsDecision() throws SQLException {
+        Policies policies = store.get(Policies.class);
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        policies.change(now.with(Handling.SAFE.withDeleted(Handling.Vanished.REMOVE, Handling.Vanished.REMOVE)), "t");
         Place place = scene.place(0);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         intake.take(place, List.of(), List.of("1/1", "never-seen"), null);
         assertThat(timeline("Account port")).isEmpty();
         assertThat(store.count("SELECT count(*) FROM sighting WHERE rule = 'GONE' AND facts IS NULL"))
                 .isEqualTo(1);
+        policies.back(Policy.FIRST, now.version(), "t");
+    }
+
+    @Test
+    void mailThatItsOwnerTidiedAwayStaysUnlessThePolicySaysOtherwise() {
+        Place place = scene.place(0);
+        intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
+        intake.take(place, List.of(), List.of("1/1"), null);
+        assertThat(timeline("Account port")).hasSize(1);
+        assertThat(store.get(Positions.class).all(place.source())).isEmpty();
+    }
+
+    @Test
+    void whatSomebodyChoseByHandCountsAndComesBackWhenTheyChangeTheirMind() throws SQLException {
+        Place place = scene.place(0);
+        MailItem bulk = Scene.bulk("1", "news@port.example", "p0@corvane.example");
+        intake.take(place, List.of(seen("1/1", bulk)), List.of(), null);
+        assertThat(timeline("Account port")).isEmpty();
+        intake.take(place, List.of(new Seen("1/1", bulk, () -> Content.EMPTY, Hand.count("keyword"))), List.of(), null);
+        assertThat(timeline("Account port")).hasSize(1);
+        assertThat(store.get(Positions.class).chosen(place.source()))
+                .containsExactly(new Positions.Chosen("1/1", Hand.count("keyword")));
+        intake.take(
+                place, List.of(new Seen("1/1", bulk, () -> Content.EMPTY, Hand.keepOut("private"))), List.of(), null);
+        assertThat(timeline("Account port")).isEmpty();
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE facts IS NULL AND rule = 'KEPT_OUT_BY_HAND'"))
+                .isEqualTo(1);
+    }
+
+    @Test
+    void whereThePolicyWantsItMailboxesAreToldWhatIsLogged() {
+        Policies policies = store.get(Policies.class);
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        Handling h = Handling.SAFE;
+        Handling telling =
+                new Handling(h.privateItems(), h.cancelled(), h.deleted(), h.deletedMail(), h.series(), "on-file");
+        policies.change(now.with(telling), "t");
+        Place place = scene.place(0);
+        Positions positions = store.get(Positions.class);
+        intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
+        assertThat(positions.owed(place.source(), 9)).containsExactly(new Positions.Owed("1/1", true, "on-file"));
+        positions.told(place.source(), positions.owed(place.source(), 9));
+        assertThat(positions.owed(place.source(), 9)).isEmpty();
+        Exclusions exclusions = store.get(Exclusions.class);
+        exclusions.add(
+                List.of(new Exclusion(
+                        UUID.randomUUID(), Exclusion.Kind.DOMAIN, "@port.example", "", Exclusion.Limits.NONE)),
+                "t");
+        scene.settle();
+        assertThat(positions.owed(place.source(), 9)).containsExactly(new Positions.Owed("1/1", false, "on-file"));
+        positions.told(place.source(), positions.owed(place.source(), 9));
+        assertThat(positions.owed(place.source(), 9)).isEmpty();
+        policies.back(Policy.FIRST, now.version(), "t");
     }
 
     @Test

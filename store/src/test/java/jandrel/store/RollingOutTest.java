@@ -146,8 +146,7 @@ class RollingOutTest {
     void whatIsKeptAlthoughItIsGoneIsMarked() {
         Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
         Handling h = now.handling();
-        policies.change(
-                now.with(new Handling(h.privateItems(), h.cancelled(), Handling.Vanished.MARK, h.series())), "ina");
+        policies.change(now.with(h.withDeleted(Handling.Vanished.MARK, Handling.Vanished.MARK)), "ina");
         Place place = capture(0, "1");
         assertThat(timeline(ADMINISTRATOR)).extracting(Timelines.Entry::mark).containsExactly("");
         store.get(Intake.class).take(place, List.of(), List.of("1/1"), null);
@@ -255,14 +254,11 @@ class RollingOutTest {
 
     @Test
     void whatIsGoneFromItsSourceIsKeptWhereThePolicySaysSo() {
-        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        Policy first = policies.find(Policy.FIRST).orElseThrow().policy();
         policies.change(
-                now.with(new Handling(
-                        Handling.Private.OUTLINE,
-                        Handling.Vanished.REMOVE,
-                        Handling.Vanished.MARK,
-                        Handling.Series.EACH_OCCURRENCE)),
-                "ina");
+                first.with(Handling.SAFE.withDeleted(Handling.Vanished.REMOVE, Handling.Vanished.REMOVE)), "ina");
+        Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
+        policies.change(now.with(Handling.SAFE.withDeleted(Handling.Vanished.MARK, Handling.Vanished.MARK)), "ina");
         Place place = capture(0, "1");
         store.get(Intake.class).take(place, List.of(), List.of("1/1"), null);
         assertThat(timeline(ADMINISTRATOR)).hasSize(1);

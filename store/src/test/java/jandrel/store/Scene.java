@@ -18,6 +18,7 @@ import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -63,9 +64,7 @@ final class Scene {
         Instant since = Instant.parse("2026-01-01T00:00:00Z");
         UUID id = UUID.randomUUID();
         connections.add(
-                new Connection(id, person(person), server.id(), "a", new byte[1], since, "connecting", "", null, 0),
-                NOON,
-                "");
+                Connection.fresh(id, person(person), server.id(), "a", new byte[1], since, "connecting"), NOON, "");
         connections.addSource(id, "folder", "INBOX", "inbox");
         return new Place(connections.sources(id).get(0).id(), person(person), since);
     }
@@ -77,19 +76,35 @@ final class Scene {
                         key,
                         "Account " + key,
                         Arrays.stream(domains).map(DomainName::of).toList(),
+                        "",
                         "")));
         return this;
     }
 
     Scene contact(String key, String account, String... addresses) throws Misfit {
         store.get(Directory.class)
-                .contacts(List.of(new ContactRow(2, key, "Contact " + key, addresses(addresses), account, "", null)));
+                .contacts(List.of(
+                        new ContactRow(2, key, "Contact " + key, addresses(addresses), account, "", null, null)));
+        return this;
+    }
+
+    /** @param since the first day at that account */
+    Scene contactSince(String key, String account, LocalDate since, String... addresses) throws Misfit {
+        store.get(Directory.class)
+                .contacts(List.of(
+                        new ContactRow(2, key, "Contact " + key, addresses(addresses), account, "", null, since)));
+        return this;
+    }
+
+    Scene accountPartOf(String key, String above) throws Misfit {
+        store.get(Directory.class).accounts(List.of(new AccountRow(2, key, "Account " + key, List.of(), "", above)));
         return this;
     }
 
     Scene opportunity(String key, String account, OpportunityState state) throws Misfit {
         store.get(Directory.class)
-                .opportunities(List.of(new OpportunityRow(2, key, "Opp " + key, account, "", state, null, "", "")));
+                .opportunities(
+                        List.of(new OpportunityRow(2, key, "Opp " + key, account, "", state, null, "", "", List.of())));
         return this;
     }
 
@@ -101,6 +116,17 @@ final class Scene {
         List<Party> parties = new ArrayList<>(List.of(new Party(Part.FROM, EmailAddress.of(from), "")));
         Arrays.stream(to).forEach(t -> parties.add(new Party(Part.TO, EmailAddress.of(t), "")));
         return new MailItem("mail:" + id, NOON, true, parties, "About " + id, Nature.ORDINARY);
+    }
+
+    static MailItem bulk(String id, String from, String to) {
+        MailItem mail = mail(id, from, to);
+        return new MailItem(
+                mail.identity(),
+                NOON,
+                true,
+                mail.parties(),
+                mail.subject(),
+                new Nature(Nature.Kind.BULK, "Precedence: bulk"));
     }
 
     static Seen seen(String position, MailItem item) {

@@ -11,10 +11,19 @@ import org.jspecify.annotations.Nullable;
 public final class DirectoryRows {
     private DirectoryRows() {}
 
-    /** Columns {@code key, name, domains, owner}. */
-    public record AccountRow(long line, String key, String name, List<DomainName> domains, String owner) {}
+    /** Columns {@code key, name, domains, owner, part_of}: of an account that is a part of another, that one's key. */
+    public record AccountRow(
+            long line, String key, String name, List<DomainName> domains, String owner, String partOf) {}
 
-    /** Columns {@code key, name, addresses, account, title, last_active}. */
+    /** Columns {@code key, name, addresses, company, owner}. */
+    public record LeadRow(
+            long line, String key, String name, List<EmailAddress> addresses, String company, String owner) {}
+
+    /**
+     * Columns {@code key, name, addresses, account, title, last_active, since}.
+     *
+     * @param since the first day at that account; what is from before stays with the account before. Null for from the beginning
+     */
     public record ContactRow(
             long line,
             String key,
@@ -22,9 +31,10 @@ public final class DirectoryRows {
             List<EmailAddress> addresses,
             String account,
             String title,
-            @Nullable LocalDate lastActive) {}
+            @Nullable LocalDate lastActive,
+            @Nullable LocalDate since) {}
 
-    /** Columns {@code key, name, account, stage, state, value, currency, owner}. */
+    /** Columns {@code key, name, account, stage, state, value, currency, owner, contacts}: the keys of who has a part in it. */
     public record OpportunityRow(
             long line,
             String key,
@@ -34,7 +44,8 @@ public final class DirectoryRows {
             OpportunityState state,
             @Nullable BigDecimal value,
             String currency,
-            String owner) {}
+            String owner,
+            List<String> contacts) {}
 
     /** Columns {@code key, name, addresses, team, role}. */
     public record PersonRow(

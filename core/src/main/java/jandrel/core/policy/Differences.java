@@ -31,6 +31,10 @@ public final class Differences {
                 + vanished(p.handling().deleted()) + ".");
         all.add("Mail deleted or filed away by its owner is "
                 + vanished(p.handling().deletedMail()) + ".");
+        all.add(
+                p.handling().loggedKeyword().isEmpty()
+                        ? "Logged messages get no keyword in their mailbox."
+                        : "Logged messages get the keyword “" + p.handling().loggedKeyword() + "” in their mailbox.");
         all.add("Recurring meetings are "
                 + (p.handling().series() == Handling.Series.LEAVE_OUT
                         ? "left out"

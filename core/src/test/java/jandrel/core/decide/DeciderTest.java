@@ -251,7 +251,8 @@ class DeciderTest {
         Party guest = World.party(Party.Part.ATTENDEE, "bram@skarvik.example");
         for (Handling.Vanished what : Handling.Vanished.values()) {
             Policy policy = Policy.first()
-                    .with(new Handling(Handling.Private.OUTLINE, what, what, what, Handling.Series.EACH_OCCURRENCE));
+                    .with(new Handling(
+                            Handling.Private.OUTLINE, what, what, what, Handling.Series.EACH_OCCURRENCE, ""));
             Decision cancelled = under(policy, meeting(Privacy.PUBLIC, State.CANCELLED, guest));
             Decision gone = Decider.decide(
                     mail("bram@skarvik.example"),
@@ -284,7 +285,8 @@ class DeciderTest {
                         Handling.Vanished.REMOVE,
                         Handling.Vanished.REMOVE,
                         Handling.Vanished.KEEP,
-                        Handling.Series.LEAVE_OUT));
+                        Handling.Series.LEAVE_OUT,
+                        ""));
         assertThat(rules(under(strict, meeting(Privacy.PRIVATE, State.PLANNED, guest))))
                 .containsExactly(Rule.PRIVATE_OFF);
         assertThat(under(strict, meeting(Privacy.PUBLIC, State.PLANNED, guest)).verdict())

@@ -4,6 +4,7 @@ import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.DirectoryRows.PersonRow;
@@ -23,7 +24,7 @@ public final class DirectoryFiles {
         return read(
                 file,
                 List.of("key", "name"),
-                Set.of("domains", "owner"),
+                Set.of("domains", "owner", "part_of"),
                 cells -> new AccountRow(
                         cells.line(),
                         cells.key(),
@@ -31,6 +32,21 @@ public final class DirectoryFiles {
                         cells.list("domains", "a domain name", DomainName::parse).stream()
                                 .filter(domain -> isOwnable(cells, domain))
                                 .toList(),
+                        cells.text("owner"),
+                        cells.text("part_of")));
+    }
+
+    public static List<LeadRow> leads(Reader file) throws Misfit {
+        return read(
+                file,
+                List.of("key", "name", "addresses"),
+                Set.of("company", "owner"),
+                cells -> new LeadRow(
+                        cells.line(),
+                        cells.key(),
+                        cells.required("name"),
+                        cells.list("addresses", "a mail address", EmailAddress::parse),
+                        cells.text("company"),
                         cells.text("owner")));
     }
 
@@ -48,7 +64,7 @@ public final class DirectoryFiles {
         return read(
                 file,
                 List.of("key", "name"),
-                Set.of("addresses", "account", "title", "last_active"),
+                Set.of("addresses", "account", "title", "last_active", "since"),
                 cells -> new ContactRow(
                         cells.line(),
                         cells.key(),
@@ -56,14 +72,15 @@ public final class DirectoryFiles {
                         cells.list("addresses", "a mail address", EmailAddress::parse),
                         cells.text("account"),
                         cells.text("title"),
-                        cells.date("last_active")));
+                        cells.date("last_active"),
+                        cells.date("since")));
     }
 
     public static List<OpportunityRow> opportunities(Reader file) throws Misfit {
         return read(
                 file,
                 List.of("key", "name", "account"),
-                Set.of("stage", "state", "value", "currency", "owner"),
+                Set.of("stage", "state", "value", "currency", "owner", "contacts"),
                 cells -> new OpportunityRow(
                         cells.line(),
                         cells.key(),
@@ -73,7 +90,8 @@ public final class DirectoryFiles {
                         cells.oneOf("state", OpportunityState.class, OpportunityState.OPEN),
                         cells.amount("value"),
                         cells.currency("currency"),
-                        cells.text("owner")));
+                        cells.text("owner"),
+                        cells.list("contacts", "a key", java.util.Optional::of)));
     }
 
     public static List<PersonRow> people(Reader file) throws Misfit {

@@ -1,14 +1,17 @@
 package jandrel.service.capture;
 
+import jandrel.api.Connections.ChosenSources;
 import jandrel.api.Connections.EveryoneConnected;
 import jandrel.api.Connections.NewConnection;
 import jandrel.core.address.EmailAddress;
+import jandrel.core.item.Keywords;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.visibility.Role;
 import jandrel.service.Refusal;
 import jandrel.service.Vault;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.SourceTrouble;
+import jandrel.store.Choosing;
 import jandrel.store.Company;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
@@ -30,6 +33,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
@@ -53,6 +57,7 @@ class Connecting {
     private final Vault vault;
     private final AccessTokens tokens;
     private final Looks looks;
+    private final Choosing choosing;
     private final Journal journal;
     private final TransactionTemplate transactions;
     private final Clock clock;
@@ -67,6 +72,7 @@ class Connecting {
             Vault vault,
             AccessTokens tokens,
             Looks looks,
+            Choosing choosing,
             Journal journal,
             TransactionTemplate transactions,
             Clock clock) {
@@ -79,6 +85,7 @@ class Connecting {
         this.vault = vault;
         this.tokens = tokens;
         this.looks = looks;
+        this.choosing = choosing;
         this.journal = journal;
         this.transactions = transactions;
         this.clock = clock;
@@ -119,14 +126,14 @@ class Connecting {
     private void add(
             UUID id, UUID person, Server server, String account, byte @Nullable [] secret, String state, String by) {
         Instant now = clock.instant();
-        Connection connection =
-                new Connection(id, person, server.id(), account, secret, since(person, now), state, "", null, 0);
+        Connection connection = Connection.fresh(id, person, server.id(), account, secret, since(person, now), state);
         if (connections.add(connection, now, server.isForAll() ? "" : by) == 0) {
             throw Refusal.of(
                     HttpStatus.CONFLICT,
                     "That account is connected already",
                     "To give it a new password, use the connection that is there.");
         }
+        calendarChanged(connection);
         journal.add(
                 by,
                 "connected",
@@ -261,6 +268,9 @@ class Connecting {
                             + "; where a sign-in is missing, sign in first.");
         }
         state(connection, "connecting", "resumed", me);
+        if (again) {
+            calendarChanged(connection);
+        }
         looks.now(connection.id());
     }
 
@@ -280,6 +290,13 @@ class Connecting {
         }
     }
 
+    /** Mail about meetings belongs to the meeting only while the person's calendar is captured. */
+    private void calendarChanged(Connection connection) {
+        if (serverOf(connection).kind().equals("caldav")) {
+            choosing.calendarChanged(connection.person());
+        }
+    }
+
     private void state(Connection connection, String state, String what, SignedIn me) {
         connections.state(connection.id(), state, "");
         journal.add(me.login(), what, thing(connection), connection.state(), state);
@@ -289,6 +306,7 @@ class Connecting {
     void disconnect(Connection connection, SignedIn me) {
         connections.state(connection.id(), "disconnected", "");
         connections.keepSecret(connection.id(), null);
+        calendarChanged(connection);
         journal.add(me.login(), "disconnected", thing(connection), connection.state(), "disconnected");
     }
 
@@ -298,30 +316,65 @@ class Connecting {
             positions.forgetAll(source.id());
         }
         connections.remove(connection.id());
+        calendarChanged(connection);
         journal.add(me.login(), "removed for good", thing(connection), connection.state(), null);
     }
 
     @Transactional
-    void choose(Connection connection, List<Integer> chosen, SignedIn me) {
-        List<Source> before = connections.sources(connection.id());
-        if (!before.stream().map(Source::id).toList().containsAll(chosen)) {
-            throw Refusal.bad("Some of these are no sources of this connection", "Give ids that the connection lists.");
+    void choose(Connection connection, ChosenSources wanted, SignedIn me) {
+        Map<String, Object> before = chosen(connection);
+        List<Integer> known =
+                connections.sources(connection.id()).stream().map(Source::id).toList();
+        for (List<Integer> ids : Arrays.asList(wanted.chosen(), wanted.counting())) {
+            if (ids != null && !known.containsAll(ids)) {
+                throw Refusal.bad(
+                        "Some of these are no sources of this connection", "Give ids that the connection lists.");
+            }
         }
-        connections.choose(connection.id(), chosen.toArray(Integer[]::new));
+        if (wanted.chosen() != null) {
+            choosing.chosen(connection.id(), wanted.chosen());
+        }
+        if (wanted.counting() != null) {
+            choosing.counting(connection.id(), wanted.counting());
+        }
+        String count = keyword(wanted.countKeyword(), connection.countKeyword());
+        String keepOut = keyword(wanted.keepOutKeyword(), connection.keepOutKeyword());
+        if (!count.isEmpty() && count.equalsIgnoreCase(keepOut)) {
+            throw Refusal.bad("One keyword cannot do both", "Give two that differ, or leave one of them empty.");
+        }
+        if (!count.equals(connection.countKeyword()) || !keepOut.equals(connection.keepOutKeyword())) {
+            choosing.keywords(connection.id(), count, keepOut);
+        }
         journal.add(
                 me.login(),
                 "chose the sources of",
                 thing(connection),
-                labels(before),
-                labels(connections.sources(connection.id())));
+                before,
+                chosen(connections.connection(connection.id()).orElseThrow()));
     }
 
-    private static List<String> labels(List<Source> sources) {
-        return sources.stream()
-                .filter(Source::chosen)
-                .map(Source::label)
-                .sorted()
-                .toList();
+    private static String keyword(@Nullable String wanted, String now) {
+        if (wanted == null) {
+            return now;
+        }
+        String keyword = wanted.strip();
+        if (!keyword.isEmpty() && !Keywords.fits(keyword)) {
+            throw Refusal.bad("“" + keyword + "” is no keyword", "It does not fit: " + Keywords.RULE);
+        }
+        return keyword;
+    }
+
+    private Map<String, Object> chosen(Connection connection) {
+        List<Source> sources = connections.sources(connection.id());
+        return Map.of(
+                "chosen", labels(sources, Source::chosen),
+                "counting", labels(sources, Source::counts),
+                "countKeyword", connection.countKeyword(),
+                "keepOutKeyword", connection.keepOutKeyword());
+    }
+
+    private static List<String> labels(List<Source> sources, Predicate<Source> which) {
+        return sources.stream().filter(which).map(Source::label).sorted().toList();
     }
 
     /** @return {@code given}, {@code refused}, {@code late} or {@code failed}: what the console tells the person */

@@ -149,11 +149,11 @@ class ConnectionCalls {
         }
     }
 
-    /** Which of its folders and calendars are looked at. */
+    /** Which of its folders and calendars are looked at, and by what a message counts or stays out by hand. */
     @PutMapping("/api/connections/{id}/sources")
     ConnectionInfo choose(
             @PathVariable("id") UUID id, @RequestBody ChosenSources wanted, @AuthenticationPrincipal SignedIn me) {
-        connecting.choose(mayChange(id, me), wanted.chosen(), me);
+        connecting.choose(mayChange(id, me), wanted, me);
         looks.now(id);
         return one(id, me);
     }
@@ -226,6 +226,9 @@ class ConnectionCalls {
                 c.agreedBy(),
                 c.since(),
                 c.lastRun(),
+                c.countKeyword(),
+                c.keepOutKeyword(),
+                c.live(),
                 sources.stream()
                         .map(s -> shown(s, counts.getOrDefault(s.id(), Map.of())))
                         .toList());
@@ -247,6 +250,7 @@ class ConnectionCalls {
                 s.kind(),
                 s.label(),
                 s.chosen(),
+                s.counts(),
                 counts.values().stream().mapToLong(Long::longValue).sum(),
                 counts.getOrDefault(Verdict.LOGGED.word(), 0L),
                 counts.getOrDefault(Verdict.WAITING.word(), 0L),

@@ -20,7 +20,8 @@ import org.springframework.context.annotation.Configuration;
 @Configuration(proxyBeanMethods = false)
 class LookTask {
     @Bean
-    CustomTask<Void> look(Capture capture, Connections connections, Policies policies, Settings settings, Clock clock) {
+    CustomTask<Void> look(
+            Capture capture, Looks looks, Connections connections, Policies policies, Settings settings, Clock clock) {
         return Tasks.custom(Looks.TASK, Void.class)
                 .onFailure((complete, operations) ->
                         operations.reschedule(complete, clock.instant().plus(settings.lookEvery())))
@@ -40,7 +41,7 @@ class LookTask {
                                         Instant due =
                                                 Looks.next(now, Duration.between(now, usual), c.state(), c.failures());
                                         connections.due(id, due);
-                                        operations.reschedule(complete, due);
+                                        operations.reschedule(complete, looks.takeNews(id) ? now : due);
                                     },
                                     operations::stop);
                 });

@@ -8,7 +8,9 @@ import jandrel.store.Connections;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 
@@ -16,9 +18,11 @@ import org.springframework.stereotype.Component;
 @Component
 class Looks {
     static final String TASK = "look";
+    private static final int TRIES = 5;
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Connections connections;
     private final Clock clock;
+    private final Set<UUID> again = ConcurrentHashMap.newKeySet();
 
     Looks(ObjectProvider<SchedulerClient> scheduler, Connections connections, Clock clock) {
         this.scheduler = scheduler;
@@ -35,15 +39,36 @@ class Looks {
                         clock.instant());
     }
 
-    /** Once more, without waiting for its time. One under way right now is left alone: it ends in a moment. */
+    /** Once more, without waiting for its time; after the look under way, if there is one, as that may have missed what is new. */
     void now(UUID connection) {
-        try {
-            scheduler.getObject().reschedule(TaskInstanceId.of(TASK, connection.toString()), clock.instant());
-        } catch (TaskInstanceNotFoundException none) {
-            begin(connection);
-        } catch (TaskInstanceCurrentlyExecutingException already) {
-            // it is being looked at
+        TaskInstanceId task = TaskInstanceId.of(TASK, connection.toString());
+        for (int tries = 0; tries < TRIES; tries++) {
+            try {
+                scheduler.getObject().reschedule(task, clock.instant());
+                return;
+            } catch (TaskInstanceNotFoundException none) {
+                begin(connection);
+                return;
+            } catch (TaskInstanceCurrentlyExecutingException underWay) {
+                again.add(connection);
+                if (isUnderWay(task)) {
+                    return;
+                }
+            }
         }
+    }
+
+    private boolean isUnderWay(TaskInstanceId task) {
+        return scheduler
+                .getObject()
+                .getScheduledExecution(task)
+                .map(e -> e.isPicked())
+                .orElse(false);
+    }
+
+    /** Whether news came while a look was under way, so that there must be another. */
+    boolean takeNews(UUID connection) {
+        return again.remove(connection);
     }
 
     /** Looks at the connections where something is to be fetched once more. */
@@ -57,7 +82,9 @@ class Looks {
             case "capturing", "paused", "disconnected", "refused", "waiting-for-consent" -> now.plus(usual);
             case "needs-sign-in" -> now.plus(Duration.ofHours(6));
             default -> {
-                Duration wait = usual.multipliedBy(1L << Math.min(failures, 10));
+                // a server that is back is found soon, however seldom it is visited otherwise
+                Duration first = usual.compareTo(Duration.ofMinutes(1)) > 0 ? Duration.ofMinutes(1) : usual;
+                Duration wait = first.multipliedBy(1L << Math.min(failures, 10));
                 Duration most = Duration.ofMinutes(15);
                 yield now.plus(wait.compareTo(most) > 0 ? most : wait);
             }

@@ -5,21 +5,36 @@ package jandrel.service.capture;
  *
  * @param validity UIDVALIDITY, under which alone UIDs mean anything (RFC 3501 §2.3.1.1); 0 before the first look
  * @param next the lowest UID that has not been read
+ * @param messages how many the folder held when it was last compared; -1 before that
+ * @param changes the server's count of changes then (RFC 7162); 0 where it keeps none
  */
-record MailCursor(long validity, long next) {
+record MailCursor(long validity, long next, long messages, long changes) {
+    private static final long NEVER = -1;
+
     static MailCursor of(String text) {
-        int cut = text.indexOf('/');
-        return cut < 0
-                ? new MailCursor(0, 1)
-                : new MailCursor(Long.parseLong(text.substring(0, cut)), Long.parseLong(text.substring(cut + 1)));
+        if (text.isEmpty()) {
+            return new MailCursor(0, 1, NEVER, 0);
+        }
+        String[] parts = text.split("/");
+        return new MailCursor(
+                Long.parseLong(parts[0]),
+                Long.parseLong(parts[1]),
+                parts.length > 2 ? Long.parseLong(parts[2]) : NEVER,
+                parts.length > 3 ? Long.parseLong(parts[3]) : 0);
     }
 
     static String position(long validity, long uid) {
         return validity + "/" + uid;
     }
 
+    MailCursor read(long validity, long next) {
+        return validity == this.validity
+                ? new MailCursor(validity, next, messages, changes)
+                : new MailCursor(validity, next, NEVER, 0);
+    }
+
     @Override
     public String toString() {
-        return validity + "/" + next;
+        return messages < 0 ? validity + "/" + next : validity + "/" + next + "/" + messages + "/" + changes;
     }
 }

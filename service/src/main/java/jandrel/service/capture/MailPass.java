@@ -23,10 +23,13 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** Reads what is new in the folders of one mailbox, and once more what is wanted again. */
@@ -35,51 +38,99 @@ class MailPass {
     private static final int BATCH = 250;
     private static final int REFETCH = 250;
     private static final UUID NOBODY = new UUID(0, 0);
+    private static final Instant FIRST_MAIL = Instant.parse("1980-01-01T00:00:00Z");
     private final Connections connections;
     private final Intake intake;
     private final Positions positions;
+    private final Comparing compare;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
 
-    MailPass(Connections connections, Intake intake, Positions positions) {
+    /** @param choices what the person's keywords mean */
+    record Reading(Place place, Extent extent, Choices choices) {}
+
+    MailPass(Connections connections, Intake intake, Positions positions, Comparing compare) {
+        this.compare = compare;
         this.connections = connections;
         this.intake = intake;
         this.positions = positions;
     }
 
     void over(Mailbox mailbox, Connection connection) {
-        for (Folder folder : mailbox.folders()) {
-            Source source = source(connection, folder);
-            if (!source.chosen()) {
-                continue;
+        List<Folder> folders = mailbox.folders();
+        Map<String, Source> known = known(mailbox, connection, folders);
+        for (Folder folder : folders) {
+            Source source = known.get(folder.name());
+            if (source != null && source.chosen()) {
+                over(mailbox, folder, source, connection);
             }
-            Place place = new Place(source.id(), connection.person(), connection.since());
-            Extent extent = mailbox.extent(folder.name());
-            MailCursor cursor = MailCursor.of(source.cursor());
-            if (cursor.validity() != extent.validity() || cursor.next() < extent.next()) {
-                readNew(mailbox, folder, place, extent, source.cursor());
-            }
-            if (cursor.validity() != 0 && cursor.validity() != extent.validity()) {
-                forgetOldNumbers(place, extent.validity());
-            }
-            readAgain(mailbox, folder, place, extent.validity());
         }
     }
 
-    private Source source(Connection connection, Folder folder) {
-        return known(connection, folder).orElseGet(() -> {
-            connections.addSource(connection.id(), "folder", folder.name(), folder.label());
-            return known(connection, folder).orElseThrow();
-        });
+    private void over(Mailbox mailbox, Folder folder, Source source, Connection connection) {
+        // what somebody puts into a folder for it counts however old it is
+        Instant since = source.counts() ? FIRST_MAIL : connection.since();
+        Place place = new Place(source.id(), connection.person(), since);
+        Reading reading = new Reading(place, mailbox.extent(folder.name()), Choices.of(connection));
+        MailCursor cursor = MailCursor.of(source.cursor());
+        String now = source.cursor();
+        if (cursor.validity() != reading.extent().validity()
+                || cursor.next() < reading.extent().next()) {
+            now = readNew(mailbox, folder, reading, source.cursor());
+        }
+        if (cursor.validity() != 0 && cursor.validity() != reading.extent().validity()) {
+            forgetOldNumbers(place, reading.extent().validity());
+        }
+        compare.over(
+                mailbox, folder, reading, now, cursor, uids -> parsed(mailbox.fetch(folder.name(), uids), reading));
+        readAgain(mailbox, folder, reading);
+        compare.tell(mailbox, folder, place);
     }
 
-    private java.util.Optional<Source> known(Connection connection, Folder folder) {
+    /** The sources by the folder's name, new folders among them, and renamed ones under their new name. */
+    private Map<String, Source> known(Mailbox mailbox, Connection connection, List<Folder> folders) {
+        Map<String, Source> known = named(connection);
+        List<Folder> added =
+                folders.stream().filter(f -> !known.containsKey(f.name())).toList();
+        if (added.isEmpty()) {
+            return known;
+        }
+        Set<String> names = folders.stream().map(Folder::name).collect(Collectors.toSet());
+        List<Source> lost =
+                known.values().stream().filter(s -> !names.contains(s.name())).toList();
+        for (Folder folder : added) {
+            Optional<Source> before = lost.isEmpty() ? Optional.empty() : renamed(mailbox.extent(folder.name()), lost);
+            before.ifPresentOrElse(
+                    source -> connections.renamed(source.id(), folder.name(), folder.label()),
+                    () -> connections.addFolder(
+                            connection.id(),
+                            folder.name(),
+                            folder.label(),
+                            folder.role().word(),
+                            folder.role() != Mailbox.Role.OTHER));
+        }
+        return named(connection);
+    }
+
+    /** A folder keeps its UIDVALIDITY and its numbers under another name (RFC 3501 §6.3.5). */
+    private static Optional<Source> renamed(Extent extent, List<Source> lost) {
+        List<Source> same = lost.stream()
+                .filter(s -> !s.cursor().isEmpty())
+                .filter(s -> MailCursor.of(s.cursor()).validity() == extent.validity()
+                        && MailCursor.of(s.cursor()).next() <= extent.next())
+                .toList();
+        return same.size() == 1 ? Optional.of(same.get(0)) : Optional.empty();
+    }
+
+    private Map<String, Source> named(Connection connection) {
         return connections.sources(connection.id()).stream()
-                .filter(s -> s.name().equals(folder.name()))
-                .findFirst();
+                .collect(Collectors.toMap(Source::name, s -> s, (a, b) -> a, LinkedHashMap::new));
     }
 
-    private void readNew(Mailbox mailbox, Folder folder, Place place, Extent extent, String cursorText) {
+    /** @return the cursor as it stands then */
+    private String readNew(Mailbox mailbox, Folder folder, Reading reading, String cursorText) {
         MailCursor cursor = MailCursor.of(cursorText);
+        Extent extent = reading.extent();
+        Place place = reading.place();
         long first = cursor.validity() == extent.validity() ? cursor.next() : 1;
         // a day earlier: the server compares days in a zone of its own
         LocalDate since = place.since().atOffset(ZoneOffset.UTC).toLocalDate().minusDays(1);
@@ -87,29 +138,25 @@ class MailPass {
         String from = cursorText;
         try (Ahead<ParsedBatch> batches = new Ahead<>(
                 batches(uids).iterator(),
-                b -> fetch(mailbox, folder, b),
-                (uidBatch, m) ->
-                        new ParsedBatch(uidBatch.get(uidBatch.size() - 1), parsed(m, place, extent.validity())))) {
+                b -> mailbox.fetch(folder.name(), b),
+                (uidBatch, m) -> new ParsedBatch(uidBatch.get(uidBatch.size() - 1), parsed(m, reading)))) {
             for (ParsedBatch batch = batches.next(); batch != null; batch = batches.next()) {
-                String to = new MailCursor(extent.validity(), batch.lastUid() + 1).toString();
+                String to = cursor.read(extent.validity(), batch.lastUid() + 1).toString();
                 intake.take(place, batch.seen(), List.of(), new CursorMove(place.source(), from, to, null));
                 from = to;
             }
         }
-        String end = new MailCursor(
+        String end = cursor.read(
                         extent.validity(),
                         Math.max(extent.next(), MailCursor.of(from).next()))
                 .toString();
         if (!end.equals(from)) {
             intake.take(place, List.of(), List.of(), new CursorMove(place.source(), from, end, null));
         }
+        return end;
     }
 
     private record ParsedBatch(long lastUid, List<Seen> seen) {}
-
-    private static List<Message> fetch(Mailbox mailbox, Folder folder, List<Long> uids) {
-        return mailbox.fetch(folder.name(), uids);
-    }
 
     private static List<List<Long>> batches(long[] uids) {
         List<List<Long>> batches = new ArrayList<>();
@@ -123,12 +170,17 @@ class MailPass {
         return batches;
     }
 
-    private List<Seen> parsed(List<Message> messages, Place place, long validity) {
+    private List<Seen> parsed(List<Message> messages, Reading reading) {
         List<Seen> seen = new ArrayList<>(messages.size());
         for (Message message : messages) {
-            String position = MailCursor.position(validity, message.uid());
-            ReadMail mail = reader.read(message.bytes(), message.received(), place.source() + "/" + position);
-            seen.add(new Seen(position, mail.item(), () -> content(mail, message)));
+            String position = MailCursor.position(reading.extent().validity(), message.uid());
+            ReadMail mail = reader.read(
+                    message.bytes(), message.received(), reading.place().source() + "/" + position);
+            seen.add(new Seen(
+                    position,
+                    mail.item(),
+                    () -> content(mail, message),
+                    reading.choices().of(message.keywords())));
         }
         return seen;
     }
@@ -140,8 +192,9 @@ class MailPass {
 
     /** Items for a rehearsal, by position; nothing of them is kept. */
     Map<String, Item> items(Mailbox mailbox, Source source, List<String> wanted) {
-        long validity = mailbox.extent(source.name()).validity();
-        Place place = new Place(source.id(), NOBODY, Instant.EPOCH);
+        Reading reading =
+                new Reading(new Place(source.id(), NOBODY, Instant.EPOCH), mailbox.extent(source.name()), Choices.NONE);
+        long validity = reading.extent().validity();
         List<Long> uids = wanted.stream()
                 .map(MailCursor::of)
                 .filter(p -> p.validity() == validity)
@@ -149,10 +202,7 @@ class MailPass {
                 .toList();
         Map<String, Item> items = new HashMap<>();
         for (int from = 0; from < uids.size(); from += BATCH) {
-            parsed(
-                            mailbox.fetch(source.name(), uids.subList(from, Math.min(uids.size(), from + BATCH))),
-                            place,
-                            validity)
+            parsed(mailbox.fetch(source.name(), uids.subList(from, Math.min(uids.size(), from + BATCH))), reading)
                     .forEach(s -> items.put(s.position(), s.item()));
         }
         return items;
@@ -167,7 +217,9 @@ class MailPass {
         }
     }
 
-    private void readAgain(Mailbox mailbox, Folder folder, Place place, long validity) {
+    private void readAgain(Mailbox mailbox, Folder folder, Reading reading) {
+        Place place = reading.place();
+        long validity = reading.extent().validity();
         List<String> before = List.of();
         for (List<String> wanted = positions.toRefetch(place.source(), REFETCH);
                 !wanted.isEmpty() && !wanted.equals(before);
@@ -179,7 +231,7 @@ class MailPass {
                     .filter(p -> p.validity() == validity)
                     .map(MailCursor::next)
                     .toList();
-            List<Seen> seen = parsed(mailbox.fetch(folder.name(), uids), place, validity);
+            List<Seen> seen = parsed(mailbox.fetch(folder.name(), uids), reading);
             intake.take(place, seen, List.of(), null);
             seen.forEach(s -> missing.remove(s.position()));
             if (!missing.isEmpty()) {

@@ -8,8 +8,12 @@ import jandrel.sources.Endpoint;
 import jandrel.sources.ImapMailbox;
 import jandrel.sources.Mailbox;
 import jandrel.sources.SourceTrouble;
+import jandrel.sources.Trust;
+import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
+import java.util.Optional;
+import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** Opens a connection's account, by whichever way of signing in its server has. Every way first asks whether it may go there. */
@@ -18,8 +22,10 @@ class Servers {
     private final Vault vault;
     private final AccessTokens tokens;
     private final Reach reach;
+    private final Connections connections;
 
-    Servers(Vault vault, AccessTokens tokens, Reach reach) {
+    Servers(Vault vault, AccessTokens tokens, Reach reach, Connections connections) {
+        this.connections = connections;
         this.vault = vault;
         this.tokens = tokens;
         this.reach = reach;
@@ -37,6 +43,19 @@ class Servers {
     CalendarServer calendars(Connection connection, Server server) {
         reach.inward().check(server.host());
         return CalDavServer.open(endpoint(server), account(connection, server), reach.trust(server));
+    }
+
+    /** What it takes to listen to a mailbox. */
+    record Opened(Endpoint endpoint, Account account, Trust trust) {}
+
+    /** @return nothing when the connection has gone */
+    Optional<Opened> forListening(UUID id) {
+        Optional<Connection> connection = connections.connection(id);
+        Optional<Server> server = connection.flatMap(c -> connections.server(c.server()));
+        return server.map(s -> {
+            reach.inward().check(s.host());
+            return new Opened(endpoint(s), account(connection.orElseThrow(), s), reach.trust(s));
+        });
     }
 
     private Account account(Connection connection, Server server) {

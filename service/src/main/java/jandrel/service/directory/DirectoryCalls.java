@@ -58,7 +58,8 @@ class DirectoryCalls {
         this.nudges = nudges;
     }
 
-    /** @param kind {@code people}, {@code accounts}, {@code contacts} or {@code opportunities}, in which order they refer to each other */
+    /** @param kind {@code people}, {@code accounts}, {@code contacts}, {@code leads} or {@code opportunities}: those before are
+     *     what those after refer to */
     @PostMapping(path = "/api/directory/{kind}", consumes = "text/csv")
     ImportOutcome take(
             @PathVariable("kind") String kind, @RequestBody byte[] file, @AuthenticationPrincipal SignedIn me) {
@@ -112,11 +113,12 @@ class DirectoryCalls {
             case "people" -> directory.people(DirectoryFiles.people(file));
             case "accounts" -> directory.accounts(DirectoryFiles.accounts(file));
             case "contacts" -> directory.contacts(DirectoryFiles.contacts(file));
+            case "leads" -> directory.leads(DirectoryFiles.leads(file));
             case "opportunities" -> directory.opportunities(DirectoryFiles.opportunities(file));
             default ->
                 throw Refusal.bad(
                         "There is no file of “" + kind + "”",
-                        "Files are people, accounts, contacts and opportunities.");
+                        "Files are people, accounts, contacts, leads and opportunities.");
         };
     }
 

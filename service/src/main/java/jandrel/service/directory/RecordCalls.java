@@ -19,7 +19,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** Looks records up. */
 @RestController
 class RecordCalls {
-    private static final Set<String> KINDS = Set.of("", "contact", "account", "opportunity");
+    private static final Set<String> KINDS = Set.of("", "contact", "lead", "account", "opportunity");
     private final Timelines timelines;
     private final Clock clock;
 
@@ -35,7 +35,7 @@ class RecordCalls {
             @RequestParam(name = "offset", defaultValue = "0") int offset,
             @RequestParam(name = "limit", defaultValue = "50") int limit) {
         if (!KINDS.contains(kind)) {
-            throw Refusal.bad("There is no kind “" + kind + "”", "Kinds are contact, account and opportunity.");
+            throw Refusal.bad("There is no kind “" + kind + "”", "Kinds are contact, lead, account and opportunity.");
         }
         List<RecordInfo> found =
                 timelines.records(kind, name.strip(), now(), Math.max(0, offset), Paging.limit(limit)).stream()

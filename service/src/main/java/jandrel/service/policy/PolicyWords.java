@@ -3,6 +3,7 @@ package jandrel.service.policy;
 import jandrel.api.Policies.AudienceInfo;
 import jandrel.api.Policies.PolicyRules;
 import jandrel.core.directory.RecordKind;
+import jandrel.core.item.Keywords;
 import jandrel.core.policy.Audience;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Handling;
@@ -20,6 +21,7 @@ import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
@@ -46,9 +48,12 @@ final class PolicyWords {
                 word(p.handling().privateItems()),
                 word(p.handling().cancelled()),
                 word(p.handling().deleted()),
+                word(p.handling().deletedMail()),
+                p.handling().loggedKeyword(),
                 word(p.handling().series()),
                 words(p.ties().kinds()),
                 word(p.ties().tieBreak()),
+                p.ties().forwarded(),
                 word(p.sharing()),
                 p.rhythm().minutes(),
                 words(p.rhythm().days()),
@@ -90,13 +95,27 @@ final class PolicyWords {
                         one("privateItems", Handling.Private.class, r.privateItems(), Handling.Private.OUTLINE),
                         one("cancelled", Handling.Vanished.class, r.cancelled(), Handling.Vanished.REMOVE),
                         one("deleted", Handling.Vanished.class, r.deleted(), Handling.Vanished.REMOVE),
-                        one("series", Handling.Series.class, r.series(), Handling.Series.EACH_OCCURRENCE)),
+                        one(
+                                "deletedMail",
+                                Handling.Vanished.class,
+                                Objects.requireNonNullElse(r.deletedMail(), "keep"),
+                                Handling.Vanished.KEEP),
+                        one("series", Handling.Series.class, r.series(), Handling.Series.EACH_OCCURRENCE),
+                        keyword(Objects.requireNonNullElse(r.loggedKeyword(), ""))),
                 new Ties(
                         several("matched", RecordKind.class, r.matched()),
-                        one("tieBreak", Ties.TieBreak.class, r.tieBreak(), Ties.TieBreak.OWNER_THEN_RECENT)),
+                        one("tieBreak", Ties.TieBreak.class, r.tieBreak(), Ties.TieBreak.OWNER_THEN_RECENT),
+                        Boolean.TRUE.equals(r.forwarded())),
                 one("sharing", Policy.Sharing.class, r.sharing(), Policy.Sharing.EVERYONE),
                 rhythm(r),
                 several("outward", Policy.OutwardKind.class, r.outward()));
+    }
+
+    private String keyword(String written) {
+        if (!written.isEmpty() && !Keywords.fits(written)) {
+            problems.add("“loggedKeyword” is “" + written + "”; " + Keywords.RULE);
+        }
+        return written;
     }
 
     private int days(String field, int days) {

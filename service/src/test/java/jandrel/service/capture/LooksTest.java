@@ -26,9 +26,11 @@ class LooksTest {
 
     @Test
     void aCursorIsReadBackAsItWasWritten() {
-        assertThat(MailCursor.of(new MailCursor(17, 4_000_000_000L).toString()))
-                .isEqualTo(new MailCursor(17, 4_000_000_000L));
-        assertThat(MailCursor.of("")).isEqualTo(new MailCursor(0, 1));
+        assertThat(MailCursor.of("")).isEqualTo(new MailCursor(0, 1, -1, 0));
         assertThat(CalendarPass.href("/a/b%23c.ics#2026-05-04T09:00:00Z")).isEqualTo("/a/b%23c.ics");
+        assertThat(MailCursor.of("12/4000000000")).isEqualTo(new MailCursor(12, 4_000_000_000L, -1, 0));
+        assertThat(MailCursor.of("12/9/7/3")).isEqualTo(new MailCursor(12, 9, 7, 3));
+        assertThat(MailCursor.of("12/9/7/3").read(12, 11)).hasToString("12/11/7/3");
+        assertThat(MailCursor.of("12/9/7/3").read(13, 1)).hasToString("13/1");
     }
 }

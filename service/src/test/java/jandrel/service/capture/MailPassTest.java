@@ -2,10 +2,12 @@ package jandrel.service.capture;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyBoolean;
 import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.ArgumentMatchers.isNull;
 import static org.mockito.Mockito.inOrder;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
@@ -17,6 +19,7 @@ import jandrel.sources.Mailbox;
 import jandrel.sources.Mailbox.Extent;
 import jandrel.sources.Mailbox.Folder;
 import jandrel.sources.Mailbox.Message;
+import jandrel.sources.Mailbox.Run;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Source;
@@ -28,6 +31,8 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -41,34 +46,36 @@ class MailPassTest {
     private final Intake intake = mock();
     private final Positions positions = mock();
     private final Mailbox mailbox = mock();
-    private final MailPass pass = new MailPass(connections, intake, positions);
-    private final Connection connection = new Connection(
-            UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing", "", null, 0);
+    private final MailPass pass = new MailPass(connections, intake, positions, new Comparing(intake, positions));
+    private final Connection connection = Connection.fresh(
+            UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing");
 
     @BeforeEach
     void oneFolder() {
-        when(mailbox.folders()).thenReturn(List.of(new Folder("INBOX", "inbox")));
+        when(mailbox.folders()).thenReturn(List.of(new Folder("INBOX", "inbox", Mailbox.Role.INBOX)));
         when(mailbox.fetch(anyString(), any()))
                 .thenAnswer(call -> call.<Collection<Long>>getArgument(1).stream()
                         .map(uid -> new Message(
                                 uid,
                                 SINCE,
                                 ("From: a" + uid + "@x.example\r\n\r\nx").getBytes(StandardCharsets.UTF_8),
-                                null))
+                                null,
+                                Set.of()))
                         .toList());
         when(positions.toRefetch(anyInt(), anyInt())).thenReturn(List.of());
     }
 
     private void cursor(String cursor, Extent extent, long... uids) {
         when(connections.sources(connection.id()))
-                .thenReturn(List.of(new Source(7, connection.id(), "folder", "INBOX", "inbox", cursor, null, true)));
+                .thenReturn(List.of(new Source(
+                        7, connection.id(), "folder", "INBOX", "inbox", cursor, null, true, "inbox", false)));
         when(mailbox.extent("INBOX")).thenReturn(extent);
         when(mailbox.uids(eq("INBOX"), anyLong(), any())).thenReturn(uids);
     }
 
     @Test
     void whereNothingIsNewOneRequestIsEnoughAndNothingIsWritten() {
-        cursor("5/11", new Extent(5, 11));
+        cursor("5/11/9/40", new Extent(5, 11, 9, 40));
         pass.over(mailbox, connection);
         verify(mailbox, never()).uids(anyString(), anyLong(), any());
         verify(mailbox, never()).fetch(anyString(), any());
@@ -78,30 +85,67 @@ class MailPassTest {
     @Test
     void theCursorMovesBatchByBatchAndEndsAtTheServersNextNumber() {
         long[] uids = java.util.stream.LongStream.rangeClosed(1, 260).toArray();
-        cursor("", new Extent(5, 400), uids);
+        cursor("", new Extent(5, 400, 260, 40), uids);
         pass.over(mailbox, connection);
         InOrder order = inOrder(intake);
         order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "", "5/251", null)));
         order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "5/251", "5/261", null)));
         order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/261", "5/400", null)));
+        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/400", "5/400/260/40", null)));
     }
 
     @Test
     @SuppressWarnings("unchecked")
     void afterTheServerNumberedAnewAllIsReadAgainAndTheOldPlacesAreForgotten() {
-        cursor("5/11", new Extent(6, 3), 1, 2);
+        cursor("5/11/9/40", new Extent(6, 3, 2, 40), 1, 2);
         when(positions.all(7)).thenReturn(List.of("5/9", "6/1", "6/2"));
         pass.over(mailbox, connection);
         ArgumentCaptor<List<Seen>> seen = ArgumentCaptor.forClass(List.class);
-        verify(intake).take(any(), seen.capture(), any(), any());
+        verify(intake).take(any(), seen.capture(), any(), eq(new CursorMove(7, "5/11/9/40", "6/3", null)));
         assertThat(seen.getValue()).extracting(Seen::position).containsExactly("6/1", "6/2");
         assertThat(seen.getValue().get(0).item()).isInstanceOf(MailItem.class);
         verify(positions).forget(7, List.of("5/9"));
     }
 
     @Test
+    void whatAServerKeepsAccountOfHasGoneIsTakenAsGone() {
+        cursor("5/11/9/40", new Extent(5, 11, 7, 43));
+        when(mailbox.goneSince("INBOX", 5, 40)).thenReturn(Optional.of(List.of(new Run(3, 4))));
+        pass.over(mailbox, connection);
+        verify(intake).take(any(), eq(List.of()), eq(List.of("5/3", "5/4")), isNull());
+        verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "5/11/9/40", "5/11/7/43", null)));
+    }
+
+    @Test
+    void whereNothingIsKeptAccountOfThePositionsAreWalkedWhenTheNumbersDoNotFit() {
+        cursor("5/11/9/0", new Extent(5, 11, 8, 0));
+        when(positions.page(eq(7), eq("5/"), eq(""), anyInt())).thenReturn(List.of("5/3", "5/4"));
+        when(mailbox.existing("INBOX", List.of(3L, 4L))).thenReturn(Set.of(4L));
+        pass.over(mailbox, connection);
+        verify(intake).take(any(), eq(List.of()), eq(List.of("5/3")), isNull());
+    }
+
+    @Test
+    void aServerWithoutAccountIsNotWalkedWhileItsNumbersFit() {
+        cursor("5/11/9/0", new Extent(5, 11, 9, 0));
+        pass.over(mailbox, connection);
+        verify(positions, never()).page(anyInt(), any(), any(), anyInt());
+        verify(intake, never()).take(any(), any(), any(), any());
+    }
+
+    @Test
+    void aFolderUnderAnotherNameKeepsItsPlace() {
+        cursor("5/11/9/40", new Extent(5, 11, 9, 40));
+        when(mailbox.folders()).thenReturn(List.of(new Folder("Deals", "Deals", Mailbox.Role.OTHER)));
+        when(mailbox.extent("Deals")).thenReturn(new Extent(5, 11, 9, 40));
+        pass.over(mailbox, connection);
+        verify(connections).renamed(7, "Deals", "Deals");
+        verify(connections, never()).addFolder(any(), any(), any(), any(), anyBoolean());
+    }
+
+    @Test
     void whatIsWantedAgainButHasGoneIsLeftInPeace() {
-        cursor("5/11", new Extent(5, 11));
+        cursor("5/11/9/40", new Extent(5, 11, 9, 40));
         when(positions.toRefetch(anyInt(), anyInt())).thenReturn(List.of("5/3", "4/1"));
         pass.over(mailbox, connection);
         verify(mailbox).fetch("INBOX", List.of(3L));

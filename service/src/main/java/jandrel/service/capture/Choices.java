@@ -1,0 +1,33 @@
+package jandrel.service.capture;
+
+import jandrel.core.decide.Hand;
+import jandrel.store.Connections.Connection;
+import java.util.Locale;
+import java.util.Set;
+
+/**
+ * The keywords by which a person chooses for a message by hand. To keep something out goes before making it count.
+ *
+ * @param count in lower case; empty for none
+ * @param keepOut likewise
+ */
+record Choices(String count, String keepOut) {
+    static final Choices NONE = new Choices("", "");
+
+    static Choices of(Connection connection) {
+        return new Choices(
+                connection.countKeyword().toLowerCase(Locale.ROOT),
+                connection.keepOutKeyword().toLowerCase(Locale.ROOT));
+    }
+
+    boolean any() {
+        return !count.isEmpty() || !keepOut.isEmpty();
+    }
+
+    Hand of(Set<String> keywords) {
+        if (!keepOut.isEmpty() && keywords.contains(keepOut)) {
+            return Hand.keepOut(keepOut);
+        }
+        return !count.isEmpty() && keywords.contains(count) ? Hand.count("keyword “" + count + "”") : Hand.NONE;
+    }
+}

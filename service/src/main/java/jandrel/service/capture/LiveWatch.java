@@ -1,0 +1,224 @@
+package jandrel.service.capture;
+
+import jandrel.service.capture.Servers.Opened;
+import jandrel.sources.LiveMail;
+import jandrel.sources.SourceTrouble;
+import jandrel.store.Watching;
+import jandrel.store.Watching.Watched;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.stereotype.Component;
+
+/**
+ * Listens to mailboxes, so that what arrives is looked at at once. Where that is not possible the policy's rhythm alone counts. The
+ * nodes share the mailboxes among them by the database.
+ */
+@Component
+class LiveWatch implements SmartLifecycle {
+    private static final Logger LOG = LoggerFactory.getLogger(LiveWatch.class);
+    private static final Duration TICK = Duration.ofSeconds(4);
+    private static final Duration FIRST_WAIT = Duration.ofSeconds(10);
+    private static final Duration LONGEST_WAIT = Duration.ofMinutes(30);
+    private static final int MOST_AT_ONCE = 500;
+    /** Servers gather changes for a moment; what comes within this is one piece of news. */
+    private static final long GATHER_MILLIS = 15;
+
+    private final Watching watching;
+    private final Servers servers;
+    private final Looks looks;
+    private final Clock clock;
+    private final String node = UUID.randomUUID().toString();
+    private final Map<UUID, Open> open = new ConcurrentHashMap<>();
+    private final Map<UUID, Patience> patience = new ConcurrentHashMap<>();
+    private final Set<UUID> newsOf = ConcurrentHashMap.newKeySet();
+    private LiveMail live = new LiveMail();
+    private ScheduledExecutorService ticking = Executors.newSingleThreadScheduledExecutor();
+    private ExecutorService opening = Executors.newFixedThreadPool(4);
+    private volatile boolean running;
+
+    private record Open(List<String> folders, LiveMail.Watch watch) {}
+
+    /** How long one that failed is left alone. */
+    private record Patience(int failures, Instant until) {}
+
+    LiveWatch(Watching watching, Servers servers, Looks looks, Clock clock) {
+        this.watching = watching;
+        this.servers = servers;
+        this.looks = looks;
+        this.clock = clock;
+    }
+
+    @Override
+    public void start() {
+        live = new LiveMail();
+        ticking = Executors.newSingleThreadScheduledExecutor(r -> daemon(r, "live watch"));
+        opening = Executors.newFixedThreadPool(4, r -> daemon(r, "live open"));
+        running = true;
+        ticking.scheduleWithFixedDelay(this::tick, 500, TICK.toMillis(), TimeUnit.MILLISECONDS);
+    }
+
+    private void tick() {
+        try {
+            watching.here(node);
+            watching.take(node, MOST_AT_ONCE);
+            Map<UUID, List<String>> wanted = new HashMap<>();
+            for (Watched watched : watching.of(node)) {
+                wanted.put(watched.connection(), List.of(watched.folders()));
+            }
+            open.forEach((id, is) -> {
+                if (!is.folders().equals(wanted.get(id))) {
+                    end(id);
+                }
+            });
+            wanted.forEach(this::openWhereDue);
+            patience.keySet().retainAll(wanted.keySet());
+        } catch (RuntimeException failed) {
+            LOG.error("listening to mailboxes could not be looked after; it is tried again", failed);
+        }
+    }
+
+    private void openWhereDue(UUID id, List<String> folders) {
+        Patience waits = patience.get(id);
+        if (!open.containsKey(id) && (waits == null || !clock.instant().isBefore(waits.until()))) {
+            // its place is kept, so that no other tick opens it too
+            open.put(id, new Open(folders, () -> {}));
+            opening.execute(() -> listen(id, folders));
+        }
+    }
+
+    private void listen(UUID id, List<String> folders) {
+        try {
+            Optional<Opened> opened = servers.forListening(id);
+            if (opened.isEmpty()) {
+                open.remove(id);
+                return;
+            }
+            Opened o = opened.get();
+            LiveMail.Watch watch = live.watch(o.endpoint(), o.account(), o.trust(), folders, new Heard(id));
+            open.computeIfPresent(id, (i, kept) -> new Open(folders, watch));
+        } catch (SourceTrouble trouble) {
+            lost(id, trouble);
+        } catch (RuntimeException failed) {
+            LOG.error("connection {} could not be listened to", id, failed);
+            lost(id, new SourceTrouble(SourceTrouble.Kind.BROKEN, "something went wrong here", failed));
+        }
+    }
+
+    private final class Heard implements LiveMail.Listener {
+        private final UUID id;
+
+        Heard(UUID id) {
+            this.id = id;
+        }
+
+        @Override
+        public void listening() {
+            patience.remove(id);
+            in(0, () -> {
+                watching.live(id, node, true);
+                looks.now(id);
+            });
+        }
+
+        @Override
+        public void news() {
+            if (newsOf.add(id)) {
+                in(GATHER_MILLIS, () -> {
+                    newsOf.remove(id);
+                    looks.now(id);
+                });
+            }
+        }
+
+        @Override
+        public void lost(SourceTrouble why) {
+            in(0, () -> LiveWatch.this.lost(id, why));
+        }
+    }
+
+    private void in(long millis, Runnable work) {
+        if (running) {
+            ticking.schedule(
+                    () -> {
+                        try {
+                            work.run();
+                        } catch (RuntimeException failed) {
+                            LOG.error("news of a mailbox could not be passed on; its next look finds them", failed);
+                        }
+                    },
+                    millis,
+                    TimeUnit.MILLISECONDS);
+        }
+    }
+
+    /** A look at once finds out what is wrong; then it is left alone for longer each time. */
+    private void lost(UUID id, SourceTrouble why) {
+        open.remove(id);
+        int failures =
+                Optional.ofNullable(patience.get(id)).map(Patience::failures).orElse(0) + 1;
+        boolean cannot = why.kind() == SourceTrouble.Kind.REFUSED;
+        Duration wait = cannot ? LONGEST_WAIT : FIRST_WAIT.multipliedBy(1L << Math.min(failures - 1, 10));
+        patience.put(
+                id,
+                new Patience(failures, clock.instant().plus(wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait)));
+        LOG.info("connection {} is not listened to: {}", id, why.getMessage());
+        watching.live(id, node, false);
+        if (!cannot && failures == 1) {
+            looks.now(id);
+        }
+    }
+
+    private void end(UUID id) {
+        Open is = open.remove(id);
+        if (is != null) {
+            is.watch().close();
+            watching.live(id, node, false);
+        }
+    }
+
+    /** How many mailboxes this node listens to. */
+    int count() {
+        return open.size();
+    }
+
+    private static Thread daemon(Runnable work, String name) {
+        Thread thread = new Thread(work, name);
+        thread.setDaemon(true);
+        return thread;
+    }
+
+    @Override
+    public void stop() {
+        running = false;
+        ticking.shutdownNow();
+        opening.shutdownNow();
+        live.close();
+        open.clear();
+        try {
+            watching.leave(node);
+            watching.gone(node);
+        } catch (RuntimeException gone) {
+            LOG.info("the database did not hear that this node stops; the others find out by themselves");
+        }
+    }
+
+    @Override
+    public boolean isRunning() {
+        return running;
+    }
+}

@@ -1,0 +1,80 @@
+package jandrel.store;
+
+import java.util.Collection;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Update;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What people choose for their own sources, and what has to be looked at and decided again for it. */
+@Component
+public class Choosing {
+    private final Mapped mapper;
+    private final IntakeMapper intake;
+    private final Rules rules;
+
+    @Mapper
+    interface Mapped {
+        @Update("UPDATE source SET chosen = (id = ANY(#{chosen})) WHERE connection = #{connection}")
+        int choose(@Param("connection") UUID connection, @Param("chosen") Integer[] chosen);
+
+        /** Those that change are read once more, and what they showed is decided again. */
+        @Insert("""
+                WITH changed AS (
+                    UPDATE source SET counts = NOT counts, cursor = ''
+                    WHERE connection = #{connection} AND kind = 'folder' AND counts <> (id = ANY(#{counting})) RETURNING id)
+                INSERT INTO reconsider SELECT s.id FROM sighting s JOIN changed c ON c.id = s.source ON CONFLICT DO NOTHING
+                """)
+        int counting(@Param("connection") UUID connection, @Param("counting") Integer[] counting);
+
+        @Update(
+                "UPDATE connection SET count_keyword = #{count}, keep_out_keyword = #{keepOut} WHERE id = #{connection}")
+        int keywords(
+                @Param("connection") UUID connection, @Param("count") String count, @Param("keepOut") String keepOut);
+
+        /** The next look compares all that the folders show with what is known. */
+        @Update("""
+                UPDATE source SET cursor = regexp_replace(cursor, '^([0-9]+/[0-9]+)/.*$', '\\1')
+                WHERE connection = #{connection} AND kind = 'folder'
+                """)
+        int compareAll(@Param("connection") UUID connection);
+    }
+
+    Choosing(Mapped mapper, IntakeMapper intake, Rules rules) {
+        this.mapper = mapper;
+        this.intake = intake;
+        this.rules = rules;
+    }
+
+    /** Which sources of a connection are looked at. */
+    @Transactional
+    public void chosen(UUID connection, Collection<Integer> chosen) {
+        mapper.choose(connection, chosen.toArray(Integer[]::new));
+    }
+
+    /** In which folders all that is put there counts by hand. */
+    @Transactional
+    public void counting(UUID connection, Collection<Integer> counting) {
+        rules.change();
+        mapper.counting(connection, counting.toArray(Integer[]::new));
+    }
+
+    /** The keywords by which a message counts or stays out; empty for none. */
+    @Transactional
+    public void keywords(UUID connection, String count, String keepOut) {
+        mapper.keywords(connection, count, keepOut);
+        mapper.compareAll(connection);
+    }
+
+    /** A person's calendar began or ceased to be captured, which decides where their meetings come from. */
+    @Transactional
+    public void calendarChanged(UUID person) {
+        rules.change();
+        UUID[] people = {person};
+        intake.reconsiderOf(people);
+        intake.refetchOf(new String[] {"CARRIES_MEETING"}, people);
+    }
+}

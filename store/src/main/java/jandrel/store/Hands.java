@@ -1,0 +1,26 @@
+package jandrel.store;
+
+import jandrel.core.decide.Hand;
+
+/** Choices by hand as the database keeps them. */
+final class Hands {
+    private static final String COUNT = "count:";
+    private static final String KEEP_OUT = "keep-out:";
+
+    private Hands() {}
+
+    static String text(Hand hand) {
+        return switch (hand.choice()) {
+            case NONE -> "";
+            case COUNT -> COUNT + hand.by();
+            case KEEP_OUT -> KEEP_OUT + hand.by();
+        };
+    }
+
+    static Hand of(String text) {
+        if (text.startsWith(COUNT)) {
+            return Hand.count(text.substring(COUNT.length()));
+        }
+        return text.startsWith(KEEP_OUT) ? Hand.keepOut(text.substring(KEEP_OUT.length())) : Hand.NONE;
+    }
+}
