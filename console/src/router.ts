@@ -3,6 +3,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 export const pages = [
   { name: 'Timeline', path: '/timeline' },
   { name: 'Decisions', path: '/decisions' },
+  { name: 'Triage', path: '/triage' },
   { name: 'Coverage', path: '/coverage' },
   { name: 'Connections', path: '/connections' },
   { name: 'Policies', path: '/policy' },
@@ -29,6 +30,11 @@ export const router = createRouter({
       path: '/decisions',
       component: () => import('./decisions/DecisionsPage.vue'),
       meta: { title: 'Decisions' },
+    },
+    {
+      path: '/triage',
+      component: () => import('./triage/TriagePage.vue'),
+      meta: { title: 'Triage' },
     },
     {
       path: '/exclusions',

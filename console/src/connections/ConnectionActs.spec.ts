@@ -36,6 +36,9 @@ function acts(state: string, signIn: string) {
     signIn,
     agreedBy: '',
     since: '2026-01-01T00:00:00Z',
+    countKeyword: '',
+    keepOutKeyword: '',
+    live: true,
     sources: [],
   }
   return mount(ConnectionActs, {

@@ -10,7 +10,7 @@ vi.mock('../shared/useMe', () => ({ useMe: () => ({ me, isAdministrator }) }))
 
 function source(id: number, label: string, chosen: boolean): Schemas['SourceInfo'] {
   const counts = { seen: 1_000, logged: 10, waiting: 0, leftOut: 0, unreadable: 0 }
-  return { id, kind: 'folder', label, chosen, ...counts }
+  return { id, kind: 'folder', label, chosen, counts: false, ...counts }
 }
 
 function connection(more: Partial<Schemas['ConnectionInfo']>): Schemas['ConnectionInfo'] {
@@ -26,6 +26,9 @@ function connection(more: Partial<Schemas['ConnectionInfo']>): Schemas['Connecti
     signIn: 'password',
     agreedBy: '',
     since: '2026-01-01T00:00:00Z',
+    countKeyword: '',
+    keepOutKeyword: '',
+    live: false,
     sources: [source(1, 'inbox', true), source(2, 'sent', false)],
     ...more,
   }

@@ -70,7 +70,12 @@ function sum(
             </button>
             <span v-else class="quiet">{{ lookedAt(c) }}</span>
           </td>
-          <td class="nowrap" :class="{ bad: isBad(c) }">{{ c.state.replaceAll('-', ' ') }}</td>
+          <td class="nowrap" :class="{ bad: isBad(c) }">
+            {{ c.state.replaceAll('-', ' ')
+            }}<span v-if="c.live" class="quiet" title="its server tells what changes as it happens"
+              >, live</span
+            >
+          </td>
           <td class="nowrap quiet">
             <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
           </td>

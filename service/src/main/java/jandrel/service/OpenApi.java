@@ -17,6 +17,7 @@ import jandrel.api.Policies;
 import jandrel.api.Problem;
 import jandrel.api.Records;
 import jandrel.api.Sessions;
+import jandrel.api.Triage;
 import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -42,7 +43,8 @@ class OpenApi {
             Policies.class,
             jandrel.api.Rehearsals.class,
             Records.class,
-            Sessions.class);
+            Sessions.class,
+            Triage.class);
 
     @Bean
     OpenAPI document() {

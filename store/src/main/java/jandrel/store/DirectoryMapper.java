@@ -129,7 +129,7 @@ interface DirectoryMapper {
 
     @Select("""
             SELECT c.id, c.key, c.name, c.title, c.account, c.last_active,
-                   ARRAY(SELECT address FROM contact_address WHERE contact = c.id ORDER BY address) AS addresses
+                   ARRAY(SELECT address FROM contact_address WHERE contact = c.id AND NOT by_hand ORDER BY address) AS addresses
             FROM contact c WHERE c.key = ANY(#{keys})
             """)
     List<ContactState> contacts(@Param("keys") String[] keys);
@@ -265,6 +265,70 @@ interface DirectoryMapper {
     @Insert("INSERT INTO opportunity_contact SELECT * FROM unnest(#{opportunities}::uuid[], #{contacts}::uuid[])")
     int addParts(@Param("opportunities") UUID[] opportunities, @Param("contacts") UUID[] contacts);
 
+    /** @return those that the contact did not have */
+    @Select("""
+            INSERT INTO contact_address (address, contact, by_hand) SELECT a, #{contact}, true FROM unnest(#{addresses}::text[]) a
+            ON CONFLICT DO NOTHING RETURNING address
+            """)
+    @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
+    List<String> giveAddresses(@Param("contact") UUID contact, @Param("addresses") String[] addresses);
+
+    @Delete("DELETE FROM contact_address WHERE contact = #{contact} AND address = ANY(#{addresses}) AND by_hand")
+    int takeAddresses(@Param("contact") UUID contact, @Param("addresses") String[] addresses);
+
+    @Select("SELECT key FROM merged_contact WHERE key = ANY(#{keys})")
+    List<String> merged(@Param("keys") String[] keys);
+
+    @Select("SELECT address FROM contact_address WHERE contact = ANY(#{contacts})")
+    List<String> addressesOf(@Param("contacts") UUID[] contacts);
+
+    /** All of a contact, as a text that {@link #restore} understands. */
+    @Select("""
+            SELECT jsonb_build_object('contact', to_jsonb(c),
+                'addresses', (SELECT coalesce(jsonb_agg(to_jsonb(a)), '[]') FROM contact_address a WHERE a.contact = c.id),
+                'stays', (SELECT coalesce(jsonb_agg(to_jsonb(s)), '[]') FROM contact_stay s WHERE s.contact = c.id),
+                'parts', (SELECT coalesce(jsonb_agg(to_jsonb(p)), '[]') FROM opportunity_contact p WHERE p.contact = c.id),
+                'pins', (SELECT coalesce(jsonb_agg(to_jsonb(n)), '[]') FROM pin n WHERE n.record = c.id))::text
+            FROM contact c WHERE c.id = #{contact}
+            """)
+    String written(@Param("contact") UUID contact);
+
+    @Insert("""
+            WITH stay AS (
+                INSERT INTO contact_stay SELECT #{stays}, account, until FROM contact_stay WHERE contact = #{goes}
+                ON CONFLICT DO NOTHING),
+            part AS (
+                INSERT INTO opportunity_contact SELECT opportunity, #{stays} FROM opportunity_contact WHERE contact = #{goes}
+                ON CONFLICT DO NOTHING),
+            old AS (DELETE FROM pin WHERE record = #{goes} RETURNING item, kind, by_name, at)
+            INSERT INTO pin (item, record, kind, by_name, at) SELECT item, #{stays}, kind, by_name, at FROM old
+            ON CONFLICT DO NOTHING
+            """)
+    int passOn(@Param("stays") UUID stays, @Param("goes") UUID goes);
+
+    @Insert("""
+            WITH before AS (UPDATE merged_contact SET contact = #{stays} WHERE contact = #{goes})
+            INSERT INTO merged_contact SELECT key, #{stays} FROM contact WHERE id = #{goes}
+            ON CONFLICT (key) DO UPDATE SET contact = excluded.contact
+            """)
+    int rememberMerged(@Param("stays") UUID stays, @Param("goes") UUID goes);
+
+    /** Addresses that the one who stays had of its own stay with it. */
+    @Insert("""
+            WITH b AS (SELECT #{before}::jsonb AS j),
+            c AS (INSERT INTO contact SELECT (jsonb_populate_record(NULL::contact, j -> 'contact')).* FROM b RETURNING id, key),
+            k AS (DELETE FROM merged_contact WHERE key IN (SELECT key FROM c)),
+            mine AS (
+                DELETE FROM contact_address a USING b, jsonb_to_recordset(j -> 'addresses') AS x(address text)
+                WHERE a.contact = #{stays} AND a.by_hand AND a.address = x.address),
+            s AS (INSERT INTO contact_stay SELECT (jsonb_populate_recordset(NULL::contact_stay, j -> 'stays')).* FROM b),
+            p AS (INSERT INTO opportunity_contact
+                  SELECT (jsonb_populate_recordset(NULL::opportunity_contact, j -> 'parts')).* FROM b),
+            n AS (INSERT INTO pin SELECT (jsonb_populate_recordset(NULL::pin, j -> 'pins')).* FROM b)
+            INSERT INTO contact_address SELECT (jsonb_populate_recordset(NULL::contact_address, j -> 'addresses')).* FROM b
+            """)
+    int restore(@Param("stays") UUID stays, @Param("before") String before);
+
     /** Takes records out; what is matched to them is decided again by whoever calls. */
     @Delete("DELETE FROM contact WHERE id = ANY(#{ids})")
     int removeContacts(@Param("ids") UUID[] ids);
@@ -300,7 +364,8 @@ interface DirectoryMapper {
     @Delete("DELETE FROM person_address WHERE person = ANY(#{ids})")
     int clearPersonAddresses(@Param("ids") UUID[] ids);
 
-    @Delete("DELETE FROM contact_address WHERE contact = ANY(#{ids})")
+    /** But for those that somebody gave them here. */
+    @Delete("DELETE FROM contact_address WHERE contact = ANY(#{ids}) AND NOT by_hand")
     int clearContactAddresses(@Param("ids") UUID[] ids);
 
     @Delete("DELETE FROM account_domain WHERE account = ANY(#{ids})")
@@ -309,7 +374,10 @@ interface DirectoryMapper {
     @Insert("INSERT INTO person_address SELECT * FROM unnest(#{texts}, #{ids})")
     int addPersonAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);
 
-    @Insert("INSERT INTO contact_address SELECT * FROM unnest(#{texts}, #{ids})")
+    @Insert("""
+            INSERT INTO contact_address (address, contact) SELECT * FROM unnest(#{texts}, #{ids})
+            ON CONFLICT (address, contact) DO UPDATE SET by_hand = false
+            """)
     int addContactAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);
 
     @Insert("INSERT INTO account_domain SELECT * FROM unnest(#{texts}, #{ids})")

@@ -149,6 +149,8 @@ interface IntakeMapper {
     @Select("SELECT id FROM sighting WHERE source = #{source} LIMIT #{most}")
     List<UUID> someOf(@Param("source") int source, @Param("most") int most);
 
-    @Delete("DELETE FROM sighting WHERE id = ANY(#{ids})")
+    @Delete("""
+            WITH s AS (DELETE FROM stranger WHERE sighting = ANY(#{ids})) DELETE FROM sighting WHERE id = ANY(#{ids})
+            """)
     int forget(@Param("ids") UUID[] ids);
 }

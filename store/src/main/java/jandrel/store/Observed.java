@@ -5,7 +5,9 @@ import jandrel.core.decide.Hand;
 import jandrel.core.decide.Verdict;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
+import jandrel.core.triage.Met;
 import java.time.Instant;
+import java.util.List;
 import java.util.UUID;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -18,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param content what it says, if that is at hand; may still be in the making
  * @param gone whether its source no longer shows it
  * @param hand what its owner chose by hand
+ * @param met the strangers on it, where it is kept
  * @param tagged whether its mailbox knows that it is logged, or not any more; null where nobody cares
  */
 record Observed(
@@ -33,11 +36,17 @@ record Observed(
         boolean gone,
         Hand hand,
         @Nullable Boolean tagged,
+        List<Met> met,
         Decision decision) {
 
     /** A stored item, decided again. */
     static Observed again(
-            RecordMapper.Stored row, @Nullable Item facts, boolean gone, @Nullable Boolean tagged, Decision decision) {
+            RecordMapper.Stored row,
+            @Nullable Item facts,
+            boolean gone,
+            @Nullable Boolean tagged,
+            List<Met> met,
+            Decision decision) {
         return new Observed(
                 row.id(),
                 row.source(),
@@ -51,10 +60,12 @@ record Observed(
                 gone,
                 Hands.of(row.hand()),
                 tagged,
+                met,
                 decision);
     }
 
-    static Observed of(ItemKeys keys, Place place, Seen seen, @Nullable Boolean tagged, Decision decision) {
+    static Observed of(
+            ItemKeys keys, Place place, Seen seen, @Nullable Boolean tagged, List<Met> met, Decision decision) {
         Item item = seen.item();
         return new Observed(
                 keys.sighting(place.source(), seen.position()),
@@ -69,6 +80,7 @@ record Observed(
                 false,
                 seen.hand(),
                 tagged,
+                met,
                 decision);
     }
 }

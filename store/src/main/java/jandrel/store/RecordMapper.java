@@ -83,7 +83,9 @@ interface RecordMapper {
     @Select("SELECT activity, version, state FROM body WHERE activity = ANY(#{items})")
     List<BodyState> bodies(@Param("items") UUID[] items);
 
-    @Delete("DELETE FROM sighting WHERE id = ANY(#{ids})")
+    @Delete("""
+            WITH s AS (DELETE FROM stranger WHERE sighting = ANY(#{ids})) DELETE FROM sighting WHERE id = ANY(#{ids})
+            """)
     int deleteSightings(@Param("ids") UUID[] ids);
 
     @Delete("""

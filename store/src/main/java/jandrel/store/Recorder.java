@@ -11,6 +11,7 @@ import jandrel.core.timeline.Activities;
 import jandrel.core.timeline.Activity;
 import jandrel.core.timeline.Logged;
 import jandrel.core.timeline.Ruling;
+import jandrel.core.triage.Met;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -121,6 +122,7 @@ class Recorder {
             Supplier<CopyRows> activityRows = Beside.made(() -> activities(activities, written));
             Supplier<CopyRows> linkRows = Beside.made(() -> links(activities));
             sightings.into(connection, SIGHTING);
+            strangers(seen).into(connection, "stranger (sighting, address, domain, name, way)");
             bodies(touched, activities, contents, known, connection);
             activityRows.get().into(connection, ACTIVITY);
             linkRows.get().into(connection, "link (record, at, activity, kind, evidence)");
@@ -199,6 +201,17 @@ class Recorder {
                     .cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
             rows.texts(facts == null ? null : facts.keys()).cell(false);
             rows.cell(Hands.text(o.hand())).cell(o.tagged()).endRow();
+        }
+        return rows;
+    }
+
+    private static CopyRows strangers(Collection<Observed> seen) {
+        CopyRows rows = new CopyRows();
+        for (Observed o : seen) {
+            for (Met met : o.met()) {
+                rows.cell(o.sighting()).cell(met.address().toString()).cell(met.domain());
+                rows.cell(met.name()).cell(met.way().name()).endRow();
+            }
         }
         return rows;
     }

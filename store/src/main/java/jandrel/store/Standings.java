@@ -10,6 +10,7 @@ import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
+import jandrel.core.triage.Met;
 import jandrel.core.visibility.Viewer;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -87,6 +88,12 @@ class Standings {
                 .withCalendar(s.calendar());
     }
 
+    /** The strangers on what is kept. */
+    static List<Met> met(Item item, Decision decision, DirectorySlice slice) {
+        boolean kept = decision.verdict() == Verdict.LOGGED || decision.verdict() == Verdict.WAITING;
+        return kept ? Met.on(item, slice) : List.of();
+    }
+
     /**
      * Decides stored sightings again; what their decisions need is all in their facts.
      *
@@ -108,14 +115,14 @@ class Standings {
             Standing standing = standings.get(row.source());
             boolean gone = nowGone || row.gone();
             if (row.facts() == null) {
-                observed.add(Observed.again(row, null, true, null, Decider.gone()));
+                observed.add(Observed.again(row, null, true, null, List.of(), Decider.gone()));
             } else {
                 Item item = items.get(next++);
                 Decision decision = standing == null
                         ? Decider.notCovered()
                         : standing.decide(item, gone, Hands.of(row.hand()), slice);
                 Boolean tagged = standing == null || gone ? null : standing.tagged(item, decision, row.tagged());
-                observed.add(Observed.again(row, item, gone, tagged, decision));
+                observed.add(Observed.again(row, item, gone, tagged, met(item, decision, slice), decision));
             }
         }
         return observed;

@@ -86,6 +86,17 @@ public final class DomainName {
         return InternetDomainName.from(name).isPublicSuffix();
     }
 
+    /** The name that somebody registered, of which this may be a part; the name itself where that cannot be told. */
+    public DomainName registrable() {
+        if (!InternetDomainName.isValid(name)) {
+            return this;
+        }
+        InternetDomainName parsed = InternetDomainName.from(name);
+        return parsed.isUnderPublicSuffix()
+                ? new DomainName(parsed.topPrivateDomain().toString())
+                : this;
+    }
+
     /** The look-up keys this name is covered by: itself and each parent of two labels or more, each with a leading {@code @}. */
     public List<String> keys() {
         List<String> keys = new ArrayList<>(3);

@@ -56,6 +56,8 @@ class Security {
                 .permitAll()
                 .requestMatchers(GET, "/api/journal", "/api/journal/*", "/api/journal.ndjson")
                 .hasAnyRole(ADMINISTRATOR, "AUDITOR")
+                .requestMatchers(GET, "/api/triage/deeds", "/api/triage/twins")
+                .hasRole(ADMINISTRATOR)
                 .requestMatchers(
                         GET,
                         "/api/exclusions/suggestions",
@@ -77,12 +79,18 @@ class Security {
                         "/api/connections/*/resume",
                         "/api/connections/*/consent",
                         "/api/connections",
+                        "/api/items/*/pins",
                         "/api/exclusions/mine")
                 .authenticated()
                 .requestMatchers(
                         PUT, "/api/connections/*/sources", "/api/people/*/sharing", "/api/activities/*/readers")
                 .authenticated()
-                .requestMatchers(DELETE, "/api/connections/*", "/api/exclusions/*", "/api/activities/*/readers")
+                .requestMatchers(
+                        DELETE,
+                        "/api/connections/*",
+                        "/api/exclusions/*",
+                        "/api/activities/*/readers",
+                        "/api/items/*/pins/*")
                 .authenticated()
                 .requestMatchers(POST, "/api/**")
                 .hasRole(ADMINISTRATOR)

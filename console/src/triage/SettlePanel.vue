@@ -1,0 +1,181 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import StateNote from '../shared/StateNote.vue'
+import { refDebounced } from '../shared/refDebounced'
+import { useShortcuts } from '../shared/shortcuts'
+import { many } from '../shared/times'
+import { useRecords } from '../timeline/queries'
+import { useSettle, type Choice, type Stranger } from './queries'
+
+const props = defineProps<{ meant: Stranger[]; whole: string[] }>()
+const emit = defineEmits<{ settled: [says: string] }>()
+const { mutateAsync, error, asyncStatus, reset } = useSettle()
+
+const items = computed(() => props.meant.reduce((sum, s) => sum + s.items, 0))
+const likely = computed(() => props.meant[0]?.likely ?? [])
+const contact = computed(() => likely.value.find((l) => l.kind === 'contact'))
+const likelyAccount = computed(() => likely.value.find((l) => l.kind === 'account'))
+const name = ref('')
+const words = ref('')
+const settledWords = refDebounced(words, 150)
+const { data: found } = useRecords(settledWords, 'account')
+const account = computed(
+  () => found.value?.records.find((r) => r.name.toLowerCase() === words.value.trim().toLowerCase()) ?? null,
+)
+const where = computed(() => account.value?.name ?? likelyAccount.value?.name ?? '')
+watch(
+  () => props.meant.map((s) => s.address).join(),
+  () => {
+    name.value = ''
+    words.value = ''
+    reset()
+  },
+)
+
+async function settle(choice: Choice, record?: string) {
+  if (!props.meant.length || asyncStatus.value === 'loading') return
+  await mutateAsync({
+    choice,
+    addresses: props.meant.map((s) => s.address),
+    domains: choice === 'exclude' || choice === 'new-account' ? props.whole : [],
+    record: record ?? null,
+    name: name.value || null,
+  }).then(
+    (settled) => emit('settled', `${settled.says}: ${many(settled.items, 'item')} decided again`),
+    () => undefined,
+  )
+}
+const choices = computed(() => [
+  ...(contact.value
+    ? [
+        {
+          keys: 'i',
+          label: `It is ${contact.value.name}`,
+          run: () => settle('contact', contact.value?.id),
+          moves: true,
+        },
+      ]
+    : []),
+  {
+    keys: 'c',
+    label: `New ${props.meant.length > 1 ? 'contacts' : 'contact'}${where.value ? ` at ${where.value}` : ', at no account'}`,
+    run: () => settle('new-contact', account.value?.id ?? likelyAccount.value?.id),
+    moves: true,
+  },
+  {
+    keys: 'l',
+    label: props.meant.length > 1 ? 'New leads' : 'New lead',
+    run: () => settle('new-lead'),
+    moves: true,
+  },
+  { keys: 'a', label: 'New account with its domain', run: () => settle('new-account'), moves: true },
+  {
+    keys: 'x',
+    label: `Exclude ${props.whole.length ? props.whole.join(', ') : many(props.meant.length, 'address', 'addresses')}`,
+    run: () => settle('exclude'),
+    moves: true,
+  },
+  {
+    keys: 'h',
+    label: 'Not interesting, until something new comes',
+    run: () => settle('not-interesting'),
+    moves: false,
+  },
+])
+useShortcuts(
+  [
+    ['i', 'It is the likely contact'],
+    ['c', 'Make them contacts'],
+    ['l', 'Make them leads'],
+    ['a', 'Make their domain an account'],
+    ['x', 'Exclude them'],
+    ['h', 'Not interesting'],
+  ].map(([keys, does]) => ({
+    keys: keys!,
+    does: does!,
+    run: () => void choices.value.find((c) => c.keys === keys)?.run(),
+  })),
+)
+</script>
+
+<template>
+  <section class="settle" aria-label="What they are">
+    <p v-if="!meant.length" class="quiet">Nobody is chosen.</p>
+    <template v-else>
+      <h2>{{ meant.length === 1 ? meant[0]!.name || meant[0]!.address : many(meant.length, 'stranger') }}</h2>
+      <p class="quiet">
+        {{
+          meant.length === 1
+            ? meant[0]!.address
+            : meant
+                .map((s) => s.address)
+                .slice(0, 3)
+                .join(', ') + (meant.length > 3 ? ' …' : '')
+        }}
+      </p>
+      <ul v-if="likely.length" class="evidence">
+        <li v-for="l in likely" :key="l.id">{{ l.name }}: {{ l.why }}</li>
+      </ul>
+      <label v-if="meant.length === 1 || whole.length === 1" class="field"
+        >called <input v-model="name" :placeholder="meant[0]!.name || 'as the address suggests'"
+      /></label>
+      <label class="field"
+        >at the account
+        <input
+          v-model="words"
+          list="triage-accounts"
+          :placeholder="likelyAccount?.name || 'none; part of a name'"
+        />
+      </label>
+      <datalist id="triage-accounts">
+        <option v-for="r in found?.records ?? []" :key="r.id" :value="r.name" />
+      </datalist>
+      <button
+        v-for="c in choices"
+        :key="c.keys"
+        class="choice"
+        :disabled="asyncStatus === 'loading'"
+        @click="c.run()"
+      >
+        <kbd>{{ c.keys }}</kbd>
+        <span>{{ c.label }}</span>
+        <span v-if="c.moves" class="quiet">{{ many(items, 'item') }}</span>
+      </button>
+      <StateNote v-if="error" :error="error" @again="reset()" />
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.settle {
+  padding: 14px 16px;
+  display: grid;
+  gap: 8px;
+  align-content: start;
+}
+h2 {
+  font-size: 17px;
+}
+.evidence {
+  margin: 0;
+  padding-left: 18px;
+}
+.choice {
+  display: grid;
+  grid-template-columns: 26px minmax(0, 1fr) auto;
+  gap: 8px;
+  align-items: baseline;
+  text-align: left;
+  padding: 6px 8px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: none;
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+}
+.choice:hover:not(:disabled),
+.choice:focus-visible {
+  background: var(--picked);
+}
+</style>

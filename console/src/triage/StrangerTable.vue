@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { nextTick, ref, watch } from 'vue'
+import type { Schemas } from '../api/client'
+import WhenAt from '../shared/WhenAt.vue'
+import { many } from '../shared/times'
+
+const props = defineProps<{ domains: Schemas['DomainInfo'][]; ticked: string[] }>()
+const current = defineModel<number>('current', { required: true })
+const emit = defineEmits<{ tick: [string]; tickDomain: [Schemas['DomainInfo']] }>()
+const table = ref<HTMLElement | null>(null)
+
+function index(address: string): number {
+  return props.domains.flatMap((d) => d.strangers).findIndex((s) => s.address === address)
+}
+function move(event: KeyboardEvent) {
+  const step = { ArrowDown: 1, j: 1, ArrowUp: -1, k: -1 }[event.key]
+  const all = [...(table.value?.querySelectorAll<HTMLElement>('[data-row]') ?? [])]
+  if (step === undefined || !all.length) return
+  event.preventDefault()
+  current.value = Math.max(0, Math.min(all.length - 1, current.value + step))
+}
+function focus() {
+  const all = [...(table.value?.querySelectorAll<HTMLElement>('[data-row]') ?? [])]
+  all[Math.min(current.value, all.length - 1)]?.focus()
+}
+watch(current, () => void nextTick(focus))
+defineExpose({ focus })
+
+function traffic(s: Schemas['StrangerInfo']): string {
+  return [
+    s.in ? `${s.in} in` : '',
+    s.out ? `${s.out} out` : '',
+    s.meetings ? many(s.meetings, 'meeting') : '',
+    s.beside ? `${s.beside} beside` : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+</script>
+
+<template>
+  <table ref="table" class="plain" aria-label="Strangers" @keydown="move">
+    <thead>
+      <tr>
+        <th scope="col">who</th>
+        <th scope="col">seen</th>
+        <th scope="col" class="num" title="how many of our people have to do with them">of us</th>
+        <th scope="col" class="num">last</th>
+        <th scope="col">likely</th>
+      </tr>
+    </thead>
+    <tbody v-for="d in domains" :key="d.domain">
+      <tr class="domain">
+        <td colspan="5">
+          <label>
+            <input
+              type="checkbox"
+              :checked="d.strangers.every((s) => ticked.includes(s.address))"
+              @change="emit('tickDomain', d)"
+            />
+            <b>{{ d.domain }}</b>
+          </label>
+          <span class="quiet">
+            {{ many(d.strangers.length, 'stranger') }}, {{ many(d.items, 'item')
+            }}{{ d.waiting ? `, ${d.waiting} on no timeline` : ''
+            }}{{ d.freeMail ? ' · anybody can have an address there' : '' }}
+          </span>
+        </td>
+      </tr>
+      <tr
+        v-for="s in d.strangers"
+        :key="s.address"
+        data-row
+        :tabindex="index(s.address) === current ? 0 : -1"
+        :class="{ picked: index(s.address) === current }"
+        :aria-selected="ticked.includes(s.address)"
+        @click="current = index(s.address)"
+        @keydown.space.prevent="emit('tick', s.address)"
+      >
+        <td>
+          <input
+            type="checkbox"
+            tabindex="-1"
+            :aria-label="`Choose ${s.address}`"
+            :checked="ticked.includes(s.address)"
+            @click.stop="emit('tick', s.address)"
+          />
+          <span class="who">
+            <span>{{ s.name || s.address }}</span>
+            <span v-if="s.name" class="quiet address">{{ s.address }}</span>
+          </span>
+        </td>
+        <td>
+          {{ traffic(s) }}
+          <span v-if="s.twoWay" class="both" title="they write and are written to">two-way</span>
+          <span v-if="s.bulk >= 60" class="quiet" title="writes to many and is never answered"
+            >bulk {{ s.bulk }}</span
+          >
+        </td>
+        <td class="num">{{ s.people }}</td>
+        <td class="num"><WhenAt :at="s.last" only="distance" /></td>
+        <td>
+          <span v-for="l in s.likely.slice(0, 2)" :key="l.id" class="likely" :title="l.why">{{
+            l.name
+          }}</span>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.domain td {
+  background: color-mix(in srgb, var(--ground) 60%, var(--picked));
+  padding-block: 4px;
+}
+.domain label {
+  margin-right: 10px;
+}
+td:first-child {
+  white-space: nowrap;
+}
+.who {
+  display: inline-grid;
+  vertical-align: top;
+  margin-left: 8px;
+}
+.address {
+  font-size: 12px;
+}
+.both {
+  margin-left: 6px;
+  padding: 0 5px;
+  border: 1px solid var(--line-strong, currentColor);
+  border-radius: 2px;
+  font-size: 12px;
+}
+.likely {
+  display: block;
+}
+</style>

@@ -1,0 +1,73 @@
+import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { answered, api, type Schemas } from '../api/client'
+
+export type Stranger = Schemas['StrangerInfo']
+export type Choice = Schemas['Choice']['choice']
+
+/** Strangers under their domains, best first. */
+export function useStrangers(find: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['triage', toValue(find)],
+    query: ({ signal }) =>
+      answered(api.GET('/api/triage', { params: { query: { find: toValue(find), limit: 200 } }, signal })),
+  })
+}
+
+export function useDeeds(enabled: MaybeRefOrGetter<boolean>) {
+  return useQuery({
+    key: ['triage-deeds'],
+    query: ({ signal }) => answered(api.GET('/api/triage/deeds', { signal })),
+    enabled: () => toValue(enabled),
+  })
+}
+
+export function useTwins(enabled: MaybeRefOrGetter<boolean>) {
+  return useQuery({
+    key: ['triage-twins'],
+    query: ({ signal }) => answered(api.GET('/api/triage/twins', { signal })),
+    enabled: () => toValue(enabled),
+  })
+}
+
+/** Whatever somebody settles moves items: all that shows some is asked for anew. */
+function useMoved() {
+  const cache = useQueryCache()
+  return async () => {
+    for (const key of [
+      'triage',
+      'triage-deeds',
+      'triage-twins',
+      'decisions',
+      'summary',
+      'timeline',
+      'records',
+      'record',
+    ])
+      await cache.invalidateQueries({ key: [key] })
+  }
+}
+
+export function useSettle() {
+  const moved = useMoved()
+  return useMutation({
+    mutation: (body: Schemas['Choice']) => answered(api.POST('/api/triage/settle', { body })),
+    onSuccess: moved,
+  })
+}
+
+export function useUndo() {
+  const moved = useMoved()
+  return useMutation({
+    mutation: (id: string) => answered(api.POST('/api/triage/deeds/{id}/undo', { params: { path: { id } } })),
+    onSuccess: moved,
+  })
+}
+
+export function useMerge() {
+  const moved = useMoved()
+  return useMutation({
+    mutation: (body: Schemas['Merge']) => answered(api.POST('/api/triage/merge', { body })),
+    onSuccess: moved,
+  })
+}

@@ -1,0 +1,75 @@
+package jandrel.core.triage;
+
+import jandrel.core.address.DomainName;
+import jandrel.core.address.EmailAddress;
+import jandrel.core.directory.DirectorySlice;
+import jandrel.core.item.Item;
+import jandrel.core.item.MailItem;
+import jandrel.core.item.Party;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * A stranger on one item.
+ *
+ * @param domain the one that somebody registered; under it strangers are gathered
+ * @param name as the item writes it; may be empty
+ */
+public record Met(EmailAddress address, String domain, String name, Way way) {
+    /** How one of ours had to do with them. The most telling first. */
+    public enum Way {
+        /** They wrote. */
+        IN,
+        /** One of ours wrote to them. */
+        OUT,
+        MEETING,
+        /** They are on what others wrote. */
+        BESIDE
+    }
+
+    /** All outsiders on the item whom no contact and no lead accounts for, each once. */
+    public static List<Met> on(Item item, DirectorySlice slice) {
+        Map<EmailAddress, Met> met = new LinkedHashMap<>(2);
+        boolean ours = item instanceof MailItem
+                && !item.parties().isEmpty()
+                && slice.isInside(item.parties().get(0).address());
+        for (Party party : item.parties()) {
+            if (party.isPerson() && !slice.isInside(party.address()) && !isKnown(party.address(), slice)) {
+                met.merge(party.address(), met(party, way(item, party, ours)), Met::better);
+            }
+        }
+        return List.copyOf(met.values());
+    }
+
+    private static Met met(Party party, Way way) {
+        String domain = DomainName.parse(party.address().domain())
+                .map(d -> d.registrable().toString())
+                .orElse(party.address().domain());
+        return new Met(party.address(), domain, party.name(), way);
+    }
+
+    private static Way way(Item item, Party party, boolean ours) {
+        if (!(item instanceof MailItem)) {
+            return Way.MEETING;
+        }
+        if (party.part() == Party.Part.FROM) {
+            return Way.IN;
+        }
+        return ours ? Way.OUT : Way.BESIDE;
+    }
+
+    private static Met better(Met a, Met b) {
+        String name = a.name().isEmpty() ? b.name() : a.name();
+        return new Met(a.address(), a.domain(), name, a.way().compareTo(b.way()) <= 0 ? a.way() : b.way());
+    }
+
+    private static boolean isKnown(EmailAddress address, DirectorySlice slice) {
+        return isRecorded(address, slice)
+                || address.withoutDetail().filter(a -> isRecorded(a, slice)).isPresent();
+    }
+
+    private static boolean isRecorded(EmailAddress address, DirectorySlice slice) {
+        return !slice.contacts(address).isEmpty() || !slice.leads(address).isEmpty();
+    }
+}

@@ -1,0 +1,60 @@
+package jandrel.service.triage;
+
+import jandrel.api.Triage.Pin;
+import jandrel.core.visibility.Visibility;
+import jandrel.service.Refusal;
+import jandrel.service.capture.Nudges;
+import jandrel.service.people.SignedIn;
+import jandrel.store.Decisions;
+import jandrel.store.Pins;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Ties a kept item to a record, by the choice of somebody who reads it in full. */
+@RestController
+class PinCalls {
+    private final Pins pins;
+    private final Decisions decisions;
+    private final Nudges nudges;
+
+    PinCalls(Pins pins, Decisions decisions, Nudges nudges) {
+        this.pins = pins;
+        this.decisions = decisions;
+        this.nudges = nudges;
+    }
+
+    @PostMapping("/api/items/{item}/pins")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void pin(@PathVariable("item") UUID item, @RequestBody Pin wanted, @AuthenticationPrincipal SignedIn me) {
+        mayRead(item, me);
+        Pins.Target target = pins.target(wanted.record()).orElseThrow(() -> Refusal.notFound("record"));
+        pins.pin(item, target, me.name());
+        nudges.rulesChanged();
+    }
+
+    @DeleteMapping("/api/items/{item}/pins/{record}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void unpin(
+            @PathVariable("item") UUID item,
+            @PathVariable("record") UUID record,
+            @AuthenticationPrincipal SignedIn me) {
+        mayRead(item, me);
+        pins.unpin(item, record, me.name());
+        nudges.rulesChanged();
+    }
+
+    private void mayRead(UUID item, SignedIn me) {
+        boolean reads = decisions.ofItem(item, me.viewer()).stream()
+                .anyMatch(d -> d.visibility() == Visibility.FULL && d.item() != null);
+        if (!reads) {
+            throw Refusal.notFound("item");
+        }
+    }
+}

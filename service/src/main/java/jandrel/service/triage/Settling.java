@@ -1,0 +1,297 @@
+package jandrel.service.triage;
+
+import jandrel.api.Triage.Choice;
+import jandrel.api.Triage.Settled;
+import jandrel.core.address.DomainName;
+import jandrel.core.address.EmailAddress;
+import jandrel.core.directory.DirectoryRows.AccountRow;
+import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.core.directory.DirectoryRows.LeadRow;
+import jandrel.core.directory.Exclusion;
+import jandrel.core.directory.Misfit;
+import jandrel.core.journal.Entry.Thing;
+import jandrel.service.Refusal;
+import jandrel.service.people.SignedIn;
+import jandrel.store.Company;
+import jandrel.store.Directory;
+import jandrel.store.Exclusions;
+import jandrel.store.Journal;
+import jandrel.store.Pins;
+import jandrel.store.Strangers;
+import jandrel.store.Strangers.Deed;
+import jandrel.store.Strangers.Likely;
+import jandrel.store.Strangers.Meant;
+import jandrel.store.Timelines;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Does what somebody chose about strangers, and takes it back. What follows for items is decided again in the background. */
+@Component
+class Settling {
+    private final Strangers strangers;
+    private final Directory directory;
+    private final Exclusions exclusions;
+    private final Company company;
+    private final Pins records;
+    private final Timelines timelines;
+    private final Journal journal;
+    private final Clock clock;
+
+    Settling(
+            Strangers strangers,
+            Directory directory,
+            Exclusions exclusions,
+            Company company,
+            Pins records,
+            Timelines timelines,
+            Journal journal,
+            Clock clock) {
+        this.strangers = strangers;
+        this.directory = directory;
+        this.exclusions = exclusions;
+        this.company = company;
+        this.records = records;
+        this.timelines = timelines;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    @Transactional(rollbackFor = Misfit.class)
+    Settled settle(Choice choice, SignedIn me) throws Misfit {
+        for (String domain : choice.domains()) {
+            if (company.freeMail().contains("@" + domain)) {
+                throw Refusal.bad(
+                        "Anybody can have an address at " + domain,
+                        "Choose for its addresses one by one, not for the domain.");
+            }
+        }
+        List<Meant> meant = strangers.meant(me.viewer(), choice.addresses(), choice.domains());
+        if (meant.isEmpty()) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "None of these is a stranger any more",
+                    "Somebody may have settled them in the meantime; look again.");
+        }
+        List<String> addresses = meant.stream().map(Meant::address).toList();
+        long items = strangers.items(me.viewer(), addresses);
+        Undo undo = Undo.nothing();
+        String says = switch (choice.choice()) {
+            case "contact" -> {
+                Pins.Target contact = target(choice.record(), "contact");
+                undo = undo.given(contact.id(), directory.give(contact.id(), addresses));
+                yield listed(addresses) + " became another address of " + contact.name();
+            }
+            case "new-contact" -> newContacts(choice, meant, undo);
+            case "new-lead" -> newLeads(choice, meant, undo);
+            case "new-account" -> newAccounts(choice, meant, undo);
+            case "exclude" -> exclude(choice, meant, undo, me);
+            case "not-interesting" -> {
+                strangers.hide(addresses, me.login());
+                undo.hidden().addAll(addresses);
+                yield "hid " + listed(addresses) + " until something new comes";
+            }
+            default ->
+                throw Refusal.bad(
+                        "There is no choice “" + choice.choice() + "”",
+                        "Choices are contact, new-contact, new-lead, new-account, exclude and not-interesting.");
+        };
+        UUID deed = strangers.done(me.login(), says, undo.text());
+        journal.add(me.login(), "settled", new Thing("triage", deed.toString(), choice.choice()), null, says);
+        return new Settled(deed, says, meant.size(), items);
+    }
+
+    private Pins.Target target(@Nullable UUID record, String kind) {
+        return (record == null ? java.util.Optional.<Pins.Target>empty() : records.target(record))
+                .filter(t -> t.kind().equals(kind))
+                .orElseThrow(() -> Refusal.bad("There is no such " + kind, "Choose one that is on record."));
+    }
+
+    private String newContacts(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+        Pins.Target account = choice.record() == null ? null : target(choice.record(), "account");
+        Map<String, Likely> likely = account == null ? likelyAccounts(meant) : Map.of();
+        List<ContactRow> rows = new ArrayList<>();
+        for (Meant m : meant) {
+            UUID at = account != null
+                    ? account.id()
+                    : likely.containsKey(m.address()) ? likely.get(m.address()).id() : null;
+            rows.add(contact(m, name(choice, meant, m), at == null ? "" : key(at), undo));
+        }
+        directory.contacts(rows);
+        return "made " + (rows.size() == 1 ? "a contact" : rows.size() + " contacts") + " of "
+                + listed(meant.stream().map(Meant::address).toList())
+                + (account == null ? "" : " at " + account.name());
+    }
+
+    private String key(UUID account) {
+        return timelines
+                .record(account, clock.instant())
+                .map(Timelines.Known::key)
+                .orElse("");
+    }
+
+    private Map<String, Likely> likelyAccounts(List<Meant> meant) {
+        Map<String, Likely> accounts = new HashMap<>();
+        strangers.likely(meant.stream().map(Settling::asStranger).toList()).stream()
+                .filter(l -> l.kind().equals("account"))
+                .forEach(l -> accounts.putIfAbsent(l.address(), l));
+        return accounts;
+    }
+
+    private static jandrel.core.triage.Stranger asStranger(Meant m) {
+        return new jandrel.core.triage.Stranger(
+                m.address(),
+                m.domain(),
+                m.name(),
+                0,
+                0,
+                0,
+                0,
+                0,
+                0,
+                0,
+                java.time.Instant.EPOCH,
+                java.time.Instant.EPOCH,
+                false,
+                false,
+                false);
+    }
+
+    private static ContactRow contact(Meant m, String name, String account, Undo undo) {
+        String key = "made-" + UUID.randomUUID();
+        undo.contacts().add(key);
+        return new ContactRow(0, key, name, List.of(EmailAddress.of(m.address())), account, "", null, null);
+    }
+
+    private String newLeads(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+        List<LeadRow> rows = new ArrayList<>();
+        for (Meant m : meant) {
+            String key = "made-" + UUID.randomUUID();
+            undo.leads().add(key);
+            String where = company.freeMail().contains("@" + m.domain()) ? "" : titled(m.domain());
+            rows.add(new LeadRow(0, key, name(choice, meant, m), List.of(EmailAddress.of(m.address())), where, ""));
+        }
+        directory.leads(rows);
+        return "made " + (rows.size() == 1 ? "a lead" : rows.size() + " leads") + " of "
+                + listed(meant.stream().map(Meant::address).toList());
+    }
+
+    /** One account for each domain, with those strangers as its contacts. */
+    private String newAccounts(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+        Map<String, List<Meant>> byDomain = new LinkedHashMap<>();
+        meant.forEach(m ->
+                byDomain.computeIfAbsent(m.domain(), d -> new ArrayList<>()).add(m));
+        List<String> names = new ArrayList<>();
+        for (Map.Entry<String, List<Meant>> entry : byDomain.entrySet()) {
+            String domain = entry.getKey();
+            if (company.freeMail().contains("@" + domain)) {
+                throw Refusal.bad("Anybody can have an address at " + domain, "It can be no account’s domain.");
+            }
+            String key = "made-" + UUID.randomUUID();
+            String wanted = choice.name();
+            String name = byDomain.size() == 1 && wanted != null && !wanted.isBlank() ? wanted.strip() : titled(domain);
+            directory.accounts(List.of(new AccountRow(0, key, name, List.of(DomainName.of(domain)), "", "")));
+            undo.accounts().add(key);
+            names.add(name);
+            List<ContactRow> contacts = new ArrayList<>();
+            entry.getValue().forEach(m -> contacts.add(contact(m, seen(m), key, undo)));
+            directory.contacts(contacts);
+        }
+        return "made " + (names.size() == 1 ? "the account " : names.size() + " accounts: ") + String.join(", ", names)
+                + ", with " + (meant.size() == 1 ? "a contact" : meant.size() + " contacts");
+    }
+
+    private String exclude(Choice choice, List<Meant> meant, Undo undo, SignedIn me) {
+        List<Exclusion> wanted = new ArrayList<>();
+        choice.domains().forEach(d -> wanted.add(Exclusion.of(UUID.randomUUID(), "@" + d, "from triage")));
+        meant.stream()
+                .filter(m -> !choice.domains().contains(m.domain()))
+                .forEach(m -> wanted.add(Exclusion.of(UUID.randomUUID(), m.address(), "from triage")));
+        List<Exclusion> added = exclusions.add(wanted, me.login());
+        added.forEach(e -> undo.exclusions().add(e.id()));
+        return "excluded "
+                + listed(wanted.stream()
+                        .map(e -> e.what().startsWith("@") ? e.what().substring(1) : e.what())
+                        .toList());
+    }
+
+    private static String name(Choice choice, List<Meant> all, Meant m) {
+        String wanted = choice.name();
+        return all.size() == 1 && wanted != null && !wanted.isBlank() ? wanted.strip() : seen(m);
+    }
+
+    /** The name as it was seen, else what the address suggests. */
+    private static String seen(Meant m) {
+        if (!m.name().isBlank()) {
+            return m.name();
+        }
+        String local = m.address().substring(0, m.address().indexOf('@'));
+        StringBuilder name = new StringBuilder();
+        for (String part : local.split("[._+-]+")) {
+            if (!part.isBlank()) {
+                name.append(name.isEmpty() ? "" : " ")
+                        .append(part.substring(0, 1).toUpperCase(Locale.ROOT))
+                        .append(part.substring(1));
+            }
+        }
+        return name.isEmpty() ? m.address() : name.toString();
+    }
+
+    private static String titled(String domain) {
+        String label = domain.substring(0, domain.indexOf('.') < 0 ? domain.length() : domain.indexOf('.'));
+        return label.substring(0, 1).toUpperCase(Locale.ROOT) + label.substring(1);
+    }
+
+    private static String listed(List<String> all) {
+        return all.size() <= 3
+                ? String.join(", ", all)
+                : String.join(", ", all.subList(0, 2)) + " and " + (all.size() - 2) + " more";
+    }
+
+    @Transactional
+    Settled merge(UUID stays, UUID goes, SignedIn me) {
+        if (stays.equals(goes)) {
+            throw Refusal.bad("These are one contact already", "Choose two.");
+        }
+        Pins.Target stay = target(stays, "contact");
+        Pins.Target go = target(goes, "contact");
+        String before = directory.merge(stays, goes);
+        String says = "merged " + go.name() + " into " + stay.name();
+        UUID deed = strangers.done(
+                me.login(), says, Undo.nothing().merged(stays, before).text());
+        journal.add(me.login(), "merged", new Thing("contact", stays.toString(), stay.name()), null, says);
+        return new Settled(deed, says, 0, 0);
+    }
+
+    @Transactional
+    String undo(UUID id, SignedIn me) {
+        Deed deed = strangers
+                .undo(id)
+                .orElseThrow(() -> Refusal.of(
+                        HttpStatus.CONFLICT, "There is nothing to undo", "It was undone before, or never done."));
+        Undo undo = Undo.of(deed.undo());
+        if (undo.before() != null && undo.contact() != null) {
+            directory.split(undo.contact(), undo.before());
+        } else if (undo.contact() != null) {
+            directory.take(undo.contact(), undo.given());
+        }
+        if (!undo.contacts().isEmpty()
+                || !undo.leads().isEmpty()
+                || !undo.accounts().isEmpty()) {
+            directory.remove(undo.contacts(), undo.leads(), undo.accounts());
+        }
+        undo.exclusions().forEach(e -> exclusions.remove(e, me.login()));
+        strangers.unhide(undo.hidden());
+        journal.add(me.login(), "took back", new Thing("triage", id.toString(), ""), deed.says(), null);
+        return deed.says();
+    }
+}

@@ -1,0 +1,143 @@
+package jandrel.service.triage;
+
+import jandrel.api.Triage.Choice;
+import jandrel.api.Triage.DeedInfo;
+import jandrel.api.Triage.DomainInfo;
+import jandrel.api.Triage.LikelyInfo;
+import jandrel.api.Triage.Merge;
+import jandrel.api.Triage.Settled;
+import jandrel.api.Triage.StrangerInfo;
+import jandrel.api.Triage.StrangerPage;
+import jandrel.api.Triage.TwinsInfo;
+import jandrel.core.directory.Misfit;
+import jandrel.core.triage.Stranger;
+import jandrel.service.Paging;
+import jandrel.service.Refusal;
+import jandrel.service.capture.Nudges;
+import jandrel.service.people.SignedIn;
+import jandrel.store.Strangers;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Strangers, gathered under their domains, best first; one choice settles a row or a domain. */
+@RestController
+class TriageCalls {
+    private static final int MOST_DEEDS = 50;
+    private static final int MOST_TWINS = 200;
+    private final Strangers strangers;
+    private final Settling settling;
+    private final Nudges nudges;
+    private final Clock clock;
+
+    TriageCalls(Strangers strangers, Settling settling, Nudges nudges, Clock clock) {
+        this.strangers = strangers;
+        this.settling = settling;
+        this.nudges = nudges;
+        this.clock = clock;
+    }
+
+    /** A rep gets those of their own mail; everybody else those of all that they read in full. */
+    @GetMapping("/api/triage")
+    StrangerPage page(
+            @RequestParam(name = "find", defaultValue = "") String find,
+            @RequestParam(name = "limit", defaultValue = "100") int limit,
+            @AuthenticationPrincipal SignedIn me) {
+        List<Stranger> all = strangers.all(me.viewer(), find.strip(), clock.instant());
+        List<Stranger> shown = all.subList(0, Math.min(all.size(), Paging.limit(limit)));
+        Map<String, List<LikelyInfo>> likely = new HashMap<>();
+        strangers
+                .likely(shown)
+                .forEach(l -> likely.computeIfAbsent(l.address(), a -> new ArrayList<>())
+                        .add(new LikelyInfo(l.kind(), l.id(), l.name(), l.why())));
+        Map<String, List<Stranger>> byDomain = new LinkedHashMap<>();
+        shown.forEach(s ->
+                byDomain.computeIfAbsent(s.domain(), d -> new ArrayList<>()).add(s));
+        List<DomainInfo> domains = new ArrayList<>();
+        byDomain.forEach((domain, those) -> domains.add(new DomainInfo(
+                domain,
+                those.get(0).freeMail(),
+                those.stream().mapToLong(Stranger::items).sum(),
+                those.stream().mapToLong(Stranger::waiting).sum(),
+                those.stream()
+                        .map(s -> shown(s, likely.getOrDefault(s.address(), List.of())))
+                        .toList())));
+        return new StrangerPage(
+                all.size(), all.stream().filter(s -> s.waiting() > 0).count(), domains);
+    }
+
+    private static StrangerInfo shown(Stranger s, List<LikelyInfo> likely) {
+        return new StrangerInfo(
+                s.address(),
+                s.name(),
+                s.in(),
+                s.out(),
+                s.beside(),
+                s.meetings(),
+                s.items(),
+                s.waiting(),
+                s.people(),
+                s.first(),
+                s.last(),
+                s.isTwoWay(),
+                s.bulk(),
+                likely);
+    }
+
+    @PostMapping("/api/triage/settle")
+    Settled settle(@RequestBody Choice choice, @AuthenticationPrincipal SignedIn me) {
+        try {
+            Settled settled = settling.settle(choice, me);
+            nudges.rulesChanged();
+            return settled;
+        } catch (Misfit misfit) {
+            throw Refusal.bad(
+                    "Nothing was changed",
+                    String.valueOf(misfit.problems().get(0).reason()));
+        }
+    }
+
+    @GetMapping("/api/triage/deeds")
+    List<DeedInfo> deeds() {
+        return strangers.deeds(MOST_DEEDS).stream()
+                .map(d -> new DeedInfo(d.id(), d.at(), d.byLogin(), d.says(), d.undoneAt() != null))
+                .toList();
+    }
+
+    /** Takes a choice back, whoever made it; items follow. */
+    @PostMapping("/api/triage/deeds/{id}/undo")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void undo(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        settling.undo(id, me);
+        nudges.rulesChanged();
+    }
+
+    /** Contacts that may be one. */
+    @GetMapping("/api/triage/twins")
+    List<TwinsInfo> twins() {
+        return strangers.twins(MOST_TWINS).stream()
+                .map(t -> new TwinsInfo(t.one(), t.oneName(), t.other(), t.otherName(), t.account(), t.why()))
+                .toList();
+    }
+
+    /** Makes one contact of two; it keeps every address. */
+    @PostMapping("/api/triage/merge")
+    Settled merge(@RequestBody Merge wanted, @AuthenticationPrincipal SignedIn me) {
+        Settled settled = settling.merge(wanted.stays(), wanted.goes(), me);
+        nudges.rulesChanged();
+        return settled;
+    }
+}

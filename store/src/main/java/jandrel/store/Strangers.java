@@ -1,0 +1,225 @@
+package jandrel.store;
+
+import jandrel.core.triage.Stranger;
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Who is on kept items and on no record. Every method takes the viewer: items count that they read in full, no others. */
+@Component
+public class Strangers {
+    /** So many come into question for a place on the first pages; what is beyond is found by its address. */
+    private static final int MOST = 2_000;
+
+    private final Mapped mapper;
+
+    /** A record that somebody could be meant for, and why. */
+    public record Likely(String address, String kind, UUID id, String name, String why) {}
+
+    /** Two contacts that may be one. */
+    public record Twins(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
+
+    /** Something that was done. */
+    public record Deed(
+            UUID id,
+            Instant at,
+            String byLogin,
+            String says,
+            String undo,
+            @Nullable Instant undoneAt) {}
+
+    @Mapper
+    interface Mapped {
+        String SEEN = """
+                FROM stranger t JOIN sighting s ON s.id = t.sighting LEFT JOIN activity a ON a.id = s.item AND s.verdict = 'logged'
+                WHERE #{finds} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
+                  AND ((s.verdict = 'logged' AND (a.readers IS NULL OR a.readers && #{viewer}::uuid[]))
+                    OR (s.verdict = 'waiting' AND (s.sharing = 'EVERYONE' OR s.person = ANY(#{viewer}::uuid[])
+                        OR (s.sharing IN ('THOSE_ON_IT', 'TEAM') AND s.insiders && #{viewer}::uuid[])
+                        OR (s.sharing = 'TEAM' AND s.team = ANY(#{viewer}::uuid[])))))
+                """;
+
+        @Select("""
+                SELECT g.*, EXISTS (SELECT FROM free_mail_domain f WHERE f.domain = '@' || g.domain) AS free_mail,
+                       EXISTS (SELECT FROM account_domain d
+                           WHERE d.domain IN ('@' || g.domain, '@' || split_part(g.address, '@', 2))) AS at_account,
+                       g.name <> '' AND EXISTS (SELECT FROM contact c WHERE c.name = g.name) AS namesake
+                FROM (SELECT t.address, min(t.domain) AS domain, coalesce(mode() WITHIN GROUP (ORDER BY nullif(t.name, '')), '') AS name,
+                        count(DISTINCT s.item) FILTER (WHERE t.way = 'IN') AS "in",
+                        count(DISTINCT s.item) FILTER (WHERE t.way = 'OUT') AS out,
+                        count(DISTINCT s.item) FILTER (WHERE t.way = 'BESIDE') AS beside,
+                        count(DISTINCT s.item) FILTER (WHERE t.way = 'MEETING') AS meetings,
+                        count(DISTINCT s.item) AS items, count(DISTINCT s.item) FILTER (WHERE s.verdict = 'waiting') AS waiting,
+                        count(DISTINCT s.person) AS people, min(s.at) AS first, max(s.at) AS last
+                """ + SEEN + """
+                      AND (#{find} = '' OR t.address LIKE #{find} OR lower(t.name) LIKE #{find})
+                    GROUP BY t.address) g
+                LEFT JOIN stranger_hidden h ON h.address = g.address
+                WHERE h.until IS NULL OR g.last > h.until
+                ORDER BY g."in" > 0 AND g.out > 0 DESC, g.meetings > 0 DESC, g.items DESC, g.address LIMIT #{most}
+                """)
+        List<Stranger> strangers(
+                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("finds") boolean finds,
+                @Param("viewer") UUID[] viewer,
+                @Param("find") String find,
+                @Param("most") int most);
+
+        /** Those of some addresses, or under some domains, that the viewer may know of. */
+        @Select("""
+                SELECT DISTINCT t.address, min(t.domain) OVER (PARTITION BY t.address) AS domain,
+                       max(t.name) OVER (PARTITION BY t.address) AS name
+                """ + SEEN + " AND (t.address = ANY(#{addresses}) OR t.domain = ANY(#{domains}))")
+        List<Meant> meant(
+                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("finds") boolean finds,
+                @Param("viewer") UUID[] viewer,
+                @Param("addresses") String[] addresses,
+                @Param("domains") String[] domains);
+
+        @Select("""
+                WITH w AS (SELECT * FROM unnest(#{addresses}::text[], #{names}::text[]) AS x(address, name))
+                SELECT w.address, 'account' AS kind, a.id, a.name, 'their domain is one of its own' AS why
+                FROM w JOIN account_domain d ON d.domain IN ('@' || split_part(w.address, '@', 2),
+                        '@' || regexp_replace(split_part(w.address, '@', 2), '^[^.]+[.](?=[^.]+[.])', ''))
+                    JOIN account a ON a.id = d.account
+                UNION SELECT w.address, 'contact', c.id, c.name || coalesce(' of ' || a.name, ''), 'a contact of the same name'
+                FROM w JOIN contact c ON c.name = w.name AND w.name <> '' LEFT JOIN account a ON a.id = c.account
+                ORDER BY 1, 2 DESC, 4
+                """)
+        List<Likely> likely(@Param("addresses") String[] addresses, @Param("names") String[] names);
+
+        @Select("SELECT count(DISTINCT s.item) " + SEEN + " AND t.address = ANY(#{addresses})")
+        long items(
+                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("finds") boolean finds,
+                @Param("viewer") UUID[] viewer,
+                @Param("addresses") String[] addresses);
+
+        @Insert("""
+                INSERT INTO stranger_hidden SELECT a, coalesce((SELECT max(s.at) FROM stranger t JOIN sighting s ON s.id = t.sighting
+                    WHERE t.address = a), now()), #{by} FROM unnest(#{addresses}::text[]) a
+                ON CONFLICT (address) DO UPDATE SET until = excluded.until, by_login = excluded.by_login
+                """)
+        int hide(@Param("addresses") String[] addresses, @Param("by") String by);
+
+        @Delete("DELETE FROM stranger_hidden WHERE address = ANY(#{addresses})")
+        int unhide(@Param("addresses") String[] addresses);
+
+        @Insert("INSERT INTO triage_deed (id, by_login, says, undo) VALUES (#{id}, #{by}, #{says}, #{undo})")
+        int done(@Param("id") UUID id, @Param("by") String by, @Param("says") String says, @Param("undo") String undo);
+
+        @Select("SELECT id, at, by_login, says, undo, undone_at FROM triage_deed ORDER BY at DESC LIMIT #{most}")
+        List<Deed> deeds(@Param("most") int most);
+
+        /** Takes it: a deed is undone once. */
+        @Select("""
+                UPDATE triage_deed SET undone_at = now() WHERE id = #{id} AND undone_at IS NULL
+                RETURNING id, at, by_login, says, undo, undone_at
+                """)
+        @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
+        java.util.Optional<Deed> undo(@Param("id") UUID id);
+
+        @Select("""
+                SELECT c.id AS one, c.name AS one_name, d.id AS other, d.name AS other_name, coalesce(a.name, '') AS account,
+                       'both have the address ' || x.address AS why
+                FROM contact_address x JOIN contact_address y ON y.address = x.address AND y.contact > x.contact
+                JOIN contact c ON c.id = x.contact JOIN contact d ON d.id = y.contact LEFT JOIN account a ON a.id = c.account
+                UNION SELECT c.id, c.name, d.id, d.name, coalesce(a.name, ''), 'the same name at the same account'
+                FROM contact c JOIN contact d ON lower(d.name) = lower(c.name) AND d.account = c.account AND d.id > c.id
+                JOIN account a ON a.id = c.account
+                ORDER BY 5, 2 LIMIT #{most}
+                """)
+        List<Twins> twins(@Param("most") int most);
+    }
+
+    /** A stranger that somebody means. */
+    public record Meant(String address, String domain, String name) {}
+
+    Strangers(Mapped mapper) {
+        this.mapper = mapper;
+    }
+
+    /** Best first. @param find a part of an address or name; empty for all */
+    @Transactional(readOnly = true)
+    public List<Stranger> all(Viewer viewer, String find, Instant now) {
+        String pattern = find.isEmpty()
+                ? ""
+                : "%"
+                        + find.toLowerCase(java.util.Locale.ROOT)
+                                .replace("\\", "\\\\")
+                                .replace("%", "\\%")
+                                .replace("_", "\\_")
+                        + "%";
+        return Stranger.ranked(
+                mapper.strangers(
+                        onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer), pattern, MOST),
+                now);
+    }
+
+    @Transactional(readOnly = true)
+    public List<Meant> meant(Viewer viewer, List<String> addresses, List<String> domains) {
+        return mapper.meant(
+                onlyOwn(viewer),
+                Timelines.readsAnything(viewer),
+                Timelines.ids(viewer),
+                addresses.toArray(String[]::new),
+                domains.toArray(String[]::new));
+    }
+
+    public List<Likely> likely(List<Stranger> strangers) {
+        return mapper.likely(
+                strangers.stream().map(Stranger::address).toArray(String[]::new),
+                strangers.stream().map(Stranger::name).toArray(String[]::new));
+    }
+
+    /** How many items these are on, of those that the viewer reads. */
+    public long items(Viewer viewer, List<String> addresses) {
+        return mapper.items(
+                onlyOwn(viewer),
+                Timelines.readsAnything(viewer),
+                Timelines.ids(viewer),
+                addresses.toArray(String[]::new));
+    }
+
+    /** Until something new of them is seen. */
+    public void hide(List<String> addresses, String by) {
+        mapper.hide(addresses.toArray(String[]::new), by);
+    }
+
+    public void unhide(List<String> addresses) {
+        mapper.unhide(addresses.toArray(String[]::new));
+    }
+
+    public UUID done(String by, String says, String undo) {
+        UUID id = UUID.randomUUID();
+        mapper.done(id, by, says, undo);
+        return id;
+    }
+
+    public List<Deed> deeds(int most) {
+        return mapper.deeds(most);
+    }
+
+    public java.util.Optional<Deed> undo(UUID deed) {
+        return mapper.undo(deed);
+    }
+
+    public List<Twins> twins(int most) {
+        return mapper.twins(most);
+    }
+
+    private static @Nullable UUID onlyOwn(Viewer viewer) {
+        return viewer.role() == Role.REP ? viewer.personOrNobody() : null;
+    }
+}
