@@ -58,7 +58,7 @@ function sum(
           </td>
           <td class="nowrap">
             <span :title="`${c.account} at ${c.server}, read from ${c.since.slice(0, 10)} on`">
-              {{ c.kind === 'imap' ? 'mail' : 'calendar' }}
+              {{ c.kind === 'imap' ? 'mail' : c.kind === 'smtp' ? 'by hand' : 'calendar' }}
             </span>
             <button
               v-if="c.sources.length && mayChange(c)"

@@ -15,15 +15,24 @@ function index(address: string): number {
 function move(event: KeyboardEvent) {
   const step = { ArrowDown: 1, j: 1, ArrowUp: -1, k: -1 }[event.key]
   const all = [...(table.value?.querySelectorAll<HTMLElement>('[data-row]') ?? [])]
-  if (step === undefined || !all.length) return
+  if ((step === undefined && event.key !== 'Home' && event.key !== 'End') || !all.length) return
   event.preventDefault()
-  current.value = Math.max(0, Math.min(all.length - 1, current.value + step))
+  const to = event.key === 'Home' ? 0 : event.key === 'End' ? all.length - 1 : current.value + (step ?? 0)
+  current.value = Math.max(0, Math.min(all.length - 1, to))
 }
 function focus() {
   const all = [...(table.value?.querySelectorAll<HTMLElement>('[data-row]') ?? [])]
   all[Math.min(current.value, all.length - 1)]?.focus()
 }
 watch(current, () => void nextTick(focus))
+// a row that is settled goes, and must not take the keys along
+watch(
+  () => props.domains,
+  async () => {
+    await nextTick()
+    if (document.activeElement === document.body) focus()
+  },
+)
 defineExpose({ focus })
 
 function traffic(s: Schemas['StrangerInfo']): string {
@@ -75,6 +84,7 @@ function traffic(s: Schemas['StrangerInfo']): string {
         :class="{ picked: index(s.address) === current }"
         :aria-selected="ticked.includes(s.address)"
         @click="current = index(s.address)"
+        @focus="current = index(s.address)"
         @keydown.space.prevent="emit('tick', s.address)"
       >
         <td>
@@ -90,7 +100,7 @@ function traffic(s: Schemas['StrangerInfo']): string {
             <span v-if="s.name" class="quiet address">{{ s.address }}</span>
           </span>
         </td>
-        <td>
+        <td class="nowrap">
           {{ traffic(s) }}
           <span v-if="s.twoWay" class="both" title="they write and are written to">two-way</span>
           <span v-if="s.bulk >= 60" class="quiet" title="writes to many and is never answered"
@@ -127,6 +137,7 @@ td:first-child {
 }
 .address {
   font-size: 12px;
+  margin-left: 0;
 }
 .both {
   margin-left: 6px;

@@ -33,7 +33,7 @@ export function useTwins(enabled: MaybeRefOrGetter<boolean>) {
 /** Whatever somebody settles moves items: all that shows some is asked for anew. */
 function useMoved() {
   const cache = useQueryCache()
-  return async () => {
+  const all = async () => {
     for (const key of [
       'triage',
       'triage-deeds',
@@ -45,6 +45,11 @@ function useMoved() {
       'record',
     ])
       await cache.invalidateQueries({ key: [key] })
+  }
+  // items are decided again in the background: what they come to is asked for once more when that is likely done
+  return async () => {
+    await all()
+    for (const millis of [1_500, 5_000]) setTimeout(() => void all(), millis)
   }
 }
 

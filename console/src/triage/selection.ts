@@ -1,4 +1,4 @@
-import { computed, ref, type Ref } from 'vue'
+import { computed, ref, watch, type Ref } from 'vue'
 import type { Schemas } from '../api/client'
 
 type Domain = Schemas['DomainInfo']
@@ -24,6 +24,11 @@ export function useSelection(domains: Ref<Domain[]>) {
         (d) => !d.freeMail && ticked.value.length > 0 && d.strangers.every((s) => chosen.has(s.address)),
       )
       .map((d) => d.domain)
+  })
+
+  watch(rows, (now) => {
+    current.value = Math.max(0, Math.min(current.value, now.length - 1))
+    ticked.value = ticked.value.filter((a) => now.some((s) => s.address === a))
   })
 
   function tick(address: string) {

@@ -5,6 +5,7 @@ import jandrel.demo.Cast.Firm;
 import jandrel.demo.Cast.Person;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 
 /** The mail that is no conversation with a customer: from colleagues, programs, lists and strangers, and what is odd. */
 final class Sundries {
@@ -37,6 +38,7 @@ final class Sundries {
         sharedOffice();
         oddities();
         printShop();
+        colleagues();
         return letters;
     }
 
@@ -170,6 +172,38 @@ final class Sundries {
                             "The pass is at the gate. " + pen.pick(Pen.MORE))
                     .in(firm.owner().address()));
         }
+    }
+
+    /** New people at customers that are on record, and a customer who at times writes from home. */
+    private void colleagues() {
+        String[] names = {"Aila Strand", "Jonas Brekke", "Petra Hollis", "Mikkel Fjeld", "Signe Aune", "Oskar Thole"};
+        for (int i = 0; i < names.length; i++) {
+            Firm firm = cast.firms.get(2 + 5 * i);
+            String them =
+                    names[i] + " <" + names[i].toLowerCase(Locale.ROOT).replace(' ', '.') + "@" + firm.domain() + ">";
+            for (int n = 0; n < 2 + i % 3; n++) {
+                exchange(them, firm.owner(), firm.domain(), 3 + 4 * n + i, n % 2 == 1, i + n);
+            }
+        }
+        for (int i = 0; i < 3; i++) {
+            Customer who = cast.customers.get(9 + 17 * i);
+            String home = who.name() + " <"
+                    + who.name().toLowerCase(Locale.ROOT).replaceAll("[^a-z]+", "") + "@fjordpost.example>";
+            for (int n = 0; n < 3; n++) {
+                exchange(home, who.firm().owner(), "fjordpost.example", 2 + 5 * n + i, n == 1, 3 * i + n);
+            }
+        }
+    }
+
+    private void exchange(String them, Person ours, String domain, int daysAgo, boolean fromUs, int topic) {
+        Letter letter = new Letter(
+                pen.id(fromUs ? Cast.OWN : domain),
+                pen.moment(daysAgo),
+                fromUs ? ours.mailbox() : them,
+                fromUs ? them : ours.mailbox(),
+                Pen.TOPICS[topic % Pen.TOPICS.length][0],
+                "Hello,\n\n" + pen.pick(Pen.MORE) + " " + pen.pick(Pen.ASKS));
+        letters.add(fromUs ? letter.sent(ours.address()) : letter.in(ours.address()));
     }
 
     /** Writes to everybody, and nobody ever writes back. */

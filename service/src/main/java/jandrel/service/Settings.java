@@ -25,6 +25,7 @@ public record Settings(
         java.util.List<String> allowedHosts,
         boolean ownExclusions,
         Smtp smtp,
+        HandOver handOver,
         Administrator administrator) {
 
     /**
@@ -39,6 +40,26 @@ public record Settings(
             return "Smtp[" + host + "]";
         }
     }
+
+    /**
+     * Where the company's mail server hands over what people send to the service's own address.
+     *
+     * @param port 0 for nowhere
+     * @param recipient the service's own address
+     * @param certificate a PEM file; with it and its key TLS is required
+     * @param from addresses of machines that may hand over, besides this one
+     * @param largest bytes of one message
+     * @param perHour messages of one person
+     */
+    public record HandOver(
+            String address,
+            int port,
+            String recipient,
+            String certificate,
+            String key,
+            java.util.List<String> from,
+            int largest,
+            int perHour) {}
 
     /** The first sign-in of an installation. With an empty password, one is made and written beside the key file. */
     public record Administrator(String login, String password) {

@@ -30,6 +30,24 @@ public final class Vault {
         }
     }
 
+    /** Bytes, bound like a secret. */
+    public byte[] seal(UUID connection, byte[] bytes) {
+        try {
+            return aead.encrypt(bytes, bound(connection));
+        } catch (GeneralSecurityException broken) {
+            throw new IllegalStateException("a message could not be encrypted", broken);
+        }
+    }
+
+    public byte[] open(UUID connection, byte[] sealed) {
+        try {
+            return aead.decrypt(sealed, bound(connection));
+        } catch (GeneralSecurityException otherKey) {
+            throw new IllegalStateException(
+                    "the key file is not the one that this message was encrypted with", otherKey);
+        }
+    }
+
     private static byte[] bound(UUID connection) {
         return connection.toString().getBytes(StandardCharsets.UTF_8);
     }

@@ -18,6 +18,7 @@ class WebFiles implements WebMvcConfigurer {
             "/timeline",
             "/timeline/{id}",
             "/decisions",
+            "/triage",
             "/exclusions",
             "/connections",
             "/directory",

@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
+import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -28,6 +29,7 @@ class KeysTest {
                 java.util.List.of(),
                 true,
                 new Settings.Smtp("", 25, true, "", "", "", ""),
+                new Settings.HandOver("", 0, "", "", "", List.of(), 0, 0),
                 nobody));
     }
 

@@ -61,11 +61,12 @@ interface IntakeMapper {
             java.time.@Nullable LocalDate coverUntil,
             String sharing,
             @Nullable String rules,
-            boolean counts,
+            String counts,
             boolean calendar) {}
 
     @Select("""
-            SELECT s.id AS source, c.person, c.since, p.team, p.cover_until, p.sharing, v.rules, s.counts,
+            SELECT s.id AS source, c.person, c.since, p.team, p.cover_until, p.sharing, v.rules,
+                   CASE WHEN s.counts THEN (SELECT kind FROM server WHERE id = c.server) ELSE '' END AS counts,
                    EXISTS (SELECT FROM connection d JOIN server e ON e.id = d.server
                        WHERE d.person = c.person AND e.kind = 'caldav' AND d.state <> 'disconnected') AS calendar
             FROM source s JOIN connection c ON c.id = s.connection JOIN person p ON p.id = c.person

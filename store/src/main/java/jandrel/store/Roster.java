@@ -58,7 +58,8 @@ public class Roster {
                        k.policy, v.rules::jsonb ->> 'name' AS policy_name, coalesce(k.covered, false) AS covered,
                        coalesce(l.enabled, false) AS enabled, coalesce(k.why, 'no policy has this person') AS why,
                        p.cover_until, p.sharing,
-                       ARRAY(SELECT state FROM connection WHERE person = p.id ORDER BY state) AS states,
+                       ARRAY(SELECT c.state FROM connection c JOIN server e ON e.id = c.server
+                           WHERE c.person = p.id AND e.kind <> 'smtp' ORDER BY c.state) AS states,
                        (SELECT max(s.last_item) FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = p.id)
                            AS last_item
                 FROM person p LEFT JOIN cover k ON k.person = p.id LEFT JOIN policy l ON l.id = k.policy

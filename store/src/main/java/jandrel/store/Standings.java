@@ -26,15 +26,18 @@ import org.springframework.stereotype.Component;
 /** How each source stands: whose it is, since when, and under which policy. Whatever decides, asks here. */
 @Component
 class Standings {
+    private static final String HANDED_OVER = "sent to the service’s own address";
     private static final String IN_THE_FOLDER = "put into a folder for it";
     private final IntakeMapper mapper;
     private final Slices slices;
 
-    /** @param counts whether all that is put into the source counts by hand */
-    record Standing(Vantage vantage, Policy policy, boolean counts) {
+    /** @param counts the kind of server where all that is put into the source counts by hand; else empty */
+    record Standing(Vantage vantage, Policy policy, String counts) {
         Decision decide(Item item, boolean gone, Hand hand, DirectorySlice slice) {
             Vantage now = gone ? vantage.asGone(true) : vantage;
-            Hand chosen = hand.choice() == Hand.Choice.NONE && counts ? Hand.count(IN_THE_FOLDER) : hand;
+            Hand chosen = hand.choice() == Hand.Choice.NONE && !counts.isEmpty()
+                    ? Hand.count(counts.equals("smtp") ? HANDED_OVER : IN_THE_FOLDER)
+                    : hand;
             return Decider.decide(item, chosen.choice() == Hand.Choice.NONE ? now : now.with(chosen), policy, slice);
         }
 

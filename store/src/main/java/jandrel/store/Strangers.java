@@ -65,7 +65,12 @@ public class Strangers {
                       AND (#{find} = '' OR t.address LIKE #{find} OR lower(t.name) LIKE #{find})
                     GROUP BY t.address) g
                 LEFT JOIN stranger_hidden h ON h.address = g.address
-                WHERE h.until IS NULL OR g.last > h.until
+                WHERE (h.until IS NULL OR g.last > h.until)
+                  -- settled, though its items are still to be decided again
+                  AND NOT EXISTS (SELECT FROM contact_address c WHERE c.address = g.address)
+                  AND NOT EXISTS (SELECT FROM lead_address l WHERE l.address = g.address)
+                  AND NOT EXISTS (SELECT FROM exclusion e WHERE e.person IS NULL AND e.policy IS NULL AND e.last_day IS NULL
+                      AND e.key IN (g.address, '@' || g.domain, '@' || split_part(g.address, '@', 2)))
                 ORDER BY g."in" > 0 AND g.out > 0 DESC, g.meetings > 0 DESC, g.items DESC, g.address LIMIT #{most}
                 """)
         List<Stranger> strangers(

@@ -117,7 +117,7 @@ class Capture {
     }
 
     private void look(Connection connection, Server server) {
-        if (server.kind().equals("imap")) {
+        if (!server.kind().equals("caldav")) {
             try (Mailbox mailbox = servers.mailbox(connection, server)) {
                 mail.over(mailbox, connection);
             }
@@ -137,7 +137,7 @@ class Capture {
             return Map.of();
         }
         try {
-            if (server.get().kind().equals("imap")) {
+            if (!server.get().kind().equals("caldav")) {
                 try (Mailbox mailbox = servers.mailbox(connection.get(), server.get())) {
                     return mail.items(mailbox, source.get(), positions);
                 }

@@ -1,6 +1,7 @@
 package jandrel.service.capture;
 
 import com.github.kagkarlsson.scheduler.SchedulerClient;
+import com.github.kagkarlsson.scheduler.exceptions.ExecutionException;
 import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceCurrentlyExecutingException;
 import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceNotFoundException;
 import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
@@ -49,7 +50,8 @@ class Looks {
             } catch (TaskInstanceNotFoundException none) {
                 begin(connection);
                 return;
-            } catch (TaskInstanceCurrentlyExecutingException underWay) {
+            } catch (TaskInstanceCurrentlyExecutingException | ExecutionException underWay) {
+                // the second when it was taken up between being read and being moved
                 again.add(connection);
                 if (isUnderWay(task)) {
                     return;

@@ -12,6 +12,7 @@ import jandrel.sources.Trust;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
+import jandrel.store.HandedOver;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
@@ -23,8 +24,10 @@ class Servers {
     private final AccessTokens tokens;
     private final Reach reach;
     private final Connections connections;
+    private final HandedOver handed;
 
-    Servers(Vault vault, AccessTokens tokens, Reach reach, Connections connections) {
+    Servers(Vault vault, AccessTokens tokens, Reach reach, Connections connections, HandedOver handed) {
+        this.handed = handed;
         this.connections = connections;
         this.vault = vault;
         this.tokens = tokens;
@@ -36,6 +39,9 @@ class Servers {
     }
 
     Mailbox mailbox(Connection connection, Server server) {
+        if (server.kind().equals("smtp")) {
+            return new HandedMailbox(handed, vault, connection.id());
+        }
         reach.inward().check(server.host());
         return ImapMailbox.open(endpoint(server), account(connection, server), reach.trust(server));
     }

@@ -32,6 +32,7 @@ class ReachTest {
                     List.of("192.0.2.7"),
                     true,
                     new Smtp("", 25, true, "", "", "", ""),
+                    new jandrel.service.Settings.HandOver("", 0, "", "", "", List.of(), 0, 0),
                     new Administrator("admin", "")));
 
     private void isRefused(String address) {
