@@ -8,7 +8,7 @@ import ReadersChoice from './ReadersChoice.vue'
 import { useActivity } from './queries'
 
 const props = defineProps<{ id: string }>()
-defineEmits<{ close: [] }>()
+defineEmits<{ close: []; open: [id: string] }>()
 const { data, error, asyncStatus, refetch } = useActivity(() => props.id)
 const activity = computed(() => data.value?.activity)
 function size(bytes: number): string {
@@ -58,10 +58,25 @@ function size(bytes: number): string {
             <a :href="activity.online" target="_blank" rel="noopener noreferrer">{{ activity.online }}</a>
           </dd>
         </template>
-        <template v-for="a in data.attachments" :key="a.name">
+        <template v-if="data.forwarded">
+          <dt>passed on</dt>
+          <dd>
+            from {{ data.forwarded.name }} <span class="quiet">{{ data.forwarded.address }}</span>
+          </dd>
+        </template>
+        <template v-if="data.phones.length">
+          <dt>telephone</dt>
+          <dd>
+            <a v-for="p in data.phones" :key="p" class="phone" :href="`tel:${p}`">{{ p }}</a>
+          </dd>
+        </template>
+        <template v-for="(a, i) in data.attachments" :key="i + a.name">
           <dt>attached</dt>
           <dd>
-            {{ a.name }} <span class="quiet">{{ a.type }}, {{ size(a.bytes) }}</span>
+            <a :href="`/api/activities/${id}/attachments/${i}`" download title="asked of the mailbox now">{{
+              a.name
+            }}</a>
+            <span class="quiet">{{ a.type }}, {{ size(a.bytes) }}</span>
           </dd>
         </template>
       </dl>
@@ -72,6 +87,17 @@ function size(bytes: number): string {
         :html="data.html"
         :state="data.bodyState"
       />
+      <template v-if="data.conversation.length">
+        <h2>The conversation, {{ data.conversation.length }} messages</h2>
+        <ol class="links">
+          <li v-for="c in data.conversation" :key="c.id" :aria-current="c.id === id">
+            <button class="linkish" :disabled="c.id === id" @click="$emit('open', c.id)">
+              <WhenAt :at="c.at" />
+              {{ c.people.find((p) => p.part === 'from')?.name || c.people[0]?.address }}
+            </button>
+          </li>
+        </ol>
+      </template>
       <template v-if="data.links.length">
         <h2>On the timelines of</h2>
         <ul class="links">
@@ -116,6 +142,12 @@ h2 {
   margin-top: 18px;
   padding-top: 12px;
   border-top: 1px solid var(--line);
+}
+.phone {
+  margin-right: 10px;
+}
+[aria-current='true'] {
+  font-weight: 600;
 }
 .links {
   list-style: none;

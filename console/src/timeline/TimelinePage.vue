@@ -34,7 +34,13 @@ useShortcuts([
           <p>Its mail and meetings stand here, newest first, each with the reason why it is there.</p>
         </div>
       </div>
-      <ActivityPanel v-if="opened" :id="opened" class="pane detail" @close="opened = ''" />
+      <ActivityPanel
+        v-if="opened"
+        :id="opened"
+        class="pane detail"
+        @close="opened = ''"
+        @open="opened = $event"
+      />
     </div>
   </div>
 </template>

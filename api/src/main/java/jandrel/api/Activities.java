@@ -50,6 +50,9 @@ public final class Activities {
      * @param newText the beginning of it, up to the quoted history and the signature at its end
      * @param bodyState {@code here}, {@code wanted} (being fetched) or {@code gone} (its mailbox no longer has it)
      * @param readers why these read it, where more than one rule had a say
+     * @param conversation the messages that it belongs together with, the oldest first, itself among them; empty when it is alone
+     * @param phones telephone numbers in its signature (RFC 3966, digits alone)
+     * @param forwarded who wrote the message that this one passes on
      * @param mine whether the asker's own source showed it, so that they may choose who reads it
      */
     public record ActivityDetail(
@@ -62,7 +65,10 @@ public final class Activities {
             String bodyState,
             List<String> readers,
             boolean mine,
-            List<Decisions.DecisionInfo> decisions) {}
+            List<Decisions.DecisionInfo> decisions,
+            List<ActivityInfo> conversation,
+            List<String> phones,
+            @Nullable PartyInfo forwarded) {}
 
     /**
      * Who reads one activity, by the choice of somebody whose source showed it.

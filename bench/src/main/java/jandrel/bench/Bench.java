@@ -9,17 +9,23 @@ public final class Bench {
 
     public static void main(String[] wanted) throws Exception {
         Stand stand = Stand.fromEnvironment();
-        List<String> all = wanted.length == 0 ? List.of("decide", "backfill", "timeline") : List.of(wanted);
+        List<String> all = wanted.length == 0
+                ? List.of("decide", "read", "backfill", "live", "contact", "rehearse", "timeline")
+                : List.of(wanted);
         for (String name : all) {
             switch (name) {
                 case "decide" -> DecideBench.run();
                 case "backfill" -> new Backfill(stand, 20_000, 3, "-Xmx1g").run();
                 case "backfill-200k" -> new Backfill(stand, 200_000, 1, "-Xmx256m").run();
                 case "rehearse" -> new RehearsalBench(stand).run();
+                case "read" -> ReadingMail.run();
+                case "live" -> new Live(stand).run();
+                case "contact" -> new OneContact(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
                 default ->
-                    throw new IllegalArgumentException("there is no benchmark " + name
-                            + "; there are decide, backfill, backfill-200k, rehearse and timeline");
+                    throw new IllegalArgumentException(
+                            "there is no benchmark " + name
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse and timeline");
             }
         }
     }

@@ -69,7 +69,7 @@ final class Letters {
         return (head + body).getBytes(StandardCharsets.UTF_8);
     }
 
-    private String text(int length) {
+    String text(int length) {
         StringBuilder text = new StringBuilder(length + 20);
         while (text.length() < length) {
             text.append(WORDS[random.nextInt(WORDS.length)]).append(random.nextInt(12) == 0 ? ".\r\n" : " ");

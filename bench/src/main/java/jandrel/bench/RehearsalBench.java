@@ -65,7 +65,7 @@ final class RehearsalBench {
     }
 
     /** A thousand domains with a thousand messages each on average; one of them has a hundred times as many. */
-    private static void fill(Database database) throws SQLException {
+    static void fill(Database database) throws SQLException {
         database.run("INSERT INTO person (id, key, name) VALUES (md5('p')::uuid, 'p', 'Person')");
         database.run("INSERT INTO server VALUES (md5('s')::uuid, 's', 'imap', 'h', 1, '/')");
         database.run("""

@@ -5,7 +5,9 @@ import jandrel.api.Activities.OwnerInfo;
 import jandrel.api.Activities.PartyInfo;
 import jandrel.api.Decisions.DecisionInfo;
 import jandrel.api.Decisions.ReasonInfo;
+import jandrel.core.item.Inside;
 import jandrel.core.item.Item;
+import jandrel.core.item.MailItem;
 import jandrel.core.item.MeetingItem;
 import jandrel.store.Decisions;
 import jandrel.store.Timelines.Entry;
@@ -34,6 +36,12 @@ public final class Shown {
                 e.owners().stream().map(o -> new OwnerInfo(o.id(), o.name())).toList(),
                 e.evidence(),
                 e.mark());
+    }
+
+    /** Who wrote the message that this one passes on. */
+    public static @Nullable PartyInfo forwarded(@Nullable Item item) {
+        Inside.Forwarded inner = item instanceof MailItem mail ? mail.inside().forwarded() : null;
+        return inner == null ? null : new PartyInfo("from", inner.from().toString(), inner.name());
     }
 
     static List<PartyInfo> people(@Nullable Item item) {

@@ -262,6 +262,25 @@ public final class ImapMailbox implements Mailbox {
         });
     }
 
+    @Override
+    public Optional<byte[]> whole(String folder, long uid, int largest) {
+        return command(folder, protocol -> {
+            boolean fits = Arrays.stream(ask(protocol, "UID FETCH " + uid + " (RFC822.SIZE)"))
+                    .filter(FetchResponse.class::isInstance)
+                    .map(r -> ((FetchResponse) r).getItem(RFC822SIZE.class))
+                    .anyMatch(size -> size != null && size.size <= largest);
+            if (!fits) {
+                return Optional.empty();
+            }
+            return Arrays.stream(ask(protocol, "UID FETCH " + uid + " (UID BODY.PEEK[])"))
+                    .filter(FetchResponse.class::isInstance)
+                    .map(r -> ((FetchResponse) r).getItem(BODY.class))
+                    .filter(body -> body != null && body.getByteArray() != null)
+                    .map(body -> body.getByteArray().getNewBytes())
+                    .findFirst();
+        });
+    }
+
     private static @Nullable Message message(FetchResponse response, List<Long> cut) {
         UID uid = response.getItem(UID.class);
         BODY body = response.getItem(BODY.class);

@@ -83,6 +83,9 @@ public interface Mailbox extends AutoCloseable {
     /** Messages in one request, two where some are long; those that have gone in the meantime are not among them. */
     List<Message> fetch(String folder, Collection<Long> uids);
 
+    /** One message as it is, if it is there and no larger than that. Up to two requests. */
+    Optional<byte[]> whole(String folder, long uid, int largest);
+
     @Override
     void close();
 }

@@ -82,6 +82,10 @@ interface DecisionMapper {
     @Select(COLUMNS + TABLES + "WHERE s.id = #{id}")
     Optional<Row> one(@Param("id") UUID id);
 
+    @Select(
+            "SELECT source, position FROM sighting WHERE item = #{item} AND verdict = 'logged' AND NOT gone ORDER BY source LIMIT 5")
+    List<Decisions.Where> places(@Param("item") UUID item);
+
     @Select("SELECT s.id FROM sighting s WHERE s.item = #{item} ORDER BY s.id")
     List<UUID> ofItem(@Param("item") UUID item);
 

@@ -112,6 +112,14 @@ public class Decisions {
                 .toList();
     }
 
+    /** Where an item lies. */
+    public record Where(int source, String position) {}
+
+    /** Where a logged item can be asked for again, its owner's mailbox first. For those alone who read it in full. */
+    public List<Where> places(UUID item) {
+        return mapper.places(item);
+    }
+
     /** How many decisions of each sort there are; a rep's own alone, for a rep. */
     public List<Sum> sums(Viewer viewer) {
         return mapper.sums(onlyOwn(viewer)).stream()

@@ -61,6 +61,15 @@ interface TimelineMapper {
             @Param("beforeId") UUID beforeId,
             @Param("limit") int limit);
 
+    /** Mail on the timelines of the same records, around the same time. */
+    @Select("""
+            SELECT DISTINCT a.id, a.kind, a.at, a.ends, a.all_day, a.facts, a.readers, a.owners, a.trail, NULL AS evidence
+            FROM link mine JOIN link l ON l.record = mine.record AND l.at BETWEEN mine.at - interval '120 days' AND mine.at + interval '120 days'
+            JOIN activity a ON a.id = l.activity AND a.kind = 'mail'
+            WHERE mine.activity = #{id} AND mine.kind IN ('contact', 'lead', 'account') ORDER BY a.at DESC LIMIT #{most}
+            """)
+    List<ActivityRow> around(@Param("id") UUID id, @Param("most") int most);
+
     @Select("""
             SELECT id, kind, at, ends, all_day, facts, readers, owners, trail, NULL AS evidence FROM activity WHERE id = #{id}
             """)

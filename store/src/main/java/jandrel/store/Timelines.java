@@ -5,6 +5,8 @@ import jandrel.core.decide.Rule;
 import jandrel.core.decide.Sentences;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
+import jandrel.core.item.MailItem;
+import jandrel.core.timeline.Conversations;
 import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
@@ -14,8 +16,10 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
@@ -26,6 +30,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** Reads timelines. Every method takes the viewer and lets out what {@link Visibility} grants, no more. */
 @Component
 public class Timelines {
+    private static final int MOST_AROUND = 400;
     private final TimelineMapper mapper;
 
     /** Where a page ends, and the next begins. */
@@ -155,6 +160,24 @@ public class Timelines {
                         b.state(),
                         why))
                 .orElseGet(() -> new Opened(entry, links, Content.EMPTY, "gone", why));
+    }
+
+    /** The conversation that a message is a part of, as far as the viewer reads it in full; the oldest first, itself among it. */
+    @Transactional(readOnly = true)
+    public List<Entry> conversation(Entry of, Viewer viewer) {
+        if (!(of.item() instanceof MailItem mail)) {
+            return List.of();
+        }
+        Map<MailItem, Entry> around = new LinkedHashMap<>();
+        entries(mapper.around(of.id(), MOST_AROUND), viewer).forEach(e -> {
+            if (e.item() instanceof MailItem other) {
+                around.put(other, e);
+            }
+        });
+        around.put(mail, of);
+        return Conversations.of(mail, List.copyOf(around.keySet())).stream()
+                .map(item -> Objects.requireNonNull(around.get(item)))
+                .toList();
     }
 
     private List<Entry> entries(List<ActivityRow> rows, Viewer viewer) {

@@ -72,7 +72,7 @@ class ConvergenceTest {
             assertThat(decided()).as("seed %d, step %d", seed, step).isEqualTo(expected());
         }
         List<String> lived = state();
-        store.run("TRUNCATE sighting, activity, body, link, reconsider");
+        store.run("TRUNCATE sighting, stranger, activity, body, link, reconsider");
         for (Place place : places) {
             for (Map.Entry<String, MailItem> m : mailboxes.get(place.source()).entrySet()) {
                 store.get(Intake.class).take(place, List.of(Scene.seen(m.getKey(), m.getValue())), List.of(), null);

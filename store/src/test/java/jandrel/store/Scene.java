@@ -35,8 +35,9 @@ final class Scene {
 
     /** An empty company, under the one policy that was there at first. */
     static Scene anew(StoreContext store) throws SQLException {
-        store.run("TRUNCATE person, account, contact, opportunity, server, sighting, activity, body, link, reconsider,"
-                + " exclusion, ruling, cover CASCADE");
+        store.run(
+                "TRUNCATE person, account, contact, opportunity, server, pin, stranger, stranger_hidden, sighting, activity, body, link, reconsider,"
+                        + " exclusion, ruling, cover CASCADE");
         store.run("UPDATE policy SET archived = id <> '" + Policy.FIRST + "'");
         return new Scene(store);
     }

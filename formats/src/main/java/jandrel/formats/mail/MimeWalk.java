@@ -205,7 +205,7 @@ final class MimeWalk {
         }
     }
 
-    private static String name(Headers part) {
+    static String name(Headers part) {
         String name = part.parameter("content-disposition", "filename");
         String found = name.isEmpty() ? part.parameter("content-type", "name") : name;
         if (found.isEmpty()) {

@@ -28,6 +28,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 class Capture {
     private static final Logger LOG = LoggerFactory.getLogger(Capture.class);
     private static final Set<String> LEFT_ALONE = Set.of("paused", "disconnected", "refused", "waiting-for-consent");
+    private static final int LARGEST = 60 * 1024 * 1024;
     private final Connections connections;
     private final MailPass mail;
     private final CalendarPass calendars;
@@ -148,6 +149,27 @@ class Capture {
         } catch (SourceTrouble trouble) {
             LOG.warn("source {} could not be asked for a rehearsal: {}", sourceId, trouble.getMessage());
             return Map.of();
+        }
+    }
+
+    /** A whole message, for a purpose; nothing of it is kept. */
+    Optional<byte[]> whole(int sourceId, String position) {
+        Optional<Source> source = connections.source(sourceId);
+        Optional<Connection> connection = source.flatMap(s -> connections.connection(s.connection()));
+        Optional<Server> server = connection
+                .filter(c -> !LEFT_ALONE.contains(c.state()))
+                .flatMap(c -> connections.server(c.server()))
+                .filter(s -> !s.kind().equals("caldav"));
+        if (source.isEmpty() || connection.isEmpty() || server.isEmpty()) {
+            return Optional.empty();
+        }
+        MailCursor at = MailCursor.of(position);
+        try (Mailbox mailbox = servers.mailbox(connection.get(), server.get())) {
+            boolean same = mailbox.extent(source.get().name()).validity() == at.validity();
+            return same ? mailbox.whole(source.get().name(), at.next(), LARGEST) : Optional.empty();
+        } catch (SourceTrouble trouble) {
+            LOG.warn("source {} could not be asked for an attachment: {}", sourceId, trouble.getMessage());
+            return Optional.empty();
         }
     }
 

@@ -80,6 +80,11 @@ final class HandedMailbox implements Mailbox {
     }
 
     @Override
+    public Optional<byte[]> whole(String folder, long uid, int largest) {
+        return fetch(folder, List.of(uid)).stream().map(Message::bytes).findFirst();
+    }
+
+    @Override
     public void close() {
         handed.letGo(connection);
     }

@@ -7,13 +7,16 @@ import jandrel.api.Activities.AttachmentInfo;
 import jandrel.api.Activities.LinkInfo;
 import jandrel.api.Activities.ReadersChoice;
 import jandrel.api.Activities.TimelinePage;
+import jandrel.core.item.Content.Attachment;
 import jandrel.core.timeline.Ruling;
 import jandrel.core.visibility.Viewer;
 import jandrel.formats.mail.NewText;
+import jandrel.formats.mail.Phones;
 import jandrel.service.CsvOut;
 import jandrel.service.Paging;
 import jandrel.service.Refusal;
 import jandrel.service.Shown;
+import jandrel.service.capture.Fetching;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Decisions;
 import jandrel.store.People;
@@ -23,14 +26,20 @@ import jandrel.store.Timelines.Cursor;
 import jandrel.store.Timelines.Entry;
 import jandrel.store.Timelines.Opened;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -48,9 +57,12 @@ class TimelineCalls {
     private final Decisions decisions;
     private final Rulings rulings;
     private final People people;
+    private final Fetching fetching;
     private final Clock clock;
 
-    TimelineCalls(Timelines timelines, Decisions decisions, Rulings rulings, People people, Clock clock) {
+    TimelineCalls(
+            Timelines timelines, Decisions decisions, Rulings rulings, People people, Fetching fetching, Clock clock) {
+        this.fetching = fetching;
         this.rulings = rulings;
         this.people = people;
         this.timelines = timelines;
@@ -113,7 +125,45 @@ class TimelineCalls {
                 opened.bodyState(),
                 opened.readers(),
                 me.person() != null && rulings.isOwner(id, me.person()),
-                decisions.ofItem(id, me.viewer()).stream().map(Shown::decision).toList());
+                decisions.ofItem(id, me.viewer()).stream().map(Shown::decision).toList(),
+                conversation(opened.entry(), me),
+                opened.entry().kind().equals("mail")
+                        ? Phones.of(opened.content().text())
+                        : List.of(),
+                Shown.forwarded(opened.entry().item()));
+    }
+
+    private List<ActivityInfo> conversation(Entry entry, SignedIn me) {
+        List<Entry> all = timelines.conversation(entry, me.viewer());
+        return all.size() < 2 ? List.of() : all.stream().map(Shown::activity).toList();
+    }
+
+    /** What a message has attached, asked of its mailbox at this moment; nothing of it is kept. */
+    @GetMapping("/api/activities/{id}/attachments/{number}")
+    ResponseEntity<byte[]> attachment(
+            @PathVariable("id") UUID id, @PathVariable("number") int number, @AuthenticationPrincipal SignedIn me) {
+        Opened opened = timelines.open(id, me.viewer()).orElseThrow(() -> Refusal.notFound("activity"));
+        List<Attachment> attached = opened.content().attachments();
+        if (number < 0 || number >= attached.size() || !opened.entry().kind().equals("mail")) {
+            throw Refusal.notFound("attachment");
+        }
+        byte[] bytes = decisions.places(id).stream()
+                .map(place -> fetching.attachment(place.source(), place.position(), attached.get(number)))
+                .flatMap(Optional::stream)
+                .findFirst()
+                .orElseThrow(() -> Refusal.of(
+                        HttpStatus.GONE, "No mailbox has the message any more", "Ask whoever wrote it for the file."));
+        // never shown by the browser itself: it may be anything
+        return ResponseEntity.ok()
+                .contentType(MediaType.APPLICATION_OCTET_STREAM)
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename(attached.get(number).name(), StandardCharsets.UTF_8)
+                                .build()
+                                .toString())
+                .header("X-Content-Type-Options", "nosniff")
+                .body(bytes);
     }
 
     /** Chooses who reads one activity; for those whose own source showed it. */

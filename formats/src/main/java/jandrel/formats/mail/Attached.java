@@ -1,0 +1,72 @@
+package jandrel.formats.mail;
+
+import jandrel.core.item.Content.Attachment;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.Locale;
+import java.util.Optional;
+import org.apache.james.mime4j.MimeException;
+import org.apache.james.mime4j.stream.EntityState;
+import org.apache.james.mime4j.stream.MimeConfig;
+import org.apache.james.mime4j.stream.MimeTokenStream;
+import org.apache.james.mime4j.stream.RecursionMode;
+
+/** Takes one attachment out of a whole message. */
+public final class Attached {
+    private static final MimeConfig CONFIG = MimeConfig.custom()
+            .setStrictParsing(false)
+            .setMaxLineLen(1_000_000)
+            .setMaxHeaderLen(1_000_000)
+            .setMaxHeaderCount(5_000)
+            .setMaxContentLen(-1)
+            .build();
+    private static final int DEEPEST = 30;
+
+    private Attached() {}
+
+    /** The first of that name and type, decoded; nothing when the message has none such, or cannot be read as far as there. */
+    public static Optional<byte[]> of(byte[] message, Attachment wanted) {
+        try {
+            return found(message, wanted);
+        } catch (MimeException | IOException broken) {
+            return Optional.empty();
+        }
+    }
+
+    private static Optional<byte[]> found(byte[] message, Attachment wanted) throws MimeException, IOException {
+        MimeTokenStream stream = new MimeTokenStream(CONFIG);
+        stream.setRecursionMode(RecursionMode.M_NO_RECURSE);
+        stream.parse(new ByteArrayInputStream(message));
+        Headers part = new Headers();
+        int depth = 0;
+        for (EntityState state = stream.getState(); state != EntityState.T_END_OF_STREAM; state = stream.next()) {
+            switch (state) {
+                case T_START_BODYPART -> part = new Headers();
+                case T_FIELD -> {
+                    if (stream.getField().getBody() != null) {
+                        part.add(stream.getField().getName(), stream.getField().getBody());
+                    }
+                }
+                case T_START_MULTIPART -> depth++;
+                case T_END_MULTIPART -> depth--;
+                case T_BODY -> {
+                    String type = stream.getBodyDescriptor().getMimeType().toLowerCase(Locale.ROOT);
+                    String name = MimeWalk.name(part);
+                    if (type.equals(wanted.type()) && (name.isEmpty() ? "unnamed" : name).equals(wanted.name())) {
+                        try (InputStream in = stream.getDecodedInputStream()) {
+                            return Optional.of(in.readAllBytes());
+                        }
+                    }
+                }
+                default -> {
+                    // says nothing
+                }
+            }
+            if (depth > DEEPEST) {
+                return Optional.empty();
+            }
+        }
+        return Optional.empty();
+    }
+}
