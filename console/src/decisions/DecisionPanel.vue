@@ -2,6 +2,7 @@
 import type { Schemas } from '../api/client'
 import DecisionTrail from '../shared/DecisionTrail.vue'
 import WhenAt from '../shared/WhenAt.vue'
+import PinTo from '../timeline/PinTo.vue'
 import { useActivity } from '../timeline/queries'
 
 const props = defineProps<{ decision: Schemas['DecisionInfo'] }>()
@@ -35,6 +36,11 @@ const { data } = useActivity(() => props.decision.activity ?? '')
       <span class="quiet">{{ p.part.replaceAll('_', ' ') }}</span> {{ p.name }}
       <span class="quiet">{{ p.address }}</span>
     </p>
+    <PinTo
+      v-if="decision.verdict === 'waiting' && decision.people.length"
+      :item="decision.item"
+      :pinned="[]"
+    />
     <template v-if="decision.activity && data">
       <h2 v-if="data.links.length">On the timelines of</h2>
       <p v-for="l in data.links" :key="l.id">

@@ -4,6 +4,7 @@ import DecisionTrail from '../shared/DecisionTrail.vue'
 import StateNote from '../shared/StateNote.vue'
 import WhenAt from '../shared/WhenAt.vue'
 import MailText from './MailText.vue'
+import PinTo from './PinTo.vue'
 import ReadersChoice from './ReadersChoice.vue'
 import { useActivity } from './queries'
 
@@ -107,6 +108,12 @@ function size(bytes: number): string {
           </li>
         </ul>
       </template>
+      <PinTo
+        v-if="activity.visibility === 'full'"
+        :key="id"
+        :item="id"
+        :pinned="data.links.filter((l) => l.evidence === 'ruling')"
+      />
       <template v-if="data.readers.length || data.mine">
         <h2>Who reads it</h2>
         <p v-for="s in data.readers" :key="s">{{ s }}</p>

@@ -135,8 +135,8 @@ class LiveTest {
 
     @Test
     void movedRenamedAndDeletedMailIsNeitherDoubledNorLost() throws Exception {
-        h.person("tidy", "rep");
-        tidies("tidy", live("tidy"), true);
+        h.person("tidier", "rep");
+        tidies("tidier", live("tidier"), true);
     }
 
     @Test

@@ -245,4 +245,35 @@ class TriageTest {
         assertThat(h.timeline(twin.id())).extracting(a -> a.subject()).containsExactly("From the twin");
         assertThat(h.timeline(stays)).extracting(a -> a.subject()).doesNotContain("From the twin");
     }
+
+    @Test
+    @Order(6)
+    void whoeverReadsAnItemCanPinItToARecordAndItStaysThere() throws Exception {
+        h.providers.mail(
+                rep, "", NOW, letter("triage-pin", NOW, "someone@lonely.example", rep, "About the known", "x"));
+        until(() -> h.decisions("address=someone@lonely.example").size(), 1);
+        UUID item = h.decisions("address=someone@lonely.example").get(0).item();
+        UUID account = h.record("Account known");
+        var tess = h.process.signedIn("tess", Providers.PASSWORD);
+        assertThat(h.process
+                        .signedIn("otto", Providers.PASSWORD)
+                        .ask("POST", "/api/items/" + UUID.randomUUID() + "/pins", "{\"record\":\"" + account + "\"}")
+                        .statusCode())
+                .isEqualTo(404);
+        assertThat(tess.ask("POST", "/api/items/" + item + "/pins", "{\"record\":\"" + account + "\"}")
+                        .statusCode())
+                .isEqualTo(204);
+        Harbour.soon().until(() -> h.timeline(account).stream().anyMatch(a -> a.id().equals(item)));
+        assertThat(h.decisions("item=" + item).get(0).trail()).contains("Person tess pinned it to Account known.");
+        assertThat(h.timeline(account).stream()
+                        .filter(a -> a.id().equals(item))
+                        .findFirst()
+                        .orElseThrow()
+                        .evidence())
+                .isEqualTo("ruling");
+        assertThat(tess.ask("DELETE", "/api/items/" + item + "/pins/" + account, "")
+                        .statusCode())
+                .isEqualTo(204);
+        Harbour.soon().until(() -> h.timeline(account).stream().noneMatch(a -> a.id().equals(item)));
+    }
 }

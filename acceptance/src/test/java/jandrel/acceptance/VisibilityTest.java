@@ -41,7 +41,16 @@ class VisibilityTest {
                 onit,
                 "",
                 at,
-                letter("quiet-1", at, "bram@quiet.example", onit, SECRET + " tender", SECRET + " in the text"));
+                letter(
+                                "quiet-1",
+                                at,
+                                "bram@quiet.example",
+                                onit,
+                                SECRET + " tender",
+                                "--b\r\nContent-Type: text/plain\r\n\r\n" + SECRET
+                                        + " in the text\r\n--b\r\nContent-Type: application/pdf; name=plan.pdf\r\n\r\n"
+                                        + SECRET + " plan\r\n--b--\r\n")
+                        .replace("Subject:", "Content-Type: multipart/mixed; boundary=b\r\nSubject:"));
         h.providers.mail(
                 onit, "", at, letter("quiet-2", at, "stranger@quietstranger.example", onit, SECRET + " waiting", "x"));
         h.connectMail("onit");
@@ -67,6 +76,7 @@ class VisibilityTest {
             case "decision" -> "/api/decisions/" + decision;
             case "decisions-export" -> "/api/decisions.csv";
             case "by-address" -> "/api/decisions?address=bram@quiet.example";
+            case "attachment" -> "/api/activities/" + activity + "/attachments/0";
             case "by-waiting-address" -> "/api/decisions?address=quietstranger.example";
             default -> throw new IllegalArgumentException(way);
         };
@@ -110,6 +120,11 @@ class VisibilityTest {
         "decisions-export, lead, false",
         "decisions-export, outside, false",
         "decisions-export, admin, false",
+        "attachment, onit, true",
+        "attachment, offit, false",
+        "attachment, lead, false",
+        "attachment, outside, false",
+        "attachment, admin, false",
         "by-address, onit, true",
         "by-address, offit, false",
         "by-address, lead, false",
@@ -130,6 +145,18 @@ class VisibilityTest {
                     .doesNotContain("bram@quiet.example")
                     .doesNotContain("stranger@");
         }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"onit, true", "offit, false", "lead, false", "outside, false", "admin, false"})
+    void strangersAreThoseOfItemsThatOneReads(String login, boolean seen) throws Exception {
+        Service service = login.equals("admin") ? h.admin : h.process.signedIn(login, Providers.PASSWORD);
+        String body = service.ask("GET", "/api/triage", "").body();
+        assertThat(body.contains("stranger@quietstranger.example")).isEqualTo(seen);
+        assertThat(service.ask("GET", "/api/triage?find=quietstranger", "")
+                        .body()
+                        .contains("\"total\":1"))
+                .isEqualTo(seen);
     }
 
     @ParameterizedTest
@@ -160,6 +187,10 @@ class VisibilityTest {
         "lead, POST, /api/allowed-hosts",
         "lead, POST, /api/servers",
         "outside, POST, /api/sign-ins",
+        "offit, POST, /api/triage/settle",
+        "lead, POST, /api/triage/merge",
+        "offit, GET, /api/triage/deeds",
+        "outside, GET, /api/triage/twins",
         "offit, POST, /api/directory/people"
     })
     void whatIsTheAdministratorsIsRefusedToOthers(String login, String method, String path) throws Exception {

@@ -100,7 +100,7 @@ final class Asking {
         @Parameters(arity = "0..1", paramLabel = "NAME", description = "A part of the name.")
         private String name = "";
 
-        @Option(names = "--kind", description = "contact, account or opportunity")
+        @Option(names = "--kind", description = "contact, lead, account or opportunity")
         private String kind = "";
 
         @Option(names = "--limit", description = "How many; 50 if not given.")
@@ -253,6 +253,16 @@ final class Asking {
             d.attachments()
                     .forEach(x -> out.say("  attached  " + Table.printable(x.name()) + ", " + x.type() + ", "
                             + x.bytes() + " bytes"));
+            if (d.forwarded() != null) {
+                out.say("  passed on from  " + Table.printable(d.forwarded().name()) + " <"
+                        + d.forwarded().address() + ">");
+            }
+            if (!d.phones().isEmpty()) {
+                out.say("  telephone  " + String.join(", ", d.phones()));
+            }
+            if (!d.conversation().isEmpty()) {
+                out.say("  in a conversation of  " + d.conversation().size() + " messages");
+            }
             d.links()
                     .forEach(l -> out.say("  on the timeline of  " + Table.printable(l.name()) + " (" + l.kind()
                             + ", by " + l.evidence().replace('_', ' ') + ")"));
@@ -408,7 +418,7 @@ final class Asking {
         return text;
     }
 
-    private static RecordInfo record(Http http, String text) {
+    static RecordInfo record(Http http, String text) {
         if (text.matches(UUID)) {
             return http.get("/api/records/" + text, Map.of(), RecordInfo.class);
         }

@@ -40,6 +40,11 @@ final class Http {
         return JSON.readValue(send(method, path, JSON.writeValueAsBytes(body), "application/json"), type);
     }
 
+    /** Whose answer is empty. */
+    void tell(String method, String path, Object body) {
+        send(method, path, JSON.writeValueAsBytes(body), "application/json");
+    }
+
     void send(String method, String path) {
         send(method, path, method.equals("POST") ? new byte[0] : null, "application/json");
     }

@@ -23,6 +23,20 @@ public interface Watching {
     @Select("SELECT count(*) FROM listener WHERE seen_at > now() - interval '20 seconds'")
     int nodes();
 
+    /** How many mailboxes there are to listen to, at all nodes together. */
+    @Select("""
+            SELECT count(*) FROM connection c JOIN server s ON s.id = c.server
+            WHERE s.kind = 'imap' AND c.state IN ('capturing', 'unreachable', 'broken')
+            """)
+    int all();
+
+    /** Gives some away, so that a node that came later has its share. */
+    @Update("""
+            UPDATE connection SET watched_by = '', live = false WHERE id IN (
+                SELECT id FROM connection WHERE watched_by = #{node} ORDER BY id DESC LIMIT #{some})
+            """)
+    int giveAway(@Param("node") String node, @Param("some") int some);
+
     /** Takes mailboxes that nobody listens to, up to a number. */
     @Select("""
             UPDATE connection SET watched_by = #{node}, live = false WHERE id IN (

@@ -35,6 +35,8 @@ class LiveWatch implements SmartLifecycle {
     private static final Duration FIRST_WAIT = Duration.ofSeconds(10);
     private static final Duration LONGEST_WAIT = Duration.ofMinutes(30);
     private static final int MOST_AT_ONCE = 500;
+    /** So few more than fair are not worth moving. */
+    private static final int SLACK = 5;
     /** Servers gather changes for a moment; what comes within this is one piece of news. */
     private static final long GATHER_MILLIS = 15;
 
@@ -75,7 +77,7 @@ class LiveWatch implements SmartLifecycle {
     private void tick() {
         try {
             watching.here(node);
-            watching.take(node, MOST_AT_ONCE);
+            share();
             Map<UUID, List<String>> wanted = new HashMap<>();
             for (Watched watched : watching.of(node)) {
                 wanted.put(watched.connection(), List.of(watched.folders()));
@@ -89,6 +91,18 @@ class LiveWatch implements SmartLifecycle {
             patience.keySet().retainAll(wanted.keySet());
         } catch (RuntimeException failed) {
             LOG.error("listening to mailboxes could not be looked after; it is tried again", failed);
+        }
+    }
+
+    /** As many as the other nodes: what is beyond that is theirs. */
+    private void share() {
+        int nodes = Math.max(1, watching.nodes());
+        int fair = (watching.all() + nodes - 1) / nodes;
+        int mine = watching.of(node).size();
+        if (mine > fair + SLACK) {
+            watching.giveAway(node, mine - fair);
+        } else if (mine < fair) {
+            watching.take(node, Math.min(MOST_AT_ONCE, fair - mine));
         }
     }
 
@@ -131,7 +145,7 @@ class LiveWatch implements SmartLifecycle {
             patience.remove(id);
             in(0, () -> {
                 watching.live(id, node, true);
-                looks.now(id);
+                looks.news(id);
             });
         }
 
@@ -140,7 +154,7 @@ class LiveWatch implements SmartLifecycle {
             if (newsOf.add(id)) {
                 in(GATHER_MILLIS, () -> {
                     newsOf.remove(id);
-                    looks.now(id);
+                    looks.news(id);
                 });
             }
         }
@@ -179,7 +193,7 @@ class LiveWatch implements SmartLifecycle {
         LOG.info("connection {} is not listened to: {}", id, why.getMessage());
         watching.live(id, node, false);
         if (!cannot && failures == 1) {
-            looks.now(id);
+            looks.news(id);
         }
     }
 

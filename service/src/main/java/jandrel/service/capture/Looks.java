@@ -20,6 +20,7 @@ import org.springframework.stereotype.Component;
 class Looks {
     static final String TASK = "look";
     private static final int TRIES = 5;
+    private static final Set<String> LISTENED = Set.of("connecting", "capturing", "unreachable", "broken");
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Connections connections;
     private final Clock clock;
@@ -57,6 +58,16 @@ class Looks {
                     return;
                 }
             }
+        }
+    }
+
+    /** What a server tells of its own accord; one that does not take the sign-in is not tried again for that. */
+    void news(UUID connection) {
+        if (connections
+                .connection(connection)
+                .map(c -> LISTENED.contains(c.state()))
+                .orElse(false)) {
+            now(connection);
         }
     }
 

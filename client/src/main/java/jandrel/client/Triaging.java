@@ -1,0 +1,201 @@
+package jandrel.client;
+
+import jandrel.api.Triage.Choice;
+import jandrel.api.Triage.DeedInfo;
+import jandrel.api.Triage.DomainInfo;
+import jandrel.api.Triage.LikelyInfo;
+import jandrel.api.Triage.Merge;
+import jandrel.api.Triage.Pin;
+import jandrel.api.Triage.Settled;
+import jandrel.api.Triage.StrangerInfo;
+import jandrel.api.Triage.StrangerPage;
+import jandrel.api.Triage.TwinsInfo;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Strangers, and what is done about them. */
+final class Triaging {
+    private Triaging() {}
+
+    @Command(name = "strangers", description = "Who is on mail and meetings and on no record, best first.")
+    static final class Strangers extends Asking.Ask {
+        @Option(names = "--find", description = "A part of a name or an address.")
+        private String find = "";
+
+        @Option(names = "--limit", description = "How many; 50 if not given.")
+        private int limit = 50;
+
+        @Override
+        public Integer call() {
+            StrangerPage page = main().http()
+                    .get("/api/triage", Asking.query("find", find, "limit", "" + limit), StrangerPage.class);
+            List<StrangerInfo> all = new ArrayList<>();
+            page.domains().stream().map(DomainInfo::strangers).forEach(all::addAll);
+            Out out = out();
+            if (out.json()) {
+                out.objects(all);
+                return all.isEmpty() ? Trouble.NO : 0;
+            }
+            Table table =
+                    new Table("address", "name", ">in", ">out", ">meetings", ">of us", "last", ">waiting", "likely");
+            all.forEach(s -> table.row(
+                    s.address(),
+                    s.name(),
+                    s.in(),
+                    s.out(),
+                    s.meetings(),
+                    s.people(),
+                    out.time(s.last()),
+                    s.waiting(),
+                    s.likely().stream().map(LikelyInfo::name).limit(1).collect(Collectors.joining())));
+            return Asking.listed(out, table, all.size(), page.total(), "strangers");
+        }
+    }
+
+    @Command(
+            name = "settle",
+            description = "Says who strangers are: their items are decided again. “jandrel take-back” undoes it.")
+    static final class Settle extends Asking.Ask {
+        @Parameters(
+                paramLabel = "CHOICE",
+                description = "contact, new-contact, new-lead, new-account, exclude or not-interesting")
+        private String choice = "";
+
+        @Parameters(
+                arity = "1..*",
+                paramLabel = "WHO",
+                description = "Addresses; a domain means all strangers under it.")
+        private List<String> who = List.of();
+
+        @Option(
+                names = "--record",
+                description = "The contact, or the account of new contacts: id, or name if one has it.")
+        private String record = "";
+
+        @Option(names = "--name", description = "What the new record is called.")
+        private @Nullable String name;
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            UUID id = record.isEmpty() ? null : Asking.record(http, record).id();
+            Settled settled = http.send(
+                    "POST",
+                    "/api/triage/settle",
+                    new Choice(
+                            choice,
+                            who.stream().filter(w -> w.contains("@")).toList(),
+                            who.stream().filter(w -> !w.contains("@")).toList(),
+                            id,
+                            name),
+                    Settled.class);
+            if (out().json()) {
+                out().objects(List.of(settled));
+                return 0;
+            }
+            out().say(Table.printable(settled.says()) + ": "
+                    + (settled.items() == 1 ? "1 item is" : settled.items() + " items are") + " decided again.");
+            return 0;
+        }
+    }
+
+    @Command(name = "settled", description = "What was done about strangers lately.")
+    static final class Deeds extends Asking.Ask {
+        @Override
+        public Integer call() {
+            List<DeedInfo> deeds = List.of(main().http().get("/api/triage/deeds", Map.of(), DeedInfo[].class));
+            if (out().json()) {
+                out().objects(deeds);
+                return 0;
+            }
+            Table table = new Table("when", "who", "did", "taken back", "id");
+            deeds.forEach(d -> table.row(out().time(d.at()), d.by(), d.says(), d.undone() ? "yes" : "", d.id()));
+            return Asking.listed(out(), table, deeds.size(), deeds.size(), "choices");
+        }
+    }
+
+    @Command(
+            name = "take-back",
+            description = "Takes back what was done about strangers: the last choice, or one by its id.")
+    static final class TakeBack extends Asking.Ask {
+        @Parameters(arity = "0..1", paramLabel = "ID", description = "As “jandrel settled” lists it.")
+        private String id = "";
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            DeedInfo deed = List.of(http.get("/api/triage/deeds", Map.of(), DeedInfo[].class)).stream()
+                    .filter(d -> id.isEmpty() ? !d.undone() : d.id().toString().equals(id))
+                    .findFirst()
+                    .orElseThrow(() -> new Trouble(Trouble.NO, "there is nothing to take back"));
+            http.send("POST", "/api/triage/deeds/" + deed.id() + "/undo");
+            out().say("Taken back: " + Table.printable(deed.says()) + ".");
+            return 0;
+        }
+    }
+
+    @Command(name = "twins", description = "Contacts that may be one.")
+    static final class Twins extends Asking.Ask {
+        @Override
+        public Integer call() {
+            List<TwinsInfo> twins = List.of(main().http().get("/api/triage/twins", Map.of(), TwinsInfo[].class));
+            if (out().json()) {
+                out().objects(twins);
+                return twins.isEmpty() ? Trouble.NO : 0;
+            }
+            Table table = new Table("one", "other", "account", "why", "id of one", "id of the other");
+            twins.forEach(t -> table.row(t.oneName(), t.otherName(), t.account(), t.why(), t.one(), t.other()));
+            return Asking.listed(out(), table, twins.size(), twins.size(), "pairs");
+        }
+    }
+
+    @Command(name = "merge", description = "Makes one contact of two; “jandrel take-back” makes two of it again.")
+    static final class MergeTwo extends Asking.Ask {
+        @Parameters(paramLabel = "STAYS", description = "The id of the contact that stays.")
+        private UUID stays = new UUID(0, 0);
+
+        @Parameters(paramLabel = "GOES", description = "The id of the contact that becomes a part of it.")
+        private UUID goes = new UUID(0, 0);
+
+        @Override
+        public Integer call() {
+            Settled done = main().http().send("POST", "/api/triage/merge", new Merge(stays, goes), Settled.class);
+            out().say(Table.printable(done.says()) + ".");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "pin",
+            description = "Ties an item to a record by your own choice; the machine never takes it away.")
+    static final class PinItem extends Asking.Ask {
+        @Parameters(paramLabel = "ITEM", description = "The id of an activity, or the item of a decision.")
+        private UUID item = new UUID(0, 0);
+
+        @Parameters(paramLabel = "RECORD", description = "Its id, or its name if only one has it.")
+        private String record = "";
+
+        @Option(names = "--off", description = "Takes it away again.")
+        private boolean off;
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            jandrel.api.Records.RecordInfo found = Asking.record(http, record);
+            if (off) {
+                http.send("DELETE", "/api/items/" + item + "/pins/" + found.id());
+            } else {
+                http.tell("POST", "/api/items/" + item + "/pins", new Pin(found.id()));
+            }
+            out().say((off ? "No longer pinned to " : "Pinned to ") + Table.printable(found.name()) + ".");
+            return 0;
+        }
+    }
+}
