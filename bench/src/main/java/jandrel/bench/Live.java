@@ -112,7 +112,7 @@ final class Live {
                 timeline[i] = there;
             }
             // servers gather what comes in a row
-            Thread.sleep(120 + i % 7 * 40L);
+            Thread.sleep(120 + Math.floorMod(i, 7) * 40L);
         }
         Arrays.sort(notice);
         Arrays.sort(timeline);
