@@ -72,7 +72,10 @@ function sum(
           </td>
           <td class="nowrap" :class="{ bad: isBad(c) }">
             {{ c.state.replaceAll('-', ' ')
-            }}<span v-if="c.live" class="quiet" title="its server tells what changes as it happens"
+            }}<span
+              v-if="c.live && c.state === 'capturing'"
+              class="quiet"
+              title="its server tells what changes as it happens"
               >, live</span
             >
           </td>

@@ -165,6 +165,9 @@ function toggle(kind: string) {
 </template>
 
 <style scoped>
+label {
+  white-space: nowrap;
+}
 fieldset {
   border: 0;
   padding: 0;

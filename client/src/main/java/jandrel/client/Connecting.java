@@ -152,7 +152,7 @@ final class Connecting {
                     c.personName(),
                     c.server(),
                     c.account(),
-                    c.state() + (c.live() ? ", live" : "") + (c.detail().isEmpty() ? "" : ": " + c.detail()),
+                    c.state() + (c.live() && c.state().equals("capturing") ? ", live" : "") + (c.detail().isEmpty() ? "" : ": " + c.detail()),
                     out.time(c.lastRun()),
                     sum(c, SourceInfo::seen),
                     sum(c, SourceInfo::logged),
