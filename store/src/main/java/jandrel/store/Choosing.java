@@ -21,10 +21,13 @@ public class Choosing {
         @Update("UPDATE source SET chosen = (id = ANY(#{chosen})) WHERE connection = #{connection}")
         int choose(@Param("connection") UUID connection, @Param("chosen") Integer[] chosen);
 
-        /** Those that change are read once more, and what they showed is decided again. */
+        /**
+         * Those that change are read once more, and what they showed is decided again. The cursor becomes one that never was, so that
+         * a look under way, which knows nothing of the change, cannot move it.
+         */
         @Insert("""
                 WITH changed AS (
-                    UPDATE source SET counts = NOT counts, cursor = ''
+                    UPDATE source SET counts = NOT counts, cursor = '0/' || (extract(epoch FROM clock_timestamp()) * 1000000)::bigint
                     WHERE connection = #{connection} AND kind = 'folder' AND counts <> (id = ANY(#{counting})) RETURNING id)
                 INSERT INTO reconsider SELECT s.id FROM sighting s JOIN changed c ON c.id = s.source ON CONFLICT DO NOTHING
                 """)

@@ -146,10 +146,10 @@ class MailPass {
                 from = to;
             }
         }
-        String end = cursor.read(
-                        extent.validity(),
-                        Math.max(extent.next(), MailCursor.of(from).next()))
-                .toString();
+        MailCursor read = MailCursor.of(from);
+        // a number of another numbering says nothing
+        long next = read.validity() == extent.validity() ? Math.max(extent.next(), read.next()) : extent.next();
+        String end = cursor.read(extent.validity(), next).toString();
         if (!end.equals(from)) {
             intake.take(place, List.of(), List.of(), new CursorMove(place.source(), from, end, null));
         }

@@ -108,6 +108,14 @@ class MailPassTest {
     }
 
     @Test
+    void anEmptyFolderNumberedAnewBeginsAtItsOwnNumbers() {
+        cursor("5/900/0/40", new Extent(6, 3, 0, 41));
+        when(positions.all(7)).thenReturn(List.of());
+        pass.over(mailbox, connection);
+        verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/900/0/40", "6/3", null)));
+    }
+
+    @Test
     void whatAServerKeepsAccountOfHasGoneIsTakenAsGone() {
         cursor("5/11/9/40", new Extent(5, 11, 7, 43));
         when(mailbox.goneSince("INBOX", 5, 40)).thenReturn(Optional.of(List.of(new Run(3, 4))));
