@@ -4,7 +4,7 @@ import { useShortcuts } from '../shared/shortcuts'
 import { useDeeds, useMerge, useTwins, useUndo } from './queries'
 
 const emit = defineEmits<{ said: [string] }>()
-const { data: deeds } = useDeeds(true)
+const { data: deeds, refetch } = useDeeds(true)
 const { data: twins } = useTwins(true)
 const { mutateAsync: undo } = useUndo()
 const { mutateAsync: merge } = useMerge()
@@ -23,14 +23,17 @@ async function join(stays: string, goes: string) {
     (refused: unknown) => emit('said', why(refused)),
   )
 }
+async function takeBackLast() {
+  // asked anew: what is on screen may be older than what was just done
+  const { data } = await refetch()
+  const last = data?.find((d) => !d.undone)
+  if (last) await takeBack(last.id, last.says)
+}
 useShortcuts([
   {
     keys: 'u',
     does: 'Take the last choice back',
-    run: () => {
-      const last = deeds.value?.find((d) => !d.undone)
-      if (last) void takeBack(last.id, last.says)
-    },
+    run: () => void takeBackLast(),
   },
 ])
 </script>
