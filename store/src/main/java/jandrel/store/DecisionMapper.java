@@ -43,6 +43,14 @@ interface DecisionMapper {
             LEFT JOIN activity a ON a.id = s.item AND s.verdict = 'logged'
             """;
 
+    /** Whether the viewer reads in full what is kept of a sighting s, with a the activity it is logged as, if it is. */
+    String READS = """
+            ((s.verdict = 'logged' AND (a.readers IS NULL OR a.readers && #{viewer}::uuid[]))
+                OR (s.verdict = 'waiting' AND (s.sharing = 'EVERYONE' OR s.person = ANY(#{viewer}::uuid[])
+                    OR (s.sharing IN ('THOSE_ON_IT', 'TEAM') AND s.insiders && #{viewer}::uuid[])
+                    OR (s.sharing = 'TEAM' AND s.team = ANY(#{viewer}::uuid[])))))
+            """;
+
     /** A filter by address asks who is on an item, so it finds only what the viewer reads in full. */
     String WHERE = """
             WHERE (#{f.verdict} = '' OR s.verdict = #{f.verdict}) AND (#{f.kind} = '' OR s.kind = #{f.kind})
@@ -52,12 +60,7 @@ interface DecisionMapper {
               AND (#{f.item}::uuid IS NULL OR s.item = #{f.item})
               AND s.at >= #{f.from}::timestamptz AND s.at < #{f.until}::timestamptz
               AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
-              AND (#{f.address} = '' OR (#{finds} AND s.keys @> ARRAY[#{f.address}]::text[] AND (
-                    (s.verdict = 'logged' AND (a.readers IS NULL OR a.readers && #{viewer}::uuid[]))
-                 OR (s.verdict = 'waiting' AND (s.sharing = 'EVERYONE' OR s.person = ANY(#{viewer}::uuid[])
-                        OR (s.sharing IN ('THOSE_ON_IT', 'TEAM') AND s.insiders && #{viewer}::uuid[])
-                        OR (s.sharing = 'TEAM' AND s.team = ANY(#{viewer}::uuid[])))))))
-            """;
+              AND (#{f.address} = '' OR (#{finds} AND s.keys @> ARRAY[#{f.address}]::text[] AND """ + READS + "))";
 
     @Select(COLUMNS + TABLES + WHERE + """
             AND (s.at, s.id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)

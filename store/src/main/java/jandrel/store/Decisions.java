@@ -132,7 +132,8 @@ public class Decisions {
         return mapper.activities();
     }
 
-    private static @Nullable UUID onlyOwn(Viewer viewer) {
+    /** A rep gets their own alone. */
+    static @Nullable UUID onlyOwn(Viewer viewer) {
         return viewer.role() == Role.REP ? viewer.personOrNobody() : null;
     }
 

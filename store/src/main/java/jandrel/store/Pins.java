@@ -19,14 +19,15 @@ public class Pins {
     private final Journal journal;
 
     /** A record to pin to. */
-    public record Target(String kind, UUID id, String name) {}
+    public record Target(String kind, UUID id, String key, String name) {}
 
     @Mapper
     interface Mapped {
         @Select("""
                 SELECT * FROM (
-                    SELECT 'contact' AS kind, id, name FROM contact UNION ALL SELECT 'lead', id, name FROM lead
-                    UNION ALL SELECT 'account', id, name FROM account UNION ALL SELECT 'opportunity', id, name FROM opportunity) r
+                    SELECT 'contact' AS kind, id, key, name FROM contact UNION ALL SELECT 'lead', id, key, name FROM lead
+                    UNION ALL SELECT 'account', id, key, name FROM account
+                    UNION ALL SELECT 'opportunity', id, key, name FROM opportunity) r
                 WHERE id = #{record}
                 """)
         Optional<Target> target(@Param("record") UUID record);

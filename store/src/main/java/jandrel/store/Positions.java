@@ -43,7 +43,7 @@ public class Positions {
 
     /** The positions of a source that begin like this and still show something. */
     public List<String> under(int source, String beginning) {
-        return mapper.positions(source, escaped(beginning) + "%");
+        return mapper.positions(source, Like.escaped(beginning) + "%");
     }
 
     /** All positions of a source that still show something. */
@@ -53,7 +53,7 @@ public class Positions {
 
     /** Some positions of a source that begin like this and still show something, in an order of their own, after the one given. */
     public List<String> page(int source, String beginning, String after, int most) {
-        return mapper.positionsAfter(source, escaped(beginning) + "%", after, most);
+        return mapper.positionsAfter(source, Like.escaped(beginning) + "%", after, most);
     }
 
     /** A position whose owner chose for it by hand. */
@@ -107,9 +107,5 @@ public class Positions {
 
     private UUID[] ids(int source, Collection<String> positions) {
         return positions.stream().map(p -> keys.sighting(source, p)).toArray(UUID[]::new);
-    }
-
-    private static String escaped(String text) {
-        return text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_");
     }
 }

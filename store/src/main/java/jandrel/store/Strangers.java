@@ -1,7 +1,6 @@
 package jandrel.store;
 
 import jandrel.core.triage.Stranger;
-import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import java.time.Instant;
 import java.util.List;
@@ -24,7 +23,7 @@ public class Strangers {
     private final Mapped mapper;
 
     /** A record that somebody could be meant for, and why. */
-    public record Likely(String address, String kind, UUID id, String name, String why) {}
+    public record Likely(String address, String kind, UUID id, String key, String name, String why) {}
 
     /** Two contacts that may be one. */
     public record Twins(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
@@ -43,11 +42,7 @@ public class Strangers {
         String SEEN = """
                 FROM stranger t JOIN sighting s ON s.id = t.sighting LEFT JOIN activity a ON a.id = s.item AND s.verdict = 'logged'
                 WHERE #{finds} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
-                  AND ((s.verdict = 'logged' AND (a.readers IS NULL OR a.readers && #{viewer}::uuid[]))
-                    OR (s.verdict = 'waiting' AND (s.sharing = 'EVERYONE' OR s.person = ANY(#{viewer}::uuid[])
-                        OR (s.sharing IN ('THOSE_ON_IT', 'TEAM') AND s.insiders && #{viewer}::uuid[])
-                        OR (s.sharing = 'TEAM' AND s.team = ANY(#{viewer}::uuid[])))))
-                """;
+                  AND """ + DecisionMapper.READS;
 
         @Select("""
                 SELECT g.*, EXISTS (SELECT FROM free_mail_domain f WHERE f.domain = '@' || g.domain) AS free_mail,
@@ -93,16 +88,18 @@ public class Strangers {
                 @Param("domains") String[] domains);
 
         @Select("""
-                WITH w AS (SELECT * FROM unnest(#{addresses}::text[], #{names}::text[]) AS x(address, name))
-                SELECT w.address, 'account' AS kind, a.id, a.name, 'their domain is one of its own' AS why
-                FROM w JOIN account_domain d ON d.domain IN ('@' || split_part(w.address, '@', 2),
-                        '@' || regexp_replace(split_part(w.address, '@', 2), '^[^.]+[.](?=[^.]+[.])', ''))
+                WITH w AS (SELECT * FROM unnest(#{addresses}::text[], #{domains}::text[], #{names}::text[]) AS x(address, domain, name))
+                SELECT w.address, 'account' AS kind, a.id, a.key, a.name, 'their domain is one of its own' AS why
+                FROM w JOIN account_domain d ON d.domain IN ('@' || w.domain, '@' || split_part(w.address, '@', 2))
                     JOIN account a ON a.id = d.account
-                UNION SELECT w.address, 'contact', c.id, c.name || coalesce(' of ' || a.name, ''), 'a contact of the same name'
+                UNION SELECT w.address, 'contact', c.id, c.key, c.name || coalesce(' of ' || a.name, ''), 'a contact of the same name'
                 FROM w JOIN contact c ON c.name = w.name AND w.name <> '' LEFT JOIN account a ON a.id = c.account
-                ORDER BY 1, 2 DESC, 4
+                ORDER BY 1, 2 DESC, 5
                 """)
-        List<Likely> likely(@Param("addresses") String[] addresses, @Param("names") String[] names);
+        List<Likely> likely(
+                @Param("addresses") String[] addresses,
+                @Param("domains") String[] domains,
+                @Param("names") String[] names);
 
         @Select("SELECT count(DISTINCT s.item) " + SEEN + " AND t.address = ANY(#{addresses})")
         long items(
@@ -158,40 +155,38 @@ public class Strangers {
     /** Best first. @param find a part of an address or name; empty for all */
     @Transactional(readOnly = true)
     public List<Stranger> all(Viewer viewer, String find, Instant now) {
-        String pattern = find.isEmpty()
-                ? ""
-                : "%"
-                        + find.toLowerCase(java.util.Locale.ROOT)
-                                .replace("\\", "\\\\")
-                                .replace("%", "\\%")
-                                .replace("_", "\\_")
-                        + "%";
+        String pattern = find.isEmpty() ? "" : "%" + Like.escaped(find.toLowerCase(java.util.Locale.ROOT)) + "%";
         return Stranger.ranked(
                 mapper.strangers(
-                        onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer), pattern, MOST),
+                        Decisions.onlyOwn(viewer),
+                        Timelines.readsAnything(viewer),
+                        Timelines.ids(viewer),
+                        pattern,
+                        MOST),
                 now);
     }
 
     @Transactional(readOnly = true)
     public List<Meant> meant(Viewer viewer, List<String> addresses, List<String> domains) {
         return mapper.meant(
-                onlyOwn(viewer),
+                Decisions.onlyOwn(viewer),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new),
                 domains.toArray(String[]::new));
     }
 
-    public List<Likely> likely(List<Stranger> strangers) {
+    public List<Likely> likely(List<Meant> meant) {
         return mapper.likely(
-                strangers.stream().map(Stranger::address).toArray(String[]::new),
-                strangers.stream().map(Stranger::name).toArray(String[]::new));
+                meant.stream().map(Meant::address).toArray(String[]::new),
+                meant.stream().map(Meant::domain).toArray(String[]::new),
+                meant.stream().map(Meant::name).toArray(String[]::new));
     }
 
     /** How many items these are on, of those that the viewer reads. */
     public long items(Viewer viewer, List<String> addresses) {
         return mapper.items(
-                onlyOwn(viewer),
+                Decisions.onlyOwn(viewer),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new));
@@ -222,9 +217,5 @@ public class Strangers {
 
     public List<Twins> twins(int most) {
         return mapper.twins(most);
-    }
-
-    private static @Nullable UUID onlyOwn(Viewer viewer) {
-        return viewer.role() == Role.REP ? viewer.personOrNobody() : null;
     }
 }

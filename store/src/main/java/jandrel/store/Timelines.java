@@ -225,13 +225,15 @@ public class Timelines {
     /** Records by a part of their name, those that begin with it first. */
     @Transactional(readOnly = true)
     public List<Known> records(String kind, String name, Instant now, int offset, int limit) {
-        return mapper.records(kind, name, "%" + escaped(name) + "%", escaped(name) + "%", now, offset, limit).stream()
+        return mapper
+                .records(kind, name, "%" + Like.escaped(name) + "%", Like.escaped(name) + "%", now, offset, limit)
+                .stream()
                 .map(Timelines::known)
                 .toList();
     }
 
     public long recordCount(String kind, String name) {
-        return mapper.recordCount(kind, name, "%" + escaped(name) + "%");
+        return mapper.recordCount(kind, name, "%" + Like.escaped(name) + "%");
     }
 
     public Optional<Known> record(UUID id, Instant now) {
@@ -260,9 +262,5 @@ public class Timelines {
 
     private static String orEmpty(@Nullable String text) {
         return text == null ? "" : text;
-    }
-
-    private static String escaped(String text) {
-        return text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_");
     }
 }

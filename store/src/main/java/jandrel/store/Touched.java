@@ -19,7 +19,7 @@ record Touched(String key, String kind, String keysLike, String[] factsLike) {
         return switch (e.kind()) {
             case ADDRESS, DOMAIN, DOMAIN_ALONE -> new Touched(e.what(), "", "", new String[0]);
             case PATTERN ->
-                new Touched("", "", escaped(e.what()).replace('*', '%').replace('?', '_'), new String[0]);
+                new Touched("", "", Like.escaped(e.what()).replace('*', '%').replace('?', '_'), new String[0]);
             case HEADER -> facts("mail", pieces(e.what()));
             case LIST -> facts("mail", List.of("<" + e.what() + ">"));
             case CATEGORY -> facts("meeting", List.of(e.what()));
@@ -50,11 +50,7 @@ record Touched(String key, String kind, String keysLike, String[] factsLike) {
                 "",
                 texts.stream()
                         .map(t -> Json.write(t))
-                        .map(t -> "%" + escaped(t.substring(1, t.length() - 1)) + "%")
+                        .map(t -> "%" + Like.escaped(t.substring(1, t.length() - 1)) + "%")
                         .toArray(String[]::new));
-    }
-
-    private static String escaped(String text) {
-        return text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_");
     }
 }

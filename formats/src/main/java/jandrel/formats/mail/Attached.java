@@ -8,20 +8,11 @@ import java.util.Locale;
 import java.util.Optional;
 import org.apache.james.mime4j.MimeException;
 import org.apache.james.mime4j.stream.EntityState;
-import org.apache.james.mime4j.stream.MimeConfig;
 import org.apache.james.mime4j.stream.MimeTokenStream;
 import org.apache.james.mime4j.stream.RecursionMode;
 
 /** Takes one attachment out of a whole message. */
 public final class Attached {
-    private static final MimeConfig CONFIG = MimeConfig.custom()
-            .setStrictParsing(false)
-            .setMaxLineLen(1_000_000)
-            .setMaxHeaderLen(1_000_000)
-            .setMaxHeaderCount(5_000)
-            .setMaxContentLen(-1)
-            .build();
-    private static final int DEEPEST = 30;
 
     private Attached() {}
 
@@ -35,7 +26,7 @@ public final class Attached {
     }
 
     private static Optional<byte[]> found(byte[] message, Attachment wanted) throws MimeException, IOException {
-        MimeTokenStream stream = new MimeTokenStream(CONFIG);
+        MimeTokenStream stream = new MimeTokenStream(MimeWalk.CONFIG);
         stream.setRecursionMode(RecursionMode.M_NO_RECURSE);
         stream.parse(new ByteArrayInputStream(message));
         Headers part = new Headers();
@@ -63,7 +54,7 @@ public final class Attached {
                     // says nothing
                 }
             }
-            if (depth > DEEPEST) {
+            if (depth > MailLimits.USUAL.depth()) {
                 return Optional.empty();
             }
         }

@@ -20,7 +20,7 @@ import org.apache.james.mime4j.stream.RecursionMode;
 
 /** One pass over a message: its header, its text, the names of its attachments. Used once, by one thread. */
 final class MimeWalk {
-    private static final MimeConfig CONFIG = MimeConfig.custom()
+    static final MimeConfig CONFIG = MimeConfig.custom()
             .setStrictParsing(false)
             .setMalformedHeaderStartsBody(false)
             .setMaxLineLen(1_000_000)

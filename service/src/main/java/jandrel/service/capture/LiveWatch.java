@@ -224,11 +224,6 @@ class LiveWatch implements SmartLifecycle {
         }
     }
 
-    /** How many mailboxes this node listens to. */
-    int count() {
-        return open.size();
-    }
-
     private static Thread daemon(Runnable work, String name) {
         Thread thread = new Thread(work, name);
         thread.setDaemon(true);

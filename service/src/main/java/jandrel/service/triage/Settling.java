@@ -19,16 +19,14 @@ import jandrel.store.Journal;
 import jandrel.store.Pins;
 import jandrel.store.Strangers;
 import jandrel.store.Strangers.Deed;
-import jandrel.store.Strangers.Likely;
 import jandrel.store.Strangers.Meant;
-import jandrel.store.Timelines;
-import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -43,9 +41,7 @@ class Settling {
     private final Exclusions exclusions;
     private final Company company;
     private final Pins records;
-    private final Timelines timelines;
     private final Journal journal;
-    private final Clock clock;
 
     Settling(
             Strangers strangers,
@@ -53,23 +49,20 @@ class Settling {
             Exclusions exclusions,
             Company company,
             Pins records,
-            Timelines timelines,
-            Journal journal,
-            Clock clock) {
+            Journal journal) {
         this.strangers = strangers;
         this.directory = directory;
         this.exclusions = exclusions;
         this.company = company;
         this.records = records;
-        this.timelines = timelines;
         this.journal = journal;
-        this.clock = clock;
     }
 
     @Transactional(rollbackFor = Misfit.class)
     Settled settle(Choice choice, SignedIn me) throws Misfit {
+        Set<String> anybodys = Set.copyOf(company.freeMail());
         for (String domain : choice.domains()) {
-            if (company.freeMail().contains("@" + domain)) {
+            if (anybodys.contains("@" + domain)) {
                 throw Refusal.bad(
                         "Anybody can have an address at " + domain,
                         "Choose for its addresses one by one, not for the domain.");
@@ -118,13 +111,11 @@ class Settling {
 
     private String newContacts(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
         Pins.Target account = choice.record() == null ? null : target(choice.record(), "account");
-        Map<String, Likely> likely = account == null ? likelyAccounts(meant) : Map.of();
+        Map<String, String> likely = account == null ? likelyAccounts(meant) : Map.of();
         List<ContactRow> rows = new ArrayList<>();
         for (Meant m : meant) {
-            UUID at = account != null
-                    ? account.id()
-                    : likely.containsKey(m.address()) ? likely.get(m.address()).id() : null;
-            rows.add(contact(m, name(choice, meant, m), at == null ? "" : key(at), undo));
+            String at = account == null ? likely.getOrDefault(m.address(), "") : account.key();
+            rows.add(contact(m, name(choice, meant, m), at, undo));
         }
         directory.contacts(rows);
         return "made " + (rows.size() == 1 ? "a contact" : rows.size() + " contacts") + " of "
@@ -132,38 +123,13 @@ class Settling {
                 + (account == null ? "" : " at " + account.name());
     }
 
-    private String key(UUID account) {
-        return timelines
-                .record(account, clock.instant())
-                .map(Timelines.Known::key)
-                .orElse("");
-    }
-
-    private Map<String, Likely> likelyAccounts(List<Meant> meant) {
-        Map<String, Likely> accounts = new HashMap<>();
-        strangers.likely(meant.stream().map(Settling::asStranger).toList()).stream()
+    /** Their keys, by the stranger's address. */
+    private Map<String, String> likelyAccounts(List<Meant> meant) {
+        Map<String, String> accounts = new HashMap<>();
+        strangers.likely(meant).stream()
                 .filter(l -> l.kind().equals("account"))
-                .forEach(l -> accounts.putIfAbsent(l.address(), l));
+                .forEach(l -> accounts.putIfAbsent(l.address(), l.key()));
         return accounts;
-    }
-
-    private static jandrel.core.triage.Stranger asStranger(Meant m) {
-        return new jandrel.core.triage.Stranger(
-                m.address(),
-                m.domain(),
-                m.name(),
-                0,
-                0,
-                0,
-                0,
-                0,
-                0,
-                0,
-                java.time.Instant.EPOCH,
-                java.time.Instant.EPOCH,
-                false,
-                false,
-                false);
     }
 
     private static ContactRow contact(Meant m, String name, String account, Undo undo) {
@@ -173,11 +139,12 @@ class Settling {
     }
 
     private String newLeads(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+        Set<String> freeMail = Set.copyOf(company.freeMail());
         List<LeadRow> rows = new ArrayList<>();
         for (Meant m : meant) {
             String key = "made-" + UUID.randomUUID();
             undo.leads().add(key);
-            String where = company.freeMail().contains("@" + m.domain()) ? "" : titled(m.domain());
+            String where = freeMail.contains("@" + m.domain()) ? "" : titled(m.domain());
             rows.add(new LeadRow(0, key, name(choice, meant, m), List.of(EmailAddress.of(m.address())), where, ""));
         }
         directory.leads(rows);
@@ -187,25 +154,25 @@ class Settling {
 
     /** One account for each domain, with those strangers as its contacts. */
     private String newAccounts(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
-        Map<String, List<Meant>> byDomain = new LinkedHashMap<>();
-        meant.forEach(m ->
-                byDomain.computeIfAbsent(m.domain(), d -> new ArrayList<>()).add(m));
-        List<String> names = new ArrayList<>();
-        for (Map.Entry<String, List<Meant>> entry : byDomain.entrySet()) {
-            String domain = entry.getKey();
-            if (company.freeMail().contains("@" + domain)) {
+        Map<String, String> keys = new LinkedHashMap<>();
+        meant.forEach(m -> keys.computeIfAbsent(m.domain(), d -> "made-" + UUID.randomUUID()));
+        Set<String> freeMail = Set.copyOf(company.freeMail());
+        String wanted = choice.name();
+        List<AccountRow> accounts = new ArrayList<>();
+        for (String domain : keys.keySet()) {
+            if (freeMail.contains("@" + domain)) {
                 throw Refusal.bad("Anybody can have an address at " + domain, "It can be no account’s domain.");
             }
-            String key = "made-" + UUID.randomUUID();
-            String wanted = choice.name();
-            String name = byDomain.size() == 1 && wanted != null && !wanted.isBlank() ? wanted.strip() : titled(domain);
-            directory.accounts(List.of(new AccountRow(0, key, name, List.of(DomainName.of(domain)), "", "")));
-            undo.accounts().add(key);
-            names.add(name);
-            List<ContactRow> contacts = new ArrayList<>();
-            entry.getValue().forEach(m -> contacts.add(contact(m, seen(m), key, undo)));
-            directory.contacts(contacts);
+            String name = keys.size() == 1 && wanted != null && !wanted.isBlank() ? wanted.strip() : titled(domain);
+            accounts.add(
+                    new AccountRow(0, String.valueOf(keys.get(domain)), name, List.of(DomainName.of(domain)), "", ""));
         }
+        List<ContactRow> contacts = new ArrayList<>();
+        meant.forEach(m -> contacts.add(contact(m, seen(m), String.valueOf(keys.get(m.domain())), undo)));
+        directory.accounts(accounts);
+        directory.contacts(contacts);
+        undo.accounts().addAll(keys.values());
+        List<String> names = accounts.stream().map(AccountRow::name).toList();
         return "made " + (names.size() == 1 ? "the account " : names.size() + " accounts: ") + String.join(", ", names)
                 + ", with " + (meant.size() == 1 ? "a contact" : meant.size() + " contacts");
     }

@@ -60,7 +60,9 @@ class TriageCalls {
         List<Stranger> shown = all.subList(0, Math.min(all.size(), Paging.limit(limit)));
         Map<String, List<LikelyInfo>> likely = new HashMap<>();
         strangers
-                .likely(shown)
+                .likely(shown.stream()
+                        .map(s -> new Strangers.Meant(s.address(), s.domain(), s.name()))
+                        .toList())
                 .forEach(l -> likely.computeIfAbsent(l.address(), a -> new ArrayList<>())
                         .add(new LikelyInfo(l.kind(), l.id(), l.name(), l.why())));
         Map<String, List<Stranger>> byDomain = new LinkedHashMap<>();
