@@ -17,7 +17,6 @@ import jandrel.store.DirectoryMapper.OpportunityState;
 import jandrel.store.DirectoryMapper.PersonState;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -226,68 +225,6 @@ public class Directory {
             }
         }
         mapper.addStays(contacts.toArray(UUID[]::new), accounts.toArray(UUID[]::new), until.toArray(String[]::new));
-    }
-
-    /** Gives a contact more addresses, which no file takes away. @return those that the contact did not have */
-    @Transactional
-    public List<String> give(UUID contact, Collection<String> addresses) {
-        rules.change();
-        List<String> given = mapper.giveAddresses(contact, addresses.toArray(String[]::new));
-        reconsider(Set.copyOf(given));
-        return given;
-    }
-
-    /** Takes addresses away again that somebody gave. */
-    @Transactional
-    public void take(UUID contact, Collection<String> addresses) {
-        rules.change();
-        mapper.takeAddresses(contact, addresses.toArray(String[]::new));
-        reconsider(Set.copyOf(addresses));
-    }
-
-    /**
-     * Makes one contact of two: the one that stays gets the other's addresses, places, parts and pins.
-     *
-     * @return what it takes to undo it, in words of the database
-     */
-    @Transactional
-    public String merge(UUID stays, UUID goes) {
-        rules.change();
-        Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays, goes}));
-        String before = mapper.written(goes);
-        mapper.giveAddresses(stays, mapper.addressesOf(new UUID[] {goes}).toArray(String[]::new));
-        mapper.passOn(stays, goes);
-        mapper.rememberMerged(stays, goes);
-        mapper.removeContacts(new UUID[] {goes});
-        reconsider(touched);
-        return before;
-    }
-
-    /** Makes two of one again. @param before what the merge gave */
-    @Transactional
-    public void split(UUID stays, String before) {
-        rules.change();
-        Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays}));
-        mapper.restore(stays, before);
-        reconsider(touched);
-    }
-
-    /** Takes contacts, leads and accounts out again; accounts that something belongs to stay. */
-    @Transactional
-    public void remove(Collection<String> contacts, Collection<String> leads, Collection<String> accounts) {
-        rules.change();
-        List<ContactState> c = mapper.contacts(contacts.toArray(String[]::new));
-        List<LeadState> l = mapper.leads(leads.toArray(String[]::new));
-        UUID[] a = mapper.accountIds(accounts.toArray(String[]::new)).stream()
-                .map(DirectoryMapper.Ref::id)
-                .toArray(UUID[]::new);
-        Set<String> touched = new HashSet<>(mapper.keysOfAccounts(a));
-        touched.addAll(mapper.addressesOf(c.stream().map(ContactState::id).toArray(UUID[]::new)));
-        l.forEach(state -> touched.addAll(List.of(state.addresses())));
-        mapper.removeContacts(c.stream().map(ContactState::id).toArray(UUID[]::new));
-        mapper.removeLeads(l.stream().map(LeadState::id).toArray(UUID[]::new));
-        mapper.removeAccounts(a);
-        reconsider(touched);
     }
 
     @Transactional(rollbackFor = Misfit.class)

@@ -134,7 +134,7 @@ class ConvergenceTest {
                         account,
                         Scene.NOON.atOffset(ZoneOffset.UTC).toLocalDate().plusDays(random.nextInt(3) - 1),
                         address);
-            case 9 -> directory.remove(List.of(key), List.of("l" + random.nextInt(2)), List.of());
+            case 9 -> store.get(Amending.class).remove(List.of(key), List.of("l" + random.nextInt(2)), List.of());
             case 10 -> pin(random);
             default -> share(random);
         }

@@ -12,6 +12,7 @@ import jandrel.core.directory.Misfit;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.service.Refusal;
 import jandrel.service.people.SignedIn;
+import jandrel.store.Amending;
 import jandrel.store.Company;
 import jandrel.store.Directory;
 import jandrel.store.Exclusions;
@@ -38,6 +39,7 @@ import org.springframework.transaction.annotation.Transactional;
 class Settling {
     private final Strangers strangers;
     private final Directory directory;
+    private final Amending amending;
     private final Exclusions exclusions;
     private final Company company;
     private final Pins records;
@@ -46,12 +48,14 @@ class Settling {
     Settling(
             Strangers strangers,
             Directory directory,
+            Amending amending,
             Exclusions exclusions,
             Company company,
             Pins records,
             Journal journal) {
         this.strangers = strangers;
         this.directory = directory;
+        this.amending = amending;
         this.exclusions = exclusions;
         this.company = company;
         this.records = records;
@@ -81,7 +85,7 @@ class Settling {
         String says = switch (choice.choice()) {
             case "contact" -> {
                 Pins.Target contact = target(choice.record(), "contact");
-                undo = undo.given(contact.id(), directory.give(contact.id(), addresses));
+                undo = undo.given(contact.id(), amending.give(contact.id(), addresses));
                 yield listed(addresses) + " became another address of " + contact.name();
             }
             case "new-contact" -> newContacts(choice, meant, undo);
@@ -231,7 +235,7 @@ class Settling {
         }
         Pins.Target stay = target(stays, "contact");
         Pins.Target go = target(goes, "contact");
-        String before = directory.merge(stays, goes);
+        String before = amending.merge(stays, goes);
         String says = "merged " + go.name() + " into " + stay.name();
         UUID deed = strangers.done(
                 me.login(), says, Undo.nothing().merged(stays, before).text());
@@ -247,14 +251,14 @@ class Settling {
                         HttpStatus.CONFLICT, "There is nothing to undo", "It was undone before, or never done."));
         Undo undo = Undo.of(deed.undo());
         if (undo.before() != null && undo.contact() != null) {
-            directory.split(undo.contact(), undo.before());
+            amending.split(undo.contact(), undo.before());
         } else if (undo.contact() != null) {
-            directory.take(undo.contact(), undo.given());
+            amending.take(undo.contact(), undo.given());
         }
         if (!undo.contacts().isEmpty()
                 || !undo.leads().isEmpty()
                 || !undo.accounts().isEmpty()) {
-            directory.remove(undo.contacts(), undo.leads(), undo.accounts());
+            amending.remove(undo.contacts(), undo.leads(), undo.accounts());
         }
         undo.exclusions().forEach(e -> exclusions.remove(e, me.login()));
         strangers.unhide(undo.hidden());

@@ -1,0 +1,93 @@
+package jandrel.store;
+
+import jandrel.store.DirectoryMapper.ContactState;
+import jandrel.store.DirectoryMapper.LeadState;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What people change in the directory by hand, which no file takes back, and what undoes it. */
+@Component
+public class Amending {
+    private final DirectoryMapper mapper;
+    private final IntakeMapper intake;
+    private final Rules rules;
+
+    Amending(DirectoryMapper mapper, IntakeMapper intake, Rules rules) {
+        this.mapper = mapper;
+        this.intake = intake;
+        this.rules = rules;
+    }
+
+    /** Gives a contact more addresses, which no file takes away. @return those that the contact did not have */
+    @Transactional
+    public List<String> give(UUID contact, Collection<String> addresses) {
+        rules.change();
+        List<String> given = mapper.giveAddresses(contact, addresses.toArray(String[]::new));
+        marked(Set.copyOf(given));
+        return given;
+    }
+
+    /** Takes addresses away again that somebody gave. */
+    @Transactional
+    public void take(UUID contact, Collection<String> addresses) {
+        rules.change();
+        mapper.takeAddresses(contact, addresses.toArray(String[]::new));
+        marked(Set.copyOf(addresses));
+    }
+
+    /**
+     * Makes one contact of two: the one that stays gets the other's addresses, places, parts and pins.
+     *
+     * @return what it takes to undo it, in words of the database
+     */
+    @Transactional
+    public String merge(UUID stays, UUID goes) {
+        rules.change();
+        Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays, goes}));
+        String before = mapper.written(goes);
+        mapper.giveAddresses(stays, mapper.addressesOf(new UUID[] {goes}).toArray(String[]::new));
+        mapper.passOn(stays, goes);
+        mapper.rememberMerged(stays, goes);
+        mapper.removeContacts(new UUID[] {goes});
+        marked(touched);
+        return before;
+    }
+
+    /** Makes two of one again. @param before what the merge gave */
+    @Transactional
+    public void split(UUID stays, String before) {
+        rules.change();
+        Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays}));
+        mapper.restore(stays, before);
+        marked(touched);
+    }
+
+    /** Takes contacts, leads and accounts out again; accounts that something belongs to stay. */
+    @Transactional
+    public void remove(Collection<String> contacts, Collection<String> leads, Collection<String> accounts) {
+        rules.change();
+        List<ContactState> c = mapper.contacts(contacts.toArray(String[]::new));
+        List<LeadState> l = mapper.leads(leads.toArray(String[]::new));
+        UUID[] a = mapper.accountIds(accounts.toArray(String[]::new)).stream()
+                .map(DirectoryMapper.Ref::id)
+                .toArray(UUID[]::new);
+        Set<String> touched = new HashSet<>(mapper.keysOfAccounts(a));
+        touched.addAll(mapper.addressesOf(c.stream().map(ContactState::id).toArray(UUID[]::new)));
+        l.forEach(state -> touched.addAll(List.of(state.addresses())));
+        mapper.removeContacts(c.stream().map(ContactState::id).toArray(UUID[]::new));
+        mapper.removeLeads(l.stream().map(LeadState::id).toArray(UUID[]::new));
+        mapper.removeAccounts(a);
+        marked(touched);
+    }
+
+    private void marked(Set<String> touched) {
+        if (!touched.isEmpty()) {
+            intake.reconsider(touched.toArray(String[]::new));
+        }
+    }
+}
