@@ -1,0 +1,53 @@
+package jandrel.core.reconcile;
+
+import jandrel.core.item.MeetingItem.Privacy;
+import java.time.Instant;
+import java.util.SortedSet;
+import java.util.TreeSet;
+
+/**
+ * What both sides can say of a meeting. Whatever else the calendar's own file holds is the calendar's alone.
+ *
+ * @param online the address to join online; may be empty
+ * @param text what it is about; may be empty
+ * @param busy whether it takes its owner's time (RFC 5545 §3.8.2.7)
+ * @param reminder minutes before it begins; -1 for none
+ * @param guests the addresses of those who are asked to it
+ */
+public record Details(
+        String title,
+        When when,
+        String place,
+        String online,
+        String text,
+        boolean busy,
+        Privacy privacy,
+        int reminder,
+        SortedSet<String> guests,
+        boolean cancelled) {
+    /** No reminder. */
+    public static final int NONE = -1;
+
+    /**
+     * One value: a beginning of the one side never meets an end of the other.
+     *
+     * @param zone the IANA zone that it is meant in; empty for UTC and for whole days
+     */
+    public record When(Instant begins, Instant ends, boolean allDay, String zone) {}
+
+    public Details {
+        guests = java.util.Collections.unmodifiableSortedSet(new TreeSet<>(guests));
+    }
+
+    public Details cancel() {
+        return new Details(title, when, place, online, text, busy, privacy, reminder, guests, true);
+    }
+
+    public Details with(SortedSet<String> asked) {
+        return new Details(title, when, place, online, text, busy, privacy, reminder, asked, cancelled);
+    }
+
+    public Details at(When moved) {
+        return new Details(title, moved, place, online, text, busy, privacy, reminder, guests, cancelled);
+    }
+}

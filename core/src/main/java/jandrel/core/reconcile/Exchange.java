@@ -1,0 +1,218 @@
+package jandrel.core.reconcile;
+
+import jandrel.core.reconcile.Preference.Deleted;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.List;
+import java.util.Objects;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Carries the result of a merge to both sides, one meeting at a time. Every step can be cut off: what was agreed is noted only after
+ * the calendar has answered, the losing values of a merge are noted before anything is written over, and whatever happens in between is
+ * seen by the next settling as what both sides have then. Nothing here keeps a state of its own.
+ *
+ * @param <K> names a meeting
+ */
+public final class Exchange<K> {
+    private static final int MOST_ATTEMPTS = 4;
+    /** Two sides seldom come to the same words by chance. */
+    private static final List<Field> TELLING = List.of(Field.TITLE, Field.WHEN, Field.PLACE, Field.ONLINE, Field.TEXT);
+
+    private final Ledger<K> ledger;
+    private final Calendar<K> calendar;
+
+    /**
+     * Our side of a meeting.
+     *
+     * @param here our own state
+     * @param base what the sides’ changes are told from: what they last agreed on; null while they never did
+     * @param sending what was being written when no answer came; null otherwise
+     * @param parted whether the one side let go of it while the other keeps it: it is exchanged no more
+     * @param version changes with every change of this entry
+     */
+    public record Entry(
+            Side here, Merge.@Nullable Base base, @Nullable Sending sending, boolean parted, long version) {}
+
+    /**
+     * A write under way.
+     *
+     * @param here what ours was then
+     * @param before what the calendar had
+     * @param there what it was to have; null for nothing
+     * @param tag of the state that was to be written over
+     * @param mark told to the calendar with the write, so that it can be known again
+     */
+    public record Sending(
+            @Nullable Details here,
+            @Nullable Details before,
+            @Nullable Details there,
+            @Nullable String tag,
+            String mark) {}
+
+    /** Our own records. */
+    public interface Ledger<K> {
+        Entry read(K key);
+
+        /** Keeps the losing values; keeping the same again does nothing. */
+        void note(K key, List<Conflict> conflicts);
+
+        /**
+         * In one transaction, before anything is written over: the losing values, and what is about to be written.
+         *
+         * @param base what the sides’ changes are told from now
+         * @param sending null when it is known not to have been written
+         */
+        void sending(K key, Merge.@Nullable Base base, @Nullable Sending sending, List<Conflict> conflicts);
+
+        /**
+         * In one transaction: our side, and what is agreed; nothing is being sent any more.
+         *
+         * @param here what our side has from now on
+         * @return false when the entry is no longer the one of that version; nothing is changed then
+         */
+        boolean agree(K key, long version, @Nullable Details here, @Nullable Details agreed, boolean parted);
+    }
+
+    /**
+     * @param tag names this state of the calendar's file (RFC 9110 §8.8.3); null where there is none
+     * @param mark of our last write that the meeting still carries; empty when it carries none
+     */
+    public record Found(@Nullable Details details, @Nullable String tag, String mark, Instant changedAt) {}
+
+    /** The other side. Each call may end without an answer, with or without its work done. */
+    public interface Calendar<K> {
+        Found find(K key) throws IOException;
+
+        /**
+         * Writes only if the file is still in that state (RFC 9110 §13.1.1, §13.1.2).
+         *
+         * @param details null to take it out
+         * @param tag null if there must be none yet
+         * @param mark to be kept with the meeting
+         * @return false when the file is in another state; nothing is written then
+         */
+        boolean write(K key, @Nullable Details details, @Nullable String tag, String mark) throws IOException;
+    }
+
+    /** What settling came to. */
+    public enum Outcome {
+        /** Both sides have the same. */
+        SAME,
+        /** The calendar had to be written. */
+        SENT,
+        /** Our side had to be changed. */
+        RECEIVED,
+        /** Both. */
+        MERGED,
+        /** Something is in the way each time: to be tried again later. */
+        LATER
+    }
+
+    public Exchange(Ledger<K> ledger, Calendar<K> calendar) {
+        this.ledger = ledger;
+        this.calendar = calendar;
+    }
+
+    /** @throws IOException if the calendar does not answer; settling again goes on from what is there then */
+    public Outcome settle(K key, Preference preference) throws IOException {
+        for (int attempt = 0; attempt < MOST_ATTEMPTS; attempt++) {
+            Entry entry = ledger.read(key);
+            if (entry.parted()) {
+                return Outcome.SAME;
+            }
+            Found found = calendar.find(key);
+            Merge.Base base = base(entry, found);
+            Wanted wanted = wanted(base, entry, found, preference);
+            boolean sends = !Objects.equals(wanted.there(), found.details());
+            if (sends) {
+                String mark = mark(entry, found);
+                Details ours = entry.here().details();
+                Sending sending = new Sending(ours, found.details(), wanted.there(), found.tag(), mark);
+                ledger.sending(key, base, sending, wanted.conflicts());
+                if (!calendar.write(key, wanted.there(), found.tag(), mark)) {
+                    ledger.sending(key, base, null, List.of());
+                    continue;
+                }
+            } else if (!wanted.conflicts().isEmpty()) {
+                ledger.note(key, wanted.conflicts());
+            }
+            boolean receives = !Objects.equals(wanted.here(), entry.here().details());
+            if (ledger.agree(key, entry.version(), wanted.here(), wanted.agreed(), wanted.parted())) {
+                return outcome(sends, receives);
+            }
+        }
+        return Outcome.LATER;
+    }
+
+    /** What the sides' changes are told from: a write whose answer was lost, if it took place, else what was agreed. */
+    private static Merge.@Nullable Base base(Entry entry, Found found) {
+        Sending sending = entry.sending();
+        Details theirs = found.details();
+        if (sending != null
+                && !Objects.equals(sending.tag(), found.tag())
+                && sending.here() != null
+                && sending.there() != null
+                && theirs != null
+                && tookPlace(sending, found, theirs)) {
+            return new Merge.Base(sending.here(), sending.there());
+        }
+        return entry.base();
+    }
+
+    /** A program that changed the file since may have dropped the mark: then the words tell. */
+    private static boolean tookPlace(Sending sending, Found found, Details theirs) {
+        if (!found.mark().isEmpty()) {
+            return found.mark().equals(sending.mark());
+        }
+        Details before = sending.before();
+        Details written = Objects.requireNonNull(sending.there());
+        return TELLING.stream()
+                .anyMatch(field -> (before == null || !field.of(before).equals(field.of(written)))
+                        && field.of(written).equals(field.of(theirs)));
+    }
+
+    private static String mark(Entry entry, Found found) {
+        byte[] bytes = (entry.version() + "/" + found.tag()).getBytes(java.nio.charset.StandardCharsets.UTF_8);
+        return UUID.nameUUIDFromBytes(bytes).toString();
+    }
+
+    private static Outcome outcome(boolean sends, boolean receives) {
+        if (sends) {
+            return receives ? Outcome.MERGED : Outcome.SENT;
+        }
+        return receives ? Outcome.RECEIVED : Outcome.SAME;
+    }
+
+    /** What each side shall have, and what they agree on then. */
+    private record Wanted(
+            @Nullable Details here,
+            @Nullable Details there,
+            @Nullable Details agreed,
+            boolean parted,
+            List<Conflict> conflicts) {}
+
+    private static Wanted wanted(Merge.@Nullable Base base, Entry entry, Found found, Preference preference) {
+        Side there = new Side(found.details(), found.changedAt());
+        Merge merge = Merge.of(base, entry.here(), there, preference);
+        Details result = merge.result();
+        if (result != null) {
+            return new Wanted(result, result, result, false, merge.conflicts());
+        }
+        Details ours = entry.here().details();
+        if (merge.deletedHere()) {
+            Details stays = left(found.details(), preference.deletedHere());
+            return new Wanted(null, stays, null, true, merge.conflicts());
+        }
+        Details stays = left(ours, preference.deletedThere());
+        return new Wanted(stays, null, null, true, merge.conflicts());
+    }
+
+    private static @Nullable Details left(@Nullable Details was, Deleted deleted) {
+        if (was == null || deleted == Deleted.REMOVE) {
+            return null;
+        }
+        return deleted == Deleted.CANCEL ? was.cancel() : was;
+    }
+}

@@ -1,0 +1,30 @@
+package jandrel.core.reconcile;
+
+/**
+ * What the policy prefers where both sides want something else.
+ *
+ * @param wins whose value stands where both changed the same field
+ * @param deletionWins whether a deletion stands against a change of the other side; else the change lives
+ * @param deletedThere what becomes of ours when the calendar's is deleted
+ * @param deletedHere what becomes of the calendar's when ours is deleted
+ */
+public record Preference(Wins wins, boolean deletionWins, Deleted deletedThere, Deleted deletedHere) {
+    /** The later change stands, a change lives, and what is deleted goes from both. */
+    public static final Preference SAFE = new Preference(Wins.LATER, false, Deleted.REMOVE, Deleted.REMOVE);
+
+    /** Whose value. */
+    public enum Wins {
+        HERE,
+        CALENDAR,
+        LATER
+    }
+
+    /** What a deletion on the one side does on the other. */
+    public enum Deleted {
+        REMOVE,
+        /** It stays, marked as cancelled. */
+        CANCEL,
+        /** It stays as it is. The two sides have parted. */
+        KEEP
+    }
+}

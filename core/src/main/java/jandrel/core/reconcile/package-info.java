@@ -1,0 +1,5 @@
+/** Two sides that hold the same meeting, kept in step: a three-way merge, and the exchange that carries its result over. */
+@NullMarked
+package jandrel.core.reconcile;
+
+import org.jspecify.annotations.NullMarked;
