@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param sequence SEQUENCE; the higher is the newer
  * @param stamp DTSTAMP in milliseconds since the epoch; decides between equal sequences
  * @param categories CATEGORIES, RFC 5545 §3.8.1.2, in lower case
+ * @param sort a meeting, unless it was made here as something else
  */
 public record MeetingItem(
         String identity,
@@ -33,8 +34,30 @@ public record MeetingItem(
         State state,
         int sequence,
         long stamp,
-        List<String> categories)
+        List<String> categories,
+        Sort sort)
         implements Item {
+
+    /** What kind of meeting; a calendar on its own knows meetings alone. */
+    public enum Sort {
+        MEETING,
+        CALL,
+        FOLLOW_UP;
+
+        public String word() {
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        }
+
+        /** By its word, however it is written; a meeting if it is none. */
+        public static Sort of(String word) {
+            for (Sort sort : values()) {
+                if (sort.word().equalsIgnoreCase(word)) {
+                    return sort;
+                }
+            }
+            return MEETING;
+        }
+    }
 
     /** CLASS, RFC 5545 §3.8.1.3. */
     public enum Privacy {
@@ -53,6 +76,7 @@ public record MeetingItem(
         parties = List.copyOf(parties);
         // facts kept before there were categories have none
         categories = List.copyOf(Objects.requireNonNullElse(categories, List.of()));
+        sort = Objects.requireNonNullElse(sort, Sort.MEETING);
     }
 
     @Override

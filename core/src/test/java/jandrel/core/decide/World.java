@@ -89,7 +89,8 @@ public final class World {
                 state,
                 0,
                 0,
-                List.of());
+                List.of(),
+                MeetingItem.Sort.MEETING);
     }
 
     public static Party party(Part part, String address) {

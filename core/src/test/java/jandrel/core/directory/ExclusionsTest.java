@@ -55,7 +55,8 @@ class ExclusionsTest {
                 m.state(),
                 0,
                 0,
-                List.of(categories));
+                List.of(categories),
+                MeetingItem.Sort.MEETING);
     }
 
     @Test

@@ -93,7 +93,8 @@ class ActivitiesTest {
                 State.PLANNED,
                 1,
                 0,
-                List.of());
+                List.of(),
+                MeetingItem.Sort.MEETING);
         Activity a = Activities.combine(List.of(logged(World.REP.id(), old), logged(World.LEAD.id(), moved)))
                 .orElseThrow();
         assertThat(a.item().subject()).isEqualTo("Moved");
@@ -166,7 +167,8 @@ class ActivitiesTest {
                             m.state(),
                             random.nextInt(2),
                             random.nextInt(2),
-                            List.of())));
+                            List.of(),
+                            MeetingItem.Sort.MEETING)));
         }
         Activity expected = Activities.combine(sightings).orElseThrow();
         for (int i = 0; i < 20; i++) {

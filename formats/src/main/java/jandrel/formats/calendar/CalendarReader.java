@@ -5,10 +5,7 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.item.UnreadableItem;
 import jandrel.formats.calendar.Occurrences.Occurrence;
 import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -67,37 +64,18 @@ public final class CalendarReader {
     }
 
     private boolean series(List<Event> events, CalendarWindow window, List<Occurrence> into) throws UnreadableCalendar {
-        Event master = events.stream()
-                .filter(e -> e.component().first("RECURRENCE-ID").isEmpty())
-                .findFirst()
-                .orElse(null);
-        Map<Instant, MeetingItem> items = new TreeMap<>();
-        Map<Instant, Event> sources = new LinkedHashMap<>();
-        boolean goesOn = false;
-        if (master != null) {
-            if (!recurs(master)) {
-                addIfInside(single(master), master, "", window, into);
-            } else {
-                goesOn = expand(master, window, items);
-                items.keySet().forEach(key -> sources.put(key, master));
-            }
+        Series series = new Series(events, limits);
+        Event master = series.master();
+        if (master != null && !Series.recurs(master)) {
+            addIfInside(single(master), master, "", window, into);
         }
-        for (Event override : events) {
-            Event reference = master == null ? override : master;
-            Instant recurrence = override == master ? null : override.recurrenceId(reference);
-            if (recurrence != null) {
-                Instant begins = override.start().in(override.zone().rules());
-                items.put(recurrence, override.at(begins, begins.plus(override.length()), recurrence, isOff(master)));
-                sources.put(recurrence, override);
-            }
-        }
-        if (items.size() > limits.occurrences()) {
-            throw new UnreadableCalendar(
-                    "its series has more than " + limits.occurrences() + " occurrences in the window");
-        }
-        for (Map.Entry<Instant, MeetingItem> entry : items.entrySet()) {
-            Event source = java.util.Objects.requireNonNull(sources.get(entry.getKey()));
-            addIfInside(entry.getValue(), source, entry.getKey().toString(), window, into);
+        Map<Instant, Series.Meeting> meetings = new TreeMap<>();
+        boolean goesOn = series.occurrences(window, meetings);
+        for (Map.Entry<Instant, Series.Meeting> entry : meetings.entrySet()) {
+            Series.Meeting meeting = entry.getValue();
+            Instant named = entry.getKey();
+            MeetingItem item = meeting.event().at(meeting.begins(), meeting.ends(), named, isOff(master));
+            addIfInside(item, meeting.event(), named.toString(), window, into);
         }
         return goesOn;
     }
@@ -106,13 +84,8 @@ public final class CalendarReader {
         return master != null && master.isCancelled();
     }
 
-    private static boolean recurs(Event event) {
-        return event.component().first("RRULE").isPresent()
-                || event.component().first("RDATE").isPresent();
-    }
-
     private static MeetingItem single(Event event) throws UnreadableCalendar {
-        Instant begins = event.start().in(event.zone().rules());
+        Instant begins = event.begins();
         return event.at(begins, begins.plus(event.length()), null, false);
     }
 
@@ -121,36 +94,5 @@ public final class CalendarReader {
         if (window.touches(item.at(), item.ends())) {
             into.add(new Occurrence(place, item, source.content()));
         }
-    }
-
-    /** All occurrences of the rules and dates of a series that touch the window, by instant; true when more come after it. */
-    private boolean expand(Event master, CalendarWindow window, Map<Instant, MeetingItem> into)
-            throws UnreadableCalendar {
-        Duration length = master.length();
-        // local times differ from UTC by less than a day either way
-        LocalDateTime end =
-                LocalDateTime.ofInstant(window.until(), ZoneOffset.UTC).plusDays(1);
-        TreeMap<Instant, Boolean> instants = new TreeMap<>();
-        instants.put(master.start().in(master.zone().rules()), true);
-        boolean goesOn = false;
-        for (var rrule : master.component().all("RRULE")) {
-            Recurrence rule = new Recurrence(rrule.getValue(), master.start(), local -> instant(master, local));
-            rule.upTo(end, limits.steps()).forEach(local -> instants.put(instant(master, local), true));
-            goesOn |= rule.goesOnAfter(end, limits.steps());
-        }
-        master.instants("RDATE").forEach(at -> instants.put(at, true));
-        master.instants("EXDATE").forEach(instants::remove);
-        for (Instant at : instants.keySet()) {
-            Instant ends = at.plus(length);
-            if (window.touches(at, ends)) {
-                into.put(at, master.at(at, ends, at, false));
-            }
-        }
-        return goesOn;
-    }
-
-    private static Instant instant(Event master, LocalDateTime local) {
-        return new Moment(local, master.start().date(), master.start().utc())
-                .in(master.zone().rules());
     }
 }

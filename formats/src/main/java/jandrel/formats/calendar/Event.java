@@ -9,13 +9,17 @@ import jandrel.core.item.MeetingItem.Privacy;
 import jandrel.core.item.MeetingItem.State;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
+import jandrel.core.reconcile.Details;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -30,6 +34,7 @@ final class Event {
     private static final int LONGEST_TEXT = 100_000;
     private static final int MOST_CATEGORIES = 30;
     private static final int LONGEST_LINE = 500;
+    private static final int MOST_MINUTES = 60 * 24 * 28;
 
     private final Component component;
     private final Zones zones;
@@ -63,6 +68,32 @@ final class Event {
         return zone;
     }
 
+    Instant begins() {
+        return start.in(zone.rules());
+    }
+
+    /** RANGE=THISANDFUTURE (RFC 5545 §3.2.13). */
+    boolean isFromHereOn() {
+        return component
+                .first("RECURRENCE-ID")
+                .map(p -> parameter(p, "RANGE").equalsIgnoreCase("THISANDFUTURE"))
+                .orElse(false);
+    }
+
+    /** The address of who asks to it; empty for none. */
+    String organiser() {
+        return component
+                .first("ORGANIZER")
+                .flatMap(p -> EmailAddress.parse(p.getValue()))
+                .map(EmailAddress::toString)
+                .orElse("");
+    }
+
+    /** Whether an ATTENDEE is a room or a resource. */
+    static boolean isThing(VObjectProperty attendee) {
+        return THINGS.contains(parameter(attendee, "CUTYPE").toUpperCase(Locale.ROOT));
+    }
+
     String uid() {
         return component.value("UID");
     }
@@ -73,16 +104,34 @@ final class Event {
 
     /** The instants that a date-list property names, such as EXDATE. */
     List<Instant> instants(String property) throws UnreadableCalendar {
-        List<Instant> found = new ArrayList<>();
+        TreeMap<Instant, Duration> found = new TreeMap<>();
+        periods(property, Duration.ZERO, found);
+        return List.copyOf(found.keySet());
+    }
+
+    /** The same with their lengths, which a period (RFC 5545 §3.3.9) has of its own. */
+    void periods(String property, Duration usual, Map<Instant, Duration> into) throws UnreadableCalendar {
+        int count = 0;
         for (VObjectProperty p : component.all(property)) {
             for (String value : p.getValue().split(",")) {
-                String bare = value.contains("/") ? value.substring(0, value.indexOf('/')) : value;
-                if (!bare.isBlank()) {
-                    found.add(instant(p, Moment.of(bare)));
+                if (value.isBlank()) {
+                    continue;
                 }
+                if (++count > limits.steps()) {
+                    throw new UnreadableCalendar("it names more than " + limits.steps() + " dates");
+                }
+                int slash = value.indexOf('/');
+                Instant begins = instant(p, Moment.of(slash < 0 ? value : value.substring(0, slash)));
+                into.put(begins, slash < 0 ? usual : ofPeriod(p, begins, value.substring(slash + 1), usual));
             }
         }
-        return found;
+    }
+
+    private Duration ofPeriod(VObjectProperty property, Instant begins, String end, Duration usual)
+            throws UnreadableCalendar {
+        Matcher m = DURATION.matcher(end.strip());
+        Duration length = m.matches() ? duration(m) : Duration.between(begins, instant(property, Moment.of(end)));
+        return length.isNegative() ? usual : length;
     }
 
     /** A date that names an occurrence of a timed series (a frequent mistake) names the one that begins on that day. */
@@ -111,18 +160,77 @@ final class Event {
         }
         Matcher m = DURATION.matcher(component.value("DURATION"));
         if (m.matches()) {
-            Duration length = Duration.ofDays(7 * number(m, 2) + number(m, 3))
-                    .plusHours(number(m, 4))
-                    .plusMinutes(number(m, 5))
-                    .plusSeconds(number(m, 6));
-            return "-".equals(m.group(1)) ? Duration.ZERO : length;
+            return "-".equals(m.group(1)) ? Duration.ZERO : duration(m);
         }
         return start.date() ? Duration.ofDays(1) : Duration.ZERO;
+    }
+
+    private static Duration duration(Matcher m) {
+        return Duration.ofDays(7 * number(m, 2) + number(m, 3))
+                .plusHours(number(m, 4))
+                .plusMinutes(number(m, 5))
+                .plusSeconds(number(m, 6));
     }
 
     private static long number(Matcher m, int group) {
         String digits = m.group(group);
         return digits == null || digits.length() > 9 ? 0 : Long.parseLong(digits);
+    }
+
+    /** As both sides of an exchange know it. Everybody asked is a guest, but for who asks, and for rooms. */
+    Details details(Instant begins, Instant ends, boolean off) {
+        TreeSet<String> guests = new TreeSet<>();
+        parties().stream()
+                .filter(p -> p.part() == Part.ATTENDEE || p.part() == Part.DECLINED)
+                .forEach(p -> guests.add(p.address().toString()));
+        return new Details(
+                line("SUMMARY"),
+                new Details.When(begins, ends, start.date(), zone.id()),
+                line("LOCATION"),
+                online(),
+                text("DESCRIPTION"),
+                !component.value("TRANSP").equalsIgnoreCase("TRANSPARENT"),
+                privacy(),
+                reminder(),
+                guests,
+                off || isCancelled());
+    }
+
+    /** Minutes before the start of the first alarm that rings before it (RFC 5545 §3.8.6.3). */
+    private int reminder() {
+        for (Component alarm : component.children("VALARM")) {
+            int minutes = minutes(alarm);
+            if (minutes != Details.NONE) {
+                return minutes;
+            }
+        }
+        return Details.NONE;
+    }
+
+    /** How long before the start an alarm rings; {@link Details#NONE} for one that rings otherwise. */
+    static int minutes(Component alarm) {
+        VObjectProperty trigger = alarm.first("TRIGGER").orElse(null);
+        if (trigger == null || parameter(trigger, "RELATED").equalsIgnoreCase("END")) {
+            return Details.NONE;
+        }
+        Matcher m = DURATION.matcher(trigger.getValue().strip());
+        if (!m.matches()) {
+            return Details.NONE;
+        }
+        Duration before = duration(m);
+        boolean earlier = "-".equals(m.group(1)) || before.isZero();
+        return earlier && before.toMinutes() <= MOST_MINUTES ? (int) before.toMinutes() : Details.NONE;
+    }
+
+    /** When its own program last changed it, as far as it says. */
+    Instant changedAt() {
+        try {
+            String modified = component.value("LAST-MODIFIED");
+            return Moment.of(modified.isEmpty() ? component.value("DTSTAMP") : modified)
+                    .in(ZoneOffset.UTC.getRules());
+        } catch (UnreadableCalendar none) {
+            return Instant.EPOCH;
+        }
     }
 
     boolean isCancelled() {
@@ -147,7 +255,8 @@ final class Event {
                 cancelled || isCancelled() ? State.CANCELLED : State.PLANNED,
                 sequence(),
                 stamp(),
-                categories());
+                categories(),
+                MeetingItem.Sort.of(component.value(Edits.SORT)));
     }
 
     /** RFC 5545 §3.8.1.2: several a property, and several properties. */
@@ -188,8 +297,7 @@ final class Event {
     }
 
     private static Part part(VObjectProperty attendee) {
-        String type = parameter(attendee, "CUTYPE").toUpperCase(Locale.ROOT);
-        if (THINGS.contains(type)) {
+        if (isThing(attendee)) {
             return Part.ROOM;
         }
         return parameter(attendee, "PARTSTAT").equalsIgnoreCase("DECLINED") ? Part.DECLINED : Part.ATTENDEE;
@@ -235,12 +343,12 @@ final class Event {
         };
     }
 
-    private int sequence() {
+    int sequence() {
         String value = component.value("SEQUENCE");
         return value.matches("\\d{1,7}") ? Integer.parseInt(value) : 0;
     }
 
-    private long stamp() {
+    long stamp() {
         try {
             return Math.max(
                     0,

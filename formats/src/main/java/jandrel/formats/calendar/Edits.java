@@ -1,0 +1,242 @@
+package jandrel.formats.calendar;
+
+import com.github.mangstadt.vinnie.VObjectParameters;
+import com.github.mangstadt.vinnie.VObjectProperty;
+import com.github.mangstadt.vinnie.io.VObjectPropertyValues;
+import jandrel.core.address.EmailAddress;
+import jandrel.core.item.MeetingItem.Privacy;
+import jandrel.core.reconcile.Details;
+import jandrel.core.reconcile.Field;
+import jandrel.formats.calendar.MeetingFile.Writing;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/** What is written into one VEVENT: only what differs from what it says. */
+final class Edits {
+    static final String MARK = "X-JANDREL-WRITE";
+    static final String SORT = "X-JANDREL-SORT";
+    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss");
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("yyyyMMdd");
+    private static final Set<String> OF_THE_SERIES = Set.of("RRULE", "RDATE", "EXDATE", "EXRULE", "RECURRENCE-ID");
+    private final Component event;
+    private final @Nullable Details before;
+    private final Details after;
+    private final Writing writing;
+
+    Edits(Component event, @Nullable Details before, Details after, Writing writing) {
+        this.event = event;
+        this.before = before;
+        this.after = after;
+        this.writing = writing;
+    }
+
+    static Component fresh(String uid) {
+        Component event = new Component("VEVENT");
+        event.properties().add(new VObjectProperty("UID", uid));
+        return event;
+    }
+
+    /** An occurrence of a series, to be told otherwise than the others. */
+    static Component copied(Component master) {
+        Component copy = new Component("VEVENT");
+        master.properties().stream()
+                .filter(p -> !OF_THE_SERIES.contains(p.getName().toUpperCase(Locale.ROOT)))
+                .forEach(p -> copy.properties()
+                        .add(new VObjectProperty(
+                                p.getGroup(), p.getName(), new VObjectParameters(p.getParameters()), p.getValue())));
+        copy.children().addAll(master.children());
+        return copy;
+    }
+
+    /** RFC 5545 §3.8.4.4: in the form of the series' start. */
+    static void names(Component event, Instant recurrence, @Nullable Event master) {
+        event.properties().add(dated("RECURRENCE-ID", recurrence, master));
+    }
+
+    /** RFC 5545 §3.8.5.1. */
+    static void except(Event master, Instant recurrence) throws UnreadableCalendar {
+        if (!master.instants("EXDATE").contains(recurrence)) {
+            master.component().properties().add(dated("EXDATE", recurrence, master));
+        }
+    }
+
+    private static VObjectProperty dated(String name, Instant at, @Nullable Event like) {
+        VObjectProperty start =
+                like == null ? null : like.component().first("DTSTART").orElse(null);
+        String tzid = start == null ? null : start.getParameters().first("TZID");
+        VObjectProperty property = new VObjectProperty(name, "");
+        if (like != null && like.start().date()) {
+            property.getParameters().put("VALUE", "DATE");
+            property.setValue(DAY.format(at.atOffset(ZoneOffset.UTC)));
+        } else if (like != null && tzid != null) {
+            property.getParameters().put("TZID", tzid);
+            property.setValue(
+                    LOCAL.format(LocalDateTime.ofInstant(at, like.zone().rules().getOffset(at))));
+        } else {
+            property.setValue(utc(at));
+        }
+        return property;
+    }
+
+    static boolean knows(String zone) {
+        try {
+            ZoneId.of(zone);
+            return true;
+        } catch (DateTimeException unknown) {
+            return false;
+        }
+    }
+
+    static String utc(Instant at) {
+        return LOCAL.format(at.atOffset(ZoneOffset.UTC)) + "Z";
+    }
+
+    private boolean differs(Field field) {
+        return before == null || !field.words(before).equals(field.words(after));
+    }
+
+    void all() {
+        if (differs(Field.WHEN)) {
+            when();
+        }
+        text(Field.TITLE, "SUMMARY", after.title());
+        text(Field.PLACE, "LOCATION", after.place());
+        text(Field.TEXT, "DESCRIPTION", after.text());
+        if (differs(Field.ONLINE)) {
+            set("CONFERENCE", after.online().isEmpty() ? null : property("CONFERENCE", after.online(), "VALUE", "URI"));
+        }
+        word(Field.BUSY, "TRANSP", after.busy() ? "OPAQUE" : "TRANSPARENT");
+        word(
+                Field.PRIVACY,
+                "CLASS",
+                after.privacy() == Privacy.PUBLIC ? "PUBLIC" : after.privacy().name());
+        word(Field.CANCELLED, "STATUS", after.cancelled() ? "CANCELLED" : "CONFIRMED");
+        if (differs(Field.REMINDER) && writing.rings()) {
+            reminder();
+        }
+        if (differs(Field.GUESTS)) {
+            guests();
+        }
+        set("SEQUENCE", new VObjectProperty("SEQUENCE", String.valueOf(writing.sequence())));
+        set("DTSTAMP", new VObjectProperty("DTSTAMP", utc(writing.stamp())));
+        set("LAST-MODIFIED", new VObjectProperty("LAST-MODIFIED", utc(writing.stamp())));
+        set(MARK, new VObjectProperty(MARK, writing.mark()));
+        if (before == null && !writing.sort().equals("meeting")) {
+            set(SORT, new VObjectProperty(SORT, writing.sort().toUpperCase(Locale.ROOT)));
+        }
+    }
+
+    private void when() {
+        Details.When when = after.when();
+        set("DTSTART", time("DTSTART", when.begins(), when));
+        set("DTEND", time("DTEND", when.ends(), when));
+        set("DURATION", null);
+    }
+
+    private static VObjectProperty time(String name, Instant at, Details.When when) {
+        if (when.allDay()) {
+            return property(name, DAY.format(at.atOffset(ZoneOffset.UTC)), "VALUE", "DATE");
+        }
+        if (when.zone().isEmpty() || !knows(when.zone())) {
+            return new VObjectProperty(name, utc(at));
+        }
+        return property(name, LOCAL.format(at.atZone(ZoneId.of(when.zone()))), "TZID", when.zone());
+    }
+
+    private void text(Field field, String name, String value) {
+        if (differs(field)) {
+            String escaped =
+                    VObjectPropertyValues.escape(value.replace("\r", "")).replace("\n", "\\n");
+            set(name, value.isEmpty() ? null : new VObjectProperty(name, escaped));
+        }
+    }
+
+    /** What is usual is not written where nothing was said. */
+    private void word(Field field, String name, String value) {
+        boolean usual = Set.of("OPAQUE", "PUBLIC", "CONFIRMED").contains(value);
+        if (differs(field) && !(before == null && usual)) {
+            set(name, new VObjectProperty(name, value));
+        }
+    }
+
+    private void reminder() {
+        Component old = event.children("VALARM").stream()
+                .filter(a -> Event.minutes(a) != Details.NONE)
+                .findFirst()
+                .orElse(null);
+        if (after.reminder() == Details.NONE) {
+            // with several, the next one would take its place
+            event.children().removeIf(c -> c.name().equalsIgnoreCase("VALARM") && Event.minutes(c) != Details.NONE);
+            return;
+        }
+        Component alarm = old == null ? new Component("VALARM") : old;
+        VObjectProperty trigger = new VObjectProperty("TRIGGER", "-PT" + after.reminder() + "M");
+        if (old == null) {
+            alarm.properties().add(new VObjectProperty("ACTION", "DISPLAY"));
+            alarm.properties().add(new VObjectProperty("DESCRIPTION", VObjectPropertyValues.escape(after.title())));
+            alarm.properties().add(trigger);
+            event.children().add(alarm);
+        } else {
+            alarm.properties().replaceAll(p -> p.getName().equalsIgnoreCase("TRIGGER") ? trigger : p);
+        }
+    }
+
+    private void guests() {
+        Set<String> missing = new TreeSet<>(after.guests());
+        event.properties().removeIf(p -> {
+            if (!p.getName().equalsIgnoreCase("ATTENDEE") || Event.isThing(p)) {
+                return false;
+            }
+            String address =
+                    EmailAddress.parse(p.getValue()).map(EmailAddress::toString).orElse("");
+            boolean known = before != null && before.guests().contains(address);
+            return known && !missing.remove(address);
+        });
+        missing.removeIf(guest -> event.all("ATTENDEE").stream()
+                .anyMatch(p -> EmailAddress.parse(p.getValue())
+                        .map(EmailAddress::toString)
+                        .orElse("")
+                        .equals(guest)));
+        if (!after.guests().isEmpty()
+                && event.first("ORGANIZER").isEmpty()
+                && !writing.organiser().isEmpty()) {
+            event.properties()
+                    .add(property("ORGANIZER", "mailto:" + writing.organiser(), "CN", writing.organiserName()));
+        }
+        for (String guest : missing) {
+            VObjectProperty attendee = property("ATTENDEE", "mailto:" + guest, "PARTSTAT", "NEEDS-ACTION");
+            attendee.getParameters().put("RSVP", "TRUE");
+            event.properties().add(attendee);
+        }
+    }
+
+    private static VObjectProperty property(String name, String value, String parameter, String is) {
+        VObjectProperty property = new VObjectProperty(name, value);
+        if (!is.isEmpty()) {
+            property.getParameters().put(parameter, is);
+        }
+        return property;
+    }
+
+    /** In the place of the first of its name; null takes all of them out. */
+    private void set(String name, @Nullable VObjectProperty property) {
+        List<VObjectProperty> all = event.properties();
+        int at = -1;
+        for (int i = 0; i < all.size() && at < 0; i++) {
+            at = all.get(i).getName().equalsIgnoreCase(name) ? i : -1;
+        }
+        all.removeIf(p -> p.getName().equalsIgnoreCase(name));
+        if (property != null) {
+            all.add(at < 0 ? all.size() : at, property);
+        }
+    }
+}
