@@ -58,7 +58,7 @@ class GoldenTest {
         if (!(item instanceof MeetingItem meeting)) {
             return "unreadable";
         }
-        assertThat(Duration.between(meeting.at(), meeting.ends())).isNotNegative();
+        assertThat(Duration.between(meeting.at(), meeting.ends())).isGreaterThanOrEqualTo(Duration.ZERO);
         return meeting.at() + (lengths ? "/" + meeting.ends() : "");
     }
 }
