@@ -15,16 +15,24 @@ import java.util.ArrayList;
 import java.util.Base64;
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.UUID;
+import java.util.regex.Pattern;
 import javax.net.ssl.SSLException;
 import javax.net.ssl.SSLPeerUnverifiedException;
+import org.jspecify.annotations.Nullable;
 
-/** CalDAV (RFC 4791) with sync-collection (RFC 6578), reading only. */
+/** CalDAV (RFC 4791) with sync-collection (RFC 6578), to read and to write. */
 public final class CalDavServer implements CalendarServer {
     private static final long LARGEST_ANSWER = 64L * 1024 * 1024;
     private static final int MOST_REDIRECTS = 4;
     private static final int MOST_RETRIES = 2;
     private static final long RETRY_MILLIS = 300;
+    private static final Pattern COLOUR = Pattern.compile("#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?");
+    private static final Set<String> WRITING = Set.of("all", "write", "write-content", "bind");
     private final URI base;
     private final String authorization;
     private final HttpClient http;
@@ -52,22 +60,33 @@ public final class CalDavServer implements CalendarServer {
 
     @Override
     public List<Calendar> calendars() {
-        URI principal = property(base, "current-user-principal", "DAV:").orElse(base);
-        URI home = property(principal, "calendar-home-set", Multistatus.CALDAV)
-                .orElseThrow(() -> new SourceTrouble(
-                        SourceTrouble.Kind.BROKEN, "the calendar server names no home for this person's calendars"));
-        String ask = "<d:propfind xmlns:d='DAV:' xmlns:c='" + Multistatus.CALDAV + "'><d:prop><d:resourcetype/>"
-                + "<d:displayname/><c:supported-calendar-component-set/></d:prop></d:propfind>";
+        String ask = "<d:propfind xmlns:d='DAV:' xmlns:c='" + Multistatus.CALDAV + "' xmlns:i='" + Multistatus.COLOURS
+                + "'><d:prop><d:resourcetype/><d:displayname/><i:calendar-color/><d:supported-report-set/>"
+                + "<d:current-user-privilege-set/><c:supported-calendar-component-set/></d:prop></d:propfind>";
         List<Calendar> found = new ArrayList<>();
-        for (Answer answer : send("PROPFIND", home, "1", ask).answers()) {
+        for (Answer answer : send("PROPFIND", home(), "1", ask).answers()) {
             boolean events =
                     answer.components().isEmpty() || answer.components().contains("VEVENT");
             if (answer.isCalendar() && events) {
                 String name = answer.text("displayname");
-                found.add(new Calendar(answer.href(), name.isEmpty() ? "calendar" : name));
+                String colour = answer.text("calendar-color").strip();
+                Set<String> rights = answer.said("privilege");
+                found.add(new Calendar(
+                        answer.href(),
+                        name.isEmpty() ? "calendar" : name,
+                        COLOUR.matcher(colour).matches() ? colour.substring(0, 7) : "",
+                        answer.said("report").contains("sync-collection"),
+                        rights.isEmpty() || WRITING.stream().anyMatch(rights::contains)));
             }
         }
         return found;
+    }
+
+    private URI home() {
+        URI principal = property(base, "current-user-principal", "DAV:").orElse(base);
+        return property(principal, "calendar-home-set", Multistatus.CALDAV)
+                .orElseThrow(() -> new SourceTrouble(
+                        SourceTrouble.Kind.BROKEN, "the calendar server names no home for this person's calendars"));
     }
 
     private Optional<URI> property(URI at, String name, String namespace) {
@@ -81,21 +100,38 @@ public final class CalDavServer implements CalendarServer {
     }
 
     @Override
-    public Changes changes(String calendar, String token) {
-        String ask = "<d:sync-collection xmlns:d='DAV:'><d:sync-token>" + Multistatus.escaped(token)
+    public Changes changes(Calendar calendar, String token) {
+        if (!calendar.syncs()) {
+            return byTags(calendar.href(), token);
+        }
+        // a server that learnt it only since has no token of that kind yet
+        String known = Tags.areIn(token) ? "" : token;
+        String ask = "<d:sync-collection xmlns:d='DAV:'><d:sync-token>" + Multistatus.escaped(known)
                 + "</d:sync-token><d:sync-level>1</d:sync-level><d:prop><d:getetag/></d:prop></d:sync-collection>";
-        Optional<Multistatus> known = report(resolve(calendar), ask, !token.isEmpty());
-        if (known.isEmpty()) {
+        Optional<Multistatus> answers = report(resolve(calendar.href()), ask, !known.isEmpty());
+        if (answers.isEmpty()) {
             return changes(calendar, "");
         }
         List<String> changed = new ArrayList<>();
         List<String> removed = new ArrayList<>();
-        for (Answer answer : known.get().answers()) {
-            if (!answer.href().equals(calendar)) {
+        for (Answer answer : answers.get().answers()) {
+            if (!answer.href().equals(calendar.href())) {
                 (answer.isGone() ? removed : changed).add(answer.href());
             }
         }
-        return new Changes(known.get().token(), changed, removed, token.isEmpty());
+        return new Changes(answers.get().token(), changed, removed, known.isEmpty());
+    }
+
+    /** Where a server cannot tell what changed: the tags of all objects are compared with those of the last time. */
+    private Changes byTags(String calendar, String token) {
+        String ask = "<d:propfind xmlns:d='DAV:'><d:prop><d:getetag/><d:resourcetype/></d:prop></d:propfind>";
+        Map<String, String> tags = new TreeMap<>();
+        for (Answer answer : send("PROPFIND", resolve(calendar), "1", ask).answers()) {
+            if (!answer.href().equals(calendar) && !answer.text("getetag").isEmpty()) {
+                tags.put(answer.href(), answer.text("getetag"));
+            }
+        }
+        return Tags.changes(tags, token);
     }
 
     /** Nothing, if the server no longer knows the token (RFC 6578 §3.2: 403 or 409 with valid-sync-token). */
@@ -120,8 +156,79 @@ public final class CalDavServer implements CalendarServer {
         ask.append("</c:calendar-multiget>");
         return send("REPORT", resolve(calendar), "1", ask.toString()).answers().stream()
                 .filter(a -> !a.isGone() && !a.text("calendar-data").isEmpty())
-                .map(a -> new CalendarObject(a.href(), a.text("calendar-data").getBytes(StandardCharsets.UTF_8)))
+                .map(a -> new CalendarObject(
+                        a.href(), a.text("getetag"), a.text("calendar-data").getBytes(StandardCharsets.UTF_8)))
                 .toList();
+    }
+
+    @Override
+    public boolean put(String href, byte[] object, @Nullable String tag) {
+        HttpRequest request = request(resolve(href))
+                .header("Content-Type", "text/calendar; charset=utf-8")
+                .header(tag == null ? "If-None-Match" : "If-Match", tag == null ? "*" : tag)
+                .PUT(HttpRequest.BodyPublishers.ofByteArray(object))
+                .build();
+        return took(once(request), "put");
+    }
+
+    @Override
+    public boolean delete(String href, String tag) {
+        return took(once(request(resolve(href)).header("If-Match", tag).DELETE().build()), "delete");
+    }
+
+    @Override
+    public String make(String name) {
+        String path = URI.create("calendar-" + UUID.randomUUID() + "/").toString();
+        URI home = home();
+        URI at = URI.create(home.toString().endsWith("/") ? home + path : home + "/" + path);
+        String ask = "<c:mkcalendar xmlns:d='DAV:' xmlns:c='" + Multistatus.CALDAV + "'><d:set><d:prop><d:displayname>"
+                + Multistatus.escaped(name) + "</d:displayname><c:supported-calendar-component-set>"
+                + "<c:comp name='VEVENT'/></c:supported-calendar-component-set></d:prop></d:set></c:mkcalendar>";
+        HttpRequest request = request(at)
+                .header("Content-Type", "application/xml; charset=utf-8")
+                .method("MKCALENDAR", HttpRequest.BodyPublishers.ofString(ask))
+                .build();
+        took(once(request), "make a calendar");
+        return at.getPath();
+    }
+
+    private HttpRequest.Builder request(URI at) {
+        return HttpRequest.newBuilder(at).timeout(Duration.ofSeconds(60)).header("Authorization", authorization);
+    }
+
+    private HttpResponse<InputStream> once(HttpRequest request) {
+        try {
+            return http.send(request, HttpResponse.BodyHandlers.ofInputStream());
+        } catch (IOException unreachable) {
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.UNREACHABLE, "the calendar server did not answer a change", unreachable);
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.UNREACHABLE, "stopped while asking the calendar server", stopped);
+        }
+    }
+
+    private static boolean took(HttpResponse<InputStream> response, String what) {
+        int status = response.statusCode();
+        drain(response);
+        if (status == 412 || status == 404 && what.equals("delete")) {
+            return false;
+        }
+        if (status == 401) {
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.SIGN_IN, "the calendar server does not take this sign-in; sign in again");
+        }
+        if (status == 403) {
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.FORBIDDEN, "the calendar server does not let this person change the calendar");
+        }
+        if (status / 100 != 2) {
+            throw new SourceTrouble(
+                    status / 100 == 4 ? SourceTrouble.Kind.FORBIDDEN : SourceTrouble.Kind.BROKEN,
+                    "the calendar server answered with status " + status + " to a change");
+        }
+        return true;
     }
 
     private Multistatus send(String method, URI at, String depth, String body) {

@@ -4,8 +4,10 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
@@ -14,12 +16,27 @@ import javax.xml.stream.XMLStreamReader;
 /** A WebDAV multistatus answer (RFC 4918 §13), read as a stream without DTDs or entities of its own. */
 record Multistatus(List<Answer> answers, String token) {
     static final String CALDAV = "urn:ietf:params:xml:ns:caldav";
+    /** Where the de-facto property for a calendar's colour lives. */
+    static final String COLOURS = "http://apple.com/ns/ical/";
+
+    private static final Set<String> KINDS = Set.of("report", "privilege");
     private static final XMLInputFactory XML = factory();
 
-    record Answer(String href, String status, Map<String, String> texts, boolean isCalendar, List<String> components) {
+    /** @param sets what the elements of a kind hold, by the kind: {@code report}, {@code privilege} */
+    record Answer(
+            String href,
+            String status,
+            Map<String, String> texts,
+            boolean isCalendar,
+            List<String> components,
+            Map<String, Set<String>> sets) {
         /** Only for the response's own status; a property that is missing has one, too. */
         boolean isGone() {
             return status.contains(" 404");
+        }
+
+        Set<String> said(String kind) {
+            return sets.getOrDefault(kind, Set.of());
         }
 
         String text(String property) {
@@ -60,11 +77,16 @@ record Multistatus(List<Answer> answers, String token) {
         String status = "";
         Map<String, String> texts = new HashMap<>();
         List<String> components = new ArrayList<>();
+        Map<String, Set<String>> sets = new HashMap<>();
         boolean calendar = false;
         List<String> path = new ArrayList<>();
         StringBuilder text = new StringBuilder();
         for (int event = xml.next(); event != XMLStreamConstants.END_DOCUMENT; event = xml.next()) {
             if (event == XMLStreamConstants.START_ELEMENT) {
+                if (!path.isEmpty() && KINDS.contains(path.get(path.size() - 1))) {
+                    sets.computeIfAbsent(path.get(path.size() - 1), k -> new HashSet<>())
+                            .add(xml.getLocalName());
+                }
                 path.add(xml.getLocalName());
                 text.setLength(0);
                 calendar |= xml.getLocalName().equals("calendar") && path.contains("resourcetype");
@@ -89,7 +111,7 @@ record Multistatus(List<Answer> answers, String token) {
                 text.setLength(0);
             }
         }
-        return new Answer(href, status, texts, calendar, components);
+        return new Answer(href, status, texts, calendar, components, sets);
     }
 
     static String escaped(String text) {

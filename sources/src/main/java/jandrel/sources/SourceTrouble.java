@@ -13,6 +13,8 @@ public final class SourceTrouble extends RuntimeException {
         UNREACHABLE,
         /** We do not go there. */
         REFUSED,
+        /** The server does not let this person do it. */
+        FORBIDDEN,
         /** The server answers what it should not. */
         BROKEN
     }

@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.demo.Providers;
 import jandrel.demo.Stand;
+import jandrel.sources.CalendarServer.Calendar;
+import jandrel.sources.CalendarServer.CalendarObject;
 import jandrel.sources.CalendarServer.Changes;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -44,22 +46,28 @@ class CalDavServerTest {
     }
 
     private static CalendarServer open(String password) {
-        return CalDavServer.open(SERVER, new Account(WHO, password), TRUST);
+        return open(WHO, password);
+    }
+
+    private static CalendarServer open(String who, String password) {
+        return CalDavServer.open(SERVER, new Account(who, password), TRUST);
     }
 
     @Test
     void itsCalendarsAreFoundFromTheServersRoot() {
         try (CalendarServer server = open(Providers.PASSWORD)) {
-            assertThat(server.calendars())
-                    .singleElement()
-                    .satisfies(c -> assertThat(c.href()).endsWith("/diary/"));
+            assertThat(server.calendars()).singleElement().satisfies(c -> {
+                assertThat(c.href()).endsWith("/diary/");
+                assertThat(c.syncs()).isTrue();
+                assertThat(c.writable()).isTrue();
+            });
         }
     }
 
     @Test
     void whatChangesIsToldOnceAndWhatGoesToo() throws IOException, InterruptedException {
         try (CalendarServer server = open(Providers.PASSWORD)) {
-            String calendar = server.calendars().get(0).href();
+            Calendar calendar = server.calendars().get(0);
             Changes all = server.changes(calendar, "");
             assertThat(all.whole()).isTrue();
             assertThat(all.changed()).hasSizeGreaterThanOrEqualTo(2).allMatch(h -> h.endsWith(".ics"));
@@ -94,10 +102,85 @@ class CalDavServerTest {
     @Test
     void aTokenThatTheServerForgotStartsOver() {
         try (CalendarServer server = open(Providers.PASSWORD)) {
-            String calendar = server.calendars().get(0).href();
+            Calendar calendar = server.calendars().get(0);
             Changes again = server.changes(calendar, "http://radicale.org/ns/sync/" + "0".repeat(64));
             assertThat(again.whole()).isTrue();
             assertThat(again.changed()).isNotEmpty();
+        }
+    }
+
+    @Test
+    void aCalendarWithoutSyncIsComparedByTags() throws IOException, InterruptedException {
+        try (CalendarServer server = open(Providers.PASSWORD)) {
+            Calendar real = server.calendars().get(0);
+            Calendar without = new Calendar(real.href(), real.name(), "", false, true);
+            Changes all = server.changes(without, "");
+            assertThat(all.whole()).isTrue();
+            assertThat(all.changed()).isNotEmpty().allMatch(h -> h.endsWith(".ics"));
+            assertThat(server.changes(without, all.token()).changed()).isEmpty();
+            put("five");
+            Changes some = server.changes(without, all.token());
+            assertThat(some.whole()).isFalse();
+            assertThat(some.changed()).singleElement().asString().endsWith("five.ics");
+            PROVIDERS.removeEvent(WHO, "five.ics");
+            assertThat(server.changes(without, some.token()).removed())
+                    .singleElement()
+                    .asString()
+                    .endsWith("five.ics");
+            // once the server learns to tell, its own tokens begin with a whole listing
+            assertThat(server.changes(real, some.token()).whole()).isTrue();
+        }
+    }
+
+    @Test
+    void anObjectIsOnlyWrittenOverInTheStateThatWasRead() throws IOException, InterruptedException {
+        PROVIDERS.addUser("scribe@corvane.example");
+        PROVIDERS.calendar("scribe@corvane.example");
+        try (CalendarServer server = open("scribe@corvane.example", Providers.PASSWORD)) {
+            String calendar = server.make("For <customers>");
+            assertThat(server.calendars()).anySatisfy(c -> assertThat(c.name()).isEqualTo("For <customers>"));
+            String href = calendar + "made.ics";
+            assertThat(server.put(href, object("first"), null)).isTrue();
+            assertThat(server.put(href, object("again"), null))
+                    .as("there is one already")
+                    .isFalse();
+            CalendarObject read = server.objects(calendar, List.of(href)).get(0);
+            assertThat(server.put(href, object("second"), read.tag())).isTrue();
+            assertThat(server.put(href, object("third"), read.tag()))
+                    .as("an old state")
+                    .isFalse();
+            assertThat(server.delete(href, read.tag())).as("an old state").isFalse();
+            CalendarObject now = server.objects(calendar, List.of(href)).get(0);
+            assertThat(new String(now.bytes(), StandardCharsets.UTF_8)).contains("SUMMARY:second");
+            assertThat(server.delete(href, now.tag())).isTrue();
+            assertThat(server.objects(calendar, List.of(href))).isEmpty();
+            assertThat(server.delete(href, now.tag())).as("it has gone").isFalse();
+        }
+    }
+
+    private static byte[] object(String title) {
+        return String.join(
+                        "\r\n",
+                        "BEGIN:VCALENDAR",
+                        "VERSION:2.0",
+                        "PRODID:test",
+                        "BEGIN:VEVENT",
+                        "UID:made",
+                        "DTSTAMP:20260101T000000Z",
+                        "DTSTART:20260504T090000Z",
+                        "SUMMARY:" + title,
+                        "END:VEVENT",
+                        "END:VCALENDAR",
+                        "")
+                .getBytes(StandardCharsets.UTF_8);
+    }
+
+    @Test
+    void nobodyWritesWhereTheyMayNot() {
+        try (CalendarServer server = open(Providers.PASSWORD)) {
+            assertThatThrownBy(() -> server.put("/somebody@corvane.example/diary/x.ics", object("x"), null))
+                    .isInstanceOfSatisfying(
+                            SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.FORBIDDEN));
         }
     }
 

@@ -105,7 +105,7 @@ class CalendarPass {
     }
 
     private void look(CalendarServer server, Calendar calendar, Source source, Place place, CalendarWindow window) {
-        Changes changes = server.changes(calendar.href(), source.cursor());
+        Changes changes = server.changes(calendar, source.cursor());
         boolean moved = source.expandedTo() == null || source.expandedTo().isBefore(window.until());
         Set<String> toRead = new TreeSet<>(changes.changed());
         if (moved && !changes.whole()) {

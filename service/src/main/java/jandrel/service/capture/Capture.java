@@ -178,7 +178,7 @@ class Capture {
             case SIGN_IN -> "needs-sign-in";
             case UNREACHABLE -> "unreachable";
             case REFUSED -> "refused";
-            case BROKEN -> "broken";
+            case BROKEN, FORBIDDEN -> "broken";
         };
     }
 }
