@@ -36,6 +36,24 @@ const several = computed(() => {
 
 const KINDS = ['contact', 'lead', 'account', 'opportunity']
 
+const goesOut = computed(() => ['out', 'both'].includes(rules.value.meetings))
+const SAFE = { title: '{title}', calendarRings: true, wins: 'later', deletionWins: false, deletedHere: 'remove' }
+// the service says how; before it was ever said, the safe way
+const keeping = computed(() => (rules.value.keeping ??= { ...SAFE }))
+const preview = computed(() =>
+  keeping.value.title
+    .replace('{title}', 'Signing of the contract')
+    .replace('{account}', 'Port of Skarvik')
+    .replace('{with}', 'Bram Holm'),
+)
+
+function toggleOut(kind: string) {
+  const all = new Set(rules.value.outward)
+  if (all.has(kind)) all.delete(kind)
+  else all.add(kind)
+  rules.value.outward = ['meeting', 'call', 'follow-up'].filter((k) => all.has(k))
+}
+
 function toggle(kind: string) {
   const all = new Set(rules.value.matched)
   if (all.has(kind)) all.delete(kind)
@@ -73,14 +91,45 @@ function toggle(kind: string) {
       <select v-model="rules.meetings" aria-label="Meetings">
         <option value="in">come in from their calendars</option>
         <option value="none">are not captured</option>
-        <option value="out">go out to their calendars (not active yet)</option>
-        <option value="both">flow both ways (not active yet)</option></select
+        <option value="out">go out to their calendars</option>
+        <option value="both">flow both ways</option></select
       >, up to
       <input v-model.number="rules.aheadDays" type="number" min="0" max="36525" aria-label="Days ahead" />
       days ahead. Recurring ones
       <select v-model="rules.series" aria-label="Recurring meetings">
         <option value="each-occurrence">count, each occurrence by itself</option>
         <option value="leave-out">are left out</option></select
+      >.
+    </p>
+    <p v-if="goesOut">
+      Of what is made here,
+      <template v-for="(k, i) in ['meeting', 'call', 'follow-up']" :key="k"
+        >{{ i ? ', ' : ''
+        }}<label
+          ><input type="checkbox" :checked="rules.outward.includes(k)" @change="toggleOut(k)" />
+          {{ k }}s</label
+        ></template
+      >
+      go out, called
+      <input v-model="keeping.title" class="pattern" aria-label="Title there" maxlength="200" /> there
+      <span class="quiet">(such as “{{ preview }}”)</span>. The reminder
+      <select v-model="keeping.calendarRings" aria-label="Reminder">
+        <option :value="true">rings in the calendar</option>
+        <option :value="false">does not go there</option></select
+      >. Where both sides changed the same,
+      <select v-model="keeping.wins" aria-label="Conflicts">
+        <option value="later">the later change stands</option>
+        <option value="here">what was entered here stands</option>
+        <option value="calendar">the calendar’s stands</option></select
+      >; where one side deleted what the other changed,
+      <select v-model="keeping.deletionWins" aria-label="Deleted against changed">
+        <option :value="false">the change lives</option>
+        <option :value="true">the deletion stands</option></select
+      >. What is deleted here
+      <select v-model="keeping.deletedHere" aria-label="Deleted here">
+        <option value="remove">leaves the calendar</option>
+        <option value="cancel">is marked as cancelled there</option>
+        <option value="keep">stays there</option></select
       >.
     </p>
     <p>
@@ -158,7 +207,7 @@ function toggle(kind: string) {
       >.
     </p>
     <p class="quiet">
-      Contacts are not kept in step, and nothing goes out to calendars: that is not active yet. Mail written
+      Contacts are not kept in step: that is not active yet. Mail written
       by programs or sent in bulk, and what is among ourselves, is always left out.
     </p>
   </fieldset>
@@ -197,6 +246,9 @@ input[type='number'] {
 }
 input.keyword {
   width: 10ch;
+}
+input.pattern {
+  width: 22ch;
 }
 input.name {
   width: 16ch;

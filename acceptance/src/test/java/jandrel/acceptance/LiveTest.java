@@ -195,7 +195,7 @@ class LiveTest {
 
     private static void captureAll(String key) throws Exception {
         ConnectionInfo c = connection(key);
-        choose(key, new ChosenSources(c.sources().stream().map(SourceInfo::id).toList(), null, null, null));
+        choose(key, new ChosenSources(c.sources().stream().map(SourceInfo::id).toList(), null, null, null, null));
     }
 
     private static void choose(String key, ChosenSources wanted) throws Exception {
@@ -213,7 +213,7 @@ class LiveTest {
     void keywordsMakeAMessageCountAndKeepOneOut() throws Exception {
         h.person("hand", "rep");
         UUID account = live("hand");
-        choose("hand", new ChosenSources(null, null, "crm", "mine"));
+        choose("hand", new ChosenSources(null, null, "crm", "mine", null));
         String who = "hand@corvane.example";
         h.providers.mail(
                 who,
@@ -266,12 +266,12 @@ class LiveTest {
                     old,
                     "Auto-Submitted: auto-generated\r\n"
                             + letter("box-1", old, "bram@box.example", who, "Delivery note", "x"));
-            choose("box", new ChosenSources(null, List.of(folder), null, null));
+            choose("box", new ChosenSources(null, List.of(folder), null, null, null));
             program.does("SELECT INBOX");
             program.does("COPY 1 Customers");
             until(() -> h.timeline(account).stream().map(a -> a.subject()).toList(), List.of("Delivery note"));
         }
-        choose("box", new ChosenSources(null, List.of(), null, null));
+        choose("box", new ChosenSources(null, List.of(), null, null, null));
         until(() -> h.timeline(account).size(), 0);
     }
 
@@ -322,6 +322,7 @@ class LiveTest {
                 r.everyMinutes(),
                 r.days(),
                 r.times(),
-                r.outward());
+                r.outward(),
+                r.keeping());
     }
 }

@@ -122,17 +122,25 @@ public final class Connections {
      * @param counting the ids of those folders in which all that is put there counts by hand
      * @param countKeyword the IMAP keyword by which a message counts; empty for none
      * @param keepOutKeyword the IMAP keyword that keeps a message out; empty for none
+     * @param outgoing the id of the calendar that what is made here goes to
      */
     public record ChosenSources(
             @Nullable List<Integer> chosen,
             @Nullable List<Integer> counting,
             @Nullable String countKeyword,
-            @Nullable String keepOutKeyword) {}
+            @Nullable String keepOutKeyword,
+            @Nullable Integer outgoing) {}
 
     /** @param url where the person's browser goes to consent */
     public record ConsentPage(String url) {}
 
-    /** @param counts whether all that is put there counts by hand */
+    /**
+     * @param counts whether all that is put there counts by hand
+     * @param colour of a calendar, as its owner's program shows it; may be empty
+     * @param outgoing whether what is made here goes there
+     * @param held how much vanished at once, so that it is left alone until somebody lets it pass; empty when nothing is held
+     * @param news what the last look that brought something did, for calendars
+     */
     public record SourceInfo(
             int id,
             String kind,
@@ -143,7 +151,17 @@ public final class Connections {
             long logged,
             long waiting,
             long leftOut,
-            long unreadable) {}
+            long unreadable,
+            String colour,
+            boolean outgoing,
+            String held,
+            String news) {}
+
+    /** @param meetings what vanished, as far as the asker reads it */
+    public record HeldInfo(int source, String says, List<HeldMeeting> meetings) {}
+
+    /** @param title empty for those who do not read it */
+    public record HeldMeeting(Instant begins, String title) {}
 
     /**
      * @param state {@code waiting-for-consent}, {@code connecting}, {@code capturing}, {@code behind}, {@code needs-sign-in},

@@ -16,7 +16,7 @@ public final class Policies {
      * Everything that a policy says.
      *
      * @param received whether mail that comes in is captured; {@code sent}: mail that our people write
-     * @param meetings {@code none} or {@code in}; {@code out} and {@code both} are kept, but cannot be switched on yet
+     * @param meetings which way they flow: {@code none}, {@code in}, {@code out} or {@code both}
      * @param contacts {@code none}; others are kept, but cannot be switched on yet
      * @param privateItems {@code outline} or {@code leave-out}
      * @param cancelled {@code keep}, {@code mark} or {@code remove}; {@code deleted} likewise
@@ -31,7 +31,8 @@ public final class Policies {
      * @param everyMinutes between two looks; 0 for the service's own pace
      * @param days {@code monday} to {@code sunday}; empty for every day
      * @param times such as {@code 07:30}, in UTC; empty when the minutes count
-     * @param outward {@code meeting}, {@code call}, {@code follow-up}; kept, but cannot be switched on yet
+     * @param outward what of that which is made here goes out to calendars: {@code meeting}, {@code call}, {@code follow-up}
+     * @param keeping how; the safe way when it is absent
      */
     public record PolicyRules(
             String name,
@@ -55,7 +56,20 @@ public final class Policies {
             int everyMinutes,
             List<String> days,
             List<String> times,
-            List<String> outward) {}
+            List<String> outward,
+            @Nullable KeepingRules keeping) {}
+
+    /**
+     * How what is made here is kept in step with calendars.
+     *
+     * @param title how it is called there: a pattern with {@code {title}}, and perhaps {@code {account}} and {@code {with}}
+     * @param calendarRings whether the calendar rings the reminder
+     * @param wins whose value stands where both sides changed the same: {@code here}, {@code calendar} or {@code later}
+     * @param deletionWins whether a deletion stands against a change of the other side
+     * @param deletedHere what becomes of the calendar's own: {@code remove}, {@code cancel} or {@code keep}
+     */
+    public record KeepingRules(
+            String title, boolean calendarRings, String wins, boolean deletionWins, String deletedHere) {}
 
     /**
      * @param covers whom, in words

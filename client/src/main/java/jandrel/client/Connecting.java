@@ -152,7 +152,9 @@ final class Connecting {
                     c.personName(),
                     c.server(),
                     c.account(),
-                    c.state() + (c.live() && c.state().equals("capturing") ? ", live" : "") + (c.detail().isEmpty() ? "" : ": " + c.detail()),
+                    c.state()
+                            + (c.live() && c.state().equals("capturing") ? ", live" : "")
+                            + (c.detail().isEmpty() ? "" : ": " + c.detail()),
                     out.time(c.lastRun()),
                     sum(c, SourceInfo::seen),
                     sum(c, SourceInfo::logged),
@@ -352,8 +354,8 @@ final class Connecting {
         }
 
         private ConnectionInfo choose(ConnectionInfo connection) {
-            ChosenSources chosen =
-                    new ChosenSources(ids(connection, only), ids(connection, counting), countKeyword, keepOutKeyword);
+            ChosenSources chosen = new ChosenSources(
+                    ids(connection, only), ids(connection, counting), countKeyword, keepOutKeyword, null);
             return main().http().send("PUT", "/api/connections/" + id + "/sources", chosen, ConnectionInfo.class);
         }
 

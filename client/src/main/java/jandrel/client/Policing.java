@@ -1,6 +1,7 @@
 package jandrel.client;
 
 import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.KeepingRules;
 import jandrel.api.Policies.PolicyChange;
 import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Policies.PolicyOrder;
@@ -282,6 +283,29 @@ final class Policing {
         @Option(names = "--days", split = ",", description = "On which days, such as monday.")
         private @Nullable List<String> days;
 
+        @Option(
+                names = "--outward",
+                split = ",",
+                description = "What goes out to calendars of that which is made here: meeting, call, follow-up.")
+        private @Nullable List<String> outward;
+
+        @Option(
+                names = "--calendar-title",
+                description = "What it is called there, such as \"{title} ({account})\"; {with} are the guests.")
+        private String title = "";
+
+        @Option(names = "--calendar-rings", description = "on or off: the calendar rings the reminder")
+        private String rings = "";
+
+        @Option(names = "--wins", description = "Where both sides changed the same: here, calendar or later.")
+        private String wins = "";
+
+        @Option(names = "--deletion-wins", description = "on or off: a deletion stands against a change")
+        private String deletionWins = "";
+
+        @Option(names = "--deleted-here", description = "What becomes of the calendar’s own: remove, cancel or keep.")
+        private String deletedHere = "";
+
         final PolicyRules over(PolicyRules now) {
             AudienceInfo a = now.audience();
             boolean some = teams != null || roles != null || people != null;
@@ -313,7 +337,19 @@ final class Policing {
                     minutes < 0 ? now.everyMinutes() : minutes,
                     or(days, now.days()),
                     or(times, now.times()),
-                    now.outward());
+                    or(outward, now.outward()),
+                    kept(now.keeping()));
+        }
+
+        private @Nullable KeepingRules kept(@Nullable KeepingRules now) {
+            KeepingRules is = now == null ? new KeepingRules("{title}", true, "later", false, "remove") : now;
+            KeepingRules wanted = new KeepingRules(
+                    or(title, is.title()),
+                    onOff(rings, is.calendarRings()),
+                    or(wins, is.wins()),
+                    onOff(deletionWins, is.deletionWins()),
+                    or(deletedHere, is.deletedHere()));
+            return wanted.equals(is) ? now : wanted;
         }
 
         private static String or(String given, String now) {
@@ -392,7 +428,8 @@ final class Policing {
                     0,
                     List.of(),
                     List.of(),
-                    List.of());
+                    List.of(),
+                    null);
         }
 
         @Override

@@ -5,9 +5,16 @@ import jandrel.api.Policies.PolicyRules;
 import java.util.List;
 
 /** The safe policy, with what a story or a test wants otherwise. */
-public record Rules(String name, AudienceInfo audience, String sharing, boolean sent, int backDays, int aheadDays) {
+public record Rules(
+        String name,
+        AudienceInfo audience,
+        String sharing,
+        boolean sent,
+        int backDays,
+        int aheadDays,
+        boolean outwards) {
     public static Rules of(String name) {
-        return new Rules(name, audience(false), "everyone", true, 90, 60);
+        return new Rules(name, audience(false), "everyone", true, 90, 60, false);
     }
 
     private static AudienceInfo audience(boolean everyone, String... teams) {
@@ -15,24 +22,29 @@ public record Rules(String name, AudienceInfo audience, String sharing, boolean 
     }
 
     public Rules everyone() {
-        return new Rules(name, audience(true), sharing, sent, backDays, aheadDays);
+        return new Rules(name, audience(true), sharing, sent, backDays, aheadDays, outwards);
     }
 
     public Rules teams(String... teams) {
-        return new Rules(name, audience(false, teams), sharing, sent, backDays, aheadDays);
+        return new Rules(name, audience(false, teams), sharing, sent, backDays, aheadDays, outwards);
     }
 
     public Rules sharing(String wanted) {
-        return new Rules(name, audience, wanted, sent, backDays, aheadDays);
+        return new Rules(name, audience, wanted, sent, backDays, aheadDays, outwards);
     }
 
     public Rules withoutSent() {
-        return new Rules(name, audience, sharing, false, backDays, aheadDays);
+        return new Rules(name, audience, sharing, false, backDays, aheadDays, outwards);
     }
 
     /** @param ahead days, for meetings */
     public Rules days(int back, int ahead) {
-        return new Rules(name, audience, sharing, sent, back, ahead);
+        return new Rules(name, audience, sharing, sent, back, ahead, outwards);
+    }
+
+    /** Meetings flow both ways, and all that is made here goes out. */
+    public Rules bothWays() {
+        return new Rules(name, audience, sharing, sent, backDays, aheadDays, true);
     }
 
     public PolicyRules rules() {
@@ -41,7 +53,7 @@ public record Rules(String name, AudienceInfo audience, String sharing, boolean 
                 audience,
                 true,
                 sent,
-                "in",
+                outwards ? "both" : "in",
                 "none",
                 backDays,
                 aheadDays,
@@ -58,6 +70,7 @@ public record Rules(String name, AudienceInfo audience, String sharing, boolean 
                 0,
                 List.of(),
                 List.of(),
-                List.of());
+                outwards ? List.of("meeting", "call", "follow-up") : List.of(),
+                null);
     }
 }

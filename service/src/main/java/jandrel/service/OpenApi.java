@@ -40,6 +40,7 @@ class OpenApi {
             Directories.class,
             Exclusions.class,
             Journals.class,
+            jandrel.api.Meetings.class,
             Policies.class,
             jandrel.api.Rehearsals.class,
             Records.class,

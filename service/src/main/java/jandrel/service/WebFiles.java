@@ -19,6 +19,7 @@ class WebFiles implements WebMvcConfigurer {
             "/timeline/{id}",
             "/decisions",
             "/triage",
+            "/calendar",
             "/exclusions",
             "/connections",
             "/directory",

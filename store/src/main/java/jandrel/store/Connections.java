@@ -82,7 +82,12 @@ public interface Connections {
             @Nullable Instant expandedTo,
             boolean chosen,
             String role,
-            boolean counts) {}
+            boolean counts,
+            String colour,
+            boolean outgoing,
+            String held,
+            boolean letPass,
+            String news) {}
 
     record Listed(
             UUID id,
@@ -184,6 +189,34 @@ public interface Connections {
             @Param("label") String label,
             @Param("role") String role,
             @Param("chosen") boolean chosen);
+
+    @Insert("""
+            INSERT INTO source (connection, kind, name, label, colour) VALUES (#{connection}, 'calendar', #{name}, #{label}, #{colour})
+            ON CONFLICT (connection, name) DO UPDATE SET label = excluded.label, colour = excluded.colour
+            """)
+    int addCalendar(
+            @Param("connection") UUID connection,
+            @Param("name") String name,
+            @Param("label") String label,
+            @Param("colour") String colour);
+
+    @Update("UPDATE source SET outgoing = false WHERE connection = #{connection}")
+    int notOutgoing(@Param("connection") UUID connection);
+
+    /** What is made here goes there from now on. */
+    @Update("UPDATE source SET outgoing = true, chosen = true WHERE id = #{id}")
+    int outgoing(@Param("id") int id);
+
+    /** A mass change waits for somebody's answer; empty for none. */
+    @Update("UPDATE source SET held = #{held}, let_pass = false WHERE id = #{id}")
+    int held(@Param("id") int id, @Param("held") String held);
+
+    @Update("UPDATE source SET let_pass = true WHERE id = #{id} AND held <> ''")
+    int letPass(@Param("id") int id);
+
+    /** What the last look that did something did. */
+    @Update("UPDATE source SET news = #{news} WHERE id = #{id}")
+    int news(@Param("id") int id, @Param("news") String news);
 
     @Update("UPDATE source SET name = #{name}, label = #{label} WHERE id = #{id}")
     int renamed(@Param("id") int id, @Param("name") String name, @Param("label") String label);

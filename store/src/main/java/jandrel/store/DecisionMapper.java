@@ -89,6 +89,12 @@ interface DecisionMapper {
             "SELECT source, position FROM sighting WHERE item = #{item} AND verdict = 'logged' AND NOT gone ORDER BY source LIMIT 5")
     List<Decisions.Where> places(@Param("item") UUID item);
 
+    @Select("""
+            SELECT s.id FROM sighting s WHERE s.source = #{source}
+              AND left(s.position, length(s.position) - position('#' in reverse(s.position))) = ANY(#{hrefs}) ORDER BY s.at, s.id
+            """)
+    List<UUID> at(@Param("source") int source, @Param("hrefs") String[] hrefs);
+
     @Select("SELECT s.id FROM sighting s WHERE s.item = #{item} ORDER BY s.id")
     List<UUID> ofItem(@Param("item") UUID item);
 

@@ -12,6 +12,7 @@ import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -107,6 +108,14 @@ public class Decisions {
     @Transactional(readOnly = true)
     public List<Shown> ofItem(UUID item, Viewer viewer) {
         return mapper.ofItem(item).stream()
+                .map(id -> one(id, viewer))
+                .flatMap(Optional::stream)
+                .toList();
+    }
+
+    /** The decisions on what stands in these files of a calendar, as far as the viewer sees them. */
+    public List<Shown> at(int source, Collection<String> hrefs, Viewer viewer) {
+        return mapper.at(source, hrefs.toArray(String[]::new)).stream()
                 .map(id -> one(id, viewer))
                 .flatMap(Optional::stream)
                 .toList();

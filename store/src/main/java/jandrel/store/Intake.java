@@ -38,6 +38,12 @@ public class Intake {
     @Transactional
     public void take(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
         rules.withoutWaiting();
+        put(place, seen, gone, move);
+    }
+
+    /** The same, safe on the disk once it returns: for what nobody could fetch again. */
+    @Transactional
+    public void put(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
         rules.hold();
         if (mapper.keep(place.source()).isEmpty()) {
             throw new CursorMoved(place.source());

@@ -9,6 +9,9 @@ import jandrel.core.item.MailItem;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.UnreadableItem;
 import jandrel.core.policy.Policy;
+import jandrel.core.reconcile.Details;
+import jandrel.core.reconcile.Exchange;
+import jandrel.core.reconcile.Merge;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -55,6 +58,18 @@ final class Json {
             POLICIES.clear();
         }
         return POLICIES.computeIfAbsent(json, text -> MAPPER.readValue(text, Policy.class));
+    }
+
+    static Details details(String json) {
+        return MAPPER.readValue(json, Details.class);
+    }
+
+    static Merge.Base base(String json) {
+        return MAPPER.readValue(json, Merge.Base.class);
+    }
+
+    static Exchange.Sending sending(String json) {
+        return MAPPER.readValue(json, Exchange.Sending.class);
     }
 
     /** Maps, lists, texts, numbers and truth values. */

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Results;
@@ -37,6 +38,24 @@ interface RecordMapper {
             @Nullable Boolean tagged) {}
 
     record BodyState(UUID activity, String version, String state) {}
+
+    @Select("SELECT count(pg_notify(#{channel}, #{words}))")
+    long tell(@Param("channel") String channel, @Param("words") String words);
+
+    /** By whoever changed it here, where it stands as they changed it; else by the person whose source showed it. */
+    @Insert("""
+            INSERT INTO moved SELECT #{item}, now(), #{wasBegins}, #{wasEnds}, #{begins}, #{ends}, coalesce(
+                (SELECT changed_by FROM plan WHERE item = #{item} AND changed_at > now() - interval '1 minute' AND owed
+                    AND (details::jsonb #>> '{when,begins}')::timestamptz = #{begins}),
+                (SELECT name FROM person WHERE id = #{person}), '')
+            """)
+    int moved(
+            @Param("item") UUID item,
+            @Param("wasBegins") Instant wasBegins,
+            @Param("wasEnds") Instant wasEnds,
+            @Param("begins") Instant begins,
+            @Param("ends") Instant ends,
+            @Param("person") UUID person);
 
     /** In the order of the keys, so that two batches never wait for each other in a ring. */
     @Select("""

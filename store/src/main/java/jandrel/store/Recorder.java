@@ -108,6 +108,7 @@ class Recorder {
                 }
             }
         }
+        Map<UUID, MeetingItem> before = known ? meetings(stored) : Map.of();
         if (known) {
             mapper.deleteActivities(touched);
         }
@@ -115,6 +116,12 @@ class Recorder {
         Map<UUID, Ruling> rulings = rulings(touched);
         logged.forEach((item, all) -> Activities.combine(all, Optional.ofNullable(rulings.get(item)))
                 .ifPresent(a -> activities.put(item, a)));
+        before.forEach((item, was) -> {
+            Activity now = activities.get(item);
+            if (now != null && now.item() instanceof MeetingItem is && isMoved(was, is)) {
+                mapper.moved(item, was.at(), was.ends(), is.at(), is.ends(), mover(item, seen, now));
+            }
+        });
         Connection connection = DataSourceUtils.getConnection(dataSource);
         try {
             Map<Item, String> written = new IdentityHashMap<>();
@@ -126,12 +133,40 @@ class Recorder {
             bodies(touched, activities, contents, known, connection);
             activityRows.get().into(connection, ACTIVITY);
             linkRows.get().into(connection, "link (record, at, activity, kind, evidence)");
+            tellNews(touched, activities, known);
         } catch (SQLException failed) {
             // the driver's message quotes the row: it may go no further
             throw new StoreException("a batch could not be written, SQL state " + failed.getSQLState());
         } finally {
             DataSourceUtils.releaseConnection(connection, dataSource);
         }
+    }
+
+    /** The meetings among these items, as they stood. */
+    private static Map<UUID, MeetingItem> meetings(List<RecordMapper.Stored> stored) {
+        Map<UUID, List<Logged>> logged = new HashMap<>();
+        for (RecordMapper.Stored row : stored) {
+            if (row.kind().equals("meeting") && row.verdict().equals(Verdict.LOGGED.word())) {
+                logged.computeIfAbsent(row.item(), i -> new ArrayList<>(1)).add(logged(row));
+            }
+        }
+        Map<UUID, MeetingItem> meetings = new HashMap<>();
+        logged.forEach((item, all) ->
+                Activities.combine(all).ifPresent(a -> meetings.put(item, (MeetingItem) a.item())));
+        return meetings;
+    }
+
+    private static boolean isMoved(MeetingItem was, MeetingItem is) {
+        return !was.at().equals(is.at()) || !was.ends().equals(is.ends());
+    }
+
+    /** Whose source showed it as it stands now. */
+    private static UUID mover(UUID item, Collection<Observed> seen, Activity now) {
+        return seen.stream()
+                .filter(o -> o.item().equals(item) && now.item().equals(o.facts()))
+                .map(Observed::person)
+                .findFirst()
+                .orElse(now.owners().get(0));
     }
 
     Map<UUID, Ruling> rulings(UUID[] items) {
@@ -172,6 +207,19 @@ class Recorder {
                 ? item
                 : new UUID(item.getMostSignificantBits() ^ facts.version().hashCode(), item.getLeastSignificantBits());
     }
+
+    /** Only of what comes in piecemeal: nobody watches a backfill line by line, and each of these makes all commits wait in line. */
+    private void tellNews(UUID[] touched, Map<UUID, Activity> activities, boolean known) {
+        if (touched.length > PIECEMEAL || activities.isEmpty() && !known) {
+            return;
+        }
+        Set<UUID> records = new HashSet<>();
+        activities.values().forEach(a -> a.links().forEach(l -> records.add(l.record())));
+        boolean vanished = known && activities.size() < touched.length;
+        mapper.tell(News.CHANNEL, vanished ? News.MANY : News.words(records));
+    }
+
+    private static final int PIECEMEAL = 50;
 
     private static final String SIGHTING =
             "sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links,"

@@ -59,7 +59,7 @@ public class Roster {
                        coalesce(l.enabled, false) AS enabled, coalesce(k.why, 'no policy has this person') AS why,
                        p.cover_until, p.sharing,
                        ARRAY(SELECT c.state FROM connection c JOIN server e ON e.id = c.server
-                           WHERE c.person = p.id AND e.kind <> 'smtp' ORDER BY c.state) AS states,
+                           WHERE c.person = p.id AND e.kind NOT IN ('smtp', 'here') ORDER BY c.state) AS states,
                        (SELECT max(s.last_item) FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = p.id)
                            AS last_item
                 FROM person p LEFT JOIN cover k ON k.person = p.id LEFT JOIN policy l ON l.id = k.policy

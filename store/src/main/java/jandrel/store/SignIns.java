@@ -35,6 +35,9 @@ public interface SignIns {
     @Select("SELECT p.team FROM sign_in s JOIN person p ON p.id = s.person WHERE s.id = #{id}")
     Optional<String> team(@Param("id") UUID id);
 
+    @Select("SELECT * FROM sign_in WHERE id = #{id}")
+    Optional<SignIn> one(@Param("id") UUID id);
+
     @Select("SELECT * FROM sign_in ORDER BY login")
     List<SignIn> all();
 

@@ -27,6 +27,7 @@ import org.springframework.stereotype.Component;
 @Component
 class Standings {
     private static final String HANDED_OVER = "sent to the service’s own address";
+    private static final String MADE_HERE = "made here";
     private static final String IN_THE_FOLDER = "put into a folder for it";
     private final IntakeMapper mapper;
     private final Slices slices;
@@ -36,7 +37,8 @@ class Standings {
         Decision decide(Item item, boolean gone, Hand hand, DirectorySlice slice) {
             Vantage now = gone ? vantage.asGone(true) : vantage;
             Hand chosen = hand.choice() == Hand.Choice.NONE && !counts.isEmpty()
-                    ? Hand.count(counts.equals("smtp") ? HANDED_OVER : IN_THE_FOLDER)
+                    ? Hand.count(
+                            Map.of("smtp", HANDED_OVER, Plans.HERE, MADE_HERE).getOrDefault(counts, IN_THE_FOLDER))
                     : hand;
             return Decider.decide(item, chosen.choice() == Hand.Choice.NONE ? now : now.with(chosen), policy, slice);
         }

@@ -100,6 +100,10 @@ public final class Decider {
         if (item instanceof MailItem mail) {
             return mailOff(mail);
         }
+        if (countsByHand()) {
+            // somebody made it here
+            return Optional.empty();
+        }
         return policy.scope().meetings().comesIn() ? Optional.empty() : Optional.of(Reason.of(Rule.MEETINGS_OFF));
     }
 
@@ -244,6 +248,10 @@ public final class Decider {
             return;
         }
         String by = vantage.hand().by();
+        if (item instanceof MeetingItem) {
+            trail.add(Reason.of(Rule.MADE_HERE));
+            return;
+        }
         trail.add(byItself()
                 .map(otherwise ->
                         Reason.of(Rule.COUNTED_DESPITE, "by", by, "otherwise", Sentences.heading(otherwise.rule())))
@@ -269,12 +277,22 @@ public final class Decider {
         if (item instanceof MailItem mail && mail.inside().cut()) {
             trail.add(Reason.of(Rule.CUT_SHORT));
         }
+        if (item instanceof MeetingItem && isDeclinedByAll()) {
+            trail.add(Reason.of(Rule.DECLINED_BY_ALL));
+        }
         if (isCancelled()) {
             trail.add(Reason.of(marked(policy.handling().cancelled()) ? Rule.CANCELLED_MARKED : Rule.CANCELLED_KEPT));
         }
         if (vantage.gone()) {
             trail.add(Reason.of(marked(deleted()) ? Rule.GONE_MARKED : Rule.GONE_KEPT));
         }
+    }
+
+    private boolean isDeclinedByAll() {
+        List<Party> outside = item.parties().stream()
+                .filter(p -> p.isPerson() && !slice.isInside(p.address()))
+                .toList();
+        return !outside.isEmpty() && outside.stream().allMatch(p -> p.part() == Party.Part.DECLINED);
     }
 
     private static boolean marked(Handling.Vanished what) {

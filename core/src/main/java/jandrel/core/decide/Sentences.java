@@ -38,6 +38,8 @@ public final class Sentences {
             case COUNTED_DESPITE ->
                 "By itself it would have been left out (" + r.fact("otherwise")
                         + "), but its owner made it count by hand (" + r.fact("by") + ").";
+            case MADE_HERE -> "It was made or changed here, so it counts.";
+            case DECLINED_BY_ALL -> "Everybody from outside has declined it.";
             case LEAD_ADDRESS -> r.fact("address") + " is an address of the lead " + r.fact("lead") + ".";
             case PINNED -> r.fact("by") + " pinned it to " + r.fact("record") + ".";
             case ACCOUNT_ABOVE ->

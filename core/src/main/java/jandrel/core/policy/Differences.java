@@ -50,6 +50,24 @@ public final class Differences {
                 p.outward().isEmpty()
                         ? "Nothing goes out to calendars."
                         : "Out to calendars goes " + word(new TreeSet<>(p.outward())) + ".");
+        Keeping keeping = p.keeping();
+        all.add("There it is called “" + keeping.title() + "”, and "
+                + (keeping.rings() ? "the calendar rings the reminder" : "nothing rings") + ".");
+        all.add("Where both sides changed the same, "
+                + switch (keeping.wins()) {
+                    case HERE -> "what was entered here stands";
+                    case CALENDAR -> "the calendar’s stands";
+                    case LATER -> "the later one stands";
+                }
+                + "; " + (keeping.deletionWins() ? "a deletion" : "a change")
+                + " stands against " + (keeping.deletionWins() ? "a change" : "a deletion") + ".");
+        all.add("What is deleted here "
+                + switch (keeping.deletedHere()) {
+                    case REMOVE -> "is deleted in the calendar, too";
+                    case CANCEL -> "is marked as cancelled in the calendar";
+                    case KEEP -> "stays in the calendar";
+                }
+                + ".");
         return all;
     }
 

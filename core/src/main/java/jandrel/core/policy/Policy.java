@@ -1,5 +1,6 @@
 package jandrel.core.policy;
 
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
@@ -10,7 +11,7 @@ import java.util.UUID;
  * @param version grows by one with each change
  * @param audience whom it covers, unless a policy before it in order covers them
  * @param sharing who reads in full; everybody else gets the outline
- * @param outward the kinds of activity that go out to calendars; kept, not active yet
+ * @param outward the kinds of activity made here that go out to calendars, where meetings go out at all
  */
 public record Policy(
         UUID id,
@@ -22,7 +23,8 @@ public record Policy(
         Ties ties,
         Sharing sharing,
         Rhythm rhythm,
-        Set<OutwardKind> outward) {
+        Set<OutwardKind> outward,
+        Keeping keeping) {
     /** The policy that a new installation begins with; it covers everyone. */
     public static final UUID FIRST = new UUID(0, 1);
 
@@ -40,7 +42,7 @@ public record Policy(
         }
     }
 
-    /** A kind of activity made here that could go out to a calendar. */
+    /** A kind of activity made here that can go out to a calendar. */
     public enum OutwardKind {
         MEETING,
         CALL,
@@ -49,6 +51,8 @@ public record Policy(
 
     public Policy {
         outward = Set.copyOf(outward);
+        // rules kept before there was this have none
+        keeping = Objects.requireNonNullElse(keeping, Keeping.SAFE);
     }
 
     /** The safe one: inwards only, nobody made a contact, our own company's mail left out. */
@@ -63,45 +67,49 @@ public record Policy(
                 Ties.SAFE,
                 Sharing.EVERYONE,
                 Rhythm.SAFE,
-                Set.of());
+                Set.of(),
+                Keeping.SAFE);
     }
 
     public Policy with(Scope scope) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
     }
 
     public Policy with(Handling handling) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
     }
 
     public Policy with(Ties ties) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
     }
 
     public Policy with(Sharing sharing) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
     }
 
     public Policy with(Audience audience) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
     }
 
     /** The same settings under another id, version or name. */
     public Policy named(UUID id, int version, String name) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward);
+        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
+    }
+
+    /** Whether this kind of what is made here goes out to its owner's calendar. */
+    public boolean sends(OutwardKind kind) {
+        return scope.meetings().goesOut() && outward.contains(kind);
     }
 
     /** Why it cannot be switched on yet, each as a sentence; empty when it can. */
     public Set<String> notActiveYet() {
         Set<String> reasons = new TreeSet<>();
-        if (scope.meetings().goesOut()) {
-            reasons.add("Meetings cannot go out to calendars yet; only “none” and “in” can be switched on.");
-        }
         if (scope.contacts() != Direction.NONE) {
             reasons.add("Contacts cannot be kept in step yet; only “none” can be switched on.");
         }
-        if (!outward.isEmpty()) {
-            reasons.add("No kind of activity can go out to calendars yet; leave the list empty.");
+        if (!outward.isEmpty() && !scope.meetings().goesOut()) {
+            reasons.add(
+                    "Something is to go out to calendars, but meetings only come in; choose “out” or “both” for them.");
         }
         return reasons;
     }

@@ -44,7 +44,22 @@ class PolicyTest {
     void whatIsNotActiveYetSaysSo() {
         assertThat(Policy.first().notActiveYet()).isEmpty();
         Policy both = Policy.first().with(new Scope(true, true, Direction.BOTH, Direction.IN, 90, 60));
-        assertThat(both.notActiveYet()).hasSize(2);
+        assertThat(both.notActiveYet()).hasSize(1);
+        // what goes out needs a way out
+        Policy contrary = new Policy(
+                both.id(),
+                1,
+                "Contrary",
+                both.audience(),
+                Scope.SAFE,
+                both.handling(),
+                both.ties(),
+                both.sharing(),
+                both.rhythm(),
+                Set.of(Policy.OutwardKind.CALL),
+                Keeping.SAFE);
+        assertThat(contrary.notActiveYet()).singleElement().asString().contains("“both”");
+        assertThat(contrary.sends(Policy.OutwardKind.CALL)).isFalse();
     }
 
     @Test

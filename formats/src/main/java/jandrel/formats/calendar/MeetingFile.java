@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  * known here stays as it was, in its place. Not safe for several threads.
  */
 public final class MeetingFile {
-    private static final String PRODUCT = "-//Corvane//Jandrel//EN";
+    static final String PRODUCT = "-//Corvane//Jandrel//EN";
     private final Component calendar;
     private final CalendarLimits limits;
 

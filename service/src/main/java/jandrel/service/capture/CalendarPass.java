@@ -1,6 +1,9 @@
 package jandrel.service.capture;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import jandrel.core.item.Item;
+import jandrel.core.reconcile.Exchange;
 import jandrel.formats.calendar.CalendarLimits;
 import jandrel.formats.calendar.CalendarReader;
 import jandrel.formats.calendar.CalendarWindow;
@@ -9,6 +12,7 @@ import jandrel.sources.CalendarServer;
 import jandrel.sources.CalendarServer.Calendar;
 import jandrel.sources.CalendarServer.CalendarObject;
 import jandrel.sources.CalendarServer.Changes;
+import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Source;
@@ -19,6 +23,7 @@ import jandrel.store.Policies;
 import jandrel.store.Positions;
 import jandrel.store.Seen;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -29,6 +34,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** Reads what is new in the calendars of one person, and follows series into a window that moves on with the days. */
@@ -43,7 +49,20 @@ class CalendarPass {
     private final Clock clock;
     private final CalendarReader reader = new CalendarReader(CalendarLimits.USUAL);
 
-    CalendarPass(Connections connections, Intake intake, Positions positions, Policies policies, Clock clock) {
+    private final Outgoing outgoing;
+    private final Cache<UUID, List<Calendar>> known = Caffeine.newBuilder()
+            .expireAfterWrite(Duration.ofMinutes(30))
+            .maximumSize(20_000)
+            .build();
+
+    CalendarPass(
+            Connections connections,
+            Intake intake,
+            Positions positions,
+            Policies policies,
+            Outgoing outgoing,
+            Clock clock) {
+        this.outgoing = outgoing;
         this.connections = connections;
         this.intake = intake;
         this.positions = positions;
@@ -53,14 +72,31 @@ class CalendarPass {
 
     void over(CalendarServer server, Connection connection) {
         CalendarWindow window = window(connection);
-        for (Calendar calendar : server.calendars()) {
-            Source source = source(connection, calendar);
-            if (!source.chosen()) {
-                continue;
+        List<Calendar> calendars = calendars(server, connection);
+        try {
+            outgoing.owed(server, connection);
+            for (Calendar calendar : calendars) {
+                Source source = source(connection, calendar);
+                if (source.chosen()) {
+                    Place place = new Place(source.id(), connection.person(), connection.since());
+                    look(server, calendar, connection, source, place, window);
+                }
             }
-            Place place = new Place(source.id(), connection.person(), connection.since());
-            look(server, calendar, source, place, window);
+        } catch (SourceTrouble trouble) {
+            known.invalidate(connection.id());
+            throw trouble;
         }
+    }
+
+    /** Which calendars there are is asked now and then alone: a look without news is one request for each. */
+    private List<Calendar> calendars(CalendarServer server, Connection connection) {
+        List<Calendar> listed = known.getIfPresent(connection.id());
+        if (listed == null) {
+            listed = server.calendars();
+            listed.forEach(c -> connections.addCalendar(connection.id(), c.href(), c.name(), c.colour()));
+            known.put(connection.id(), listed);
+        }
+        return listed;
     }
 
     private CalendarWindow window(Connection connection) {
@@ -92,19 +128,19 @@ class CalendarPass {
     }
 
     private Source source(Connection connection, Calendar calendar) {
-        return known(connection, calendar).orElseGet(() -> {
-            connections.addSource(connection.id(), "calendar", calendar.href(), calendar.name());
-            return known(connection, calendar).orElseThrow();
-        });
-    }
-
-    private java.util.Optional<Source> known(Connection connection, Calendar calendar) {
         return connections.sources(connection.id()).stream()
                 .filter(s -> s.name().equals(calendar.href()))
-                .findFirst();
+                .findFirst()
+                .orElseThrow();
     }
 
-    private void look(CalendarServer server, Calendar calendar, Source source, Place place, CalendarWindow window) {
+    private void look(
+            CalendarServer server,
+            Calendar calendar,
+            Connection connection,
+            Source source,
+            Place place,
+            CalendarWindow window) {
         Changes changes = server.changes(calendar, source.cursor());
         boolean moved = source.expandedTo() == null || source.expandedTo().isBefore(window.until());
         Set<String> toRead = new TreeSet<>(changes.changed());
@@ -115,10 +151,17 @@ class CalendarPass {
         wanted.forEach(position -> toRead.add(href(position)));
         toRead.removeAll(changes.removed());
         Pass pass = new Pass(server, calendar, source, place, window, changes.whole());
-        pass.remove(changes.removed());
+        List<String> gone = changes.whole() ? pass.unlisted(new HashSet<>(changes.changed())) : changes.removed();
+        if (isHeld(source, gone)) {
+            return;
+        }
+        pass.remove(gone);
         pass.read(new ArrayList<>(toRead));
-        if (changes.whole()) {
-            pass.removeUnlisted(new HashSet<>(changes.changed()));
+        List<String> touched = new ArrayList<>(toRead);
+        touched.addAll(gone);
+        Map<Exchange.Outcome, Integer> settled = outgoing.changed(server, connection, source, touched);
+        if (!toRead.isEmpty() || !gone.isEmpty()) {
+            connections.news(source.id(), news(toRead.size(), gone.size(), settled));
         }
         if (!changes.token().equals(source.cursor()) || moved) {
             CursorMove move = new CursorMove(source.id(), source.cursor(), changes.token(), window.until());
@@ -127,6 +170,36 @@ class CalendarPass {
         if (!wanted.isEmpty()) {
             positions.cannotRefetch(source.id(), wanted);
         }
+    }
+
+    /** A calendar out of which much has vanished at once is left alone until somebody has said that this is meant. */
+    private boolean isHeld(Source source, List<String> gone) {
+        List<String> ours = gone.stream()
+                .filter(href -> !positions.under(source.id(), href + "#").isEmpty())
+                .toList();
+        long all = ours.isEmpty()
+                ? 0
+                : positions.all(source.id()).stream()
+                        .map(CalendarPass::href)
+                        .distinct()
+                        .count();
+        boolean mass = MassChange.is(ours.size(), all);
+        if (mass && !source.letPass()) {
+            if (source.held().isEmpty()) {
+                connections.held(source.id(), MassChange.written(ours, all));
+            }
+            return true;
+        }
+        if (!source.held().isEmpty()) {
+            connections.held(source.id(), "");
+        }
+        return false;
+    }
+
+    private static String news(int read, int gone, Map<Exchange.Outcome, Integer> settled) {
+        return "read " + read + ", gone " + gone + ", sent " + settled.getOrDefault(Exchange.Outcome.SENT, 0)
+                + ", received " + settled.getOrDefault(Exchange.Outcome.RECEIVED, 0)
+                + ", merged " + settled.getOrDefault(Exchange.Outcome.MERGED, 0);
     }
 
     static String href(String position) {
@@ -218,10 +291,11 @@ class CalendarPass {
             }
         }
 
-        void removeUnlisted(Set<String> listed) {
-            remove(known.keySet().stream()
+        List<String> unlisted(Set<String> listed) {
+            return known.keySet().stream()
                     .filter(href -> !listed.contains(href))
-                    .toList());
+                    .sorted()
+                    .toList();
         }
     }
 }

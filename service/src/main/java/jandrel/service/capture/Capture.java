@@ -12,6 +12,7 @@ import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
 import jandrel.store.CursorMoved;
 import jandrel.store.Journal;
+import jandrel.store.Plans;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
@@ -32,6 +33,7 @@ class Capture {
     private final Connections connections;
     private final MailPass mail;
     private final CalendarPass calendars;
+    private final Plans plans;
     private final Servers servers;
     private final AccessTokens tokens;
     private final Notices notices;
@@ -43,6 +45,7 @@ class Capture {
             Connections connections,
             MailPass mail,
             CalendarPass calendars,
+            Plans plans,
             Servers servers,
             AccessTokens tokens,
             Notices notices,
@@ -52,6 +55,7 @@ class Capture {
         this.connections = connections;
         this.mail = mail;
         this.calendars = calendars;
+        this.plans = plans;
         this.servers = servers;
         this.tokens = tokens;
         this.notices = notices;
@@ -118,7 +122,9 @@ class Capture {
     }
 
     private void look(Connection connection, Server server) {
-        if (!server.kind().equals("caldav")) {
+        if (server.kind().equals(Plans.HERE)) {
+            plans.showAgain(connection.person());
+        } else if (!server.kind().equals("caldav")) {
             try (Mailbox mailbox = servers.mailbox(connection, server)) {
                 mail.over(mailbox, connection);
             }

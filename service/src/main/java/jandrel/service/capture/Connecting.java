@@ -337,6 +337,9 @@ class Connecting {
         if (wanted.counting() != null) {
             choosing.counting(connection.id(), wanted.counting());
         }
+        if (wanted.outgoing() != null) {
+            outgoing(connection, wanted.outgoing());
+        }
         String count = keyword(wanted.countKeyword(), connection.countKeyword());
         String keepOut = keyword(wanted.keepOutKeyword(), connection.keepOutKeyword());
         if (!count.isEmpty() && count.equalsIgnoreCase(keepOut)) {
@@ -351,6 +354,28 @@ class Connecting {
                 thing(connection),
                 before,
                 chosen(connections.connection(connection.id()).orElseThrow()));
+    }
+
+    private void outgoing(Connection connection, int wanted) {
+        boolean calendar = connections.sources(connection.id()).stream()
+                .anyMatch(s -> s.id() == wanted && s.kind().equals("calendar"));
+        if (!calendar) {
+            throw Refusal.bad("This is no calendar of this connection", "Give the id of one that it lists.");
+        }
+        connections.notOutgoing(connection.id());
+        connections.outgoing(wanted);
+    }
+
+    /** Lets pass what vanished at once. */
+    @Transactional
+    void letPass(Source source, SignedIn me) {
+        connections.letPass(source.id());
+        journal.add(
+                me.login(),
+                "let pass",
+                new Thing("source", String.valueOf(source.id()), source.label()),
+                null,
+                source.held().lines().findFirst().orElse(""));
     }
 
     private static String keyword(@Nullable String wanted, String now) {
@@ -369,6 +394,7 @@ class Connecting {
         return Map.of(
                 "chosen", labels(sources, Source::chosen),
                 "counting", labels(sources, Source::counts),
+                "outgoing", labels(sources, Source::outgoing),
                 "countKeyword", connection.countKeyword(),
                 "keepOutKeyword", connection.keepOutKeyword());
     }

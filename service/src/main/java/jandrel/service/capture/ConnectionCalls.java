@@ -6,6 +6,8 @@ import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Connections.ConsentPage;
 import jandrel.api.Connections.EveryoneConnected;
 import jandrel.api.Connections.EveryoneWanted;
+import jandrel.api.Connections.HeldInfo;
+import jandrel.api.Connections.HeldMeeting;
 import jandrel.api.Connections.NewConnection;
 import jandrel.api.Connections.NewPassword;
 import jandrel.api.Connections.SourceInfo;
@@ -22,6 +24,7 @@ import jandrel.store.Connections.Count;
 import jandrel.store.Connections.Listed;
 import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
+import jandrel.store.Decisions;
 import java.net.URI;
 import java.time.Duration;
 import java.util.HashMap;
@@ -52,10 +55,17 @@ class ConnectionCalls {
     private final Connecting connecting;
     private final AccessTokens tokens;
     private final Looks looks;
+    private final Decisions decisions;
     private final Settings settings;
 
     ConnectionCalls(
-            Connections connections, Connecting connecting, AccessTokens tokens, Looks looks, Settings settings) {
+            Connections connections,
+            Connecting connecting,
+            AccessTokens tokens,
+            Looks looks,
+            Decisions decisions,
+            Settings settings) {
+        this.decisions = decisions;
         this.connections = connections;
         this.connecting = connecting;
         this.tokens = tokens;
@@ -158,6 +168,36 @@ class ConnectionCalls {
         return one(id, me);
     }
 
+    /** What vanished from a calendar at once, so that it is left alone until somebody lets that pass. */
+    @GetMapping("/api/sources/{id}/held")
+    HeldInfo held(@PathVariable("id") int id, @AuthenticationPrincipal SignedIn me) {
+        Source source = heldSource(id, me);
+        List<String> lines = source.held().lines().toList();
+        List<HeldMeeting> vanished = decisions.at(id, lines.subList(1, lines.size()), me.viewer()).stream()
+                .map(d ->
+                        new HeldMeeting(d.at(), d.item() == null ? "" : d.item().subject()))
+                .toList();
+        return new HeldInfo(id, lines.get(0) + " vanished at once", vanished);
+    }
+
+    private Source heldSource(int id, SignedIn me) {
+        Source source = connections
+                .source(id)
+                .filter(s -> !s.held().isEmpty())
+                .orElseThrow(() -> Refusal.notFound("calendar that is held"));
+        mayChange(source.connection(), me);
+        return source;
+    }
+
+    /** It is meant: what vanished leaves the timelines as the policy says. */
+    @PostMapping("/api/sources/{id}/let-pass")
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    void letPass(@PathVariable("id") int id, @AuthenticationPrincipal SignedIn me) {
+        Source source = heldSource(id, me);
+        connecting.letPass(source, me);
+        looks.now(source.connection());
+    }
+
     /** Begins a consent: the answer says where the person's browser goes, and marks that browser as the one that asked. */
     @PostMapping("/api/connections/{id}/consent")
     ConsentPage consent(
@@ -255,6 +295,10 @@ class ConnectionCalls {
                 counts.getOrDefault(Verdict.LOGGED.word(), 0L),
                 counts.getOrDefault(Verdict.WAITING.word(), 0L),
                 counts.getOrDefault(Verdict.LEFT_OUT.word(), 0L),
-                counts.getOrDefault(Verdict.UNREADABLE.word(), 0L));
+                counts.getOrDefault(Verdict.UNREADABLE.word(), 0L),
+                s.colour(),
+                s.outgoing(),
+                s.held().isEmpty() ? "" : s.held().lines().findFirst().orElse("") + " vanished at once",
+                s.news());
     }
 }

@@ -80,17 +80,30 @@ class Security {
                         "/api/connections/*/consent",
                         "/api/connections",
                         "/api/items/*/pins",
+                        "/api/meetings",
+                        "/api/meetings/send-out",
+                        "/api/conflicts/*/bring-back",
+                        "/api/connections/*/calendars",
+                        "/api/feeds",
+                        "/api/sources/*/let-pass",
                         "/api/exclusions/mine")
                 .authenticated()
                 .requestMatchers(
-                        PUT, "/api/connections/*/sources", "/api/people/*/sharing", "/api/activities/*/readers")
+                        PUT,
+                        "/api/connections/*/sources",
+                        "/api/people/*/sharing",
+                        "/api/activities/*/readers",
+                        "/api/meetings/*",
+                        "/api/meetings/*/told")
                 .authenticated()
                 .requestMatchers(
                         DELETE,
                         "/api/connections/*",
                         "/api/exclusions/*",
                         "/api/activities/*/readers",
-                        "/api/items/*/pins/*")
+                        "/api/items/*/pins/*",
+                        "/api/meetings/*",
+                        "/api/feeds/*")
                 .authenticated()
                 .requestMatchers(POST, "/api/**")
                 .hasRole(ADMINISTRATOR)

@@ -1,16 +1,21 @@
 package jandrel.service.policy;
 
 import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.KeepingRules;
 import jandrel.api.Policies.PolicyRules;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.item.Keywords;
 import jandrel.core.policy.Audience;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Handling;
+import jandrel.core.policy.Keeping;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Rhythm;
 import jandrel.core.policy.Scope;
 import jandrel.core.policy.Ties;
+import jandrel.core.policy.Titles;
+import jandrel.core.reconcile.Preference.Deleted;
+import jandrel.core.reconcile.Preference.Wins;
 import jandrel.service.Refusal;
 import java.time.DayOfWeek;
 import java.time.LocalTime;
@@ -26,6 +31,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** A policy in the API's words, and back. Every word that does not fit is named at once. */
 final class PolicyWords {
@@ -58,7 +64,8 @@ final class PolicyWords {
                 p.rhythm().minutes(),
                 words(p.rhythm().days()),
                 p.rhythm().times().stream().map(LocalTime::toString).toList(),
-                words(p.outward()));
+                words(p.outward()),
+                keeping(p.keeping()));
     }
 
     /** @throws Refusal naming all that does not fit */
@@ -108,7 +115,28 @@ final class PolicyWords {
                         Boolean.TRUE.equals(r.forwarded())),
                 one("sharing", Policy.Sharing.class, r.sharing(), Policy.Sharing.EVERYONE),
                 rhythm(r),
-                several("outward", Policy.OutwardKind.class, r.outward()));
+                several("outward", Policy.OutwardKind.class, r.outward()),
+                keeping(r.keeping()));
+    }
+
+    private static KeepingRules keeping(Keeping k) {
+        return new KeepingRules(k.title(), k.rings(), word(k.wins()), k.deletionWins(), word(k.deletedHere()));
+    }
+
+    private Keeping keeping(@Nullable KeepingRules k) {
+        if (k == null) {
+            return Keeping.SAFE;
+        }
+        if (!Titles.fits(k.title())) {
+            problems.add("“keeping.title” is “" + k.title()
+                    + "”; it needs {title} once, and may have {account} and {with}.");
+        }
+        return new Keeping(
+                k.title(),
+                k.calendarRings(),
+                one("keeping.wins", Wins.class, k.wins(), Wins.LATER),
+                k.deletionWins(),
+                one("keeping.deletedHere", Deleted.class, k.deletedHere(), Deleted.REMOVE));
     }
 
     private String keyword(String written) {

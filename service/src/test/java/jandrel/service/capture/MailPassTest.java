@@ -68,7 +68,21 @@ class MailPassTest {
     private void cursor(String cursor, Extent extent, long... uids) {
         when(connections.sources(connection.id()))
                 .thenReturn(List.of(new Source(
-                        7, connection.id(), "folder", "INBOX", "inbox", cursor, null, true, "inbox", false)));
+                        7,
+                        connection.id(),
+                        "folder",
+                        "INBOX",
+                        "inbox",
+                        cursor,
+                        null,
+                        true,
+                        "inbox",
+                        false,
+                        "",
+                        false,
+                        "",
+                        false,
+                        "")));
         when(mailbox.extent("INBOX")).thenReturn(extent);
         when(mailbox.uids(eq("INBOX"), anyLong(), any())).thenReturn(uids);
     }

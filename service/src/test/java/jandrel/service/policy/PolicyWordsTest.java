@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.KeepingRules;
 import jandrel.api.Policies.PolicyRules;
 import jandrel.core.policy.Policy;
 import jandrel.service.Refusal;
@@ -37,7 +38,8 @@ class PolicyWordsTest {
                 15,
                 List.of("monday"),
                 List.of(time),
-                List.of());
+                List.of("call"),
+                new KeepingRules("{title} ({account})", false, "calendar", true, "cancel"));
     }
 
     @Test

@@ -1,0 +1,173 @@
+package jandrel.api;
+
+import jandrel.api.Activities.OwnerInfo;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** Meetings, calls and follow-ups: in a calendar, made here, changed here. */
+public final class Meetings {
+    private Meetings() {}
+
+    /**
+     * One meeting in a calendar.
+     *
+     * @param visibility {@code full} or {@code outline}: then it shows as busy alone
+     * @param state {@code planned}, {@code held}, {@code missed}, {@code cancelled} or {@code declined} (by everybody from outside);
+     *     empty in an outline
+     * @param sort {@code meeting}, {@code call} or {@code follow-up}; empty in an outline
+     * @param account the account that it is about; empty for none, and in an outline
+     * @param mine whether the asker's own calendar shows it
+     * @param source the layer that it belongs to; null for none
+     */
+    public record MeetingInfo(
+            UUID id,
+            Instant begins,
+            Instant ends,
+            boolean allDay,
+            String visibility,
+            String state,
+            String sort,
+            String title,
+            String place,
+            String account,
+            List<OwnerInfo> owners,
+            boolean mine,
+            @Nullable Integer source) {}
+
+    /**
+     * A calendar of somebody's.
+     *
+     * @param colour as its owner's program shows it, such as {@code #2e6f57}; may be empty
+     */
+    public record LayerInfo(int source, String label, UUID person, String personName, String colour) {}
+
+    /** @param more whether there are more than are shown */
+    public record CalendarPage(List<MeetingInfo> meetings, List<LayerInfo> layers, boolean more) {}
+
+    /** From one instant until before another. */
+    public record SpanInfo(Instant from, Instant until) {}
+
+    /** When one person is busy. */
+    public record BusyInfo(UUID person, String name, List<SpanInfo> busy) {}
+
+    /** @param free when all of them are free for long enough */
+    public record FreePage(List<BusyInfo> people, List<SpanInfo> free) {}
+
+    /**
+     * Something to be made.
+     *
+     * @param sort {@code meeting}, {@code call} or {@code follow-up}
+     * @param records the records that it is for, at least one
+     * @param guests addresses of those who are asked
+     * @param person whose it is; the asker's own if it is absent
+     * @param zone the IANA zone that it is meant in; UTC if it is absent
+     * @param reminder minutes before it begins; none if it is absent
+     * @param isPrivate whether its owner alone reads it
+     */
+    public record NewMeeting(
+            String sort,
+            String title,
+            Instant begins,
+            Instant ends,
+            @Nullable Boolean allDay,
+            @Nullable String zone,
+            List<UUID> records,
+            @Nullable List<String> guests,
+            @Nullable UUID person,
+            @Nullable String place,
+            @Nullable String online,
+            @Nullable String text,
+            @Nullable Boolean busy,
+            @Nullable Boolean isPrivate,
+            @Nullable Integer reminder) {}
+
+    /** What is absent stays as it is. @param reminder -1 for none */
+    public record MeetingChange(
+            @Nullable String title,
+            @Nullable Instant begins,
+            @Nullable Instant ends,
+            @Nullable Boolean allDay,
+            @Nullable String zone,
+            @Nullable List<String> guests,
+            @Nullable String place,
+            @Nullable String online,
+            @Nullable String text,
+            @Nullable Boolean busy,
+            @Nullable Boolean isPrivate,
+            @Nullable Integer reminder,
+            @Nullable Boolean cancelled) {}
+
+    /** @param item what was made or changed */
+    public record MadeMeeting(UUID item, String says) {}
+
+    public record MovedInfo(Instant at, Instant wasBegins, Instant wasEnds, Instant begins, Instant ends, String by) {}
+
+    /**
+     * How a meeting that was made or changed here stands with its owner's calendar.
+     *
+     * @param state {@code here} (it goes to no calendar), {@code going}, {@code in-step}, {@code parted} (the one side let go of it) or
+     *     {@code trouble}
+     * @param says the same in words
+     */
+    public record StandInfo(String state, String says, String calendar, int reminder, boolean busy) {}
+
+    /**
+     * Something that both sides wanted otherwise.
+     *
+     * @param field {@code title}, {@code when}, …; {@code deleted} where one side deleted what the other changed
+     * @param stands {@code here} or {@code calendar}
+     * @param here what stood here; empty for those who do not read the meeting, as is {@code calendar}
+     * @param canComeBack whether what lost can be made to stand
+     */
+    public record ConflictInfo(
+            UUID id,
+            UUID item,
+            String title,
+            Instant at,
+            String field,
+            String stands,
+            String here,
+            String calendar,
+            boolean canComeBack,
+            @Nullable String broughtBackBy) {}
+
+    /**
+     * @param told who said how it went; empty for nobody
+     * @param stand null for what was neither made nor changed here
+     * @param mayChange whether the asker may change it
+     * @param whyNot else
+     */
+    public record MeetingDetail(
+            MeetingInfo meeting,
+            List<MovedInfo> moved,
+            String told,
+            @Nullable StandInfo stand,
+            List<ConflictInfo> conflicts,
+            boolean mayChange,
+            String whyNot) {}
+
+    /** @param state {@code held} or {@code missed}; empty to take back what was said */
+    public record Telling(String state) {}
+
+    /** @param apply whether to do it; else it is only counted */
+    public record SendOut(UUID person, boolean apply) {}
+
+    public record SentOut(long meetings, List<String> titles, boolean applied) {}
+
+    /** @param name what it is called */
+    public record NewCalendar(String name) {}
+
+    /** A subscription to be made, of the record or the person with this id. @param kind {@code record} or {@code person} */
+    public record NewFeed(String kind, UUID id) {}
+
+    /** @param address only in the answer to its making: it is kept nowhere */
+    public record FeedInfo(
+            UUID id,
+            String kind,
+            String name,
+            Instant madeAt,
+            @Nullable Instant lastRead,
+            @Nullable String address) {}
+}

@@ -1,0 +1,173 @@
+package jandrel.service.capture;
+
+import jandrel.core.policy.Keeping;
+import jandrel.core.policy.Titles;
+import jandrel.core.reconcile.Details;
+import jandrel.core.reconcile.Exchange;
+import jandrel.core.reconcile.Field;
+import jandrel.formats.calendar.MeetingFile;
+import jandrel.formats.calendar.MeetingFile.State;
+import jandrel.formats.calendar.MeetingFile.Writing;
+import jandrel.formats.calendar.UnreadableCalendar;
+import jandrel.sources.CalendarServer;
+import jandrel.sources.CalendarServer.CalendarObject;
+import jandrel.sources.SourceTrouble;
+import jandrel.store.Connections;
+import jandrel.store.Connections.Source;
+import jandrel.store.People;
+import jandrel.store.Plans;
+import jandrel.store.Plans.Plan;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** The other side of an exchange: one person's calendars at their server. For one look, by one thread. */
+final class CalendarSide implements Exchange.Calendar<UUID> {
+    private final CalendarServer server;
+    private final Plans plans;
+    private final Connections connections;
+    private final People.Person owner;
+    private final Keeping keeping;
+    private final boolean writes;
+    private final Map<UUID, CalendarObject> read = new HashMap<>();
+
+    /** @param writes whether the owner's policy lets anything out */
+    CalendarSide(
+            CalendarServer server,
+            Plans plans,
+            Connections connections,
+            People.Person owner,
+            Keeping keeping,
+            boolean writes) {
+        this.server = server;
+        this.plans = plans;
+        this.connections = connections;
+        this.owner = owner;
+        this.keeping = keeping;
+        this.writes = writes;
+    }
+
+    @Override
+    public Exchange.Found find(UUID id) {
+        Plan plan = placed(plans.one(id).orElseThrow());
+        Source source = source(plan);
+        Optional<CalendarObject> object =
+                server.objects(source.name(), List.of(plan.href())).stream().findFirst();
+        read.remove(id);
+        if (object.isEmpty()) {
+            return new Exchange.Found(null, null, "", Instant.EPOCH);
+        }
+        read.put(id, object.get());
+        Optional<State> state = state(plan, object.get());
+        state.filter(s -> s.sequence() > plan.sequence())
+                .ifPresent(s -> plans.stamped(id, s.sequence(), Instant.ofEpochMilli(s.stamp())));
+        return state.map(s ->
+                        new Exchange.Found(told(plan, s.details()), object.get().tag(), s.mark(), s.changedAt()))
+                .orElseGet(() -> new Exchange.Found(null, object.get().tag(), "", Instant.EPOCH));
+    }
+
+    private static Optional<State> state(Plan plan, CalendarObject object) {
+        try {
+            return MeetingFile.read(object.bytes()).state(plan.uid(), plan.recurrence());
+        } catch (UnreadableCalendar broken) {
+            throw unreadable(broken);
+        }
+    }
+
+    private static SourceTrouble unreadable(UnreadableCalendar broken) {
+        return new SourceTrouble(
+                SourceTrouble.Kind.FORBIDDEN, "the calendar’s file cannot be read: " + broken.getMessage());
+    }
+
+    /** Its place is noted before anything is written there: an answer may be lost. */
+    private Plan placed(Plan plan) {
+        if (plan.source() != null) {
+            return plan;
+        }
+        Source source = plans.outgoing(plan.owner())
+                .orElseThrow(() ->
+                        new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "there is no calendar that it could go to"));
+        String folder = source.name().endsWith("/") ? source.name() : source.name() + "/";
+        plans.stands(plan.id(), source.id(), folder + plan.id() + ".ics");
+        return plans.one(plan.id()).orElseThrow();
+    }
+
+    private Source source(Plan plan) {
+        return Optional.ofNullable(plan.source())
+                .flatMap(connections::source)
+                .orElseThrow(
+                        () -> new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the calendar it stood in has gone"));
+    }
+
+    /** The calendar's title without what we put around it, and our reminder where the calendar's is not ours to set. */
+    private Details told(Plan plan, Details there) {
+        Details told = there;
+        if (plan.madeHere()) {
+            told = titled(told, titles(plan).in(there.title()));
+        }
+        Details here = plan.details();
+        return keeping.rings() || here == null ? told : Field.REMINDER.put(told, here);
+    }
+
+    private Titles titles(Plan plan) {
+        return Titles.of(keeping.title(), plans.accountOf(plan.item()), plans.guestsOf(plan));
+    }
+
+    private static Details titled(Details details, String title) {
+        return new Details(
+                title,
+                details.when(),
+                details.place(),
+                details.online(),
+                details.text(),
+                details.busy(),
+                details.privacy(),
+                details.reminder(),
+                details.guests(),
+                details.cancelled());
+    }
+
+    @Override
+    public boolean write(UUID id, @Nullable Details details, @Nullable String tag, String mark) {
+        if (!writes) {
+            throw new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the policy lets nothing out to calendars");
+        }
+        Plan plan = plans.one(id).orElseThrow();
+        CalendarObject object = read.get(id);
+        try {
+            MeetingFile file = object == null ? MeetingFile.fresh() : MeetingFile.read(object.bytes());
+            if (details == null) {
+                boolean left = file.remove(plan.uid(), plan.recurrence());
+                return tag == null
+                        || (left ? server.put(plan.href(), file.bytes(), tag) : server.delete(plan.href(), tag));
+            }
+            Details shown = plan.madeHere() ? titled(details, titles(plan).out(details.title())) : details;
+            file.put(plan.uid(), plan.recurrence(), shown, writing(plan, object, mark));
+            return server.put(plan.href(), file.bytes(), tag);
+        } catch (UnreadableCalendar broken) {
+            throw unreadable(broken);
+        }
+    }
+
+    private Writing writing(Plan plan, @Nullable CalendarObject object, String mark) {
+        int there =
+                object == null ? -1 : state(plan, object).map(State::sequence).orElse(-1);
+        int sequence = Math.max(plan.sequence(), there + 1);
+        if (sequence != plan.sequence()) {
+            plans.stamped(plan.id(), sequence, plan.stamp());
+        }
+        String address = owner.addresses().length == 0 ? "" : owner.addresses()[0];
+        return new Writing(
+                sequence,
+                plan.stamp(),
+                address,
+                owner.name(),
+                mark,
+                plan.template().sort().word(),
+                keeping.rings());
+    }
+}

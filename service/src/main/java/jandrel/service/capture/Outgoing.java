@@ -1,0 +1,176 @@
+package jandrel.service.capture;
+
+import jandrel.core.policy.Policy;
+import jandrel.core.reconcile.Exchange;
+import jandrel.core.reconcile.Preference;
+import jandrel.formats.calendar.MeetingFile;
+import jandrel.formats.calendar.MeetingFile.State;
+import jandrel.formats.calendar.UnreadableCalendar;
+import jandrel.sources.CalendarServer;
+import jandrel.sources.SourceTrouble;
+import jandrel.store.Connections;
+import jandrel.store.Connections.Connection;
+import jandrel.store.Connections.Server;
+import jandrel.store.Connections.Source;
+import jandrel.store.People;
+import jandrel.store.Plans;
+import jandrel.store.Plans.Plan;
+import jandrel.store.Plans.Shown;
+import jandrel.store.Policies;
+import java.io.IOException;
+import java.util.Collection;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** Keeps what was made or changed here in step with its owner's calendar. */
+@Component
+public class Outgoing {
+    private static final Logger LOG = LoggerFactory.getLogger(Outgoing.class);
+    private static final int MOST = 500;
+    private final Plans plans;
+    private final Connections connections;
+    private final People people;
+    private final Policies policies;
+    private final Servers servers;
+    private final Looks looks;
+
+    Outgoing(Plans plans, Connections connections, People people, Policies policies, Servers servers, Looks looks) {
+        this.plans = plans;
+        this.connections = connections;
+        this.people = people;
+        this.policies = policies;
+        this.servers = servers;
+        this.looks = looks;
+    }
+
+    /** What is owed to the calendars of one connection. */
+    Map<Exchange.Outcome, Integer> owed(CalendarServer server, Connection connection) {
+        if (!lets(connection.person())) {
+            return Map.of();
+        }
+        return settle(server, connection, plans.owed(connection.id(), connection.person(), MOST));
+    }
+
+    /** What changed at these places of a calendar. */
+    Map<Exchange.Outcome, Integer> changed(
+            CalendarServer server, Connection connection, Source source, Collection<String> hrefs) {
+        return settle(server, connection, plans.at(source.id(), hrefs));
+    }
+
+    private boolean lets(UUID person) {
+        return policies.of(person).map(p -> p.scope().meetings().goesOut()).orElse(false);
+    }
+
+    private Map<Exchange.Outcome, Integer> settle(CalendarServer server, Connection connection, List<UUID> ids) {
+        Map<Exchange.Outcome, Integer> outcomes = new EnumMap<>(Exchange.Outcome.class);
+        Optional<Policy> policy = policies.of(connection.person());
+        Optional<People.Person> owner = people.one(connection.person());
+        if (ids.isEmpty() || policy.isEmpty() || owner.isEmpty()) {
+            return outcomes;
+        }
+        boolean writes = policy.get().scope().meetings().goesOut();
+        CalendarSide side = new CalendarSide(
+                server, plans, connections, owner.get(), policy.get().keeping(), writes);
+        Exchange<UUID> exchange = new Exchange<>(plans, side);
+        Preference preference =
+                policy.get().keeping().preference(policy.get().handling().deleted());
+        for (UUID id : ids) {
+            try {
+                outcomes.merge(exchange.settle(id, preference), 1, Integer::sum);
+            } catch (SourceTrouble trouble) {
+                LOG.warn("plan {}: {}", id, trouble.getMessage());
+                plans.trouble(id, String.valueOf(trouble.getMessage()));
+                if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
+                    throw trouble;
+                }
+            } catch (IOException never) {
+                throw new IllegalStateException("calendars throw troubles of their own", never);
+            }
+        }
+        return outcomes;
+    }
+
+    /**
+     * Makes what a person's calendar shows something that can be changed here: its file is read as it is now.
+     *
+     * @return nothing when the calendar does not show it (any more)
+     * @throws SourceTrouble if the calendar cannot be asked
+     */
+    public Optional<Plan> adopt(UUID item, UUID owner, String by) {
+        Optional<Plan> known = plans.of(item);
+        if (known.isPresent()) {
+            return known;
+        }
+        Optional<Shown> shown = plans.shown(item, owner);
+        Optional<Source> source = shown.flatMap(s -> connections.source(s.source()));
+        Optional<Connection> connection = source.flatMap(s -> connections.connection(s.connection()));
+        Optional<Server> server = connection.flatMap(c -> connections.server(c.server()));
+        if (server.isEmpty()) {
+            return Optional.empty();
+        }
+        try (CalendarServer calendars = servers.calendars(connection.orElseThrow(), server.get())) {
+            return calendars
+                    .objects(
+                            source.orElseThrow().name(),
+                            List.of(shown.orElseThrow().href()))
+                    .stream()
+                    .findFirst()
+                    .flatMap(object -> state(object.bytes(), shown.get()))
+                    .map(state -> plans.adopt(item, owner, shown.get(), state.details(), by));
+        }
+    }
+
+    private static Optional<State> state(byte[] bytes, Shown shown) {
+        try {
+            return MeetingFile.read(bytes)
+                    .state(shown.facts().uid(), shown.facts().recurrence());
+        } catch (UnreadableCalendar broken) {
+            return Optional.empty();
+        }
+    }
+
+    /** Whether this person's policy lets this kind out to calendars. */
+    public boolean sends(UUID person, Policy.OutwardKind kind) {
+        return policies.of(person).map(p -> p.sends(kind)).orElse(false);
+    }
+
+    /** Whether what is changed here reaches this person's calendar at all. */
+    public boolean reaches(UUID person) {
+        return lets(person);
+    }
+
+    /** Looks at once where this plan stands, or is to go. */
+    public void soon(Plan plan) {
+        Optional<Source> source = plan.source() == null
+                ? plans.outgoing(plan.owner())
+                : Optional.of(plan.source()).flatMap(connections::source);
+        source.ifPresent(s -> looks.now(s.connection()));
+    }
+
+    /**
+     * Makes a calendar for what is made here, and lets it go there from now on.
+     *
+     * @throws SourceTrouble if the server does not
+     */
+    public void calendarFor(UUID connectionId, String name) {
+        Connection connection = connections.connection(connectionId).orElseThrow();
+        Server server = connections.server(connection.server()).orElseThrow();
+        try (CalendarServer calendars = servers.calendars(connection, server)) {
+            String href = calendars.make(name);
+            connections.addSource(connectionId, "calendar", href, name);
+            connections.sources(connectionId).stream()
+                    .filter(s -> s.name().equals(href))
+                    .findFirst()
+                    .ifPresent(s -> {
+                        connections.notOutgoing(connectionId);
+                        connections.outgoing(s.id());
+                    });
+        }
+    }
+}

@@ -1,0 +1,27 @@
+package jandrel.service.people;
+
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
+import jandrel.store.SignIns;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+
+/** Who a sign-in is, as far as reading goes, at this moment. */
+@Component
+public class Viewers {
+    private final SignIns signIns;
+
+    Viewers(SignIns signIns) {
+        this.signIns = signIns;
+    }
+
+    /** @return nothing once the sign-in has gone */
+    public Optional<Viewer> of(UUID signIn) {
+        return signIns.one(signIn)
+                .map(s -> new Viewer(
+                        Role.valueOf(s.role()),
+                        s.person(),
+                        Viewer.team(signIns.team(s.id()).orElse(""))));
+    }
+}

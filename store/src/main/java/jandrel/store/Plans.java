@@ -1,0 +1,508 @@
+package jandrel.store;
+
+import jandrel.core.address.EmailAddress;
+import jandrel.core.item.Content;
+import jandrel.core.item.MeetingItem;
+import jandrel.core.item.MeetingItem.State;
+import jandrel.core.item.Party;
+import jandrel.core.item.Party.Part;
+import jandrel.core.journal.Entry.Thing;
+import jandrel.core.reconcile.Conflict;
+import jandrel.core.reconcile.Details;
+import jandrel.core.reconcile.Exchange;
+import jandrel.core.reconcile.Field;
+import jandrel.core.reconcile.Merge;
+import jandrel.core.reconcile.Side;
+import jandrel.store.PlanMapper.Row;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Meetings, calls and follow-ups that were made or changed here. Each stands on timelines like any other item, as something that a
+ * source of its owner shows; and each is one side of an exchange with its owner's calendar.
+ */
+@Component
+public class Plans implements Exchange.Ledger<UUID> {
+    /** The kind of the server that stands for this service itself. */
+    public static final String HERE = "here";
+
+    private static final Instant FROM_EVER = Instant.parse("1980-01-01T00:00:00Z");
+    private final PlanMapper mapper;
+    private final Intake intake;
+    private final Positions positions;
+    private final ItemKeys keys;
+    private final Journal journal;
+    private final Clock clock;
+
+    /**
+     * @param recurrence names an occurrence of a series; null for what does not recur
+     * @param madeHere whether it was made here; else it came from a calendar and was changed here
+     * @param out whether it is to stand in its owner's calendar
+     * @param details our side; null once it is deleted here
+     * @param source where it stands in a calendar, with its href there; null while it does not
+     * @param owed whether the two sides have yet to be settled
+     * @param trouble why settling did not work; empty when it did
+     */
+    public record Plan(
+            UUID id,
+            UUID item,
+            String uid,
+            @Nullable Instant recurrence,
+            UUID owner,
+            boolean madeHere,
+            String madeBy,
+            boolean out,
+            MeetingItem template,
+            @Nullable Details details,
+            int sequence,
+            Instant stamp,
+            boolean parted,
+            @Nullable Integer source,
+            String href,
+            boolean owed,
+            String trouble,
+            long version) {}
+
+    /** A record that something is made for, as it is pinned to it. */
+    public record About(UUID record, String kind) {}
+
+    /** @param field null where one side deleted what the other changed */
+    public record Kept(
+            UUID id,
+            UUID plan,
+            Instant at,
+            @Nullable Field field,
+            boolean hereWon,
+            String here,
+            String calendar,
+            boolean canComeBack,
+            @Nullable String broughtBackBy) {}
+
+    Plans(PlanMapper mapper, Intake intake, Positions positions, ItemKeys keys, Journal journal, Clock clock) {
+        this.mapper = mapper;
+        this.intake = intake;
+        this.positions = positions;
+        this.keys = keys;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    public Optional<Plan> of(UUID item) {
+        return mapper.of(item).map(Plans::plan);
+    }
+
+    public Optional<Plan> one(UUID id) {
+        return mapper.one(id).map(Plans::plan);
+    }
+
+    private static Plan plan(Row r) {
+        return new Plan(
+                r.id(),
+                r.item(),
+                r.uid(),
+                r.recurrence(),
+                r.owner(),
+                r.madeHere(),
+                r.madeBy(),
+                r.out(),
+                (MeetingItem) Json.item("meeting", r.template()),
+                r.details() == null ? null : Json.details(r.details()),
+                r.sequence(),
+                r.stamp(),
+                r.parted(),
+                r.source(),
+                r.href(),
+                r.owed(),
+                r.trouble(),
+                r.version());
+    }
+
+    /**
+     * Makes something.
+     *
+     * @param template its facts, with a UID that nobody else has
+     * @param about the records that it is for
+     * @param out whether it goes to the owner's calendar
+     * @return the item
+     */
+    @Transactional
+    public UUID make(UUID owner, MeetingItem template, Details details, List<About> about, boolean out, String by) {
+        UUID item = keys.item(template.identity());
+        Instant now = now();
+        Row row = new Row(
+                UUID.randomUUID(),
+                item,
+                template.uid(),
+                null,
+                owner,
+                true,
+                by,
+                now,
+                out,
+                Json.write(template),
+                Json.write(details),
+                0,
+                now,
+                now,
+                by,
+                null,
+                null,
+                false,
+                1,
+                null,
+                "",
+                out,
+                "");
+        mapper.add(row);
+        about.forEach(a -> mapper.pin(item, a.record(), a.kind(), by));
+        show(row.id());
+        journal.add(by, "made", thing(row), null, template.sort().word());
+        return item;
+    }
+
+    private Instant now() {
+        return clock.instant().truncatedTo(ChronoUnit.SECONDS);
+    }
+
+    private static Thing thing(Row row) {
+        return new Thing("meeting", row.item().toString(), "");
+    }
+
+    /**
+     * How a calendar of this person shows an item.
+     *
+     * @param href of its file there
+     */
+    public record Shown(int source, String href, MeetingItem facts) {}
+
+    public Optional<Shown> shown(UUID item, UUID owner) {
+        return mapper.shown(item, owner)
+                .map(s -> new Shown(
+                        s.source(), s.position().substring(0, s.position().lastIndexOf('#')), (MeetingItem)
+                                Json.item("meeting", s.facts())));
+    }
+
+    /** What a calendar shows becomes something that can be changed here. @param agreed what its file says of it */
+    @Transactional
+    public Plan adopt(UUID item, UUID owner, Shown shown, Details agreed, String by) {
+        Instant now = now();
+        MeetingItem facts = shown.facts();
+        mapper.add(new Row(
+                UUID.randomUUID(),
+                item,
+                facts.uid(),
+                facts.recurrence(),
+                owner,
+                false,
+                by,
+                now,
+                true,
+                Json.write(facts),
+                Json.write(agreed),
+                facts.sequence(),
+                Instant.ofEpochMilli(facts.stamp()),
+                now,
+                by,
+                Json.write(new Merge.Base(agreed, agreed)),
+                null,
+                false,
+                1,
+                shown.source(),
+                shown.href(),
+                false,
+                ""));
+        // somebody else's hand may have been quicker
+        return of(item).orElseThrow();
+    }
+
+    /** Changes our side. @param wanted null to delete it */
+    @Transactional
+    public void change(UUID id, @Nullable Details wanted, String by) {
+        Row before = mapper.lock(id).orElseThrow(() -> new StoreException("there is no such plan"));
+        Details was = before.details() == null ? null : Json.details(before.details());
+        if (Objects.equals(was, wanted)) {
+            return;
+        }
+        Instant now = now();
+        Instant stamp = now.isAfter(before.stamp()) ? now : before.stamp().plusSeconds(1);
+        mapper.change(id, wanted == null ? null : Json.write(wanted), before.sequence() + 1, stamp, by);
+        show(id);
+        journal.add(by, wanted == null ? "deleted" : "changed", thing(before), null, fields(was, wanted));
+    }
+
+    /** Which fields, not what they say: the journal is read by those who may not read meetings. */
+    private static String fields(@Nullable Details was, @Nullable Details now) {
+        if (was == null || now == null) {
+            return "";
+        }
+        List<String> changed = new ArrayList<>();
+        for (Field field : Field.values()) {
+            if (!field.words(was).equals(field.words(now))) {
+                changed.add(field.name().toLowerCase(java.util.Locale.ROOT));
+            }
+        }
+        return String.join(", ", changed);
+    }
+
+    /** Puts our side on timelines as it is now. */
+    private void show(UUID id) {
+        Plan plan = one(id).orElseThrow();
+        Place place = new Place(source(plan.owner()), plan.owner(), FROM_EVER);
+        if (plan.details() == null) {
+            positions.forget(place.source(), List.of(position(plan)));
+        } else {
+            intake.put(place, List.of(seen(plan, plan.details())), List.of(), null);
+        }
+    }
+
+    private int source(UUID person) {
+        return mapper.source(person).orElseGet(() -> {
+            mapper.addServer();
+            mapper.addConnection(person);
+            mapper.addSource(person);
+            return mapper.source(person).orElseThrow();
+        });
+    }
+
+    private static String position(Plan plan) {
+        return plan.id() + "#";
+    }
+
+    private static Seen seen(Plan plan, Details details) {
+        return new Seen(position(plan), item(plan, details), () -> new Content(details.text(), "", List.of()));
+    }
+
+    /** Everything that this owner's own source shows, to be decided anew where that is wanted. */
+    @Transactional
+    public void showAgain(UUID owner) {
+        int source = source(owner);
+        List<String> wanted = positions.toRefetch(source, 500);
+        Place place = new Place(source, owner, FROM_EVER);
+        List<Seen> seen = new ArrayList<>();
+        for (Row row : mapper.ofOwner(owner)) {
+            Plan plan = plan(row);
+            if (plan.details() != null && wanted.contains(position(plan))) {
+                seen.add(seen(plan, plan.details()));
+            }
+        }
+        intake.put(place, seen, List.of(), null);
+        positions.cannotRefetch(source, wanted);
+    }
+
+    /** A plan as the item that it is. */
+    public static MeetingItem item(Plan plan, Details d) {
+        MeetingItem t = plan.template();
+        List<Party> parties = new ArrayList<>();
+        TreeSet<String> guests = new TreeSet<>(d.guests());
+        for (Party party : t.parties()) {
+            boolean guest = party.part() == Part.ATTENDEE || party.part() == Part.DECLINED;
+            if (!guest || guests.remove(party.address().toString())) {
+                parties.add(party);
+            }
+        }
+        guests.forEach(g -> parties.add(new Party(Part.ATTENDEE, EmailAddress.of(g), "")));
+        return new MeetingItem(
+                t.identity(),
+                t.uid(),
+                t.recurrence(),
+                d.when().begins(),
+                d.when().ends(),
+                d.when().allDay(),
+                d.when().zone(),
+                parties,
+                d.title(),
+                d.place(),
+                d.online(),
+                d.privacy(),
+                d.cancelled() ? State.CANCELLED : State.PLANNED,
+                plan.sequence(),
+                plan.stamp().toEpochMilli(),
+                t.categories(),
+                t.sort());
+    }
+
+    // ---- the ledger ----
+
+    @Override
+    public Exchange.Entry read(UUID id) {
+        Row r = mapper.one(id).orElseThrow(() -> new StoreException("there is no such plan"));
+        return new Exchange.Entry(
+                new Side(r.details() == null ? null : Json.details(r.details()), r.changedAt()),
+                r.base() == null ? null : Json.base(r.base()),
+                r.sending() == null ? null : Json.sending(r.sending()),
+                r.parted(),
+                r.version());
+    }
+
+    @Override
+    @Transactional
+    public void note(UUID id, List<Conflict> conflicts) {
+        for (Conflict c : conflicts) {
+            String field = c.field() == null ? null : c.field().name();
+            UUID conflict = UUID.nameUUIDFromBytes(
+                    String.join("\n", id.toString(), String.valueOf(field), c.here(), c.calendar())
+                            .getBytes(StandardCharsets.UTF_8));
+            String lost = c.lost() == null ? null : Json.write(c.lost());
+            if (mapper.conflict(conflict, id, field, c.hereWon(), c.here(), c.calendar(), lost) > 0) {
+                Row row = mapper.one(id).orElseThrow();
+                journal.add(
+                        "service",
+                        "settled a conflict",
+                        thing(row),
+                        null,
+                        new TreeMap<>(Map.of(
+                                "conflict", conflict.toString(),
+                                "field", field == null ? "deleted" : field.toLowerCase(java.util.Locale.ROOT),
+                                "stands", c.hereWon() ? "here" : "calendar")));
+            }
+        }
+    }
+
+    @Override
+    @Transactional
+    public void sending(
+            UUID id, Merge.@Nullable Base base, Exchange.@Nullable Sending sending, List<Conflict> conflicts) {
+        note(id, conflicts);
+        mapper.sending(id, base == null ? null : Json.write(base), sending == null ? null : Json.write(sending));
+    }
+
+    @Override
+    @Transactional
+    public boolean agree(UUID id, long version, @Nullable Details here, @Nullable Details agreed, boolean parted) {
+        String before = mapper.one(id).map(Row::details).orElse(null);
+        String base = agreed == null ? null : Json.write(new Merge.Base(agreed, agreed));
+        String now = here == null ? null : Json.write(here);
+        if (mapper.agree(id, version, now, base, parted) == 0) {
+            return false;
+        }
+        if (!Objects.equals(before, now)) {
+            show(id);
+        }
+        return true;
+    }
+
+    // ---- where it stands ----
+
+    /** @param sequence and stamp as the calendar has them, where those are newer */
+    @Transactional
+    public void stamped(UUID id, int sequence, Instant stamp) {
+        mapper.stamped(id, sequence, stamp);
+    }
+
+    @Transactional
+    public void stands(UUID id, int source, String href) {
+        mapper.stands(id, source, href);
+    }
+
+    @Transactional
+    public void trouble(UUID id, String trouble) {
+        mapper.trouble(id, trouble);
+    }
+
+    public List<UUID> owed(UUID connection, UUID owner, int most) {
+        return mapper.owed(connection, owner, most);
+    }
+
+    /** What stands at these hrefs of a calendar. */
+    public List<UUID> at(int source, Collection<String> hrefs) {
+        return hrefs.isEmpty() ? List.of() : mapper.at(source, hrefs.toArray(String[]::new));
+    }
+
+    public List<UUID> allAt(int source) {
+        return mapper.allAt(source);
+    }
+
+    /** The names of contacts and people by their addresses. */
+    public Map<String, String> namesOf(Collection<String> addresses) {
+        Map<String, String> names = new TreeMap<>();
+        mapper.names(addresses.toArray(String[]::new)).forEach(n -> names.putIfAbsent(n.address(), n.name()));
+        return names;
+    }
+
+    /** The name of the account that an item is about; empty for none. */
+    public String accountOf(UUID item) {
+        return mapper.accountOf(item).orElse("");
+    }
+
+    /** The names of a plan's guests, as far as they are known. */
+    public String guestsOf(Plan plan) {
+        return plan.template().parties().stream()
+                .filter(p -> p.part() == Part.ATTENDEE && !p.name().isEmpty())
+                .map(Party::name)
+                .distinct()
+                .collect(java.util.stream.Collectors.joining(", "));
+    }
+
+    /** The calendar that what this person makes goes to. */
+    public Optional<Connections.Source> outgoing(UUID person) {
+        return mapper.outgoing(person);
+    }
+
+    /** What this person made here before, that lies ahead and stands in no calendar. */
+    public List<Plan> notOut(UUID owner) {
+        return mapper.notOut(owner, clock.instant()).stream().map(Plans::plan).toList();
+    }
+
+    @Transactional
+    public void sendOut(Collection<UUID> ids, String by) {
+        if (!ids.isEmpty()) {
+            mapper.sendOut(ids.toArray(UUID[]::new));
+            journal.add(by, "sent out", new Thing("meeting", "", ""), null, ids.size() + " meetings");
+        }
+    }
+
+    // ---- conflicts ----
+
+    /** The latest first. @param plan null for those of all */
+    public List<Kept> conflicts(@Nullable UUID plan, int most) {
+        return mapper.conflicts(plan, most).stream().map(Plans::kept).toList();
+    }
+
+    private static Kept kept(PlanMapper.ConflictRow r) {
+        return new Kept(
+                r.id(),
+                r.plan(),
+                r.at(),
+                r.field() == null ? null : Field.valueOf(r.field()),
+                r.hereWon(),
+                r.here(),
+                r.calendar(),
+                r.lost() != null && r.broughtBackAt() == null,
+                r.broughtBackBy());
+    }
+
+    public Optional<Kept> conflict(UUID id) {
+        return mapper.aConflict(id).map(Plans::kept);
+    }
+
+    /** Makes what lost stand. @return false when there is nothing to bring back */
+    @Transactional
+    public boolean bringBack(UUID id, String by) {
+        PlanMapper.ConflictRow conflict = mapper.aConflict(id).orElse(null);
+        if (conflict == null || conflict.lost() == null || mapper.broughtBack(id, by) == 0) {
+            return false;
+        }
+        Row row = mapper.lock(conflict.plan()).orElseThrow();
+        Details lost = Json.details(conflict.lost());
+        Details now = row.details() == null ? null : Json.details(row.details());
+        Details wanted = conflict.field() == null || now == null
+                ? lost
+                : Field.valueOf(conflict.field()).put(now, lost);
+        change(row.id(), wanted, by);
+        return true;
+    }
+}
