@@ -153,6 +153,20 @@ final class Harbour implements AutoCloseable {
                 PolicyInfo.class);
     }
 
+    /** Meetings flow both ways for everyone, and all that is made here goes out. */
+    void bothWays() throws Exception {
+        PolicyInfo now = Arrays.stream(admin.get("/api/policies", PolicyInfo[].class))
+                .filter(p -> p.rules().name().equals("Everyone"))
+                .findFirst()
+                .orElseThrow();
+        admin.put(
+                "/api/policies/" + now.id(),
+                new PolicyChange(
+                        now.version(),
+                        Rules.of("Everyone").everyone().bothWays().rules()),
+                PolicyInfo.class);
+    }
+
     /** Waits until every connection was read and nothing is left to decide or fetch again. */
     void settle() {
         soon().until(() -> {

@@ -86,7 +86,13 @@ class SharingTest {
 
     private static Rules rules(String sharing) {
         return new Rules(
-                "sharing", new AudienceInfo(false, List.of("sh-owner"), List.of(), List.of()), sharing, true, 90, 60);
+                "sharing",
+                new AudienceInfo(false, List.of("sh-owner"), List.of(), List.of()),
+                sharing,
+                true,
+                90,
+                60,
+                false);
     }
 
     private void share(String way) throws Exception {

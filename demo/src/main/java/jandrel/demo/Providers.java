@@ -14,8 +14,11 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
 import java.time.Instant;
 import java.util.Base64;
+import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.regex.Pattern;
 
 /** Puts accounts, mail and meetings into the stand's Dovecot and Radicale. */
 public final class Providers {
@@ -116,11 +119,43 @@ public final class Providers {
         dav("DELETE", address, name, "");
     }
 
-    private void dav(String method, String address, String name, String body) throws IOException, InterruptedException {
+    /** A file of the person's calendar as it is, unfolded; nothing when there is none such. */
+    public Optional<String> file(String address, String name) throws IOException, InterruptedException {
+        HttpResponse<String> answer = http.send(
+                request(address, name).GET().build(), HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+        return answer.statusCode() == 200 ? Optional.of(answer.body().replace("\r\n ", "")) : Optional.empty();
+    }
+
+    /** Writes a file of the person's calendar as it is given. */
+    public void file(String address, String name, String text) throws IOException, InterruptedException {
+        dav("PUT", address, name, text);
+    }
+
+    /** The names of all files of the person's calendar. */
+    public List<String> files(String address) throws IOException, InterruptedException {
+        HttpResponse<String> answer = http.send(
+                request(address, "")
+                        .header("Depth", "1")
+                        .method("PROPFIND", HttpRequest.BodyPublishers.noBody())
+                        .build(),
+                HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+        return Pattern.compile("/diary/([^/<]+)</href>")
+                .matcher(answer.body().replaceAll("</[a-zA-Z]+:href>", "</href>"))
+                .results()
+                .map(r -> r.group(1))
+                .distinct()
+                .sorted()
+                .toList();
+    }
+
+    private HttpRequest.Builder request(String address, String name) {
         String basic = Base64.getEncoder().encodeToString((address + ":" + PASSWORD).getBytes(StandardCharsets.UTF_8));
-        HttpRequest request = HttpRequest.newBuilder(
-                        URI.create(stand.value("CALDAV") + "/" + address + "/diary/" + name))
-                .header("Authorization", "Basic " + basic)
+        return HttpRequest.newBuilder(URI.create(stand.value("CALDAV") + "/" + address + "/diary/" + name))
+                .header("Authorization", "Basic " + basic);
+    }
+
+    private void dav(String method, String address, String name, String body) throws IOException, InterruptedException {
+        HttpRequest request = request(address, name)
                 .header("Content-Type", "text/calendar; charset=utf-8")
                 .method(
                         method,

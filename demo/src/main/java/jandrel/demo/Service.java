@@ -69,6 +69,10 @@ public final class Service {
                 type);
     }
 
+    public void delete(String path) throws IOException, InterruptedException {
+        check(send(to(path).DELETE()));
+    }
+
     /** The answer as it is, refused or not. @param body JSON; empty for none */
     public HttpResponse<String> ask(String method, String path, String body) throws IOException, InterruptedException {
         HttpRequest.Builder request = to(path).method(

@@ -63,7 +63,7 @@ class Recorder {
 
     /** Makes the activities of these items anew from the sightings that are left. */
     void rebuild(UUID[] items) {
-        write(List.of(), items, mapper.sightings(items), Set.of());
+        write(List.of(), items, mapper.sightings(items), Set.of(), true);
     }
 
     private static Collection<Observed> latest(List<Observed> seen) {
@@ -85,13 +85,18 @@ class Recorder {
         if (!before.isEmpty()) {
             mapper.deleteSightings(ids);
         }
-        write(seen, touched, stored, Set.of(ids));
+        write(seen, touched, stored, Set.of(ids), false);
     }
 
+    /** @param stood whether they may stand on timelines although no sighting of them is left */
     private void write(
-            Collection<Observed> seen, UUID[] touched, List<RecordMapper.Stored> stored, Set<UUID> replaced) {
+            Collection<Observed> seen,
+            UUID[] touched,
+            List<RecordMapper.Stored> stored,
+            Set<UUID> replaced,
+            boolean stood) {
         Map<UUID, List<Logged>> logged = new HashMap<>();
-        boolean known = false;
+        boolean known = stood;
         for (RecordMapper.Stored row : stored) {
             known |= row.verdict().equals(Verdict.LOGGED.word());
             if (!replaced.contains(row.id()) && row.verdict().equals(Verdict.LOGGED.word())) {
