@@ -2,6 +2,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 
 export const pages = [
   { name: 'Timeline', path: '/timeline' },
+  { name: 'Calendar', path: '/calendar' },
   { name: 'Decisions', path: '/decisions' },
   { name: 'Triage', path: '/triage' },
   { name: 'Coverage', path: '/coverage' },
@@ -25,6 +26,11 @@ export const router = createRouter({
       path: '/timeline/:record?',
       component: () => import('./timeline/TimelinePage.vue'),
       meta: { title: 'Timeline' },
+    },
+    {
+      path: '/calendar',
+      component: () => import('./calendar/CalendarPage.vue'),
+      meta: { title: 'Calendar' },
     },
     {
       path: '/decisions',

@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import StateNote from '../shared/StateNote.vue'
-import { useChoose } from './queries'
+import { useChoose, useNewCalendar } from './queries'
 
 const props = defineProps<{ connection: Schemas['ConnectionInfo'] }>()
 const emit = defineEmits<{ close: [] }>()
@@ -14,12 +14,24 @@ const counting = ref(ids((s) => s.counts))
 const countKeyword = ref(props.connection.countKeyword)
 const keepOutKeyword = ref(props.connection.keepOutKeyword)
 const isMail = props.connection.kind === 'imap'
+const isCalendar = props.connection.kind === 'caldav'
+const outgoing = ref(props.connection.sources.find((s) => s.outgoing)?.id ?? null)
+const calendarName = ref('')
 const { mutateAsync, error, asyncStatus } = useChoose()
+const { mutateAsync: makeCalendar, error: notMade } = useNewCalendar()
+
+async function newCalendar() {
+  await makeCalendar({ id: props.connection.id, name: calendarName.value }).then(
+    () => emit('close'),
+    () => undefined,
+  )
+}
 
 async function choose() {
   await mutateAsync({
     id: props.connection.id,
     chosen: chosen.value,
+    ...(isCalendar && { outgoing: outgoing.value }),
     ...(isMail && {
       counting: counting.value,
       countKeyword: countKeyword.value,
@@ -39,6 +51,10 @@ async function choose() {
       <p class="quiet my-2">What was captured from the others stays where it is.</p>
       <p v-for="s in connection.sources" :key="s.id" class="source mb-1">
         <label><input v-model="chosen" type="checkbox" :value="s.id" /> {{ s.label }}</label>
+        <label v-if="isCalendar" class="quiet" :title="s.news"
+          ><input v-model="outgoing" type="radio" name="outgoing" :value="s.id" /> what is made here goes
+          there</label
+        >
         <label v-if="isMail" class="quiet"
           ><input v-model="counting" type="checkbox" :value="s.id" :disabled="!chosen.includes(s.id)" /> all
           in it counts by hand</label
@@ -62,6 +78,18 @@ async function choose() {
           maxlength="60"
         />, put to it in the mail program.
       </p>
+      <p v-if="isCalendar" class="mt-3">
+        Or make a calendar for it, named
+        <input
+          v-model="calendarName"
+          class="keyword"
+          aria-label="Name of the new calendar"
+          placeholder="Customers"
+          maxlength="100"
+        />
+        <button class="linkish" :disabled="!calendarName.trim()" @click="newCalendar">make it</button>
+      </p>
+      <StateNote v-if="notMade" :error="notMade" @again="newCalendar" />
       <StateNote v-if="error" :error="error" @again="choose" />
       <div class="d-flex ga-3 mt-3">
         <v-btn color="primary" :loading="asyncStatus === 'loading'" @click="choose">Look at these</v-btn>

@@ -10,7 +10,8 @@ vi.mock('../shared/useMe', () => ({ useMe: () => ({ me, isAdministrator }) }))
 
 function source(id: number, label: string, chosen: boolean): Schemas['SourceInfo'] {
   const counts = { seen: 1_000, logged: 10, waiting: 0, leftOut: 0, unreadable: 0 }
-  return { id, kind: 'folder', label, chosen, counts: false, ...counts }
+  const calendar = { colour: '', outgoing: false, held: '', news: '' }
+  return { id, kind: 'folder', label, chosen, counts: false, ...counts, ...calendar }
 }
 
 function connection(more: Partial<Schemas['ConnectionInfo']>): Schemas['ConnectionInfo'] {

@@ -5,9 +5,12 @@ import WhenAt from '../shared/WhenAt.vue'
 import { useMe } from '../shared/useMe'
 import ChooseSources from './ChooseSources.vue'
 import ConnectionActs from './ConnectionActs.vue'
+import HeldChange from './HeldChange.vue'
 
 defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
 
+const KINDS: Record<string, string> = { imap: 'mail', smtp: 'by hand', here: 'made here' }
+const looking = ref<Schemas['SourceInfo']>()
 const choosing = ref<Schemas['ConnectionInfo']>()
 
 const { me, isAdministrator } = useMe()
@@ -58,10 +61,10 @@ function sum(
           </td>
           <td class="nowrap">
             <span :title="`${c.account} at ${c.server}, read from ${c.since.slice(0, 10)} on`">
-              {{ c.kind === 'imap' ? 'mail' : c.kind === 'smtp' ? 'by hand' : 'calendar' }}
+              {{ KINDS[c.kind] ?? 'calendar' }}
             </span>
             <button
-              v-if="c.sources.length && mayChange(c)"
+              v-if="c.sources.length && mayChange(c) && c.kind !== 'here'"
               class="linkish quiet"
               :aria-label="`Choose what of ${c.account} is looked at`"
               @click="choosing = c"
@@ -94,9 +97,17 @@ function sum(
           <td></td>
           <td colspan="8" class="detail-line" :class="{ bad: isBad(c) }">{{ c.detail }}</td>
         </tr>
+        <tr v-for="s in c.sources.filter((held) => held.held)" :key="s.id">
+          <td></td>
+          <td colspan="8" class="bad">
+            {{ s.held }} from “{{ s.label }}”: it is left alone until somebody lets that pass.
+            <button v-if="mayChange(c)" class="linkish" @click="looking = s">Look at it</button>
+          </td>
+        </tr>
       </template>
     </tbody>
   </table>
+  <HeldChange v-if="looking" :key="looking.id" :source="looking" @close="looking = undefined" />
   <ChooseSources v-if="choosing" :key="choosing.id" :connection="choosing" @close="choosing = undefined" />
 </template>
 

@@ -81,6 +81,36 @@ export function useChoose() {
   })
 }
 
+export function useHeld(source: () => number) {
+  return useQuery({
+    key: () => ['held', source()],
+    query: ({ signal }) =>
+      answered(api.GET('/api/sources/{id}/held', { params: { path: { id: source() } }, signal })),
+  })
+}
+
+export function useLetPass() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (id: number) => answered(api.POST('/api/sources/{id}/let-pass', { params: { path: { id } } })),
+    onSuccess: changed,
+  })
+}
+
+export function useNewCalendar() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (wanted: { id: string; name: string }) =>
+      answered(
+        api.POST('/api/connections/{id}/calendars', {
+          params: { path: { id: wanted.id } },
+          body: { name: wanted.name },
+        }),
+      ),
+    onSuccess: changed,
+  })
+}
+
 export function useEnd() {
   const changed = useChanged()
   return useMutation({

@@ -37,9 +37,14 @@ const several = computed(() => {
 const KINDS = ['contact', 'lead', 'account', 'opportunity']
 
 const goesOut = computed(() => ['out', 'both'].includes(rules.value.meetings))
-const SAFE = { title: '{title}', calendarRings: true, wins: 'later', deletionWins: false, deletedHere: 'remove' }
-// the service says how; before it was ever said, the safe way
-const keeping = computed(() => (rules.value.keeping ??= { ...SAFE }))
+const SAFE = {
+  title: '{title}',
+  calendarRings: true,
+  wins: 'later',
+  deletionWins: false,
+  deletedHere: 'remove',
+}
+const keeping = computed(() => rules.value.keeping ?? SAFE)
 const preview = computed(() =>
   keeping.value.title
     .replace('{title}', 'Signing of the contract')
@@ -207,8 +212,8 @@ function toggle(kind: string) {
       >.
     </p>
     <p class="quiet">
-      Contacts are not kept in step: that is not active yet. Mail written
-      by programs or sent in bulk, and what is among ourselves, is always left out.
+      Contacts are not kept in step: that is not active yet. Mail written by programs or sent in bulk, and
+      what is among ourselves, is always left out.
     </p>
   </fieldset>
 </template>

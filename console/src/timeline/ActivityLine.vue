@@ -39,7 +39,7 @@ const direction = computed(() => {
       <span class="at"
         ><WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" only="clock"
       /></span>
-      <span class="kind quiet">{{ activity.kind }}</span>
+      <span class="kind quiet">{{ activity.sort || activity.kind }}</span>
       <span class="clip">
         <template v-if="isFull">
           <span v-if="activity.mark" class="mark">{{ activity.mark }}</span>

@@ -35,7 +35,7 @@ function size(bytes: number): string {
         <v-btn size="small" variant="text" title="Close (Escape)" @click="$emit('close')">Close</v-btn>
       </div>
       <p class="quiet">
-        {{ activity.kind }},
+        {{ activity.sort || activity.kind }},
         <WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" /><template
           v-if="activity.ends && !activity.allDay"
           >–<WhenAt :at="activity.ends" only="clock" /></template

@@ -1,10 +1,18 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+import NewMeeting from '../calendar/NewMeeting.vue'
 import WhenAt from '../shared/WhenAt.vue'
+import { useShortcuts } from '../shared/shortcuts'
 import { many } from '../shared/times'
+import { useMe } from '../shared/useMe'
 import { useRecord } from './queries'
 
 const props = defineProps<{ id: string }>()
 const { data: record } = useRecord(() => props.id)
+const { me } = useMe()
+const making = ref<Date | null>(null)
+const said = ref('')
+useShortcuts([{ keys: 'c', does: 'Make something for this record', run: () => (making.value = new Date()) }])
 function money(value: number, currency: string) {
   return value.toLocaleString('en-GB') + ' ' + currency
 }
@@ -37,7 +45,26 @@ function money(value: number, currency: string) {
           ></span
         >
         <a :href="`/api/records/${record.id}/timeline.csv`" download>Export as CSV</a>
+        <router-link :to="{ path: '/calendar', query: { record: record.id, who: 'all', view: 'agenda' } }"
+          >In the calendar</router-link
+        >
+        <button
+          v-if="me?.role !== 'auditor'"
+          class="linkish"
+          title="A meeting, a call or a follow-up (c)"
+          @click="making = new Date()"
+        >
+          Make…
+        </button>
+        <span v-if="said" role="status">{{ said }}</span>
       </p>
+      <NewMeeting
+        v-if="making"
+        :at="making"
+        :record="{ id: record.id, name: record.name }"
+        @close="making = null"
+        @made="(_, says) => (said = says)"
+      />
     </template>
   </div>
 </template>

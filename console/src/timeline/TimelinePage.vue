@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useChanges } from '../shared/useChanges'
 import { useShortcuts } from '../shared/shortcuts'
 import ActivityPanel from './ActivityPanel.vue'
 import RecordHead from './RecordHead.vue'
@@ -16,6 +17,7 @@ watch(record, () => (opened.value = ''))
 function pick(id: string) {
   void router.push(`/timeline/${id}`)
 }
+useChanges()
 useShortcuts([
   { keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') },
   { keys: '/', does: 'Look for a record', run: () => document.getElementById('record-name')?.focus() },

@@ -18,6 +18,7 @@ public final class Activities {
     /**
      * @param kind {@code mail} or {@code meeting}
      * @param visibility {@code full} or {@code outline}; an outline has no subject, people or place
+     * @param sort {@code meeting}, {@code call} or {@code follow-up} for meetings; empty for mail and in an outline
      * @param mark {@code cancelled}, {@code deleted} or empty; empty in an outline
      * @param evidence what ties it to the record: {@code ruling}, {@code address}, {@code other_address}, {@code attendance},
      *     {@code contact}, {@code takes_part}, {@code only_open}, {@code domain} or {@code part}
@@ -36,7 +37,8 @@ public final class Activities {
             String online,
             List<OwnerInfo> owners,
             String evidence,
-            String mark) {}
+            String mark,
+            String sort) {}
 
     /** @param next where the next page begins; empty on the last */
     public record TimelinePage(long total, List<ActivityInfo> activities, String next) {}

@@ -200,7 +200,7 @@ final class Asking {
             boolean full = a.visibility().equals("full");
             table.row(
                     out.time(a.at(), a.allDay()),
-                    a.kind(),
+                    a.sort().isEmpty() ? a.kind() : a.sort(),
                     full ? marked(a) : "(outline only)",
                     full ? with(a.people()) : "",
                     a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")),
@@ -242,7 +242,7 @@ final class Asking {
                     a.visibility().equals("full")
                             ? Table.printable(marked(a))
                             : "Outline only: who and what is for those who read it in full.");
-            out.say(a.kind() + ", " + out.time(a.at(), a.allDay()) + ", seen by "
+            out.say((a.sort().isEmpty() ? a.kind() : a.sort()) + ", " + out.time(a.at(), a.allDay()) + ", seen by "
                     + a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")));
             a.people()
                     .forEach(p ->

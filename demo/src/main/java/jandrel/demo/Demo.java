@@ -6,10 +6,15 @@ import jandrel.api.Decisions.Count;
 import jandrel.api.Decisions.Summary;
 import jandrel.api.Directories.CompanyDomains;
 import jandrel.api.Directories.ImportOutcome;
+import jandrel.api.Directories.PersonInfo;
 import jandrel.api.Exclusions.NewExclusions;
+import jandrel.api.Meetings.CalendarPage;
+import jandrel.api.Meetings.MadeMeeting;
+import jandrel.api.Meetings.NewMeeting;
 import jandrel.api.Policies.FileOutcome;
 import jandrel.api.Policies.FilePolicy;
 import jandrel.api.Policies.PoliciesFile;
+import jandrel.api.Records.RecordPage;
 import jandrel.api.Sessions.NewSignIn;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -17,12 +22,17 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.GeneralSecurityException;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import java.util.stream.Collectors;
 
 /** {@code fill STAND_ENV} puts the story into the providers; {@code drive STAND_ENV SERVICE_URL ADMIN_PASSWORD} captures it. */
@@ -76,6 +86,8 @@ public final class Demo {
         directory(service, cast);
         policy(service);
         connect(service, cast);
+        captured(service);
+        plans(service);
         Summary summary = captured(service);
         print(summary, url, password);
     }
@@ -106,12 +118,14 @@ public final class Demo {
                                         .days(BACK_DAYS, AHEAD_DAYS)
                                         .teams("Baltic")
                                         .sharing("team")
+                                        .bothWays()
                                         .rules()),
                         new FilePolicy(
                                 true,
                                 Rules.of("Everyone")
                                         .days(BACK_DAYS, AHEAD_DAYS)
                                         .everyone()
+                                        .bothWays()
                                         .rules()))),
                 FileOutcome.class);
         service.post(
@@ -144,6 +158,80 @@ public final class Demo {
                 made == 0
                         ? "everybody is connected already"
                         : "connected " + cast.people.size() + " people, " + made + " accounts");
+    }
+
+    /** What our people make in Jandrel itself: it goes out to their calendars. A second run finds it there. */
+    private void plans(Service service) throws IOException, InterruptedException {
+        LocalDate day = LocalDate.now().plusDays(1);
+        int made = plan(service, "call", "Ask about the mooring plan", day, "10:00", "Port of Skarvik", "tobias.renn")
+                + plan(
+                        service,
+                        "follow-up",
+                        "Send the revised quotation",
+                        day.plusDays(1),
+                        "14:00",
+                        "Port of Skarvik",
+                        "tobias.renn")
+                + plan(
+                        service,
+                        "meeting",
+                        "Handover of the pilot boats",
+                        day.plusDays(3),
+                        "09:00",
+                        "Nordvoe Terminal",
+                        "maren.aldous");
+        step(
+                made == 0
+                        ? "what was made here stands in their calendars"
+                        : "made " + made + " calls, follow-ups and meetings here; they go out to calendars");
+    }
+
+    private int plan(
+            Service service, String sort, String title, LocalDate wanted, String clock, String record, String key)
+            throws IOException, InterruptedException {
+        LocalDate day = wanted;
+        while (day.getDayOfWeek().getValue() > 5) {
+            day = day.plusDays(1);
+        }
+        UUID person = Arrays.stream(service.get("/api/people", PersonInfo[].class))
+                .filter(p -> p.key().equals(key))
+                .findFirst()
+                .orElseThrow()
+                .id();
+        Instant from =
+                LocalDate.now().minusDays(30).atStartOfDay(ZoneOffset.UTC).toInstant();
+        String query = "/api/calendar?people=" + person + "&from=" + from + "&until=" + from.plus(60, ChronoUnit.DAYS);
+        if (service.get(query, CalendarPage.class).meetings().stream()
+                .anyMatch(m -> m.title().equals(title))) {
+            return 0;
+        }
+        UUID about = service.get("/api/records?name=" + record.replace(" ", "%20") + "&kind=account", RecordPage.class)
+                .records()
+                .get(0)
+                .id();
+        Instant begins = day.atTime(LocalTime.parse(clock))
+                .atZone(ZoneId.of("Europe/Oslo"))
+                .toInstant();
+        service.post(
+                "/api/meetings",
+                new NewMeeting(
+                        sort,
+                        title,
+                        begins,
+                        begins.plus(sort.equals("meeting") ? 60 : 15, ChronoUnit.MINUTES),
+                        null,
+                        "Europe/Oslo",
+                        List.of(about),
+                        null,
+                        person,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        15),
+                MadeMeeting.class);
+        return 1;
     }
 
     private Summary captured(Service service) throws IOException, InterruptedException {

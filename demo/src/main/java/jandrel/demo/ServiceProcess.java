@@ -81,6 +81,10 @@ public final class ServiceProcess implements AutoCloseable {
         return running().pid();
     }
 
+    public boolean isAlive() {
+        return running().isAlive();
+    }
+
     /** As a power cut does it. */
     public void kill() throws InterruptedException {
         running().destroyForcibly().waitFor();

@@ -35,7 +35,8 @@ public final class Shown {
                 meeting == null ? "" : meeting.online(),
                 e.owners().stream().map(o -> new OwnerInfo(o.id(), o.name())).toList(),
                 e.evidence(),
-                e.mark());
+                e.mark(),
+                meeting == null ? "" : meeting.sort().word());
     }
 
     /** Who wrote the message that this one passes on. */

@@ -74,7 +74,7 @@ class CalendarPass {
         CalendarWindow window = window(connection);
         List<Calendar> calendars = calendars(server, connection);
         try {
-            outgoing.owed(server, connection);
+            List<UUID> sent = outgoing.owed(server, connection);
             for (Calendar calendar : calendars) {
                 Source source = source(connection, calendar);
                 if (source.chosen()) {
@@ -82,6 +82,9 @@ class CalendarPass {
                     look(server, calendar, connection, source, place, window);
                 }
             }
+            // what vanished between being written and the first listing that could have named it is in no listing at
+            // all
+            outgoing.settle(server, connection, sent);
         } catch (SourceTrouble trouble) {
             known.invalidate(connection.id());
             throw trouble;

@@ -49,12 +49,14 @@ public class Outgoing {
         this.looks = looks;
     }
 
-    /** What is owed to the calendars of one connection. */
-    Map<Exchange.Outcome, Integer> owed(CalendarServer server, Connection connection) {
+    /** Settles what is owed to the calendars of one connection. @return what that was */
+    List<UUID> owed(CalendarServer server, Connection connection) {
         if (!lets(connection.person())) {
-            return Map.of();
+            return List.of();
         }
-        return settle(server, connection, plans.owed(connection.id(), connection.person(), MOST));
+        List<UUID> owed = plans.owed(connection.id(), connection.person(), MOST);
+        settle(server, connection, owed);
+        return owed;
     }
 
     /** What changed at these places of a calendar. */
@@ -67,7 +69,7 @@ public class Outgoing {
         return policies.of(person).map(p -> p.scope().meetings().goesOut()).orElse(false);
     }
 
-    private Map<Exchange.Outcome, Integer> settle(CalendarServer server, Connection connection, List<UUID> ids) {
+    Map<Exchange.Outcome, Integer> settle(CalendarServer server, Connection connection, List<UUID> ids) {
         Map<Exchange.Outcome, Integer> outcomes = new EnumMap<>(Exchange.Outcome.class);
         Optional<Policy> policy = policies.of(connection.person());
         Optional<People.Person> owner = people.one(connection.person());

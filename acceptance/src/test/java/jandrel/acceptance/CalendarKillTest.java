@@ -1,0 +1,131 @@
+package jandrel.acceptance;
+
+import static jandrel.acceptance.Harbour.soon;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.api.Connections.NewConnection;
+import jandrel.api.Connections.NewServer;
+import jandrel.api.Meetings.MadeMeeting;
+import jandrel.api.Meetings.MeetingChange;
+import jandrel.api.Meetings.MeetingDetail;
+import jandrel.api.Meetings.NewMeeting;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
+
+/** The service dies between writing to a calendar and hearing the answer, and comes back. */
+class CalendarKillTest {
+    private static final Instant BEGINS =
+            Instant.now().truncatedTo(ChronoUnit.HOURS).plus(30, ChronoUnit.HOURS);
+
+    @Test
+    void whateverIsCutOffBothSidesAgreeInTheEnd() throws Exception {
+        try (Harbour h = Harbour.open("calendar_kill");
+                Gate gate = new Gate(h.stand)) {
+            h.bothWays();
+            String who = h.person("cutoff", "rep");
+            UUID account = h.account("cutoff");
+            h.admin.post("/api/servers", new NewServer("gate", "caldav", "127.0.0.1", gate.port(), "/"), Object.class);
+            h.admin.post(
+                    "/api/connections", new NewConnection("cutoff", "gate", who, Providers.PASSWORD), Object.class);
+            h.settle();
+            Service me = h.process.signedIn("cutoff", Providers.PASSWORD);
+
+            gate.after(() -> kill(h));
+            UUID item = me.post(
+                            "/api/meetings",
+                            new NewMeeting(
+                                    "meeting",
+                                    "One",
+                                    BEGINS,
+                                    BEGINS.plusSeconds(3600),
+                                    null,
+                                    null,
+                                    List.of(account),
+                                    null,
+                                    null,
+                                    null,
+                                    null,
+                                    null,
+                                    null,
+                                    null,
+                                    null),
+                            MadeMeeting.class)
+                    .item();
+            comesBack(h, gate);
+            untilInStep(me, item);
+            assertThat(h.providers.files(who))
+                    .as("written once, and known again")
+                    .hasSize(1);
+            assertThat(h.timeline(account)).hasSize(1);
+
+            gate.before(() -> kill(h));
+            me.put("/api/meetings/" + item, change("Two", null), MadeMeeting.class);
+            comesBack(h, gate);
+            untilInStep(me, item);
+            assertThat(file(h, who)).contains("SUMMARY:Two");
+
+            // somebody changes it in the calendar before the service is back: both changes live, and neither was in the
+            // other's way
+            gate.after(() -> kill(h));
+            me.put("/api/meetings/" + item, change("Three", null), MadeMeeting.class);
+            soon().until(gate::isSprung);
+            h.providers.file(
+                    who,
+                    h.providers.files(who).get(0),
+                    file(h, who).replace("END:VEVENT", "LOCATION:Pier 9\r\nEND:VEVENT"));
+            comesBack(h, gate);
+            soon().until(() -> me.get("/api/meetings/" + item, MeetingDetail.class)
+                    .meeting()
+                    .place()
+                    .equals("Pier 9"));
+            untilInStep(me, item);
+            MeetingDetail detail = me.get("/api/meetings/" + item, MeetingDetail.class);
+            assertThat(detail.meeting().title()).isEqualTo("Three");
+            assertThat(detail.conflicts()).isEmpty();
+
+            gate.after(() -> kill(h));
+            me.delete("/api/meetings/" + item);
+            comesBack(h, gate);
+            soon().until(() ->
+                    h.timeline(account).isEmpty() && h.providers.files(who).isEmpty());
+            h.settle();
+            assertThat(h.process.count("SELECT count(*) FROM activity")).isZero();
+            h.process.service.stop();
+        }
+    }
+
+    private static String file(Harbour h, String who) throws Exception {
+        return h.providers.file(who, h.providers.files(who).get(0)).orElse("");
+    }
+
+    private static MeetingChange change(@Nullable String title, @Nullable Instant begins) {
+        return new MeetingChange(title, begins, null, null, null, null, null, null, null, null, null, null, null);
+    }
+
+    private static void kill(Harbour h) {
+        try {
+            h.process.service.kill();
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private static void comesBack(Harbour h, Gate gate) throws Exception {
+        soon().until(gate::isSprung);
+        soon().until(() -> !h.process.service.isAlive());
+        h.process.service.start();
+    }
+
+    private static void untilInStep(Service me, UUID item) {
+        soon().until(() -> {
+            MeetingDetail d = me.get("/api/meetings/" + item, MeetingDetail.class);
+            return d.stand() != null && d.stand().state().equals("in-step");
+        });
+    }
+}

@@ -1,0 +1,195 @@
+package jandrel.acceptance;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static jandrel.acceptance.Harbour.soon;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.BoundingBox;
+import jandrel.api.Meetings.MadeMeeting;
+import jandrel.api.Meetings.MeetingDetail;
+import jandrel.api.Meetings.NewMeeting;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import java.time.DayOfWeek;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.time.temporal.TemporalAdjusters;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import org.assertj.core.api.Assertions;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+
+/** The console's calendar in headless Chromium. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class CalendarPageTest {
+    /** Next week, so that nothing of it has been held whatever today is. */
+    private static final LocalDate MONDAY =
+            LocalDate.now(ZoneOffset.UTC).with(TemporalAdjusters.next(DayOfWeek.MONDAY));
+
+    private final List<String> errors = new ArrayList<>();
+    private Harbour h;
+    private Browsing browsing;
+    private Page page;
+    private Service me;
+    private UUID account;
+
+    @BeforeAll
+    void open() throws Exception {
+        h = Harbour.open("calendar_page");
+        browsing = Browsing.open();
+        h.bothWays();
+        h.person("vera", "rep");
+        account = h.account("vera");
+        h.connectCalendar("vera");
+        h.settle();
+        me = h.process.signedIn("vera", Providers.PASSWORD);
+    }
+
+    @AfterAll
+    void close() {
+        browsing.close();
+        h.close();
+    }
+
+    @BeforeEach
+    void newPage() {
+        page = browsing.page();
+        page.onPageError(errors::add);
+    }
+
+    @AfterEach
+    void noErrors() {
+        page.context().close();
+        Assertions.assertThat(errors).isEmpty();
+    }
+
+    private void signIn(String path) {
+        page.navigate(h.process.url() + path);
+        page.getByLabel("Login").fill("vera");
+        page.getByLabel("Password").fill(Providers.PASSWORD);
+        page.keyboard().press("Enter");
+    }
+
+    private UUID made(String title, Instant begins) throws Exception {
+        return me.post(
+                        "/api/meetings",
+                        new NewMeeting(
+                                "meeting",
+                                title,
+                                begins,
+                                begins.plusSeconds(3600),
+                                null,
+                                null,
+                                List.of(account),
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null),
+                        MadeMeeting.class)
+                .item();
+    }
+
+    private static Instant monday(int hour) {
+        return MONDAY.atTime(hour, 0).toInstant(ZoneOffset.UTC);
+    }
+
+    private Locator block(String title) {
+        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(title));
+    }
+
+    @Test
+    void draggingAMeetingMovesItOnBothSides() throws Exception {
+        UUID item = made("Dragged along", monday(10));
+        signIn("/calendar?view=week&at=" + MONDAY);
+        assertThat(block("Dragged along")).isVisible();
+        BoundingBox box = block("Dragged along").boundingBox();
+        page.mouse().move(box.x + 20, box.y + 10);
+        page.mouse().down();
+        // two hours down; an hour is 44 pixels tall
+        page.mouse().move(box.x + 20, box.y + 10 + 44, new com.microsoft.playwright.Mouse.MoveOptions().setSteps(4));
+        page.mouse().move(box.x + 20, box.y + 10 + 88, new com.microsoft.playwright.Mouse.MoveOptions().setSteps(4));
+        page.mouse().up();
+        soon().until(() -> me.get("/api/meetings/" + item, MeetingDetail.class)
+                .meeting()
+                .begins()
+                .equals(monday(12)));
+        assertThat(page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("Changed")))
+                .isVisible();
+        String address = "vera@corvane.example";
+        soon().until(() -> h.providers.files(address).stream().anyMatch(f -> {
+            try {
+                String text = h.providers.file(address, f).orElse("");
+                return text.contains("SUMMARY:Dragged along") && text.contains("T120000Z");
+            } catch (Exception failed) {
+                throw new IllegalStateException(failed);
+            }
+        }));
+        assertThat(page.getByRole(AriaRole.ARTICLE)).hasCount(0);
+        block("Dragged along").click();
+        assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Moved");
+        assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Person vera");
+    }
+
+    @Test
+    void aFollowUpInAnHourIsTwoKeysAndAClickFromARecord() throws Exception {
+        signIn("/timeline/" + account);
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account vera")))
+                .isVisible();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Make…"))
+                .click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Follow up in an hour"))
+                .click();
+        assertThat(page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("on its way")))
+                .isVisible();
+        assertThat(page.getByText("Follow up", new Page.GetByTextOptions().setExact(true)))
+                .isVisible();
+    }
+
+    @Test
+    void whatIsMadeElsewhereAppearsWithoutLoadingThePageAgain() throws Exception {
+        signIn("/timeline/" + account);
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account vera")))
+                .isVisible();
+        page.waitForTimeout(500);
+        made("Out of the blue", Instant.now().plus(3, ChronoUnit.DAYS).truncatedTo(ChronoUnit.MINUTES));
+        assertThat(page.getByText("Out of the blue")).isVisible();
+    }
+
+    @Test
+    void viewsTurnByKeysAndNothingIsMadeWithoutARecord() throws Exception {
+        made("In the agenda", monday(15));
+        signIn("/calendar?view=week&at=" + MONDAY);
+        assertThat(block("In the agenda")).isVisible();
+        page.keyboard().press("m");
+        assertThat(block("In the agenda").first()).isVisible();
+        page.keyboard().press("a");
+        page.getByText("In the agenda").click();
+        assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Planned");
+        page.keyboard().press("Escape");
+        assertThat(page.getByRole(AriaRole.ARTICLE)).hasCount(0);
+        page.keyboard().press("w");
+        page.keyboard().press("n");
+        assertThat(block("In the agenda")).hasCount(0);
+        page.keyboard().press("p");
+        assertThat(block("In the agenda")).isVisible();
+        page.keyboard().press("f");
+        assertThat(page.getByText("When are all of them free")).isVisible();
+        page.keyboard().press("c");
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Make it")))
+                .isDisabled();
+    }
+}

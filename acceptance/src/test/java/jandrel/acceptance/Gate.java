@@ -1,0 +1,151 @@
+package jandrel.acceptance;
+
+import com.sun.net.httpserver.HttpExchange;
+import com.sun.net.httpserver.HttpsConfigurator;
+import com.sun.net.httpserver.HttpsServer;
+import jandrel.demo.Stand;
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.GeneralSecurityException;
+import java.security.KeyStore;
+import java.security.cert.CertificateFactory;
+import java.util.Set;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicReference;
+import javax.net.ssl.KeyManagerFactory;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.TrustManagerFactory;
+import org.jspecify.annotations.Nullable;
+
+/** Stands between the service and Radicale, and lets something happen just before or just after a change is carried out. */
+final class Gate implements AutoCloseable {
+    private static final String PASSWORD = "gate";
+    private static final Set<String> OWN =
+            Set.of("host", "content-length", "connection", "transfer-encoding", "upgrade");
+    private static final Set<String> CHANGES = Set.of("PUT", "DELETE");
+    private final HttpsServer server;
+    private final HttpClient http;
+    private final URI behind;
+    private final AtomicReference<@Nullable Trap> trap = new AtomicReference<>();
+
+    /** @param after whether the change is carried out first */
+    private record Trap(boolean after, Runnable happens) {}
+
+    Gate(Stand stand) throws IOException, GeneralSecurityException, InterruptedException {
+        behind = URI.create(stand.value("CALDAV"));
+        Path tls = stand.dir().resolve("tls");
+        Path store = Files.createTempFile("gate", ".p12");
+        new ProcessBuilder(
+                        "openssl",
+                        "pkcs12",
+                        "-export",
+                        "-in",
+                        tls.resolve("server.pem").toString(),
+                        "-inkey",
+                        tls.resolve("server.key").toString(),
+                        "-out",
+                        store.toString(),
+                        "-passout",
+                        "pass:" + PASSWORD)
+                .inheritIO()
+                .start()
+                .waitFor();
+        KeyStore keys = KeyStore.getInstance(store.toFile(), PASSWORD.toCharArray());
+        KeyManagerFactory mine = KeyManagerFactory.getInstance(KeyManagerFactory.getDefaultAlgorithm());
+        mine.init(keys, PASSWORD.toCharArray());
+        SSLContext context = SSLContext.getInstance("TLS");
+        context.init(mine.getKeyManagers(), trusted(tls).getTrustManagers(), null);
+        http = HttpClient.newBuilder()
+                .sslContext(context)
+                .version(HttpClient.Version.HTTP_1_1)
+                .build();
+        server = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        server.setHttpsConfigurator(new HttpsConfigurator(context));
+        server.createContext("/", this::pass);
+        server.setExecutor(Executors.newFixedThreadPool(4));
+        server.start();
+    }
+
+    private static TrustManagerFactory trusted(Path tls) throws GeneralSecurityException, IOException {
+        KeyStore authorities = KeyStore.getInstance(KeyStore.getDefaultType());
+        authorities.load(null, null);
+        try (InputStream in = Files.newInputStream(tls.resolve("ca.pem"))) {
+            authorities.setCertificateEntry(
+                    "stand", CertificateFactory.getInstance("X.509").generateCertificate(in));
+        }
+        TrustManagerFactory trust = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
+        trust.init(authorities);
+        return trust;
+    }
+
+    int port() {
+        return server.getAddress().getPort();
+    }
+
+    /** The next change meets this before it reaches the calendar. */
+    void before(Runnable happens) {
+        trap.set(new Trap(false, happens));
+    }
+
+    /** The next change is carried out, then this happens, and its answer is lost. */
+    void after(Runnable happens) {
+        trap.set(new Trap(true, happens));
+    }
+
+    boolean isSprung() {
+        return trap.get() == null;
+    }
+
+    private void pass(HttpExchange exchange) throws IOException {
+        byte[] body = exchange.getRequestBody().readAllBytes();
+        Trap set = CHANGES.contains(exchange.getRequestMethod()) ? trap.getAndSet(null) : null;
+        if (set != null && !set.after()) {
+            set.happens().run();
+            exchange.close();
+            return;
+        }
+        try {
+            HttpResponse<byte[]> answer = behind(exchange, body);
+            if (set != null) {
+                set.happens().run();
+                exchange.close();
+                return;
+            }
+            for (String name : new String[] {"content-type", "etag", "dav", "location"}) {
+                answer.headers()
+                        .firstValue(name)
+                        .ifPresent(value -> exchange.getResponseHeaders().set(name, value));
+            }
+            exchange.sendResponseHeaders(answer.statusCode(), answer.body().length == 0 ? -1 : answer.body().length);
+            exchange.getResponseBody().write(answer.body());
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        } finally {
+            exchange.close();
+        }
+    }
+
+    private HttpResponse<byte[]> behind(HttpExchange exchange, byte[] body) throws IOException, InterruptedException {
+        HttpRequest.Builder request = HttpRequest.newBuilder(behind.resolve(exchange.getRequestURI()))
+                .method(exchange.getRequestMethod(), HttpRequest.BodyPublishers.ofByteArray(body));
+        exchange.getRequestHeaders().forEach((name, values) -> {
+            if (!OWN.contains(name.toLowerCase(java.util.Locale.ROOT))) {
+                values.forEach(value -> request.header(name, value));
+            }
+        });
+        return http.send(request.build(), HttpResponse.BodyHandlers.ofByteArray());
+    }
+
+    @Override
+    public void close() {
+        server.stop(0);
+    }
+}

@@ -1,0 +1,562 @@
+package jandrel.client;
+
+import jandrel.api.Activities.OwnerInfo;
+import jandrel.api.Directories.PersonInfo;
+import jandrel.api.Meetings.CalendarPage;
+import jandrel.api.Meetings.ConflictInfo;
+import jandrel.api.Meetings.FeedInfo;
+import jandrel.api.Meetings.FreePage;
+import jandrel.api.Meetings.MadeMeeting;
+import jandrel.api.Meetings.MeetingChange;
+import jandrel.api.Meetings.MeetingDetail;
+import jandrel.api.Meetings.MeetingInfo;
+import jandrel.api.Meetings.NewFeed;
+import jandrel.api.Meetings.NewMeeting;
+import jandrel.api.Meetings.SendOut;
+import jandrel.api.Meetings.SentOut;
+import jandrel.api.Meetings.SpanInfo;
+import jandrel.api.Meetings.Telling;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Meetings, calls and follow-ups: made, looked at, changed. */
+final class Meeting {
+    private Meeting() {}
+
+    static UUID person(Http http, String keyOrName) {
+        List<UUID> found = Arrays.stream(http.get("/api/people", Map.of(), PersonInfo[].class))
+                .filter(p -> p.key().equalsIgnoreCase(keyOrName)
+                        || p.name().equalsIgnoreCase(keyOrName)
+                        || p.addresses().contains(keyOrName))
+                .map(PersonInfo::id)
+                .toList();
+        if (found.size() != 1) {
+            throw new Trouble(
+                    Trouble.NO,
+                    found.isEmpty()
+                            ? "nobody of the company is called “" + keyOrName + "”; give a key, a name or an address"
+                            : "several are called “" + keyOrName + "”; give a key or an address");
+        }
+        return found.get(0);
+    }
+
+    private static String owners(List<OwnerInfo> owners) {
+        return owners.stream().map(OwnerInfo::name).collect(Collectors.joining(", "));
+    }
+
+    /** What all three have in common. */
+    abstract static class Make extends Asking.Ask {
+        @Parameters(
+                arity = "1..*",
+                paramLabel = "RECORD",
+                description = "The records that it is for: ids, or names if one has them.")
+        private List<String> records = List.of();
+
+        @Option(names = "--in", description = "In how long, such as 1h, 30m or 2d.")
+        private String in = "";
+
+        @Option(names = "--at", description = "When, such as \"2026-12-01 09:00\".")
+        private String at = "";
+
+        @Option(names = "--for", description = "How long, such as 30m or 1h.")
+        private String length = "";
+
+        @Option(names = "--title", description = "What it is called.")
+        private String title = "";
+
+        @Option(names = "--with", split = ",", description = "Addresses of guests, with commas between.")
+        private List<String> guests = List.of();
+
+        @Option(names = "--place", description = "Where.")
+        private @Nullable String place;
+
+        @Option(names = "--online", description = "The address to join online.")
+        private @Nullable String online;
+
+        @Option(names = "--text", description = "What it is about.")
+        private @Nullable String text;
+
+        @Option(names = "--reminder", description = "Minutes before.")
+        private @Nullable Integer reminder;
+
+        @Option(names = "--free", description = "It does not take the owner's time.")
+        private boolean free;
+
+        @Option(names = "--private", description = "Others see only that it is busy.")
+        private boolean isPrivate;
+
+        @Option(names = "--of", description = "Whose it is: key, name or address; your own if not given.")
+        private String of = "";
+
+        abstract String sort();
+
+        abstract String usually();
+
+        @Override
+        public Integer call() {
+            if (in.isEmpty() == at.isEmpty()) {
+                throw new Trouble(Trouble.USE, "say when: --in 1h, or --at \"2026-12-01 09:00\"");
+            }
+            ZoneId zone = ZoneId.systemDefault();
+            Instant begins = in.isEmpty()
+                    ? Times.at(at, zone)
+                    : Times.rounded(Instant.now().plus(Times.length(in)));
+            Duration lasts = Times.length(length.isEmpty() ? usually() : length);
+            Http http = main().http();
+            MadeMeeting made = http.send(
+                    "POST",
+                    "/api/meetings",
+                    new NewMeeting(
+                            sort(),
+                            title.isEmpty()
+                                    ? sort().substring(0, 1).toUpperCase(java.util.Locale.ROOT)
+                                            + sort().substring(1).replace('-', ' ')
+                                    : title,
+                            begins,
+                            begins.plus(lasts),
+                            false,
+                            zone.getId().equals("Z") ? "UTC" : zone.getId(),
+                            records.stream()
+                                    .map(r -> Asking.record(http, r).id())
+                                    .toList(),
+                            guests,
+                            of.isEmpty() ? null : person(http, of),
+                            place,
+                            online,
+                            text,
+                            !free,
+                            isPrivate,
+                            reminder),
+                    MadeMeeting.class);
+            if (out().json()) {
+                out().objects(List.of(made));
+                return 0;
+            }
+            out().say(out().time(begins) + "  " + Table.printable(made.says()));
+            out().say(made.item().toString());
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "meet",
+            description = "Makes a meeting for a record; it goes to your calendar if the policy says so.")
+    static final class Meet extends Make {
+        @Override
+        String sort() {
+            return "meeting";
+        }
+
+        @Override
+        String usually() {
+            return "30m";
+        }
+    }
+
+    @Command(name = "call", description = "Makes a call for a record.")
+    static final class Call extends Make {
+        @Override
+        String sort() {
+            return "call";
+        }
+
+        @Override
+        String usually() {
+            return "15m";
+        }
+    }
+
+    @Command(
+            name = "follow-up",
+            description = "Makes a follow-up for a record, such as “jandrel follow-up \"Port of Skarvik\" --in 1h”.")
+    static final class FollowUp extends Make {
+        @Override
+        String sort() {
+            return "follow-up";
+        }
+
+        @Override
+        String usually() {
+            return "15m";
+        }
+    }
+
+    @Command(name = "agenda", description = "The meetings of the next days, yours if you are a person of the company.")
+    static final class Agenda extends Asking.Ask {
+        @Option(names = "--of", description = "Whose: key, name or address.")
+        private String of = "";
+
+        @Option(names = "--team", description = "Those of a team.")
+        private String team = "";
+
+        @Option(names = "--record", description = "About a record: id, or name if one has it.")
+        private String record = "";
+
+        @Option(names = "--from", description = "The first day; today if not given.")
+        private String from = "";
+
+        @Option(names = "--days", description = "How many; 7 if not given.")
+        private int days = 7;
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            LocalDate first = from.isEmpty() ? LocalDate.now(ZoneId.systemDefault()) : Times.day(from);
+            Map<String, String> query = new HashMap<>(Asking.query(
+                    "from",
+                            first.atStartOfDay(ZoneId.systemDefault())
+                                    .toInstant()
+                                    .toString(),
+                    "until",
+                            first.plusDays(days)
+                                    .atStartOfDay(ZoneId.systemDefault())
+                                    .toInstant()
+                                    .toString(),
+                    "team", team));
+            if (!record.isEmpty()) {
+                query.put("record", Asking.record(http, record).id().toString());
+            }
+            UUID whose = of.isEmpty() ? null : person(http, of);
+            if (of.isEmpty() && team.isEmpty() && record.isEmpty()) {
+                whose = http.get("/api/session", Map.of(), jandrel.api.Sessions.Whoami.class)
+                        .person();
+            }
+            if (whose != null) {
+                query.put("people", whose.toString());
+            }
+            CalendarPage page = http.get("/api/calendar", query, CalendarPage.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(page.meetings());
+                return page.meetings().isEmpty() ? Trouble.NO : 0;
+            }
+            Table table = new Table("when", "ends", "what", "title", "about", "whose", "state", "id");
+            for (MeetingInfo m : page.meetings()) {
+                boolean full = m.visibility().equals("full");
+                table.row(
+                        out.time(m.begins(), m.allDay()),
+                        m.allDay() ? "" : out.time(m.ends()).substring(11),
+                        full ? m.sort() : "busy",
+                        full ? m.title() : "",
+                        m.account(),
+                        owners(m.owners()),
+                        m.state(),
+                        m.id());
+            }
+            return Asking.listed(
+                    out, table, page.meetings().size(), page.meetings().size(), "meetings");
+        }
+    }
+
+    /** Commands about one meeting. */
+    abstract static class OfOne extends Asking.Ask {
+        @Parameters(paramLabel = "ID", description = "As “jandrel agenda” and “jandrel timeline” show it.")
+        @SuppressWarnings("NullAway.Init")
+        UUID item;
+
+        final int say(MadeMeeting made) {
+            if (out().json()) {
+                out().objects(List.of(made));
+            } else {
+                out().say(Table.printable(made.says()));
+            }
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "meeting",
+            description = "How one meeting stands, on both sides, and how it came to be where it is.")
+    static final class Show extends OfOne {
+        @Override
+        public Integer call() {
+            MeetingDetail d = main().http().get("/api/meetings/" + item, Map.of(), MeetingDetail.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(List.of(d));
+                return 0;
+            }
+            MeetingInfo m = d.meeting();
+            out.say(Table.printable(m.title()));
+            out.say(m.sort() + ", " + out.time(m.begins(), m.allDay())
+                    + (m.allDay() ? "" : "–" + out.time(m.ends()).substring(11)) + ", " + owners(m.owners())
+                    + (m.place().isEmpty() ? "" : ", " + Table.printable(m.place())));
+            out.say(m.state() + (d.told().isEmpty() ? "" : ", says " + d.told()));
+            if (d.stand() != null) {
+                out.say(Table.printable(d.stand().says()));
+            }
+            d.moved()
+                    .forEach(v -> out.say("moved from " + out.time(v.wasBegins()) + " to " + out.time(v.begins())
+                            + " by " + Table.printable(v.by()) + ", " + out.time(v.at())));
+            d.conflicts().forEach(c -> out.say(said(c)));
+            if (!d.mayChange()) {
+                out.say("You cannot change it: " + d.whyNot());
+            }
+            return 0;
+        }
+    }
+
+    private static String said(ConflictInfo c) {
+        return c.field() + ": here “" + Table.printable(c.here()) + "”, calendar “" + Table.printable(c.calendar())
+                + "”; " + (c.stands().equals("here") ? "what was entered here" : "the calendar’s") + " stands"
+                + (c.canComeBack()
+                        ? ". To bring the other back: jandrel bring-back " + c.id()
+                        : c.broughtBackBy() == null ? "" : "; brought back by " + c.broughtBackBy());
+    }
+
+    @Command(name = "move", description = "Moves a meeting, here and in its calendar.")
+    static final class Move extends OfOne {
+        @Option(names = "--to", description = "When it begins, such as \"2026-12-01 09:00\"; it keeps its length.")
+        private String to = "";
+
+        @Option(names = "--by", description = "How much later, such as 30m; with a minus, earlier.")
+        private String by = "";
+
+        @Override
+        public Integer call() {
+            if (to.isEmpty() == by.isEmpty()) {
+                throw new Trouble(Trouble.USE, "say where to: --to \"2026-12-01 09:00\", or --by 30m");
+            }
+            Instant begins;
+            if (to.isEmpty()) {
+                boolean earlier = by.startsWith("-");
+                Duration length = Times.length(earlier ? by.substring(1) : by);
+                Instant was = main().http()
+                        .get("/api/meetings/" + item, Map.of(), MeetingDetail.class)
+                        .meeting()
+                        .begins();
+                begins = earlier ? was.minus(length) : was.plus(length);
+            } else {
+                begins = Times.at(to, ZoneId.systemDefault());
+            }
+            return say(main().http()
+                    .send(
+                            "PUT",
+                            "/api/meetings/" + item,
+                            new MeetingChange(
+                                    null, begins, null, null, null, null, null, null, null, null, null, null, null),
+                            MadeMeeting.class));
+        }
+    }
+
+    @Command(
+            name = "cancel",
+            description = "Marks a meeting as cancelled, or with --delete deletes it, here and in its calendar.")
+    static final class Cancel extends OfOne {
+        @Option(names = "--delete", description = "Deletes it.")
+        private boolean delete;
+
+        @Override
+        public Integer call() {
+            MeetingChange cancelled =
+                    new MeetingChange(null, null, null, null, null, null, null, null, null, null, null, null, true);
+            return say(main().http()
+                    .send(
+                            delete ? "DELETE" : "PUT",
+                            "/api/meetings/" + item,
+                            delete ? Map.of() : cancelled,
+                            MadeMeeting.class));
+        }
+    }
+
+    @Command(
+            name = "went",
+            description = "Says how a meeting went: held or missed; “as-planned” takes back what was said.")
+    static final class Went extends OfOne {
+        @Parameters(index = "1", paramLabel = "HOW", description = "held, missed or as-planned")
+        private String how = "";
+
+        @Override
+        public Integer call() {
+            main().http()
+                    .tell("PUT", "/api/meetings/" + item + "/told", new Telling(how.equals("as-planned") ? "" : how));
+            return 0;
+        }
+    }
+
+    @Command(name = "conflicts", description = "What was changed on both sides at once, and what became of it.")
+    static final class Conflicts extends Asking.Ask {
+        @Override
+        public Integer call() {
+            List<ConflictInfo> all = List.of(main().http().get("/api/conflicts", Map.of(), ConflictInfo[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            Table table = new Table("when", "meeting", "field", "here", "calendar", "stands", "id");
+            all.forEach(c -> table.row(
+                    out().time(c.at()),
+                    c.title(),
+                    c.field(),
+                    c.here(),
+                    c.calendar(),
+                    c.broughtBackBy() == null ? c.stands() : "brought back",
+                    c.id()));
+            return Asking.listed(out(), table, all.size(), all.size(), "conflicts");
+        }
+    }
+
+    @Command(name = "bring-back", description = "Makes what lost in a conflict stand.")
+    static final class BringBack extends OfOne {
+        @Override
+        public Integer call() {
+            return say(
+                    main().http().send("POST", "/api/conflicts/" + item + "/bring-back", Map.of(), MadeMeeting.class));
+        }
+    }
+
+    @Command(name = "free", description = "When people are free for long enough at the same time.")
+    static final class Free extends Asking.Ask {
+        @Parameters(arity = "0..*", paramLabel = "WHO", description = "Keys, names or addresses.")
+        private List<String> who = List.of();
+
+        @Option(names = "--team", description = "All of a team.")
+        private String team = "";
+
+        @Option(names = "--for", description = "For how long, such as 30m or 1h.")
+        private String length = "30m";
+
+        @Option(names = "--from", description = "The first day; today if not given.")
+        private String from = "";
+
+        @Option(names = "--days", description = "How many; 5 if not given.")
+        private int days = 5;
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            ZoneId zone = ZoneId.systemDefault();
+            LocalDate first = from.isEmpty() ? LocalDate.now(zone) : Times.day(from);
+            Instant begins =
+                    from.isEmpty() ? Instant.now() : first.atStartOfDay(zone).toInstant();
+            String people = who.stream().map(w -> person(http, w).toString()).collect(Collectors.joining(","));
+            FreePage page = http.get(
+                    "/api/calendar/free",
+                    Asking.query(
+                            "from",
+                            begins.toString(),
+                            "until",
+                            first.plusDays(days).atStartOfDay(zone).toInstant().toString(),
+                            "people",
+                            people,
+                            "team",
+                            team,
+                            "minutes",
+                            "" + Times.length(length).toMinutes(),
+                            "zone",
+                            zone.getId().equals("Z") ? "UTC" : zone.getId()),
+                    FreePage.class);
+            if (out().json()) {
+                out().objects(List.of(page));
+                return page.free().isEmpty() ? Trouble.NO : 0;
+            }
+            Table table = new Table("free from", "until", ">hours");
+            for (SpanInfo s : page.free()) {
+                double hours = Duration.between(s.from(), s.until()).toMinutes() / 60.0;
+                table.row(out().time(s.from()), out().time(s.until()).substring(11), String.format("%.1f", hours));
+            }
+            return Asking.listed(out(), table, page.free().size(), page.free().size(), "free stretches");
+        }
+    }
+
+    @Command(
+            name = "send-out",
+            description =
+                    "Sends out to a person's calendar what was made here before it could go; without --yes it is counted.")
+    static final class Send extends Asking.Ask {
+        @Parameters(paramLabel = "WHO", description = "Key, name or address.")
+        private String who = "";
+
+        @Option(names = "--yes", description = "Does it.")
+        private boolean yes;
+
+        @Override
+        public Integer call() {
+            SentOut sent = main().http()
+                    .send(
+                            "POST",
+                            "/api/meetings/send-out",
+                            new SendOut(person(main().http(), who), yes),
+                            SentOut.class);
+            if (out().json()) {
+                out().objects(List.of(sent));
+                return 0;
+            }
+            sent.titles().forEach(t -> out().say("  " + Table.printable(t)));
+            out().say(Out.of(sent.meetings(), sent.meetings(), "meetings")
+                    + (yes ? " are on their way." : " would go out. To do it: jandrel send-out --yes " + who));
+            return sent.meetings() == 0 ? Trouble.NO : 0;
+        }
+    }
+
+    @Command(
+            name = "subscribe",
+            description =
+                    "Gives a secret address from which a calendar program reads a record's or a person's meetings.")
+    static final class Subscribe extends Asking.Ask {
+        @Parameters(
+                paramLabel = "WHAT",
+                description = "A record: id, or name if one has it; or with --person somebody of the company.")
+        private String what = "";
+
+        @Option(names = "--person", description = "It is a person.")
+        private boolean isPerson;
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            UUID id = isPerson ? person(http, what) : Asking.record(http, what).id();
+            FeedInfo feed =
+                    http.send("POST", "/api/feeds", new NewFeed(isPerson ? "person" : "record", id), FeedInfo.class);
+            if (out().json()) {
+                out().objects(List.of(feed));
+                return 0;
+            }
+            out().say("Whoever has this address reads what you see of " + Table.printable(feed.name())
+                    + "; it is shown this once:");
+            out().say(String.valueOf(feed.address()));
+            out().say("To revoke it: jandrel unsubscribe " + feed.id());
+            return 0;
+        }
+    }
+
+    @Command(name = "subscriptions", description = "The secret addresses that you gave out.")
+    static final class Subscriptions extends Asking.Ask {
+        @Override
+        public Integer call() {
+            List<FeedInfo> all = List.of(main().http().get("/api/feeds", Map.of(), FeedInfo[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            Table table = new Table("of", "made", "last read", "id");
+            all.forEach(f -> table.row(
+                    f.name(),
+                    out().time(f.madeAt()),
+                    f.lastRead() == null ? "never" : out().time(f.lastRead()),
+                    f.id()));
+            return Asking.listed(out(), table, all.size(), all.size(), "subscriptions");
+        }
+    }
+
+    @Command(name = "unsubscribe", description = "Revokes a secret address.")
+    static final class Unsubscribe extends OfOne {
+        @Override
+        public Integer call() {
+            main().http().send("DELETE", "/api/feeds/" + item);
+            return 0;
+        }
+    }
+}

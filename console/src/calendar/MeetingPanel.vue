@@ -1,0 +1,221 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import StateNote from '../shared/StateNote.vue'
+import WhenAt from '../shared/WhenAt.vue'
+import { useActivity } from '../timeline/queries'
+import { forInput } from './days'
+import { useBringBack, useChange, useDelete, useMeeting, useTell } from './queries'
+
+/** One meeting: how it stands, how it came to be where it is, and what can be done about it. */
+const props = defineProps<{ id: string }>()
+const emit = defineEmits<{ close: []; said: [says: string] }>()
+const { data, error, asyncStatus, refetch } = useMeeting(() => props.id)
+const { data: activity } = useActivity(() => props.id)
+const meeting = computed(() => data.value?.meeting)
+const begins = ref('')
+const title = ref('')
+watch(
+  meeting,
+  (m) => {
+    begins.value = m ? forInput(new Date(m.begins)) : ''
+    title.value = m?.title ?? ''
+  },
+  { immediate: true },
+)
+const { mutateAsync: change, error: changeError } = useChange()
+const { mutateAsync: remove, error: removeError } = useDelete()
+const { mutateAsync: tell } = useTell()
+const { mutateAsync: bringBack } = useBringBack()
+const failed = computed(() => changeError.value ?? removeError.value)
+const changed = computed(
+  () =>
+    meeting.value &&
+    (title.value !== meeting.value.title || begins.value !== forInput(new Date(meeting.value.begins))),
+)
+async function save() {
+  const moved = begins.value !== forInput(new Date(meeting.value!.begins))
+  const done = await change({
+    item: props.id,
+    title: title.value,
+    ...(moved && { begins: new Date(begins.value).toISOString() }),
+  }).catch(() => null)
+  if (done) emit('said', done.says)
+}
+async function drop() {
+  const done = await remove(props.id).catch(() => null)
+  if (done) {
+    emit('said', done.says)
+    emit('close')
+  }
+}
+const WORDS: Record<string, string> = {
+  planned: 'Planned',
+  held: 'Held',
+  missed: 'Missed',
+  cancelled: 'Cancelled',
+  declined: 'Declined by everybody from outside',
+}
+</script>
+
+<template>
+  <article aria-label="Meeting">
+    <StateNote
+      v-if="error || !data || !meeting"
+      :error="error"
+      :loading="asyncStatus === 'loading'"
+      @again="refetch()"
+    />
+    <template v-else>
+      <div class="title">
+        <h1>{{ meeting.title || '(no title)' }}</h1>
+        <v-btn size="small" variant="text" title="Close (Escape)" @click="$emit('close')">Close</v-btn>
+      </div>
+      <p class="quiet">
+        {{ meeting.sort }}, <WhenAt :at="meeting.begins" :all-day="meeting.allDay" /><template
+          v-if="!meeting.allDay"
+          >–<WhenAt :at="meeting.ends" only="clock" /></template
+        >, {{ meeting.owners.map((o) => o.name).join(', ') }}
+      </p>
+      <p>
+        <strong>{{ WORDS[meeting.state] }}</strong><template v-if="data.told">, says {{ data.told }}</template
+        >.
+        <template v-if="['held', 'missed'].includes(meeting.state)">
+          <button
+            v-if="meeting.state === 'held'"
+            class="linkish"
+            @click="tell({ item: id, state: 'missed' })"
+          >
+            It was missed
+          </button>
+          <button v-else class="linkish" @click="tell({ item: id, state: '' })">It was held</button>
+        </template>
+      </p>
+      <dl>
+        <template v-if="meeting.place"
+          ><dt>place</dt>
+          <dd>{{ meeting.place }}</dd></template
+        >
+        <template v-for="p in activity?.activity.people ?? []" :key="p.part + p.address">
+          <dt>{{ p.part }}</dt>
+          <dd>
+            {{ p.name }} <span class="quiet">{{ p.address }}</span>
+          </dd>
+        </template>
+        <template v-for="l in activity?.links ?? []" :key="l.id">
+          <dt>{{ l.kind }}</dt>
+          <dd>
+            <router-link :to="`/timeline/${l.id}`">{{ l.name }}</router-link>
+          </dd>
+        </template>
+      </dl>
+      <pre v-if="activity?.text" class="text">{{ activity.text }}</pre>
+      <template v-if="data.stand">
+        <h2>On both sides</h2>
+        <p :class="{ warn: data.stand.state === 'trouble' }">
+          {{ data.stand.says.charAt(0).toUpperCase() + data.stand.says.slice(1) }}.
+          <template v-if="data.stand.reminder >= 0"
+            >Reminder {{ data.stand.reminder }} minutes before.</template
+          >
+        </p>
+      </template>
+      <template v-if="data.conflicts.length">
+        <h2>Changed on both sides at once</h2>
+        <div v-for="c in data.conflicts" :key="c.id" class="conflict">
+          <p>
+            <WhenAt :at="c.at" />: {{ c.field === 'deleted' ? 'deleted against changed' : c.field }},
+            {{ c.stands === 'here' ? 'what was entered here' : 'the calendar’s' }} stands.
+          </p>
+          <p><span class="quiet">here</span> {{ c.here }}</p>
+          <p><span class="quiet">calendar</span> {{ c.calendar }}</p>
+          <v-btn v-if="c.canComeBack" size="small" variant="tonal" @click="bringBack(c.id)"
+            >Bring the other back</v-btn
+          >
+          <p v-else-if="c.broughtBackBy" class="quiet">{{ c.broughtBackBy }} brought it back.</p>
+        </div>
+      </template>
+      <template v-if="data.moved.length">
+        <h2>Moved</h2>
+        <ol class="moved">
+          <li v-for="m in data.moved" :key="m.at">
+            from <WhenAt :at="m.wasBegins" /> to <WhenAt :at="m.begins" />
+            <span class="quiet">by {{ m.by }}, <WhenAt :at="m.at" only="distance" /></span>
+          </li>
+        </ol>
+      </template>
+      <h2>Change it</h2>
+      <p v-if="!data.mayChange" class="quiet">{{ data.whyNot }}</p>
+      <form v-else class="change" @submit.prevent="save">
+        <label class="field">title<input v-model="title" maxlength="400" required /></label>
+        <label v-if="!meeting.allDay" class="field"
+          >begins<input v-model="begins" type="datetime-local" required
+        /></label>
+        <StateNote v-if="failed" :error="failed" @again="save" />
+        <div class="d-flex ga-3">
+          <v-btn type="submit" size="small" color="primary" :disabled="!changed">Change it</v-btn>
+          <v-btn size="small" variant="text" @click="drop">Delete it</v-btn>
+        </div>
+      </form>
+      <p class="why">
+        <router-link :to="{ path: '/decisions', query: { item: id } }" class="quiet"
+          >Why it is here</router-link
+        >
+      </p>
+    </template>
+  </article>
+</template>
+
+<style scoped>
+.title {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  align-items: start;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 2px 12px;
+  margin: 12px 0;
+}
+dt {
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+dd {
+  overflow-wrap: anywhere;
+}
+h2 {
+  margin-top: 16px;
+  padding-top: 10px;
+  border-top: 1px solid var(--line);
+}
+.text {
+  font: inherit;
+  white-space: pre-wrap;
+  max-height: 180px;
+  overflow: auto;
+}
+.warn {
+  color: rgb(var(--v-theme-error));
+}
+.conflict {
+  padding: 6px 0 6px 10px;
+  border-left: 3px solid var(--accent);
+  margin-top: 6px;
+}
+.moved {
+  padding-left: 18px;
+}
+.change {
+  display: grid;
+  gap: 8px;
+}
+.why {
+  margin-top: 14px;
+}
+a {
+  color: inherit;
+  text-underline-offset: 3px;
+  text-decoration-color: var(--accent);
+}
+</style>

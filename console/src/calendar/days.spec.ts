@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest'
+import {
+  addDays,
+  daysOf,
+  forInput,
+  isOn,
+  placed,
+  startOfWeek,
+  titleOf,
+  turned,
+  wallTime,
+  type Meeting,
+} from './days'
+
+function meeting(begins: Date, minutes: number, allDay = false): Meeting {
+  return {
+    id: begins.toISOString() + minutes,
+    begins: begins.toISOString(),
+    ends: new Date(begins.getTime() + minutes * 60_000).toISOString(),
+    allDay,
+    visibility: 'full',
+    state: 'planned',
+    sort: 'meeting',
+    title: 'Signing',
+    place: '',
+    account: '',
+    owners: [],
+    mine: true,
+    source: null,
+  }
+}
+const monday = new Date(2026, 4, 4)
+const at = (hour: number, minute = 0) => new Date(2026, 4, 4, hour, minute)
+
+describe('the days of a view', () => {
+  it('begin weeks on Monday and months with the Monday before', () => {
+    expect(startOfWeek(new Date(2026, 4, 10, 15))).toEqual(monday)
+    expect(daysOf('week', new Date(2026, 4, 6))).toHaveLength(7)
+    const month = daysOf('month', new Date(2026, 4, 20))
+    expect(month).toHaveLength(42)
+    expect(month[0]).toEqual(new Date(2026, 3, 27))
+  })
+
+  it('turn by their own length', () => {
+    expect(turned('month', new Date(2026, 0, 31), 1)).toEqual(new Date(2026, 1, 1))
+    expect(turned('week', monday, -1)).toEqual(addDays(monday, -7))
+    expect(titleOf('month', monday)).toBe('May 2026')
+  })
+})
+
+describe('placing', () => {
+  it('puts side by side what overlaps, and leaves the width to what does not', () => {
+    const [a, b, c] = placed([meeting(at(9), 60), meeting(at(9, 30), 60), meeting(at(11), 30)], monday)
+    expect([a!.column, b!.column, c!.column]).toEqual([0, 1, 0])
+    expect([a!.columns, b!.columns, c!.columns]).toEqual([2, 2, 1])
+    expect([a!.top, a!.height]).toEqual([540, 60])
+  })
+
+  it('uses a column again once it is free', () => {
+    const all = placed([meeting(at(9), 180), meeting(at(9), 60), meeting(at(10), 60)], monday)
+    expect(all.map((p) => p.column)).toEqual([0, 1, 1])
+    expect(all.every((p) => p.columns === 2)).toBe(true)
+  })
+
+  it('cuts at midnight what goes on, and draws what is short tall enough to hit', () => {
+    const [late] = placed([meeting(at(23), 180)], monday)
+    expect(late!.top + late!.height).toBe(1440)
+    expect(placed([meeting(at(23), 180)], addDays(monday, 1))[0]).toMatchObject({ top: 0, height: 120 })
+    expect(placed([meeting(at(9), 0)], monday)[0]!.height).toBeGreaterThan(15)
+  })
+
+  it('keeps whole days out of the hours', () => {
+    const day = meeting(new Date(Date.UTC(2026, 4, 4)), 1440, true)
+    expect(placed([day], monday)).toEqual([])
+    expect(isOn(day, monday)).toBe(true)
+    expect(isOn(day, addDays(monday, 1))).toBe(false)
+  })
+})
+
+it('drags in quarters of an hour', () => {
+  expect(wallTime(monday, 608)).toEqual(at(10, 15))
+  expect(forInput(at(9, 5))).toBe('2026-05-04T09:05')
+})

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { Schemas } from '../api/client'
+import StateNote from '../shared/StateNote.vue'
+import WhenAt from '../shared/WhenAt.vue'
+import { useHeld, useLetPass } from './queries'
+
+/** Much vanished from a calendar at once: somebody looks at what that was before it leaves the timelines. */
+const props = defineProps<{ source: Schemas['SourceInfo'] }>()
+defineEmits<{ close: [] }>()
+const open = ref(true)
+const { data, error, asyncStatus, refetch } = useHeld(() => props.source.id)
+const { mutateAsync, error: failed } = useLetPass()
+async function pass() {
+  await mutateAsync(props.source.id).then(
+    () => (open.value = false),
+    () => undefined,
+  )
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="560" aria-labelledby="held-title" @after-leave="$emit('close')">
+    <v-card class="pa-5">
+      <h2 id="held-title">{{ source.held }} from “{{ source.label }}”</h2>
+      <p class="quiet my-2">
+        Is that meant? Until somebody says so, this calendar is left alone and all of it stays on the
+        timelines. If it is not, put the meetings back in the calendar, and capture goes on by itself.
+      </p>
+      <StateNote
+        v-if="error || !data"
+        :error="error"
+        :loading="asyncStatus === 'loading'"
+        @again="refetch()"
+      />
+      <ol v-else class="gone">
+        <li v-for="(m, i) in data.meetings" :key="i">
+          <WhenAt :at="m.begins" /> {{ m.title || '(for its owner alone)' }}
+        </li>
+      </ol>
+      <StateNote v-if="failed" :error="failed" @again="pass" />
+      <div class="d-flex ga-3 mt-3">
+        <v-btn color="primary" @click="pass">It is meant: let it pass</v-btn>
+        <v-btn variant="text" autofocus @click="open = false">Leave it</v-btn>
+      </div>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.gone {
+  max-height: 300px;
+  overflow: auto;
+  padding-left: 22px;
+}
+</style>

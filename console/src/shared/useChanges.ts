@@ -1,0 +1,38 @@
+import { useQueryCache } from '@pinia/colada'
+import { onBeforeUnmount, onMounted } from 'vue'
+
+const WAIT = 400
+
+/** What changes on timelines appears on open pages: the service tells which, the page asks for what it shows again. */
+export function useChanges(): void {
+  const cache = useQueryCache()
+  let source: EventSource | null = null
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const heard = new Set<string>()
+
+  function ask() {
+    const all = heard.has('*')
+    for (const key of ['timeline', 'record'] as const) {
+      void cache.invalidateQueries({
+        key: [key],
+        ...(!all && { predicate: (entry) => heard.has(String(entry.key[1])) }),
+      })
+    }
+    for (const key of ['calendar', 'free', 'meeting']) void cache.invalidateQueries({ key: [key] })
+    heard.clear()
+    timer = undefined
+  }
+  onMounted(() => {
+    if (typeof EventSource === 'undefined') return
+    source = new EventSource('/api/changes')
+    source.addEventListener('timelines', (event: MessageEvent<string>) => {
+      event.data.split(' ').forEach((id) => heard.add(id))
+      // several at once are asked for once
+      timer ??= setTimeout(ask, WAIT)
+    })
+  })
+  onBeforeUnmount(() => {
+    source?.close()
+    clearTimeout(timer)
+  })
+}
