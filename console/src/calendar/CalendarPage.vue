@@ -13,7 +13,7 @@ import MeetingPanel from './MeetingPanel.vue'
 import MonthGrid from './MonthGrid.vue'
 import NewMeeting from './NewMeeting.vue'
 import SideBySide from './SideBySide.vue'
-import { addDays, daysOf, titleOf, turned, type Meeting, type View } from './days'
+import { addDays, dateOf, daysOf, titleOf, turned, type Meeting, type View } from './days'
 import { useChange, useMeetings, usePeople, type Whose } from './queries'
 
 const route = useRoute()
@@ -38,8 +38,7 @@ const minutes = ref(30)
 const hideDone = ref(false)
 const hidden = ref<number[]>([])
 
-const local = (at: Date) =>
-  `${at.getFullYear()}-${String(at.getMonth() + 1).padStart(2, '0')}-${String(at.getDate()).padStart(2, '0')}`
+const local = dateOf
 function go(query: Record<string, string>) {
   void router.replace({ query: { ...route.query, ...query } })
 }
@@ -57,13 +56,19 @@ const teams = computed(() => [...new Set((people.value ?? []).map((p) => p.team)
 const days = computed(() => daysOf(view.value, around.value))
 const from = computed(() => days.value[0]!)
 const until = computed(() => addDays(days.value[days.value.length - 1]!, 1))
-const { data, error, asyncStatus, refetch } = useMeetings(from, until, whose)
+/** A month shows the first of each day and how many there are: of a large team, all of them would be thousands. */
+const perDay = computed(() => (view.value === 'month' && !hideDone.value && !hidden.value.length ? 4 : 0))
+const { data, error, asyncStatus, refetch } = useMeetings(from, until, whose, perDay)
 const several = computed(() => whose.value.people.length !== 1)
 
 /** A layer without a colour of its own gets one of ours, always the same. */
 const OURS = ['#1d6b4f', '#8f5a08', '#3d5a80', '#7a3e65', '#56685f', '#8a4b2a', '#2f6f77', '#6b5b95']
 const colours = computed(
   () => new Map((data.value?.layers ?? []).map((l) => [l.source, l.colour || OURS[l.source % OURS.length]!])),
+)
+const counts = computed(() => new Map((data.value?.days ?? []).map((d) => [d.day, d.meetings])))
+const total = computed(() =>
+  counts.value.size ? [...counts.value.values()].reduce((a, b) => a + b, 0) : shown.value.length,
 )
 const DONE = ['held', 'missed', 'cancelled', 'declined']
 const shown = computed(() =>
@@ -159,7 +164,7 @@ useShortcuts([
     </div>
     <div class="bar second">
       <span class="quiet" aria-live="polite">{{
-        data ? (data.more ? 'the first ' : '') + many(shown.length, 'meeting') : '…'
+        data ? (data.more && !counts.size ? 'the first ' : '') + many(total, 'meeting') : '…'
       }}</span>
       <details v-if="(data?.layers.length ?? 0) > 1" class="layers">
         <summary>{{ many(data!.layers.length, 'calendar') }}</summary>
@@ -212,6 +217,7 @@ useShortcuts([
           v-else-if="view === 'month'"
           :days="days"
           :month="around.getMonth()"
+          :counts="counts"
           :meetings="shown"
           :colours="colours"
           :opened="opened"

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import MeetingBlock from './MeetingBlock.vue'
-import { isOn, startOfDay, type Meeting } from './days'
+import { dateOf, isOn, startOfDay, type Meeting } from './days'
 
 const props = defineProps<{
   days: Date[]
   month: number
+  /** How many each day has, where not all are at hand. */
+  counts: Map<string, number>
   meetings: readonly Meeting[]
   colours: Map<number, string>
   opened: string
@@ -17,7 +19,8 @@ const today = startOfDay(new Date()).getTime()
 const cells = computed(() =>
   props.days.map((day) => {
     const all = props.meetings.filter((m) => isOn(m, day))
-    return { day, shown: all.length > SHOWN ? all.slice(0, SHOWN - 1) : all, all }
+    const count = Math.max(all.length, props.counts.get(dateOf(day)) ?? 0)
+    return { day, shown: count > SHOWN ? all.slice(0, SHOWN - 1) : all, count }
   }),
 )
 const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
@@ -45,8 +48,8 @@ const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
         :whose="whose"
         @click="$emit('open', m.id)"
       />
-      <button v-if="c.all.length > c.shown.length" class="linkish more" @click="$emit('day', c.day)">
-        {{ c.all.length - c.shown.length }} more
+      <button v-if="c.count > c.shown.length" class="linkish more" @click="$emit('day', c.day)">
+        {{ c.count - c.shown.length }} more
       </button>
     </div>
   </div>

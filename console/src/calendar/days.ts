@@ -3,7 +3,6 @@ import type { Schemas } from '../api/client'
 export type Meeting = Schemas['MeetingInfo']
 export type View = 'day' | 'week' | 'month' | 'agenda' | 'free'
 
-const DAY_MS = 86_400_000
 /** Meetings are dragged and drawn in steps of this many minutes. */
 export const STEP = 15
 
@@ -126,10 +125,11 @@ export function forInput(at: Date): string {
   return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`
 }
 
-export function nameOf(m: Meeting): string {
-  return m.visibility === 'full' ? m.title || '(no title)' : 'Busy'
+/** Such as 2026-05-04. */
+export function dateOf(at: Date): string {
+  return forInput(at).slice(0, 10)
 }
 
-export function daysBetween(a: Date, b: Date): number {
-  return Math.round((startOfDay(b).getTime() - startOfDay(a).getTime()) / DAY_MS)
+export function nameOf(m: Meeting): string {
+  return m.visibility === 'full' ? m.title || '(no title)' : 'Busy'
 }

@@ -21,10 +21,12 @@ export function useMeetings(
   from: MaybeRefOrGetter<Date>,
   until: MaybeRefOrGetter<Date>,
   whose: MaybeRefOrGetter<Whose>,
+  perDay: MaybeRefOrGetter<number>,
 ) {
   return useQuery({
     key: () => [
       'calendar',
+      toValue(perDay),
       toValue(from).toISOString(),
       toValue(until).toISOString(),
       JSON.stringify(toValue(whose)),
@@ -39,6 +41,8 @@ export function useMeetings(
               until: toValue(until).toISOString(),
               people: w.people,
               team: w.team,
+              perDay: toValue(perDay),
+              zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
               ...(w.record && { record: w.record }),
             },
           },

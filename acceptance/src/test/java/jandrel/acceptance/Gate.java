@@ -4,30 +4,23 @@ import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpsConfigurator;
 import com.sun.net.httpserver.HttpsServer;
 import jandrel.demo.Stand;
+import jandrel.demo.StandTls;
 import java.io.IOException;
-import java.io.InputStream;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.security.GeneralSecurityException;
-import java.security.KeyStore;
-import java.security.cert.CertificateFactory;
 import java.util.Set;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicReference;
-import javax.net.ssl.KeyManagerFactory;
 import javax.net.ssl.SSLContext;
-import javax.net.ssl.TrustManagerFactory;
 import org.jspecify.annotations.Nullable;
 
 /** Stands between the service and Radicale, and lets something happen just before or just after a change is carried out. */
 final class Gate implements AutoCloseable {
-    private static final String PASSWORD = "gate";
     private static final Set<String> OWN =
             Set.of("host", "content-length", "connection", "transfer-encoding", "upgrade");
     private static final Set<String> CHANGES = Set.of("PUT", "DELETE");
@@ -41,28 +34,7 @@ final class Gate implements AutoCloseable {
 
     Gate(Stand stand) throws IOException, GeneralSecurityException, InterruptedException {
         behind = URI.create(stand.value("CALDAV"));
-        Path tls = stand.dir().resolve("tls");
-        Path store = Files.createTempFile("gate", ".p12");
-        new ProcessBuilder(
-                        "openssl",
-                        "pkcs12",
-                        "-export",
-                        "-in",
-                        tls.resolve("server.pem").toString(),
-                        "-inkey",
-                        tls.resolve("server.key").toString(),
-                        "-out",
-                        store.toString(),
-                        "-passout",
-                        "pass:" + PASSWORD)
-                .inheritIO()
-                .start()
-                .waitFor();
-        KeyStore keys = KeyStore.getInstance(store.toFile(), PASSWORD.toCharArray());
-        KeyManagerFactory mine = KeyManagerFactory.getInstance(KeyManagerFactory.getDefaultAlgorithm());
-        mine.init(keys, PASSWORD.toCharArray());
-        SSLContext context = SSLContext.getInstance("TLS");
-        context.init(mine.getKeyManagers(), trusted(tls).getTrustManagers(), null);
+        SSLContext context = StandTls.context(stand);
         http = HttpClient.newBuilder()
                 .sslContext(context)
                 .version(HttpClient.Version.HTTP_1_1)
@@ -72,18 +44,6 @@ final class Gate implements AutoCloseable {
         server.createContext("/", this::pass);
         server.setExecutor(Executors.newFixedThreadPool(4));
         server.start();
-    }
-
-    private static TrustManagerFactory trusted(Path tls) throws GeneralSecurityException, IOException {
-        KeyStore authorities = KeyStore.getInstance(KeyStore.getDefaultType());
-        authorities.load(null, null);
-        try (InputStream in = Files.newInputStream(tls.resolve("ca.pem"))) {
-            authorities.setCertificateEntry(
-                    "stand", CertificateFactory.getInstance("X.509").generateCertificate(in));
-        }
-        TrustManagerFactory trust = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
-        trust.init(authorities);
-        return trust;
     }
 
     int port() {

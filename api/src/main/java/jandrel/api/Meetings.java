@@ -2,6 +2,7 @@ package jandrel.api;
 
 import jandrel.api.Activities.OwnerInfo;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -43,8 +44,14 @@ public final class Meetings {
      */
     public record LayerInfo(int source, String label, UUID person, String personName, String colour) {}
 
-    /** @param more whether there are more than are shown */
-    public record CalendarPage(List<MeetingInfo> meetings, List<LayerInfo> layers, boolean more) {}
+    /** @param meetings how many there are on that day in all */
+    public record DayInfo(LocalDate day, long meetings) {}
+
+    /**
+     * @param more whether there are more than are shown
+     * @param days how many each day has, where the first of each day were asked for
+     */
+    public record CalendarPage(List<MeetingInfo> meetings, List<LayerInfo> layers, boolean more, List<DayInfo> days) {}
 
     /** From one instant until before another. */
     public record SpanInfo(Instant from, Instant until) {}

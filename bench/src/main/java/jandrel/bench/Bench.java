@@ -10,7 +10,7 @@ public final class Bench {
     public static void main(String[] wanted) throws Exception {
         Stand stand = Stand.fromEnvironment();
         List<String> all = wanted.length == 0
-                ? List.of("decide", "read", "backfill", "live", "contact", "rehearse", "timeline")
+                ? List.of("decide", "read", "backfill", "live", "contact", "rehearse", "timeline", "calendar")
                 : List.of(wanted);
         for (String name : all) {
             switch (name) {
@@ -21,11 +21,12 @@ public final class Bench {
                 case "read" -> ReadingMail.run();
                 case "live" -> new Live(stand).run();
                 case "contact" -> new OneContact(stand).run();
+                case "calendar" -> new CalendarBench(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name
-                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse and timeline");
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline and calendar");
             }
         }
     }

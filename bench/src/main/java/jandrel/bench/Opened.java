@@ -4,6 +4,7 @@ import jandrel.demo.Stand;
 import jandrel.store.ItemKeys;
 import jandrel.store.StoreConfiguration;
 import java.sql.SQLException;
+import java.time.Clock;
 import java.util.Map;
 import org.springframework.boot.WebApplicationType;
 import org.springframework.boot.autoconfigure.EnableAutoConfiguration;
@@ -22,6 +23,11 @@ final class Opened implements AutoCloseable {
     @EnableAutoConfiguration
     @Import(StoreConfiguration.class)
     static class Application {
+        @Bean
+        Clock clock() {
+            return Clock.systemUTC();
+        }
+
         @Bean
         ItemKeys itemKeys() {
             return new ItemKeys(new byte[32]);

@@ -83,7 +83,7 @@ final class TimelineReads {
     }
 
     /** As PostgreSQL makes a uuid of an md5. */
-    private static UUID md5(String text) {
+    static UUID md5(String text) {
         try {
             java.nio.ByteBuffer bytes = java.nio.ByteBuffer.wrap(java.security.MessageDigest.getInstance("MD5")
                     .digest(text.getBytes(java.nio.charset.StandardCharsets.UTF_8)));

@@ -5,10 +5,13 @@ import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
@@ -81,21 +84,56 @@ public class Meetings {
                 @Nullable String account,
                 @Nullable Integer source) {}
 
-        /** A meeting of many days began long before; none that lasts more than sixty is looked for. */
-        @Select("""
+        record Day(UUID id, LocalDate day, long count) {}
+
+        /** Most are one person's, whom a hashed look-up finds; two arrays are compared only where there are several. */
+        String WHOSE = """
+                 AND (cardinality(#{people}::uuid[]) = 0 OR a.owners[1] = ANY(#{people}::uuid[])
+                      OR cardinality(a.owners) > 1 AND a.owners && #{people}::uuid[])
+                 AND (#{w.record}::uuid IS NULL
+                      OR EXISTS (SELECT FROM link l WHERE l.record = #{w.record} AND l.at = a.at AND l.activity = a.id))
+                """;
+
+        /** Those that a span touches: the many short ones by when they begin, the few long ones by an index of their own. */
+        String TOUCHED = """
+                SELECT a.id, a.at, a.all_day FROM activity a WHERE a.kind = 'meeting' AND a.at < #{w.until}
+                 AND a.at > #{w.from}::timestamptz - interval '24 hours' AND a.ends >= #{w.from}
+                """ + WHOSE + """
+                UNION ALL SELECT a.id, a.at, a.all_day FROM activity a WHERE a.kind = 'meeting'
+                 AND a.at <= #{w.from}::timestamptz - interval '24 hours' AND a.at > #{w.from}::timestamptz - interval '60 days'
+                 AND a.ends - a.at > interval '24 hours' AND a.ends >= #{w.from}
+                """ + WHOSE;
+
+        String COLUMNS = """
                 SELECT a.id, a.at, a.ends, a.all_day, a.facts, a.readers, a.owners, a.trail,
                        (SELECT state FROM told t WHERE t.item = a.id) AS told,
                        (SELECT min(c.name) FROM link l JOIN account c ON c.id = l.record
                            WHERE l.activity = a.id AND l.evidence <> 'PART') AS account,
                        (SELECT min(s.source) FROM sighting s WHERE s.item = a.id AND s.person = a.owners[1] AND NOT s.gone) AS source
                 FROM activity a
-                WHERE a.kind = 'meeting' AND a.at < #{w.until} AND a.at > #{w.from}::timestamptz - interval '60 days'
-                  AND a.ends >= #{w.from}
-                  AND (cardinality(#{people}::uuid[]) = 0 OR a.owners && #{people}::uuid[])
-                  AND (#{w.record}::uuid IS NULL
-                       OR EXISTS (SELECT FROM link l WHERE l.record = #{w.record} AND l.at = a.at AND l.activity = a.id))
-                ORDER BY a.at, a.id LIMIT #{most}
+                """;
+
+        /** The first of each day, and how many that has; what all of them say is asked for afterwards, for these alone. */
+        @Select("""
+                SELECT id, day, count FROM (
+                    SELECT id, day, row_number() OVER (PARTITION BY day ORDER BY at, id) AS n, count(*) OVER (PARTITION BY day) AS count
+                    FROM (SELECT id, at, greatest((#{w.from}::timestamptz AT TIME ZONE #{zone})::date,
+                              CASE WHEN all_day THEN (at AT TIME ZONE 'UTC')::date ELSE (at AT TIME ZONE #{zone})::date END) AS day
+                          FROM (
+                """ + TOUCHED + """
+                          ) touched) each) every WHERE n <= #{most} ORDER BY day, n
                 """)
+        List<Day> days(
+                @Param("w") Wanted wanted,
+                @Param("people") UUID[] people,
+                @Param("zone") String zone,
+                @Param("most") int most);
+
+        @Select(COLUMNS + " WHERE a.id = ANY(#{ids}) ORDER BY a.at, a.id")
+        List<Row> some(@Param("ids") UUID[] ids);
+
+        @Select(COLUMNS + " WHERE a.id IN (SELECT id FROM (" + TOUCHED
+                + ") t ORDER BY at, id LIMIT #{most}) ORDER BY a.at, a.id")
         List<Row> between(@Param("w") Wanted wanted, @Param("people") UUID[] people, @Param("most") int most);
 
         @Select(
@@ -126,6 +164,26 @@ public class Meetings {
                 .map(row -> meeting(row, viewer))
                 .filter(m -> m.visibility() != Visibility.HIDDEN)
                 .toList();
+    }
+
+    /**
+     * The first meetings of each day, and how many there are in all; a day without any is not among them.
+     *
+     * @param count by day, in the zone given
+     */
+    public record Days(List<Meeting> meetings, Map<LocalDate, Long> count) {}
+
+    /** @param zone an IANA name */
+    @Transactional(readOnly = true)
+    public Days days(Wanted wanted, Viewer viewer, String zone, int perDay) {
+        List<Mapped.Day> days = mapper.days(wanted, wanted.people().toArray(UUID[]::new), zone, perDay);
+        Map<LocalDate, Long> count = new TreeMap<>();
+        days.forEach(d -> count.put(d.day(), d.count()));
+        List<Meeting> meetings = mapper.some(days.stream().map(Mapped.Day::id).toArray(UUID[]::new)).stream()
+                .map(row -> meeting(row, viewer))
+                .filter(m -> m.visibility() != Visibility.HIDDEN)
+                .toList();
+        return new Days(meetings, count);
     }
 
     private static Meeting meeting(Mapped.Row row, Viewer viewer) {

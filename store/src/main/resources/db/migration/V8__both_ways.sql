@@ -24,7 +24,9 @@ CREATE TABLE moved (
 CREATE INDEX ON moved (item, at);
 -- What somebody said of how a meeting went: held | missed.
 CREATE TABLE told (item uuid PRIMARY KEY, state text NOT NULL, by_name text NOT NULL, at timestamptz NOT NULL DEFAULT now());
-CREATE INDEX activity_meeting ON activity (at) WHERE kind = 'meeting';
+-- What a calendar asks for, without a look at the rows; and the few that reach over days.
+CREATE INDEX activity_meeting ON activity (at, id) INCLUDE (ends, all_day, owners) WHERE kind = 'meeting';
+CREATE INDEX activity_long_meeting ON activity (at) WHERE kind = 'meeting' AND ends - at > interval '24 hours';
 -- outgoing: where what is made here goes. held: a mass change that waits for somebody's answer (JSON); empty for none. let: the mass
 -- change that somebody let pass.
 ALTER TABLE source ADD colour text NOT NULL DEFAULT '', ADD outgoing boolean NOT NULL DEFAULT false, ADD held text NOT NULL DEFAULT '',

@@ -5,6 +5,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Clock;
 import java.util.Map;
 import javax.sql.DataSource;
 import org.springframework.boot.WebApplicationType;
@@ -23,6 +24,11 @@ final class StoreContext implements AutoCloseable {
     @EnableAutoConfiguration
     @Import(StoreConfiguration.class)
     static class Application {
+        @Bean
+        Clock clock() {
+            return Clock.systemUTC();
+        }
+
         @Bean
         ItemKeys itemKeys() {
             return new ItemKeys(new byte[32]);

@@ -1,7 +1,6 @@
 package jandrel.core.reconcile;
 
 import jandrel.core.reconcile.Preference.Deleted;
-import java.io.IOException;
 import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
@@ -81,9 +80,9 @@ public final class Exchange<K> {
      */
     public record Found(@Nullable Details details, @Nullable String tag, String mark, Instant changedAt) {}
 
-    /** The other side. Each call may end without an answer, with or without its work done. */
+    /** The other side. Each call may throw when no answer comes, with or without its work done. */
     public interface Calendar<K> {
-        Found find(K key) throws IOException;
+        Found find(K key);
 
         /**
          * Writes only if the file is still in that state (RFC 9110 §13.1.1, §13.1.2).
@@ -93,7 +92,7 @@ public final class Exchange<K> {
          * @param mark to be kept with the meeting
          * @return false when the file is in another state; nothing is written then
          */
-        boolean write(K key, @Nullable Details details, @Nullable String tag, String mark) throws IOException;
+        boolean write(K key, @Nullable Details details, @Nullable String tag, String mark);
     }
 
     /** What settling came to. */
@@ -115,8 +114,8 @@ public final class Exchange<K> {
         this.calendar = calendar;
     }
 
-    /** @throws IOException if the calendar does not answer; settling again goes on from what is there then */
-    public Outcome settle(K key, Preference preference) throws IOException {
+    /** What the calendar throws goes through; settling again goes on from what is there then. */
+    public Outcome settle(K key, Preference preference) {
         for (int attempt = 0; attempt < MOST_ATTEMPTS; attempt++) {
             Entry entry = ledger.read(key);
             if (entry.parted()) {

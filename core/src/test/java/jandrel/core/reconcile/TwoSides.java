@@ -5,7 +5,6 @@ import jandrel.core.reconcile.Details.When;
 import jandrel.core.reconcile.Exchange.Entry;
 import jandrel.core.reconcile.Exchange.Found;
 import jandrel.core.reconcile.Exchange.Sending;
-import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -40,6 +39,10 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         LOST_AFTER,
         CHANGED_BETWEEN,
         CHANGED_HERE_BETWEEN
+    }
+
+    private static final class NoAnswer extends RuntimeException {
+        private static final long serialVersionUID = 1L;
     }
 
     private record Standing(Details details, String mark, Instant changedAt) {}
@@ -316,7 +319,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
                     }
                     default -> {}
                 }
-            } catch (IOException broken) {
+            } catch (NoAnswer broken) {
                 return false;
             }
             if (entry(key).version() <= version + 1) {
@@ -341,11 +344,11 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
     }
 
     @Override
-    public boolean write(Key key, @Nullable Details details, @Nullable String tag, String mark) throws IOException {
+    public boolean write(Key key, @Nullable Details details, @Nullable String tag, String mark) {
         Fault now = fault;
         fault = Fault.NONE;
         if (now == Fault.LOST_BEFORE) {
-            throw new IOException("no answer");
+            throw new NoAnswer();
         }
         if (now == Fault.CHANGED_BETWEEN) {
             editThere(random);
@@ -362,7 +365,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
             if (random.nextBoolean()) {
                 editThere(random);
             }
-            throw new IOException("no answer");
+            throw new NoAnswer();
         }
         if (now == Fault.CHANGED_HERE_BETWEEN) {
             editHere(random);

@@ -41,6 +41,8 @@ final class Event {
     private final CalendarLimits limits;
     private final Moment start;
     private final Zones.Zone zone;
+    private @Nullable MeetingItem words;
+    private @Nullable Content content;
 
     Event(Component component, Zones zones, CalendarLimits limits) throws UnreadableCalendar {
         this.component = component;
@@ -239,24 +241,50 @@ final class Event {
 
     /** @param recurrence names the occurrence, null for a meeting that does not recur */
     MeetingItem at(Instant begins, Instant ends, @Nullable Instant recurrence, boolean cancelled) {
+        MeetingItem like = words();
         return new MeetingItem(
-                "meeting:" + uid() + "|" + (recurrence == null ? "" : recurrence),
-                uid(),
+                "meeting:" + like.uid() + "|" + (recurrence == null ? "" : recurrence),
+                like.uid(),
                 recurrence,
                 begins,
                 ends,
-                start.date(),
-                zone.id(),
-                parties(),
-                line("SUMMARY"),
-                line("LOCATION"),
-                online(),
-                privacy(),
-                cancelled || isCancelled() ? State.CANCELLED : State.PLANNED,
-                sequence(),
-                stamp(),
-                categories(),
-                MeetingItem.Sort.of(component.value(Edits.SORT)));
+                like.allDay(),
+                like.zone(),
+                like.parties(),
+                like.subject(),
+                like.place(),
+                like.online(),
+                like.privacy(),
+                cancelled ? State.CANCELLED : like.state(),
+                like.sequence(),
+                like.stamp(),
+                like.categories(),
+                like.sort());
+    }
+
+    /** What all occurrences have in common, read once. */
+    private MeetingItem words() {
+        if (words == null) {
+            words = new MeetingItem(
+                    "",
+                    uid(),
+                    null,
+                    Instant.EPOCH,
+                    Instant.EPOCH,
+                    start.date(),
+                    zone.id(),
+                    parties(),
+                    line("SUMMARY"),
+                    line("LOCATION"),
+                    online(),
+                    privacy(),
+                    isCancelled() ? State.CANCELLED : State.PLANNED,
+                    sequence(),
+                    stamp(),
+                    categories(),
+                    MeetingItem.Sort.of(component.value(Edits.SORT)));
+        }
+        return words;
     }
 
     /** RFC 5545 §3.8.1.2: several a property, and several properties. */
@@ -271,8 +299,11 @@ final class Event {
     }
 
     Content content() {
-        String text = text("DESCRIPTION");
-        return text.isEmpty() ? Content.EMPTY : new Content(text, "", List.of());
+        if (content == null) {
+            String text = text("DESCRIPTION");
+            content = text.isEmpty() ? Content.EMPTY : new Content(text, "", List.of());
+        }
+        return content;
     }
 
     private String line(String property) {

@@ -3,6 +3,7 @@ package jandrel.service.calendar;
 import jandrel.api.Activities.OwnerInfo;
 import jandrel.api.Meetings.BusyInfo;
 import jandrel.api.Meetings.CalendarPage;
+import jandrel.api.Meetings.DayInfo;
 import jandrel.api.Meetings.FreePage;
 import jandrel.api.Meetings.LayerInfo;
 import jandrel.api.Meetings.MeetingInfo;
@@ -41,6 +42,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class CalendarCalls {
     private static final int MOST = 5_000;
+    private static final int MOST_PER_DAY = 50;
     private static final Duration LONGEST = Duration.ofDays(62);
     private final Meetings meetings;
     private final People people;
@@ -54,7 +56,11 @@ class CalendarCalls {
         this.clock = clock;
     }
 
-    /** Without people, a team or a record: everybody's. */
+    /**
+     * Without people, a team or a record: everybody's.
+     *
+     * @param perDay only the first so many of each day in the zone given, with the number of all; 0 for all
+     */
     @GetMapping("/api/calendar")
     CalendarPage calendar(
             @RequestParam("from") Instant from,
@@ -62,15 +68,32 @@ class CalendarCalls {
             @RequestParam(name = "people", defaultValue = "") List<UUID> wanted,
             @RequestParam(name = "team", defaultValue = "") String team,
             @RequestParam(name = "record", required = false) @Nullable UUID record,
+            @RequestParam(name = "perDay", defaultValue = "0") int perDay,
+            @RequestParam(name = "zone", defaultValue = "UTC") String zone,
             @AuthenticationPrincipal SignedIn me) {
-        List<Meeting> found = meetings.between(wanted(from, until, wanted, team, record), me.viewer(), MOST + 1);
-        List<Meeting> shown = found.size() > MOST ? found.subList(0, MOST) : found;
+        Meetings.Wanted whose = wanted(from, until, wanted, team, record);
         Map<UUID, People.Person> everybody = everybody();
         Instant now = clock.instant();
+        if (perDay > 0) {
+            Meetings.Days days = meetings.days(whose, me.viewer(), zone(zone).getId(), Math.min(perDay, MOST_PER_DAY));
+            long all = days.count().values().stream().mapToLong(Long::longValue).sum();
+            return new CalendarPage(
+                    days.meetings().stream()
+                            .map(m -> info(m, everybody, me, now))
+                            .toList(),
+                    layers(days.meetings(), everybody),
+                    all > days.meetings().size(),
+                    days.count().entrySet().stream()
+                            .map(e -> new DayInfo(e.getKey(), e.getValue()))
+                            .toList());
+        }
+        List<Meeting> found = meetings.between(whose, me.viewer(), MOST + 1);
+        List<Meeting> shown = found.size() > MOST ? found.subList(0, MOST) : found;
         return new CalendarPage(
                 shown.stream().map(m -> info(m, everybody, me, now)).toList(),
                 layers(shown, everybody),
-                found.size() > MOST);
+                found.size() > MOST,
+                List.of());
     }
 
     private Meetings.Wanted wanted(Instant from, Instant until, List<UUID> wanted, String team, @Nullable UUID record) {

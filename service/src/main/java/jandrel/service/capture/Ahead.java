@@ -14,20 +14,20 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Fetches and parses batches while the ones before them are being recorded: fetching and storing overlap, and at most
- * {@value #BATCHES} batches are in memory, whatever the size of the mailbox.
+ * {@value #BATCHES} batches are in memory, whatever the size of the mailbox or calendar.
  */
-final class Ahead<P> implements AutoCloseable {
+final class Ahead<K, P> implements AutoCloseable {
     private static final int BATCHES = 3;
     private final ExecutorService fetching = Executors.newSingleThreadExecutor(r -> daemon(r, "fetch"));
     private final ExecutorService parsing = Executors.newSingleThreadExecutor(r -> daemon(r, "parse"));
-    private final Iterator<List<Long>> batches;
-    private final Function<List<Long>, CompletableFuture<P>> begin;
+    private final Iterator<List<K>> batches;
+    private final Function<List<K>, CompletableFuture<P>> begin;
     private final Deque<CompletableFuture<P>> underWay = new ArrayDeque<>();
 
-    <M> Ahead(Iterator<List<Long>> batches, Function<List<Long>, M> fetch, BiFunction<List<Long>, M, P> parse) {
+    <M> Ahead(Iterator<List<K>> batches, Function<List<K>, M> fetch, BiFunction<List<K>, M, P> parse) {
         this.batches = batches;
-        this.begin = uids -> CompletableFuture.supplyAsync(() -> fetch.apply(uids), fetching)
-                .thenApplyAsync(messages -> parse.apply(uids, messages), parsing);
+        this.begin = keys -> CompletableFuture.supplyAsync(() -> fetch.apply(keys), fetching)
+                .thenApplyAsync(messages -> parse.apply(keys, messages), parsing);
     }
 
     /** The next batch in order, or null after the last. What failed in fetching or parsing is thrown here. */

@@ -209,6 +209,8 @@ class CalendarPass {
         return position.substring(0, position.lastIndexOf('#'));
     }
 
+    private record Batch(List<String> hrefs, Map<String, Occurrences> read) {}
+
     /** One look at one calendar. */
     private final class Pass {
         private final CalendarServer server;
@@ -247,28 +249,49 @@ class CalendarPass {
         }
 
         void read(List<String> hrefs) {
+            List<List<String>> batches = new ArrayList<>();
             for (int from = 0; from < hrefs.size(); from += BATCH) {
-                List<String> batch = hrefs.subList(from, Math.min(hrefs.size(), from + BATCH));
-                Map<String, byte[]> objects = new HashMap<>();
-                for (CalendarObject object : server.objects(calendar.href(), batch)) {
-                    objects.put(object.href(), object.bytes());
+                batches.add(hrefs.subList(from, Math.min(hrefs.size(), from + BATCH)));
+            }
+            if (batches.size() == 1) {
+                record(batches.get(0), parsed(batches.get(0), server.objects(calendar.href(), batches.get(0))));
+                return;
+            }
+            try (Ahead<String, Batch> ahead = new Ahead<>(
+                    batches.iterator(),
+                    batch -> server.objects(calendar.href(), batch),
+                    (batch, objects) -> new Batch(batch, parsed(batch, objects)))) {
+                for (Batch batch = ahead.next(); batch != null; batch = ahead.next()) {
+                    record(batch.hrefs(), batch.read());
                 }
-                List<Seen> seen = new ArrayList<>();
-                Set<String> gone = new TreeSet<>();
-                for (String href : batch) {
-                    gone.addAll(knownAt(href));
-                    byte[] object = objects.get(href);
-                    if (object != null) {
-                        seen.addAll(occurrences(href, object));
-                    }
-                }
-                seen.forEach(s -> gone.remove(s.position()));
-                intake.take(place, seen, gone, null);
             }
         }
 
-        private List<Seen> occurrences(String href, byte[] object) {
-            Occurrences read = reader.read(object, window, source.id() + "/" + href);
+        private Map<String, Occurrences> parsed(List<String> batch, List<CalendarObject> objects) {
+            Map<String, Occurrences> parsed = new HashMap<>();
+            for (CalendarObject object : objects) {
+                if (batch.contains(object.href())) {
+                    parsed.put(object.href(), reader.read(object.bytes(), window, source.id() + "/" + object.href()));
+                }
+            }
+            return parsed;
+        }
+
+        private void record(List<String> batch, Map<String, Occurrences> read) {
+            List<Seen> seen = new ArrayList<>();
+            Set<String> gone = new TreeSet<>();
+            for (String href : batch) {
+                gone.addAll(knownAt(href));
+                Occurrences occurrences = read.get(href);
+                if (occurrences != null) {
+                    seen.addAll(seen(href, occurrences));
+                }
+            }
+            seen.forEach(s -> gone.remove(s.position()));
+            intake.take(place, seen, gone, null);
+        }
+
+        private List<Seen> seen(String href, Occurrences read) {
             if (read.goesOn() != open.contains(href)) {
                 if (read.goesOn()) {
                     connections.addOpenSeries(source.id(), href);

@@ -136,7 +136,7 @@ class MailPass {
         LocalDate since = place.since().atOffset(ZoneOffset.UTC).toLocalDate().minusDays(1);
         long[] uids = mailbox.uids(folder.name(), first, since);
         String from = cursorText;
-        try (Ahead<ParsedBatch> batches = new Ahead<>(
+        try (Ahead<Long, ParsedBatch> batches = new Ahead<>(
                 batches(uids).iterator(),
                 b -> mailbox.fetch(folder.name(), b),
                 (uidBatch, m) -> new ParsedBatch(uidBatch.get(uidBatch.size() - 1), parsed(m, reading)))) {

@@ -17,7 +17,6 @@ import jandrel.store.Plans;
 import jandrel.store.Plans.Plan;
 import jandrel.store.Plans.Shown;
 import jandrel.store.Policies;
-import java.io.IOException;
 import java.util.Collection;
 import java.util.EnumMap;
 import java.util.List;
@@ -91,8 +90,6 @@ public class Outgoing {
                 if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
                     throw trouble;
                 }
-            } catch (IOException never) {
-                throw new IllegalStateException("calendars throw troubles of their own", never);
             }
         }
         return outcomes;

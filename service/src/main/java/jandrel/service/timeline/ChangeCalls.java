@@ -64,8 +64,11 @@ class ChangeCalls implements SmartLifecycle {
                     }
                 }
             } catch (SQLException broken) {
-                LOG.warn("the database tells no news; listening again", broken);
-                pause();
+                // a service that stops closes what it listens on
+                if (listener == Thread.currentThread()) {
+                    LOG.warn("the database tells no news; listening again", broken);
+                    pause();
+                }
             }
         }
     }

@@ -17,7 +17,7 @@ class AheadTest {
     @Test
     void batchesComeInOrderAndNoMoreThanThreeAreUnderWay() throws InterruptedException {
         AtomicInteger begun = new AtomicInteger();
-        try (Ahead<Long> ahead = new Ahead<>(
+        try (Ahead<Long, Long> ahead = new Ahead<>(
                 batches(10).iterator(),
                 b -> {
                     begun.incrementAndGet();
@@ -36,7 +36,7 @@ class AheadTest {
 
     @Test
     void whatFailsUnderWayIsThrownAsItIs() {
-        try (Ahead<Long> ahead = new Ahead<>(
+        try (Ahead<Long, Long> ahead = new Ahead<>(
                 batches(3).iterator(),
                 b -> {
                     throw new IllegalArgumentException("gone");
