@@ -21,6 +21,7 @@ public final class Bench {
                 case "read" -> ReadingMail.run();
                 case "live" -> new Live(stand).run();
                 case "contact" -> new OneContact(stand).run();
+                case "calendar-first" -> new CalendarBench(stand).first();
                 case "calendar" -> new CalendarBench(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
                 default ->

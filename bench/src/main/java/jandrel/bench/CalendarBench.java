@@ -58,6 +58,11 @@ final class CalendarBench {
         manySources();
     }
 
+    /** Only the first read. */
+    void first() throws Exception {
+        firstRead();
+    }
+
     /** On one core: files of weekly and daily series with zones, exceptions and a moved occurrence each, over a year. */
     private static void occurrences() {
         List<byte[]> files = new ArrayList<>();

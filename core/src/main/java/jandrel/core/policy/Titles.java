@@ -45,6 +45,9 @@ public record Titles(String before, String after) {
 
     /** A title that somebody wrote otherwise there is taken as it is. */
     public String in(String title) {
+        if (title.equals(out(""))) {
+            return "";
+        }
         String head = before.stripLeading();
         String tail = after.stripTrailing();
         boolean ours =

@@ -40,7 +40,7 @@ import org.springframework.stereotype.Component;
 /** Reads what is new in the calendars of one person, and follows series into a window that moves on with the days. */
 @Component
 class CalendarPass {
-    private static final int BATCH = 100;
+    private static final int BATCH = 250;
     private static final int REFETCH = 500;
     private final Connections connections;
     private final Intake intake;
