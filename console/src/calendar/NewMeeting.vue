@@ -51,7 +51,7 @@ function soon(mins: number, what: string) {
   begins.value = forInput(new Date(Math.ceil((Date.now() + mins * 60_000) / 300_000) * 300_000))
   minutes.value = 15
   // where the record is known, nothing is left to ask
-  if (record.value && person.value) void make()
+  if (record.value && (person.value || !me.value || me.value.person)) void make()
 }
 async function make() {
   const from = new Date(begins.value)

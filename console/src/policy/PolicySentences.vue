@@ -184,6 +184,7 @@ function toggle(kind: string) {
       <select v-model="rules.tieBreak" aria-label="Shared addresses">
         <option value="owner-then-recent">the one of an account owner on it counts</option>
         <option value="most-recent">the most recently active counts</option>
+        <option value="oldest">the one that came here first counts</option>
         <option value="first">the first by key counts</option>
         <option value="all">all of them count</option></select
       >. Whoever wrote a message that was passed on by hand

@@ -48,11 +48,11 @@ class CalendarPageTest {
         h = Harbour.open("calendar_page");
         browsing = Browsing.open();
         h.bothWays();
-        h.person("vera", "rep");
-        account = h.account("vera");
-        h.connectCalendar("vera");
+        h.person("vesna", "rep");
+        account = h.account("vesna");
+        h.connectCalendar("vesna");
         h.settle();
-        me = h.process.signedIn("vera", Providers.PASSWORD);
+        me = h.process.signedIn("vesna", Providers.PASSWORD);
     }
 
     @AfterAll
@@ -75,7 +75,7 @@ class CalendarPageTest {
 
     private void signIn(String path) {
         page.navigate(h.process.url() + path);
-        page.getByLabel("Login").fill("vera");
+        page.getByLabel("Login").fill("vesna");
         page.getByLabel("Password").fill(Providers.PASSWORD);
         page.keyboard().press("Enter");
     }
@@ -129,7 +129,7 @@ class CalendarPageTest {
                 .equals(monday(12)));
         assertThat(page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("Changed")))
                 .isVisible();
-        String address = "vera@corvane.example";
+        String address = "vesna@corvane.example";
         soon().until(() -> h.providers.files(address).stream().anyMatch(f -> {
             try {
                 String text = h.providers.file(address, f).orElse("");
@@ -141,13 +141,13 @@ class CalendarPageTest {
         assertThat(page.getByRole(AriaRole.ARTICLE)).hasCount(0);
         block("Dragged along").click();
         assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Moved");
-        assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Person vera");
+        assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Person vesna");
     }
 
     @Test
     void aFollowUpInAnHourIsTwoKeysAndAClickFromARecord() throws Exception {
         signIn("/timeline/" + account);
-        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account vera")))
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account vesna")))
                 .isVisible();
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Make…"))
                 .click();
@@ -162,7 +162,7 @@ class CalendarPageTest {
     @Test
     void whatIsMadeElsewhereAppearsWithoutLoadingThePageAgain() throws Exception {
         signIn("/timeline/" + account);
-        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account vera")))
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account vesna")))
                 .isVisible();
         page.waitForTimeout(500);
         made("Out of the blue", Instant.now().plus(3, ChronoUnit.DAYS).truncatedTo(ChronoUnit.MINUTES));

@@ -399,7 +399,7 @@ class RolloutTest {
         assertThat(client("policy", "apply", file.toString())).contains("nothing was changed: line ", "colour");
         java.nio.file.Files.writeString(file, text.replaceFirst("sharing: team", "sharing: teem"));
         assertThat(client("policy", "apply", "--yes", file.toString())).contains("“sharing” is “teem”");
-        java.nio.file.Files.writeString(file, text.replaceFirst("meetings: in", "meetings: both"));
+        java.nio.file.Files.writeString(file, text.replaceFirst("contacts: none", "contacts: both"));
         assertThat(client("policy", "apply", "--yes", file.toString())).contains("cannot be switched on as it is");
     }
 }

@@ -25,7 +25,7 @@ public final class Policies {
      * @param series {@code each-occurrence} or {@code leave-out}
      * @param matched the kinds of record that links may lead to: {@code contact}, {@code lead}, {@code account},
      *     {@code opportunity}
-     * @param tieBreak {@code owner-then-recent}, {@code most-recent}, {@code first} or {@code all}
+     * @param tieBreak {@code owner-then-recent}, {@code most-recent}, {@code oldest}, {@code first} or {@code all}
      * @param forwarded whether the author of a message that was passed on by hand counts as if on it
      * @param sharing {@code everyone}, {@code team}, {@code those-on-it} or {@code owner}
      * @param everyMinutes between two looks; 0 for the service's own pace

@@ -268,7 +268,7 @@ final class Policing {
         @Option(names = "--series", description = "each-occurrence or leave-out")
         private String series = "";
 
-        @Option(names = "--tie-break", description = "owner-then-recent, most-recent, first or all")
+        @Option(names = "--tie-break", description = "owner-then-recent, most-recent, oldest, first or all")
         private String tieBreak = "";
 
         @Option(names = "--sharing", description = "everyone, team, those-on-it or owner")

@@ -1,6 +1,7 @@
 package jandrel.store;
 
 import jandrel.core.directory.Exclusion;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
@@ -20,7 +21,8 @@ interface SliceMapper {
             @Nullable UUID account,
             @Nullable UUID owner,
             @Nullable String sorting,
-            @Nullable LocalDate lastActive) {}
+            @Nullable LocalDate lastActive,
+            @Nullable Instant madeAt) {}
 
     record ExclusionRow(
             UUID id,
@@ -53,26 +55,26 @@ interface SliceMapper {
     /** The accounts concerned come last, each with the one above it, whatever they are concerned by. */
     @Select("""
             WITH RECURSIVE k AS MATERIALIZED (SELECT unnest(#{keys}::text[]) AS key),
-            c AS (SELECT ca.address AS key, c.id, c.name, c.account, c.key AS sorting, c.last_active
+            c AS (SELECT ca.address AS key, c.id, c.name, c.account, c.key AS sorting, c.last_active, c.made_at
                   FROM k JOIN contact_address ca ON ca.address = k.key JOIN contact c ON c.id = ca.contact),
             s AS (SELECT DISTINCT y.contact, y.account, y.until FROM c JOIN contact_stay y ON y.contact = c.id),
             d AS (SELECT ad.domain AS key, ad.account AS id FROM k JOIN account_domain ad ON ad.domain = k.key),
             own AS (SELECT account AS id FROM c UNION SELECT id FROM d UNION SELECT account FROM s),
             a AS (SELECT x.id, x.name, x.owner, x.above FROM account x JOIN own ON own.id = x.id
                   UNION SELECT x.id, x.name, x.owner, x.above FROM a JOIN account x ON x.id = a.above)
-            SELECT 'contact' AS what, key, id, name, account, NULL::uuid AS owner, sorting, last_active FROM c
-            UNION ALL SELECT 'stay', '', contact, '', account, NULL, NULL, until FROM s
-            UNION ALL SELECT 'domain', key, id, '', NULL, NULL, NULL, NULL FROM d
-            UNION ALL SELECT 'account', '', id, name, above, owner, NULL, NULL FROM a
+            SELECT 'contact' AS what, key, id, name, account, NULL::uuid AS owner, sorting, last_active, made_at FROM c
+            UNION ALL SELECT 'stay', '', contact, '', account, NULL, NULL, until, NULL FROM s
+            UNION ALL SELECT 'domain', key, id, '', NULL, NULL, NULL, NULL, NULL FROM d
+            UNION ALL SELECT 'account', '', id, name, above, owner, NULL, NULL, NULL FROM a
             UNION ALL SELECT 'open', '', o.id, o.name, o.account, o.owner,
-                    (SELECT string_agg(p.contact::text, ' ') FROM opportunity_contact p WHERE p.opportunity = o.id), NULL
+                    (SELECT string_agg(p.contact::text, ' ') FROM opportunity_contact p WHERE p.opportunity = o.id), NULL, NULL
                 FROM opportunity o WHERE o.state = 'OPEN' AND o.account IN (SELECT id FROM own)
-            UNION ALL SELECT 'lead', la.address, l.id, l.name, NULL, l.owner, l.key, NULL
+            UNION ALL SELECT 'lead', la.address, l.id, l.name, NULL, l.owner, l.key, NULL, NULL
                 FROM k JOIN lead_address la ON la.address = k.key JOIN lead l ON l.id = la.lead
-            UNION ALL SELECT 'person', pa.address, p.id, p.name, NULL, NULL, NULL, NULL
+            UNION ALL SELECT 'person', pa.address, p.id, p.name, NULL, NULL, NULL, NULL, NULL
                 FROM k JOIN person_address pa ON pa.address = k.key JOIN person p ON p.id = pa.person
-            UNION ALL SELECT 'own', o.domain, NULL, '', NULL, NULL, NULL, NULL FROM k JOIN own_domain o ON o.domain = k.key
-            UNION ALL SELECT 'free', f.domain, NULL, '', NULL, NULL, NULL, NULL
+            UNION ALL SELECT 'own', o.domain, NULL, '', NULL, NULL, NULL, NULL, NULL FROM k JOIN own_domain o ON o.domain = k.key
+            UNION ALL SELECT 'free', f.domain, NULL, '', NULL, NULL, NULL, NULL, NULL
                 FROM k JOIN free_mail_domain f ON f.domain = k.key
             """)
     List<Row> slice(@Param("keys") String[] keys);

@@ -166,7 +166,8 @@ public class Slices {
                     row.name(),
                     account(row.account(), 0),
                     row.lastActive(),
-                    stays.getOrDefault(id(row.id()), List.of()));
+                    stays.getOrDefault(id(row.id()), List.of()),
+                    Objects.requireNonNull(row.madeAt()));
         }
 
         private static Set<UUID> ids(@Nullable String texts) {

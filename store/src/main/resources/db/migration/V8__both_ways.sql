@@ -1,3 +1,6 @@
+-- When a record came here: of contacts that share an address, a policy may prefer the oldest.
+ALTER TABLE contact ADD made_at timestamptz NOT NULL DEFAULT now();
+
 -- A meeting, call or follow-up that was made or changed here, and how it stands with its owner's calendar. template: the facts that it
 -- began with. details, base, sending: our side, what its changes are told from, and a write without an answer yet (JSON). source and
 -- href: where it stands in a calendar. owed: whether the two sides have yet to be settled.

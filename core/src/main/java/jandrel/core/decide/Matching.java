@@ -32,6 +32,8 @@ final class Matching {
             .thenComparing(Contact::key);
 
     private static final Comparator<Contact> BY_KEY = Comparator.comparing(Contact::key);
+    private static final Comparator<Contact> OLDEST_FIRST =
+            Comparator.comparing(Contact::madeAt).thenComparing(Contact::key);
 
     private final DirectorySlice slice;
     private final Item item;
@@ -161,7 +163,11 @@ final class Matching {
 
     /** Several contacts have this address: the one that the policy's tie-break prefers. */
     private Contact choose(EmailAddress address, List<Contact> sharing) {
-        Comparator<Contact> order = ties.tieBreak() == Ties.TieBreak.FIRST ? BY_KEY : MOST_RECENT_FIRST;
+        Comparator<Contact> order = switch (ties.tieBreak()) {
+            case FIRST -> BY_KEY;
+            case OLDEST -> OLDEST_FIRST;
+            default -> MOST_RECENT_FIRST;
+        };
         List<Contact> ranked = sharing.stream().sorted(order).toList();
         List<Contact> owned = ties.tieBreak() == Ties.TieBreak.OWNER_THEN_RECENT
                 ? ranked.stream().filter(this::ownerIsOnIt).toList()
@@ -187,6 +193,11 @@ final class Matching {
     private Rule recencyRule(List<Contact> ranked) {
         if (ties.tieBreak() == Ties.TieBreak.FIRST) {
             return Rule.SHARED_ADDRESS_FIRST;
+        }
+        if (ties.tieBreak() == Ties.TieBreak.OLDEST) {
+            return ranked.get(0).madeAt().equals(ranked.get(1).madeAt())
+                    ? Rule.SHARED_ADDRESS_FIRST
+                    : Rule.SHARED_ADDRESS_OLDEST;
         }
         LocalDate first = ranked.get(0).lastActive();
         return first != null && !first.equals(ranked.get(1).lastActive())

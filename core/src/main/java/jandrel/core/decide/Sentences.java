@@ -106,6 +106,7 @@ public final class Sentences {
             case GONE_KEPT -> "It is no longer at its source; the policy keeps on the timeline what was captured.";
             case GONE_MARKED ->
                 "It is no longer at its source; the policy keeps on the timeline what was captured, marked as deleted.";
+            case SHARED_ADDRESS_OLDEST -> shared(r) + ": it came here first.";
             case SHARED_ADDRESS_ALL ->
                 r.fact("count") + " contacts share " + r.fact("address") + "; the policy links all of them.";
             case READ_BY_TEAM ->

@@ -1,5 +1,6 @@
 package jandrel.core.directory;
 
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
@@ -10,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param account where the contact is now
  * @param lastActive when the directory says the contact was last active
  * @param earlier where the contact was before, in any order
+ * @param madeAt when the contact came here
  */
 public record Contact(
         UUID id,
@@ -17,13 +19,26 @@ public record Contact(
         String name,
         @Nullable Account account,
         @Nullable LocalDate lastActive,
-        List<Stay> earlier) {
+        List<Stay> earlier,
+        Instant madeAt) {
     public Contact {
         earlier = List.copyOf(earlier);
     }
 
+    /** One that has always been where it is. */
     public Contact(UUID id, String key, String name, @Nullable Account account, @Nullable LocalDate lastActive) {
         this(id, key, name, account, lastActive, List.of());
+    }
+
+    /** One that came here before anybody remembers. */
+    public Contact(
+            UUID id,
+            String key,
+            String name,
+            @Nullable Account account,
+            @Nullable LocalDate lastActive,
+            List<Stay> earlier) {
+        this(id, key, name, account, lastActive, earlier, Instant.EPOCH);
     }
 
     /**

@@ -120,6 +120,7 @@ public final class Differences {
             case OWNER_THEN_RECENT -> "the one whose account owner is on the item, else the most recently active";
             case MOST_RECENT -> "the most recently active";
             case FIRST -> "the first by key";
+            case OLDEST -> "the one that came here first";
             case ALL -> "all of them";
         };
     }

@@ -27,6 +27,8 @@ public record Ties(Set<RecordKind> kinds, TieBreak tieBreak, boolean forwarded) 
         MOST_RECENT,
         /** The first by key. */
         FIRST,
+        /** The one that came here first. */
+        OLDEST,
         ALL
     }
 

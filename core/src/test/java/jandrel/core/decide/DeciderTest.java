@@ -305,6 +305,11 @@ class DeciderTest {
                 .extracting(Link::record)
                 .contains(World.ODD.id())
                 .doesNotContain(World.BERIT.id());
+        assertThat(under(Policy.first().with(new Ties(Ties.SAFE.kinds(), Ties.TieBreak.OLDEST)), shared)
+                        .links())
+                .extracting(Link::record)
+                .contains(World.BERIT.id())
+                .doesNotContain(World.ODD.id());
         assertThat(under(Policy.first().with(new Ties(Set.of(RecordKind.ACCOUNT), Ties.TieBreak.MOST_RECENT)), shared)
                         .links())
                 .extracting(Link::kind)

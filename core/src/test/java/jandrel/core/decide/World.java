@@ -27,7 +27,14 @@ public final class World {
     public static final Account PORT = new Account(id(10), "Port of Skarvik", REP.id());
     public static final Account FARM = new Account(id(11), "Hebra Mussels", LEAD.id());
     public static final Contact BRAM = new Contact(id(20), "c1", "Bram Holm", PORT, null);
-    public static final Contact ODD = new Contact(id(21), "c2", "Odd Kvist", PORT, LocalDate.parse("2026-01-05"));
+    public static final Contact ODD = new Contact(
+            id(21),
+            "c2",
+            "Odd Kvist",
+            PORT,
+            LocalDate.parse("2026-01-05"),
+            java.util.List.of(),
+            java.time.Instant.parse("2026-01-01T00:00:00Z"));
     public static final Contact BERIT = new Contact(id(22), "c3", "Berit Kvist", FARM, LocalDate.parse("2026-03-01"));
     public static final Contact LONE = new Contact(id(23), "c4", "Una Rask", null, null);
     public static final Opportunity BUOYS = new Opportunity(id(30), "inner channel buoys");

@@ -1,0 +1,108 @@
+package jandrel.core.reconcile;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.item.MeetingItem.Privacy;
+import jandrel.core.reconcile.Details.When;
+import jandrel.core.reconcile.Preference.Deleted;
+import jandrel.core.reconcile.Preference.Wins;
+import java.time.Instant;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class MergeTest {
+    private static final Instant TEN = Instant.parse("2026-05-04T10:00:00Z");
+
+    private static Details details(String title, int hour, String... guests) {
+        Instant begins = TEN.plusSeconds(3600L * hour);
+        return new Details(
+                title,
+                new When(begins, begins.plusSeconds(1800), false, ""),
+                "",
+                "",
+                "",
+                true,
+                Privacy.PUBLIC,
+                Details.NONE,
+                new TreeSet<>(Set.of(guests)),
+                false);
+    }
+
+    private static Merge merge(@Nullable Details agreed, @Nullable Details here, @Nullable Details there, Wins wins) {
+        // the calendar's is the later
+        return Merge.of(
+                Merge.Base.of(agreed),
+                new Side(here, TEN),
+                new Side(there, TEN.plusSeconds(60)),
+                new Preference(wins, false, Deleted.REMOVE, Deleted.REMOVE));
+    }
+
+    @Test
+    void changesOfDifferentFieldsBothStand() {
+        Merge merge = merge(details("A", 0), details("B", 0), details("A", 2), Wins.LATER);
+        assertThat(merge.result()).isEqualTo(details("B", 2));
+        assertThat(merge.conflicts()).isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource({"HERE, B, true", "CALENDAR, C, false", "LATER, C, false"})
+    void ofTwoChangesOfOneFieldThePolicyChoosesAndTheOtherIsKept(Wins wins, String title, boolean hereWon) {
+        Merge merge = merge(details("A", 0), details("B", 0), details("C", 0), wins);
+        assertThat(merge.result()).isEqualTo(details(title, 0));
+        assertThat(merge.conflicts()).singleElement().satisfies(c -> {
+            assertThat(c.field()).isEqualTo(Field.TITLE);
+            assertThat(c.here()).isEqualTo("B");
+            assertThat(c.calendar()).isEqualTo("C");
+            assertThat(c.hereWon()).isEqualTo(hereWon);
+            assertThat(c.lost()).isEqualTo(details(hereWon ? "C" : "B", 0));
+        });
+    }
+
+    @Test
+    void theSameChangeOnBothSidesIsNoConflict() {
+        Merge merge = merge(details("A", 0), details("B", 0), details("B", 0), Wins.HERE);
+        assertThat(merge.result()).isEqualTo(details("B", 0));
+        assertThat(merge.conflicts()).isEmpty();
+    }
+
+    @Test
+    void guestsAreMergedOneByOne() {
+        Merge merge = merge(
+                details("A", 0, "ann", "bob"),
+                details("A", 0, "ann", "cleo"),
+                details("A", 0, "bob", "dan", "ann"),
+                Wins.HERE);
+        assertThat(merge.result()).isEqualTo(details("A", 0, "ann", "cleo", "dan"));
+        assertThat(merge.conflicts()).isEmpty();
+    }
+
+    @Test
+    void aDeletionAgainstNothingIsOneAndAgainstAChangeTheChangeLives() {
+        assertThat(merge(details("A", 0), null, details("A", 0), Wins.LATER).result())
+                .isNull();
+        Merge lives = merge(details("A", 0), null, details("B", 0), Wins.LATER);
+        assertThat(lives.result()).isEqualTo(details("B", 0));
+        assertThat(lives.conflicts())
+                .singleElement()
+                .satisfies(c -> assertThat(c.field()).isNull());
+    }
+
+    @Test
+    void whatOneSideAloneHasAndNobodyAgreedOnIsNew() {
+        assertThat(merge(null, details("A", 0), null, Wins.LATER).result()).isEqualTo(details("A", 0));
+        assertThat(merge(null, null, details("A", 0), Wins.LATER).result()).isEqualTo(details("A", 0));
+    }
+
+    @Test
+    void aBeginningNeverMeetsTheOtherSidesEnd() {
+        Merge merge = merge(details("A", 0), details("A", 3), details("A", 5), Wins.CALENDAR);
+        assertThat(merge.result()).isEqualTo(details("A", 5));
+        assertThat(merge.conflicts())
+                .singleElement()
+                .satisfies(c -> assertThat(c.field()).isEqualTo(Field.WHEN));
+    }
+}
