@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import DecisionTrail from '../shared/DecisionTrail.vue'
 import StateNote from '../shared/StateNote.vue'
 import WhenAt from '../shared/WhenAt.vue'
 import { useActivity } from '../timeline/queries'
@@ -137,8 +138,8 @@ const WORDS: Record<string, string> = {
         <h2>Moved</h2>
         <ol class="moved">
           <li v-for="m in data.moved" :key="m.at">
-            from <WhenAt :at="m.wasBegins" /> to <WhenAt :at="m.begins" />
-            <span class="quiet">by {{ m.by }}, <WhenAt :at="m.at" only="distance" /></span>
+            from <WhenAt :at="m.wasBegins" /> to <WhenAt :at="m.begins" />{{ ' '
+            }}<span class="quiet">by {{ m.by }}, <WhenAt :at="m.at" only="distance" /></span>
           </li>
         </ol>
       </template>
@@ -155,11 +156,8 @@ const WORDS: Record<string, string> = {
           <v-btn size="small" variant="text" @click="drop">Delete it</v-btn>
         </div>
       </form>
-      <p class="why">
-        <router-link :to="{ path: '/decisions', query: { item: id } }" class="quiet"
-          >Why it is here</router-link
-        >
-      </p>
+      <h2>Why it is here</h2>
+      <DecisionTrail v-for="d in activity?.decisions ?? []" :key="d.id" :decision="d" />
     </template>
   </article>
 </template>
@@ -209,9 +207,6 @@ h2 {
 .change {
   display: grid;
   gap: 8px;
-}
-.why {
-  margin-top: 14px;
 }
 a {
   color: inherit;
