@@ -121,9 +121,17 @@ public final class Providers {
 
     /** A file of the person's calendar as it is, unfolded; nothing when there is none such. */
     public Optional<String> file(String address, String name) throws IOException, InterruptedException {
-        HttpResponse<String> answer = http.send(
-                request(address, name).GET().build(), HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+        HttpResponse<String> answer = asked(request(address, name).GET().build());
         return answer.statusCode() == 200 ? Optional.of(answer.body().replace("\r\n ", "")) : Optional.empty();
+    }
+
+    private HttpResponse<String> asked(HttpRequest request) throws IOException, InterruptedException {
+        HttpResponse.BodyHandler<String> text = HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8);
+        try {
+            return http.send(request, text);
+        } catch (IOException closed) {
+            return http.send(request, text);
+        }
     }
 
     /** Writes a file of the person's calendar as it is given. */
@@ -133,12 +141,10 @@ public final class Providers {
 
     /** The names of all files of the person's calendar. */
     public List<String> files(String address) throws IOException, InterruptedException {
-        HttpResponse<String> answer = http.send(
-                request(address, "")
-                        .header("Depth", "1")
-                        .method("PROPFIND", HttpRequest.BodyPublishers.noBody())
-                        .build(),
-                HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+        HttpResponse<String> answer = asked(request(address, "")
+                .header("Depth", "1")
+                .method("PROPFIND", HttpRequest.BodyPublishers.noBody())
+                .build());
         return Pattern.compile("/diary/([^/<]+)</href>")
                 .matcher(answer.body().replaceAll("</[a-zA-Z]+:href>", "</href>"))
                 .results()
@@ -163,7 +169,16 @@ public final class Providers {
                                 ? HttpRequest.BodyPublishers.noBody()
                                 : HttpRequest.BodyPublishers.ofString(body))
                 .build();
-        int status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
+        int status;
+        try {
+            status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
+        } catch (IOException closed) {
+            // a connection that Radicale closed while it was idle: once more, and what was done the first time is done
+            status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
+            status = status == 404 && method.equals("DELETE") || status == 409 && method.equals("MKCALENDAR")
+                    ? 204
+                    : status;
+        }
         if (status / 100 != 2) {
             throw new IOException("Radicale answered " + method + " with status " + status);
         }
