@@ -129,7 +129,7 @@ public class Meetings {
                 @Param("zone") String zone,
                 @Param("most") int most);
 
-        @Select(COLUMNS + " WHERE a.id = ANY(#{ids}) ORDER BY a.at, a.id")
+        @Select(COLUMNS + " WHERE a.id = ANY(#{ids}) AND a.kind = 'meeting' ORDER BY a.at, a.id")
         List<Row> some(@Param("ids") UUID[] ids);
 
         @Select(COLUMNS + " WHERE a.id IN (SELECT id FROM (" + TOUCHED
@@ -164,6 +164,15 @@ public class Meetings {
                 .map(row -> meeting(row, viewer))
                 .filter(m -> m.visibility() != Visibility.HIDDEN)
                 .toList();
+    }
+
+    /** One meeting, as far as the viewer gets it; nothing when it stands on no timeline, or is none. */
+    @Transactional(readOnly = true)
+    public Optional<Meeting> one(UUID item, Viewer viewer) {
+        return mapper.some(new UUID[] {item}).stream()
+                .map(row -> meeting(row, viewer))
+                .filter(m -> m.visibility() != Visibility.HIDDEN)
+                .findFirst();
     }
 
     /**

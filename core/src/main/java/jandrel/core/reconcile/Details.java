@@ -43,6 +43,10 @@ public record Details(
         return new Details(title, when, place, online, text, busy, privacy, reminder, guests, true);
     }
 
+    public Details titled(String named) {
+        return new Details(named, when, place, online, text, busy, privacy, reminder, guests, cancelled);
+    }
+
     public Details with(SortedSet<String> asked) {
         return new Details(title, when, place, online, text, busy, privacy, reminder, asked, cancelled);
     }

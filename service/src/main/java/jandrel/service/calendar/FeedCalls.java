@@ -10,6 +10,7 @@ import jandrel.core.reconcile.Details;
 import jandrel.core.visibility.Viewer;
 import jandrel.formats.calendar.CalendarFeed;
 import jandrel.service.Refusal;
+import jandrel.service.Secrets;
 import jandrel.service.people.SignedIn;
 import jandrel.service.people.Viewers;
 import jandrel.store.Feeds;
@@ -20,14 +21,9 @@ import jandrel.store.Meetings.Meeting;
 import jandrel.store.People;
 import jandrel.store.Timelines;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
@@ -63,7 +59,6 @@ class FeedCalls {
     private final Journal journal;
     private final TransactionTemplate transactions;
     private final Clock clock;
-    private final SecureRandom random = new SecureRandom();
 
     FeedCalls(
             Feeds feeds,
@@ -97,12 +92,10 @@ class FeedCalls {
                 people.one(wanted.id()).map(People.Person::name).orElseThrow(() -> Refusal.notFound("person"));
             default -> throw Refusal.bad("There is no “" + wanted.kind() + "” to subscribe to", "record or person.");
         };
-        byte[] bytes = new byte[32];
-        random.nextBytes(bytes);
-        String secret = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+        String secret = Secrets.fresh();
         UUID id = UUID.randomUUID();
         transactions.executeWithoutResult(t -> {
-            feeds.add(id, hash(secret), me.id(), wanted.kind(), wanted.id(), name);
+            feeds.add(id, Secrets.hash(secret), me.id(), wanted.kind(), wanted.id(), name);
             journal.add(me.login(), "made", new Thing("subscription", id.toString(), name), null, wanted.kind());
         });
         String address = ServletUriComponentsBuilder.fromCurrentContextPath()
@@ -131,7 +124,7 @@ class FeedCalls {
 
     @GetMapping("/feeds/{secret}.ics")
     void read(@PathVariable("secret") String secret, HttpServletResponse response) throws IOException {
-        Optional<Feed> feed = feeds.byHash(hash(secret));
+        Optional<Feed> feed = feeds.byHash(Secrets.hash(secret));
         Optional<Viewer> viewer = feed.flatMap(f -> viewers.of(f.signIn()));
         if (viewer.isEmpty()) {
             throw Refusal.notFound("subscription");
@@ -170,13 +163,5 @@ class FeedCalls {
                 Details.NONE,
                 new TreeSet<>(),
                 facts != null && facts.state() == MeetingItem.State.CANCELLED);
-    }
-
-    private static byte[] hash(String secret) {
-        try {
-            return MessageDigest.getInstance("SHA-256").digest(secret.getBytes(StandardCharsets.UTF_8));
-        } catch (NoSuchAlgorithmException impossible) {
-            throw new IllegalStateException("this Java lacks SHA-256", impossible);
-        }
     }
 }

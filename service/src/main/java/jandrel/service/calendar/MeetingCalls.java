@@ -30,9 +30,9 @@ import jandrel.store.Plans;
 import jandrel.store.Plans.About;
 import jandrel.store.Plans.Kept;
 import jandrel.store.Plans.Plan;
-import jandrel.store.Timelines;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -61,7 +61,6 @@ class MeetingCalls {
     private static final Set<String> TOLD = Set.of("", "held", "missed");
     private final Plans plans;
     private final Meetings meetings;
-    private final Timelines timelines;
     private final People people;
     private final Pins records;
     private final Connections connections;
@@ -71,7 +70,6 @@ class MeetingCalls {
     MeetingCalls(
             Plans plans,
             Meetings meetings,
-            Timelines timelines,
             People people,
             Pins records,
             Connections connections,
@@ -79,7 +77,6 @@ class MeetingCalls {
             Clock clock) {
         this.plans = plans;
         this.meetings = meetings;
-        this.timelines = timelines;
         this.people = people;
         this.records = records;
         this.connections = connections;
@@ -193,19 +190,8 @@ class MeetingCalls {
 
     /** Only what the asker reads in full: an outline has no history, and nothing to change. */
     private Meeting read(UUID item, SignedIn me) {
-        return timelines
-                .open(item, me.viewer())
-                .filter(o -> o.entry().visibility() == Visibility.FULL
-                        && o.entry().kind().equals("meeting"))
-                .flatMap(o -> meetings
-                        .between(
-                                new Meetings.Wanted(
-                                        o.entry().at(), o.entry().at().plusSeconds(1), List.of(), null),
-                                me.viewer(),
-                                5_000)
-                        .stream()
-                        .filter(m -> m.id().equals(item))
-                        .findFirst())
+        return meetings.one(item, me.viewer())
+                .filter(m -> m.visibility() == Visibility.FULL)
                 .orElseThrow(() -> Refusal.notFound("meeting"));
     }
 
@@ -303,11 +289,15 @@ class MeetingCalls {
 
     private List<ConflictInfo> conflicts(@Nullable Plan plan, SignedIn me) {
         List<ConflictInfo> shown = new ArrayList<>();
+        Map<UUID, Boolean> readable = new HashMap<>();
         for (Kept kept : plans.conflicts(plan == null ? null : plan.id(), MOST_CONFLICTS)) {
             Plan of = plan == null ? plans.one(kept.plan()).orElseThrow() : plan;
-            boolean reads = of.owner().equals(me.person())
-                    || timelines.open(of.item(), me.viewer()).stream()
-                            .anyMatch(o -> o.entry().visibility() == Visibility.FULL);
+            boolean reads = readable.computeIfAbsent(
+                    of.item(),
+                    item -> of.owner().equals(me.person())
+                            || meetings.one(item, me.viewer())
+                                    .filter(m -> m.visibility() == Visibility.FULL)
+                                    .isPresent());
             if (reads) {
                 shown.add(info(kept, of));
             }

@@ -177,19 +177,15 @@ class CalendarPass {
 
     /** A calendar out of which much has vanished at once is left alone until somebody has said that this is meant. */
     private boolean isHeld(Source source, List<String> gone) {
-        List<String> ours = gone.stream()
-                .filter(href -> !positions.under(source.id(), href + "#").isEmpty())
-                .toList();
-        long all = ours.isEmpty()
-                ? 0
-                : positions.all(source.id()).stream()
-                        .map(CalendarPass::href)
-                        .distinct()
-                        .count();
-        boolean mass = MassChange.is(ours.size(), all);
+        Set<String> all = new HashSet<>();
+        if (!gone.isEmpty()) {
+            positions.all(source.id()).forEach(position -> all.add(href(position)));
+        }
+        List<String> ours = gone.stream().filter(all::contains).toList();
+        boolean mass = MassChange.is(ours.size(), all.size());
         if (mass && !source.letPass()) {
             if (source.held().isEmpty()) {
-                connections.held(source.id(), MassChange.written(ours, all));
+                connections.held(source.id(), MassChange.written(ours, all.size()));
             }
             return true;
         }

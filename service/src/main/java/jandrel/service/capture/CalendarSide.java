@@ -107,7 +107,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
     private Details told(Plan plan, Details there) {
         Details told = there;
         if (plan.madeHere()) {
-            told = titled(told, titles(plan).in(there.title()));
+            told = told.titled(titles(plan).in(there.title()));
         }
         Details here = plan.details();
         return keeping.rings() || here == null ? told : Field.REMINDER.put(told, here);
@@ -115,20 +115,6 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
 
     private Titles titles(Plan plan) {
         return Titles.of(keeping.title(), plans.accountOf(plan.item()), plans.guestsOf(plan));
-    }
-
-    private static Details titled(Details details, String title) {
-        return new Details(
-                title,
-                details.when(),
-                details.place(),
-                details.online(),
-                details.text(),
-                details.busy(),
-                details.privacy(),
-                details.reminder(),
-                details.guests(),
-                details.cancelled());
     }
 
     @Override
@@ -145,7 +131,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
                 return tag == null
                         || (left ? server.put(plan.href(), file.bytes(), tag) : server.delete(plan.href(), tag));
             }
-            Details shown = plan.madeHere() ? titled(details, titles(plan).out(details.title())) : details;
+            Details shown = plan.madeHere() ? details.titled(titles(plan).out(details.title())) : details;
             file.put(plan.uid(), plan.recurrence(), shown, writing(plan, object, mark));
             return server.put(plan.href(), file.bytes(), tag);
         } catch (UnreadableCalendar broken) {

@@ -2,16 +2,13 @@ package jandrel.service.people;
 
 import jandrel.core.visibility.Role;
 import jandrel.service.Refusal;
+import jandrel.service.Secrets;
 import jandrel.store.SignIns;
 import jandrel.store.SignIns.SignIn;
 import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Base64;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.crypto.password.PasswordEncoder;
@@ -24,7 +21,6 @@ class Tokens {
     private final SignIns signIns;
     private final PasswordEncoder passwords;
     private final Clock clock;
-    private final SecureRandom random = new SecureRandom();
     private final String nobodysPassword;
 
     Tokens(SignIns signIns, PasswordEncoder passwords, Clock clock) {
@@ -57,11 +53,9 @@ class Tokens {
                     "Check both; capitals in the password count.");
         }
         signIns.succeeded(found.get().id());
-        byte[] secret = new byte[32];
-        random.nextBytes(secret);
-        String token = Base64.getUrlEncoder().withoutPadding().encodeToString(secret);
+        String token = Secrets.fresh();
         Instant expires = now.plus(life);
-        signIns.addToken(hash(token), found.get().id(), label, expires);
+        signIns.addToken(Secrets.hash(token), found.get().id(), label, expires);
         return new Given(token, expires, signedIn(found.get()));
     }
 
@@ -71,11 +65,11 @@ class Tokens {
     }
 
     Optional<SignedIn> who(String token) {
-        return signIns.byToken(hash(token), clock.instant()).map(this::signedIn);
+        return signIns.byToken(Secrets.hash(token), clock.instant()).map(this::signedIn);
     }
 
     void takeBack(String token) {
-        signIns.removeToken(hash(token));
+        signIns.removeToken(Secrets.hash(token));
     }
 
     private SignedIn signedIn(SignIn s) {
@@ -86,13 +80,5 @@ class Tokens {
                 Role.valueOf(s.role()),
                 s.person(),
                 signIns.team(s.id()).orElse(""));
-    }
-
-    private static byte[] hash(String token) {
-        try {
-            return MessageDigest.getInstance("SHA-256").digest(token.getBytes(StandardCharsets.UTF_8));
-        } catch (NoSuchAlgorithmException impossible) {
-            throw new IllegalStateException("this Java lacks SHA-256", impossible);
-        }
     }
 }
