@@ -72,15 +72,16 @@ class BothWaysTest {
                 "What to bring",
                 null,
                 null,
-                15);
+                15,
+                null);
     }
 
     private static MeetingChange title(String title) {
-        return new MeetingChange(title, null, null, null, null, null, null, null, null, null, null, null, null);
+        return new MeetingChange(title, null, null, null, null, null, null, null, null, null, null, null, null, null);
     }
 
     private static MeetingChange moved(Instant begins) {
-        return new MeetingChange(null, begins, null, null, null, null, null, null, null, null, null, null, null);
+        return new MeetingChange(null, begins, null, null, null, null, null, null, null, null, null, null, null, null);
     }
 
     /** Somebody with a calendar, an account of theirs, and their sign-in. */
@@ -324,6 +325,7 @@ class BothWaysTest {
                 null,
                 null,
                 true,
+                null,
                 null);
         UUID item =
                 who.service().post("/api/meetings", secret, MadeMeeting.class).item();
@@ -422,7 +424,8 @@ class BothWaysTest {
                 null,
                 null,
                 null,
-                999_999);
+                999_999,
+                null);
         assertThatThrownBy(() -> who.service().post("/api/meetings", wrong, MadeMeeting.class))
                 .hasMessageContaining("title")
                 .hasMessageContaining("zone")

@@ -54,6 +54,7 @@ class CalendarKillTest {
                                     null,
                                     null,
                                     null,
+                                    null,
                                     null),
                             MadeMeeting.class)
                     .item();
@@ -105,7 +106,7 @@ class CalendarKillTest {
     }
 
     private static MeetingChange change(@Nullable String title, @Nullable Instant begins) {
-        return new MeetingChange(title, begins, null, null, null, null, null, null, null, null, null, null, null);
+        return new MeetingChange(title, begins, null, null, null, null, null, null, null, null, null, null, null, null);
     }
 
     private static void kill(Harbour h) {

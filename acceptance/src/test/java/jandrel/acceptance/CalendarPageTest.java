@@ -98,6 +98,7 @@ class CalendarPageTest {
                                 null,
                                 null,
                                 null,
+                                null,
                                 null),
                         MadeMeeting.class)
                 .item();

@@ -27,6 +27,7 @@ final class Gate implements AutoCloseable {
     private final HttpsServer server;
     private final HttpClient http;
     private final URI behind;
+    private volatile boolean schedules;
     private final AtomicReference<@Nullable Trap> trap = new AtomicReference<>();
 
     /** @param after whether the change is carried out first */
@@ -60,6 +61,11 @@ final class Gate implements AutoCloseable {
         trap.set(new Trap(true, happens));
     }
 
+    /** From now on it says that it asks guests by itself (RFC 6638 §2), as Radicale does not. */
+    void schedules() {
+        schedules = true;
+    }
+
     boolean isSprung() {
         return trap.get() == null;
     }
@@ -83,6 +89,9 @@ final class Gate implements AutoCloseable {
                 answer.headers()
                         .firstValue(name)
                         .ifPresent(value -> exchange.getResponseHeaders().set(name, value));
+            }
+            if (schedules) {
+                exchange.getResponseHeaders().add("DAV", "calendar-access, calendar-auto-schedule");
             }
             exchange.sendResponseHeaders(answer.statusCode(), answer.body().length == 0 ? -1 : answer.body().length);
             exchange.getResponseBody().write(answer.body());

@@ -9,6 +9,9 @@ import org.jspecify.annotations.Nullable;
 public final class Activities {
     private Activities() {}
 
+    /** A record that the asker keeps in sight. @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity} */
+    public record FollowedInfo(UUID id, String kind, String name) {}
+
     /** @param part {@code from}, {@code to}, {@code cc}, {@code organiser}, {@code attendee}, … */
     public record PartyInfo(String part, String address, String name) {}
 

@@ -72,6 +72,7 @@ public final class Meetings {
      * @param zone the IANA zone that it is meant in; UTC if it is absent
      * @param reminder minutes before it begins; none if it is absent
      * @param isPrivate whether its owner alone reads it
+     * @param ask whether the guests are asked to it; as the owner's policy says if it is absent
      */
     public record NewMeeting(
             String sort,
@@ -88,9 +89,15 @@ public final class Meetings {
             @Nullable String text,
             @Nullable Boolean busy,
             @Nullable Boolean isPrivate,
-            @Nullable Integer reminder) {}
+            @Nullable Integer reminder,
+            @Nullable Boolean ask) {}
 
-    /** What is absent stays as it is. @param reminder -1 for none */
+    /**
+     * What is absent stays as it is.
+     *
+     * @param reminder -1 for none
+     * @param ask whether the guests are asked, and told of changes, from now on
+     */
     public record MeetingChange(
             @Nullable String title,
             @Nullable Instant begins,
@@ -104,7 +111,8 @@ public final class Meetings {
             @Nullable Boolean busy,
             @Nullable Boolean isPrivate,
             @Nullable Integer reminder,
-            @Nullable Boolean cancelled) {}
+            @Nullable Boolean cancelled,
+            @Nullable Boolean ask) {}
 
     /** @param item what was made or changed */
     public record MadeMeeting(UUID item, String says) {}
@@ -141,6 +149,18 @@ public final class Meetings {
             @Nullable String broughtBackBy) {}
 
     /**
+     * Somebody who is asked to a meeting.
+     *
+     * @param answer {@code accepted}, {@code tentative}, {@code declined}, {@code delegated}, or {@code none} yet; {@code group} for an
+     *     address that several stand behind
+     * @param asked how they were asked, in words; empty where that was not done from here
+     * @param reached whether it reached them, as far as is known
+     */
+    public record GuestInfo(String address, String name, String answer, String asked, boolean reached) {}
+
+    /**
+     * @param guests who is asked to it, besides its organiser
+     * @param asks whether guests are asked from here, and told of changes
      * @param told who said how it went; empty for nobody
      * @param stand null for what was neither made nor changed here
      * @param mayChange whether the asker may change it
@@ -152,6 +172,8 @@ public final class Meetings {
             String told,
             @Nullable StandInfo stand,
             List<ConflictInfo> conflicts,
+            List<GuestInfo> guests,
+            boolean asks,
             boolean mayChange,
             String whyNot) {}
 
@@ -162,6 +184,48 @@ public final class Meetings {
     public record SendOut(UUID person, boolean apply) {}
 
     public record SentOut(long meetings, List<String> titles, boolean applied) {}
+
+    /**
+     * How a calendar stands with what was made or changed here.
+     *
+     * @param nextRun when it is looked at next; null when it is not
+     * @param news what the last look that brought something did: how many were read, gone, sent, received, merged, refused
+     * @param goesOut whether its person's policy lets anything out
+     * @param outgoing whether what is made here goes there
+     * @param held whether it is left alone because much vanished from it at once
+     * @param alike how many stand alike on both sides
+     * @param owed how many have yet to be settled
+     * @param stuck how many of those could not be
+     * @param conflicts of the last ninety days
+     */
+    public record CalendarStand(
+            int source,
+            String label,
+            String colour,
+            UUID connection,
+            UUID person,
+            String personName,
+            String state,
+            @Nullable Instant lastRun,
+            @Nullable Instant nextRun,
+            String news,
+            boolean goesOut,
+            boolean outgoing,
+            boolean held,
+            boolean mayChange,
+            long alike,
+            long owed,
+            long stuck,
+            long conflicts) {}
+
+    /**
+     * What somebody made that stands in no calendar and lies ahead.
+     *
+     * @param couldGo how many of them the policy lets out by now
+     */
+    public record HereStand(UUID person, String personName, long meetings, long couldGo) {}
+
+    public record InStepPage(List<CalendarStand> calendars, List<HereStand> here) {}
 
     /** @param name what it is called */
     public record NewCalendar(String name) {}

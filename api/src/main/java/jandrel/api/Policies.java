@@ -67,9 +67,17 @@ public final class Policies {
      * @param wins whose value stands where both sides changed the same: {@code here}, {@code calendar} or {@code later}
      * @param deletionWins whether a deletion stands against a change of the other side
      * @param deletedHere what becomes of the calendar's own: {@code remove}, {@code cancel} or {@code keep}
+     * @param asks whether guests are asked, unless the maker says otherwise; not if it is missing
+     * @param missed words of a title or a category that say that a meeting did not take place; none if it is missing
      */
     public record KeepingRules(
-            String title, boolean calendarRings, String wins, boolean deletionWins, String deletedHere) {}
+            String title,
+            boolean calendarRings,
+            String wins,
+            boolean deletionWins,
+            String deletedHere,
+            @Nullable Boolean asks,
+            @Nullable List<String> missed) {}
 
     /**
      * @param covers whom, in words

@@ -135,7 +135,7 @@ final class CalendarBench {
                         .atStartOfDay(ZoneOffset.UTC)
                         .toInstant();
                 Viewer viewer = new Viewer(Role.REP, team.get(random.nextInt(300)));
-                Meetings.Wanted wanted = new Meetings.Wanted(from, from.plus(42, ChronoUnit.DAYS), team, null);
+                Meetings.Wanted wanted = new Meetings.Wanted(from, from.plus(42, ChronoUnit.DAYS), team, List.of());
                 long began = System.nanoTime();
                 shown += meetings.days(wanted, viewer, "Europe/Oslo", 4)
                         .meetings()

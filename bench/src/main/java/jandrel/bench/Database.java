@@ -5,6 +5,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 
 /** One database of the stand's PostgreSQL. */
@@ -19,8 +20,23 @@ final class Database {
         this.name = name;
         try (Connection c = open("jandrel");
                 Statement s = c.createStatement()) {
-            s.execute("DROP DATABASE IF EXISTS " + name + " WITH (FORCE)");
+            drop(s);
             s.execute("CREATE DATABASE " + name);
+        }
+    }
+
+    /** The server's own clean-up of tables may be at work in it, and cannot be sent away. */
+    private void drop(Statement s) throws SQLException {
+        for (int left = 20; ; left--) {
+            try {
+                s.execute("DROP DATABASE IF EXISTS " + name + " WITH (FORCE)");
+                return;
+            } catch (SQLException busy) {
+                if (left == 0) {
+                    throw busy;
+                }
+                LockSupport.parkNanos(1_000_000_000L);
+            }
         }
     }
 

@@ -2,26 +2,18 @@ package jandrel.client;
 
 import jandrel.api.Activities.OwnerInfo;
 import jandrel.api.Directories.PersonInfo;
-import jandrel.api.Meetings.CalendarPage;
 import jandrel.api.Meetings.ConflictInfo;
-import jandrel.api.Meetings.FeedInfo;
-import jandrel.api.Meetings.FreePage;
+import jandrel.api.Meetings.GuestInfo;
 import jandrel.api.Meetings.MadeMeeting;
 import jandrel.api.Meetings.MeetingChange;
 import jandrel.api.Meetings.MeetingDetail;
 import jandrel.api.Meetings.MeetingInfo;
-import jandrel.api.Meetings.NewFeed;
 import jandrel.api.Meetings.NewMeeting;
-import jandrel.api.Meetings.SendOut;
-import jandrel.api.Meetings.SentOut;
-import jandrel.api.Meetings.SpanInfo;
 import jandrel.api.Meetings.Telling;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -52,7 +44,7 @@ final class Meeting {
         return found.get(0);
     }
 
-    private static String owners(List<OwnerInfo> owners) {
+    static String owners(List<OwnerInfo> owners) {
         return owners.stream().map(OwnerInfo::name).collect(Collectors.joining(", "));
     }
 
@@ -97,6 +89,12 @@ final class Meeting {
         @Option(names = "--private", description = "Others see only that it is busy.")
         private boolean isPrivate;
 
+        @Option(
+                names = "--ask",
+                negatable = true,
+                description = "Asks the guests, or not; as the policy says if not given.")
+        private @Nullable Boolean ask;
+
         @Option(names = "--of", description = "Whose it is: key, name or address; your own if not given.")
         private String of = "";
 
@@ -138,7 +136,8 @@ final class Meeting {
                             text,
                             !free,
                             isPrivate,
-                            reminder),
+                            reminder,
+                            ask),
                     MadeMeeting.class);
             if (out().json()) {
                 out().objects(List.of(made));
@@ -193,73 +192,6 @@ final class Meeting {
         }
     }
 
-    @Command(name = "agenda", description = "The meetings of the next days, yours if you are a person of the company.")
-    static final class Agenda extends Asking.Ask {
-        @Option(names = "--of", description = "Whose: key, name or address.")
-        private String of = "";
-
-        @Option(names = "--team", description = "Those of a team.")
-        private String team = "";
-
-        @Option(names = "--record", description = "About a record: id, or name if one has it.")
-        private String record = "";
-
-        @Option(names = "--from", description = "The first day; today if not given.")
-        private String from = "";
-
-        @Option(names = "--days", description = "How many; 7 if not given.")
-        private int days = 7;
-
-        @Override
-        public Integer call() {
-            Http http = main().http();
-            LocalDate first = from.isEmpty() ? LocalDate.now(ZoneId.systemDefault()) : Times.day(from);
-            Map<String, String> query = new HashMap<>(Asking.query(
-                    "from",
-                            first.atStartOfDay(ZoneId.systemDefault())
-                                    .toInstant()
-                                    .toString(),
-                    "until",
-                            first.plusDays(days)
-                                    .atStartOfDay(ZoneId.systemDefault())
-                                    .toInstant()
-                                    .toString(),
-                    "team", team));
-            if (!record.isEmpty()) {
-                query.put("record", Asking.record(http, record).id().toString());
-            }
-            UUID whose = of.isEmpty() ? null : person(http, of);
-            if (of.isEmpty() && team.isEmpty() && record.isEmpty()) {
-                whose = http.get("/api/session", Map.of(), jandrel.api.Sessions.Whoami.class)
-                        .person();
-            }
-            if (whose != null) {
-                query.put("people", whose.toString());
-            }
-            CalendarPage page = http.get("/api/calendar", query, CalendarPage.class);
-            Out out = out();
-            if (out.json()) {
-                out.objects(page.meetings());
-                return page.meetings().isEmpty() ? Trouble.NO : 0;
-            }
-            Table table = new Table("when", "ends", "what", "title", "about", "whose", "state", "id");
-            for (MeetingInfo m : page.meetings()) {
-                boolean full = m.visibility().equals("full");
-                table.row(
-                        out.time(m.begins(), m.allDay()),
-                        m.allDay() ? "" : out.time(m.ends()).substring(11),
-                        full ? m.sort() : "busy",
-                        full ? m.title() : "",
-                        m.account(),
-                        owners(m.owners()),
-                        m.state(),
-                        m.id());
-            }
-            return Asking.listed(
-                    out, table, page.meetings().size(), page.meetings().size(), "meetings");
-        }
-    }
-
     /** Commands about one meeting. */
     abstract static class OfOne extends Asking.Ask {
         @Parameters(paramLabel = "ID", description = "As “jandrel agenda” and “jandrel timeline” show it.")
@@ -297,6 +229,7 @@ final class Meeting {
             if (d.stand() != null) {
                 out.say(Table.printable(d.stand().says()));
             }
+            d.guests().forEach(g -> out.say("  " + Table.printable(guest(g))));
             d.moved()
                     .forEach(v -> out.say("moved from " + out.time(v.wasBegins()) + " to " + out.time(v.begins())
                             + " by " + Table.printable(v.by()) + ", " + out.time(v.at())));
@@ -306,6 +239,12 @@ final class Meeting {
             }
             return 0;
         }
+    }
+
+    private static String guest(GuestInfo g) {
+        String answer = g.answer().equals("none") ? "no answer yet" : g.answer();
+        return (g.name().isEmpty() ? "" : g.name() + " ") + g.address() + ": " + answer
+                + (g.asked().isEmpty() ? "" : ", " + g.asked());
     }
 
     private static String said(ConflictInfo c) {
@@ -346,7 +285,8 @@ final class Meeting {
                             "PUT",
                             "/api/meetings/" + item,
                             new MeetingChange(
-                                    null, begins, null, null, null, null, null, null, null, null, null, null, null),
+                                    null, begins, null, null, null, null, null, null, null, null, null, null, null,
+                                    null),
                             MadeMeeting.class));
         }
     }
@@ -360,8 +300,8 @@ final class Meeting {
 
         @Override
         public Integer call() {
-            MeetingChange cancelled =
-                    new MeetingChange(null, null, null, null, null, null, null, null, null, null, null, null, true);
+            MeetingChange cancelled = new MeetingChange(
+                    null, null, null, null, null, null, null, null, null, null, null, null, true, null);
             return say(main().http()
                     .send(
                             delete ? "DELETE" : "PUT",
@@ -382,180 +322,6 @@ final class Meeting {
         public Integer call() {
             main().http()
                     .tell("PUT", "/api/meetings/" + item + "/told", new Telling(how.equals("as-planned") ? "" : how));
-            return 0;
-        }
-    }
-
-    @Command(name = "conflicts", description = "What was changed on both sides at once, and what became of it.")
-    static final class Conflicts extends Asking.Ask {
-        @Override
-        public Integer call() {
-            List<ConflictInfo> all = List.of(main().http().get("/api/conflicts", Map.of(), ConflictInfo[].class));
-            if (out().json()) {
-                out().objects(all);
-                return 0;
-            }
-            Table table = new Table("when", "meeting", "field", "here", "calendar", "stands", "id");
-            all.forEach(c -> table.row(
-                    out().time(c.at()),
-                    c.title(),
-                    c.field(),
-                    c.here(),
-                    c.calendar(),
-                    c.broughtBackBy() == null ? c.stands() : "brought back",
-                    c.id()));
-            return Asking.listed(out(), table, all.size(), all.size(), "conflicts");
-        }
-    }
-
-    @Command(name = "bring-back", description = "Makes what lost in a conflict stand.")
-    static final class BringBack extends OfOne {
-        @Override
-        public Integer call() {
-            return say(
-                    main().http().send("POST", "/api/conflicts/" + item + "/bring-back", Map.of(), MadeMeeting.class));
-        }
-    }
-
-    @Command(name = "free", description = "When people are free for long enough at the same time.")
-    static final class Free extends Asking.Ask {
-        @Parameters(arity = "0..*", paramLabel = "WHO", description = "Keys, names or addresses.")
-        private List<String> who = List.of();
-
-        @Option(names = "--team", description = "All of a team.")
-        private String team = "";
-
-        @Option(names = "--for", description = "For how long, such as 30m or 1h.")
-        private String length = "30m";
-
-        @Option(names = "--from", description = "The first day; today if not given.")
-        private String from = "";
-
-        @Option(names = "--days", description = "How many; 5 if not given.")
-        private int days = 5;
-
-        @Override
-        public Integer call() {
-            Http http = main().http();
-            ZoneId zone = ZoneId.systemDefault();
-            LocalDate first = from.isEmpty() ? LocalDate.now(zone) : Times.day(from);
-            Instant begins =
-                    from.isEmpty() ? Instant.now() : first.atStartOfDay(zone).toInstant();
-            String people = who.stream().map(w -> person(http, w).toString()).collect(Collectors.joining(","));
-            FreePage page = http.get(
-                    "/api/calendar/free",
-                    Asking.query(
-                            "from",
-                            begins.toString(),
-                            "until",
-                            first.plusDays(days).atStartOfDay(zone).toInstant().toString(),
-                            "people",
-                            people,
-                            "team",
-                            team,
-                            "minutes",
-                            "" + Times.length(length).toMinutes(),
-                            "zone",
-                            zone.getId().equals("Z") ? "UTC" : zone.getId()),
-                    FreePage.class);
-            if (out().json()) {
-                out().objects(List.of(page));
-                return page.free().isEmpty() ? Trouble.NO : 0;
-            }
-            Table table = new Table("free from", "until", ">hours");
-            for (SpanInfo s : page.free()) {
-                double hours = Duration.between(s.from(), s.until()).toMinutes() / 60.0;
-                table.row(out().time(s.from()), out().time(s.until()).substring(11), String.format("%.1f", hours));
-            }
-            return Asking.listed(out(), table, page.free().size(), page.free().size(), "free stretches");
-        }
-    }
-
-    @Command(
-            name = "send-out",
-            description =
-                    "Sends out to a person's calendar what was made here before it could go; without --yes it is counted.")
-    static final class Send extends Asking.Ask {
-        @Parameters(paramLabel = "WHO", description = "Key, name or address.")
-        private String who = "";
-
-        @Option(names = "--yes", description = "Does it.")
-        private boolean yes;
-
-        @Override
-        public Integer call() {
-            SentOut sent = main().http()
-                    .send(
-                            "POST",
-                            "/api/meetings/send-out",
-                            new SendOut(person(main().http(), who), yes),
-                            SentOut.class);
-            if (out().json()) {
-                out().objects(List.of(sent));
-                return 0;
-            }
-            sent.titles().forEach(t -> out().say("  " + Table.printable(t)));
-            out().say(Out.of(sent.meetings(), sent.meetings(), "meetings")
-                    + (yes ? " are on their way." : " would go out. To do it: jandrel send-out --yes " + who));
-            return sent.meetings() == 0 ? Trouble.NO : 0;
-        }
-    }
-
-    @Command(
-            name = "subscribe",
-            description =
-                    "Gives a secret address from which a calendar program reads a record's or a person's meetings.")
-    static final class Subscribe extends Asking.Ask {
-        @Parameters(
-                paramLabel = "WHAT",
-                description = "A record: id, or name if one has it; or with --person somebody of the company.")
-        private String what = "";
-
-        @Option(names = "--person", description = "It is a person.")
-        private boolean isPerson;
-
-        @Override
-        public Integer call() {
-            Http http = main().http();
-            UUID id = isPerson ? person(http, what) : Asking.record(http, what).id();
-            FeedInfo feed =
-                    http.send("POST", "/api/feeds", new NewFeed(isPerson ? "person" : "record", id), FeedInfo.class);
-            if (out().json()) {
-                out().objects(List.of(feed));
-                return 0;
-            }
-            out().say("Whoever has this address reads what you see of " + Table.printable(feed.name())
-                    + "; it is shown this once:");
-            out().say(String.valueOf(feed.address()));
-            out().say("To revoke it: jandrel unsubscribe " + feed.id());
-            return 0;
-        }
-    }
-
-    @Command(name = "subscriptions", description = "The secret addresses that you gave out.")
-    static final class Subscriptions extends Asking.Ask {
-        @Override
-        public Integer call() {
-            List<FeedInfo> all = List.of(main().http().get("/api/feeds", Map.of(), FeedInfo[].class));
-            if (out().json()) {
-                out().objects(all);
-                return 0;
-            }
-            Table table = new Table("of", "made", "last read", "id");
-            all.forEach(f -> table.row(
-                    f.name(),
-                    out().time(f.madeAt()),
-                    f.lastRead() == null ? "never" : out().time(f.lastRead()),
-                    f.id()));
-            return Asking.listed(out(), table, all.size(), all.size(), "subscriptions");
-        }
-    }
-
-    @Command(name = "unsubscribe", description = "Revokes a secret address.")
-    static final class Unsubscribe extends OfOne {
-        @Override
-        public Integer call() {
-            main().http().send("DELETE", "/api/feeds/" + item);
             return 0;
         }
     }

@@ -10,6 +10,7 @@ import jandrel.api.Policies.VersionInfo;
 import jandrel.api.Rehearsals.Change;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -306,6 +307,15 @@ final class Policing {
         @Option(names = "--deleted-here", description = "What becomes of the calendar’s own: remove, cancel or keep.")
         private String deletedHere = "";
 
+        @Option(names = "--asks", description = "on or off: guests of what is made here are asked to it")
+        private String asks = "";
+
+        @Option(
+                names = "--missed-words",
+                split = ",",
+                description = "Words of a title or a category that say that a meeting did not take place.")
+        private @Nullable List<String> missed;
+
         final PolicyRules over(PolicyRules now) {
             AudienceInfo a = now.audience();
             boolean some = teams != null || roles != null || people != null;
@@ -342,13 +352,16 @@ final class Policing {
         }
 
         private @Nullable KeepingRules kept(@Nullable KeepingRules now) {
-            KeepingRules is = now == null ? new KeepingRules("{title}", true, "later", false, "remove") : now;
+            KeepingRules is =
+                    now == null ? new KeepingRules("{title}", true, "later", false, "remove", false, List.of()) : now;
             KeepingRules wanted = new KeepingRules(
                     or(title, is.title()),
                     onOff(rings, is.calendarRings()),
                     or(wins, is.wins()),
                     onOff(deletionWins, is.deletionWins()),
-                    or(deletedHere, is.deletedHere()));
+                    or(deletedHere, is.deletedHere()),
+                    onOff(asks, Boolean.TRUE.equals(is.asks())),
+                    or(missed, Objects.requireNonNullElse(is.missed(), List.of())));
             return wanted.equals(is) ? now : wanted;
         }
 

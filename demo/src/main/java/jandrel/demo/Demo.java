@@ -229,7 +229,8 @@ public final class Demo {
                         null,
                         null,
                         null,
-                        15),
+                        15,
+                        null),
                 MadeMeeting.class);
         return 1;
     }

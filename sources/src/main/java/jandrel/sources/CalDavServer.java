@@ -21,6 +21,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import javax.net.ssl.SSLException;
 import javax.net.ssl.SSLPeerUnverifiedException;
 import org.jspecify.annotations.Nullable;
@@ -80,6 +81,17 @@ public final class CalDavServer implements CalendarServer {
             }
         }
         return found;
+    }
+
+    @Override
+    public boolean schedules() {
+        HttpResponse<InputStream> response = once(request(home())
+                .method("OPTIONS", HttpRequest.BodyPublishers.noBody())
+                .build());
+        drain(response);
+        return response.headers().allValues("DAV").stream()
+                .flatMap(value -> Stream.of(value.split(",")))
+                .anyMatch(token -> token.strip().equalsIgnoreCase("calendar-auto-schedule"));
     }
 
     private URI home() {

@@ -27,6 +27,9 @@ public interface CalendarServer extends AutoCloseable {
     /** @param tag names its state (RFC 9110 §8.8.3) */
     record CalendarObject(String href, String tag, byte[] bytes) {}
 
+    /** Whether the server asks a meeting's guests by itself once it is in a calendar (RFC 6638 §2). One request. */
+    boolean schedules();
+
     /** The person's calendars that hold events. */
     List<Calendar> calendars();
 

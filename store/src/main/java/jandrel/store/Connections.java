@@ -249,6 +249,15 @@ public interface Connections {
             """)
     Optional<Looking> looking(@Param("id") UUID id);
 
+    @Update(
+            "UPDATE connection SET schedules = #{schedules} WHERE id = #{id} AND schedules IS DISTINCT FROM #{schedules}")
+    int noteScheduling(@Param("id") UUID id, @Param("schedules") boolean schedules);
+
+    /** Whether the server of a calendar asks guests by itself (RFC 6638); nothing while that is not known. */
+    @Select(
+            "SELECT c.schedules FROM source o JOIN connection c ON c.id = o.connection WHERE o.id = #{source} AND c.schedules IS NOT NULL")
+    Optional<Boolean> schedules(@Param("source") int source);
+
     @Update("UPDATE connection SET due = #{due} WHERE id = #{id}")
     int due(@Param("id") UUID id, @Param("due") Instant due);
 

@@ -31,15 +31,12 @@ public class Meetings {
      * Which meetings.
      *
      * @param people whose; empty for everybody's
-     * @param record on whose timeline; null for any
+     * @param records on whose timelines; empty for any
      */
-    public record Wanted(
-            Instant from,
-            Instant until,
-            List<UUID> people,
-            @Nullable UUID record) {
+    public record Wanted(Instant from, Instant until, List<UUID> people, List<UUID> records) {
         public Wanted {
             people = List.copyOf(people);
+            records = List.copyOf(records);
         }
     }
 
@@ -49,6 +46,7 @@ public class Meetings {
      * @param marks rules that mark it, such as {@code CANCELLED_MARKED}
      * @param account the name of an account that it is about; empty for none, and in an outline
      * @param source the calendar that shows it, for the first of its owners; null for none
+     * @param takesTime whether its owners have time for nothing else meanwhile; whoever sees that it is there may know
      */
     public record Meeting(
             UUID id,
@@ -61,10 +59,14 @@ public class Meetings {
             String told,
             List<String> marks,
             String account,
-            @Nullable Integer source) {}
+            @Nullable Integer source,
+            boolean takesTime) {}
 
     /** @param by whoever moved it, by name */
     public record Moved(Instant at, Instant wasBegins, Instant wasEnds, Instant begins, Instant ends, String by) {}
+
+    /** When somebody has time for nothing else, whatever it is and wherever it stands. */
+    public record Busy(UUID person, Instant begins, Instant ends) {}
 
     /** Told by somebody. */
     public record Told(String state, String by) {}
@@ -90,8 +92,8 @@ public class Meetings {
         String WHOSE = """
                  AND (cardinality(#{people}::uuid[]) = 0 OR a.owners[1] = ANY(#{people}::uuid[])
                       OR cardinality(a.owners) > 1 AND a.owners && #{people}::uuid[])
-                 AND (#{w.record}::uuid IS NULL
-                      OR EXISTS (SELECT FROM link l WHERE l.record = #{w.record} AND l.at = a.at AND l.activity = a.id))
+                 AND (cardinality(#{records}::uuid[]) = 0
+                      OR EXISTS (SELECT FROM link l WHERE l.record = ANY(#{records}::uuid[]) AND l.at = a.at AND l.activity = a.id))
                 """;
 
         /** Those that a span touches: the many short ones by when they begin, the few long ones by an index of their own. */
@@ -126,6 +128,7 @@ public class Meetings {
         List<Day> days(
                 @Param("w") Wanted wanted,
                 @Param("people") UUID[] people,
+                @Param("records") UUID[] records,
                 @Param("zone") String zone,
                 @Param("most") int most);
 
@@ -134,7 +137,21 @@ public class Meetings {
 
         @Select(COLUMNS + " WHERE a.id IN (SELECT id FROM (" + TOUCHED
                 + ") t ORDER BY at, id LIMIT #{most}) ORDER BY a.at, a.id")
-        List<Row> between(@Param("w") Wanted wanted, @Param("people") UUID[] people, @Param("most") int most);
+        List<Row> between(
+                @Param("w") Wanted wanted,
+                @Param("people") UUID[] people,
+                @Param("records") UUID[] records,
+                @Param("most") int most);
+
+        @Select("""
+                SELECT person, at AS begins, busy_until AS ends FROM sighting WHERE person = ANY(#{people}) AND busy_until > #{from}
+                  AND at < #{until} AND at > #{from}::timestamptz - interval '60 days' ORDER BY at LIMIT #{most}
+                """)
+        List<Busy> busy(
+                @Param("people") UUID[] people,
+                @Param("from") Instant from,
+                @Param("until") Instant until,
+                @Param("most") int most);
 
         @Select(
                 "SELECT at, was_begins, was_ends, begins, ends, by_name AS by FROM moved WHERE item = #{item} ORDER BY at")
@@ -157,10 +174,20 @@ public class Meetings {
         this.mapper = mapper;
     }
 
+    private static UUID[] ids(List<UUID> ids) {
+        return ids.toArray(UUID[]::new);
+    }
+
+    /** When these people are busy, by all meetings that their calendars show, those that stand on no timeline among them. */
+    @Transactional(readOnly = true)
+    public List<Busy> busy(Wanted wanted, int most) {
+        return mapper.busy(ids(wanted.people()), wanted.from(), wanted.until(), most);
+    }
+
     /** In order of their beginning. */
     @Transactional(readOnly = true)
     public List<Meeting> between(Wanted wanted, Viewer viewer, int most) {
-        return mapper.between(wanted, wanted.people().toArray(UUID[]::new), most).stream()
+        return mapper.between(wanted, ids(wanted.people()), ids(wanted.records()), most).stream()
                 .map(row -> meeting(row, viewer))
                 .filter(m -> m.visibility() != Visibility.HIDDEN)
                 .toList();
@@ -185,7 +212,7 @@ public class Meetings {
     /** @param zone an IANA name */
     @Transactional(readOnly = true)
     public Days days(Wanted wanted, Viewer viewer, String zone, int perDay) {
-        List<Mapped.Day> days = mapper.days(wanted, wanted.people().toArray(UUID[]::new), zone, perDay);
+        List<Mapped.Day> days = mapper.days(wanted, ids(wanted.people()), ids(wanted.records()), zone, perDay);
         Map<LocalDate, Long> count = new TreeMap<>();
         days.forEach(d -> count.put(d.day(), d.count()));
         List<Meeting> meetings = mapper.some(days.stream().map(Mapped.Day::id).toArray(UUID[]::new)).stream()
@@ -199,6 +226,7 @@ public class Meetings {
         Readers readers = Timelines.readers(row.readers());
         Visibility visibility = Visibility.of(viewer, readers);
         boolean full = visibility == Visibility.FULL;
+        MeetingItem facts = row.facts() == null ? null : (MeetingItem) Json.item("meeting", row.facts());
         return new Meeting(
                 row.id(),
                 row.at(),
@@ -206,7 +234,7 @@ public class Meetings {
                 row.allDay(),
                 visibility,
                 Arrays.asList(row.owners()),
-                full && row.facts() != null ? (MeetingItem) Json.item("meeting", row.facts()) : null,
+                full ? facts : null,
                 row.told() == null ? "" : row.told(),
                 full
                         ? Json.trail(row.trail()).stream()
@@ -214,7 +242,8 @@ public class Meetings {
                                 .toList()
                         : List.of(),
                 full && row.account() != null ? row.account() : "",
-                row.source());
+                row.source(),
+                facts == null || facts.takesTime());
     }
 
     public List<Moved> moved(UUID item) {

@@ -36,7 +36,8 @@ interface PlanMapper {
             @Nullable Integer source,
             String href,
             boolean owed,
-            String trouble) {}
+            String trouble,
+            boolean asks) {}
 
     /** How a source shows an item. */
     record Shown(int source, String position, String facts) {}
@@ -55,10 +56,10 @@ interface PlanMapper {
 
     @Insert("""
             INSERT INTO plan (id, item, uid, recurrence, owner, made_here, made_by, made_at, out, template, details, sequence, stamp,
-                changed_at, changed_by, base, source, href, owed)
+                changed_at, changed_by, base, source, href, owed, asks, to_tell)
             VALUES (#{p.id}, #{p.item}, #{p.uid}, #{p.recurrence}, #{p.owner}, #{p.madeHere}, #{p.madeBy}, #{p.madeAt}, #{p.out},
                 #{p.template}, #{p.details}, #{p.sequence}, #{p.stamp}, #{p.changedAt}, #{p.changedBy}, #{p.base}, #{p.source},
-                #{p.href}, #{p.owed}) ON CONFLICT (item) DO NOTHING
+                #{p.href}, #{p.owed}, #{p.asks}, #{p.asks}) ON CONFLICT (item) DO NOTHING
             """)
     int add(@Param("p") Row plan);
 
@@ -68,13 +69,18 @@ interface PlanMapper {
     @Select("SELECT * FROM plan WHERE item = #{item}")
     Optional<Row> of(@Param("item") UUID item);
 
+    @Select(
+            "SELECT * FROM plan WHERE uid = #{uid} AND owner = #{owner} AND recurrence IS NOT DISTINCT FROM #{recurrence}")
+    Optional<Row> named(
+            @Param("owner") UUID owner, @Param("uid") String uid, @Param("recurrence") @Nullable Instant recurrence);
+
     /** Locked until the transaction ends. */
     @Select("SELECT * FROM plan WHERE id = #{id} FOR UPDATE")
     Optional<Row> lock(@Param("id") UUID id);
 
     @Update("""
             UPDATE plan SET details = #{details}, sequence = #{sequence}, stamp = #{at}, changed_at = #{at}, changed_by = #{by},
-                version = version + 1, owed = (out AND NOT parted) WHERE id = #{id}
+                version = version + 1, owed = (out AND NOT parted), to_tell = asks, tell_at = now(), tell_failures = 0 WHERE id = #{id}
             """)
     int change(
             @Param("id") UUID id,
@@ -84,8 +90,19 @@ interface PlanMapper {
             @Param("by") String by);
 
     @Update("""
+            UPDATE plan SET details = #{details}, stamp = #{stamp}, changed_at = #{now}, version = version + 1,
+                owed = (out AND NOT parted) WHERE id = #{id}
+            """)
+    int answered(
+            @Param("id") UUID id,
+            @Param("details") String details,
+            @Param("stamp") Instant stamp,
+            @Param("now") Instant now);
+
+    @Update("""
             UPDATE plan SET details = #{details}, base = #{base}, sending = NULL, parted = #{parted}, version = version + 1,
-                owed = false, trouble = '' WHERE id = #{id} AND version = #{version}
+                owed = false, trouble = '', to_tell = to_tell OR asks AND details IS DISTINCT FROM #{details}
+                WHERE id = #{id} AND version = #{version}
             """)
     int agree(
             @Param("id") UUID id,

@@ -4,9 +4,11 @@ import jandrel.core.address.EmailAddress;
 import jandrel.core.item.Content;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.State;
+import jandrel.core.item.MeetingItem.Transparency;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
 import jandrel.core.journal.Entry.Thing;
+import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Conflict;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Exchange;
@@ -56,6 +58,7 @@ public class Plans implements Exchange.Ledger<UUID> {
      * @param source where it stands in a calendar, with its href there; null while it does not
      * @param owed whether the two sides have yet to be settled
      * @param trouble why settling did not work; empty when it did
+     * @param asks whether its guests are asked to it
      */
     public record Plan(
             UUID id,
@@ -75,6 +78,7 @@ public class Plans implements Exchange.Ledger<UUID> {
             String href,
             boolean owed,
             String trouble,
+            boolean asks,
             long version) {}
 
     /** A record that something is made for, as it is pinned to it. */
@@ -109,6 +113,11 @@ public class Plans implements Exchange.Ledger<UUID> {
         return mapper.one(id).map(Plans::plan);
     }
 
+    /** @param recurrence names an occurrence of a series; null for what does not recur */
+    public Optional<Plan> of(UUID owner, String uid, @Nullable Instant recurrence) {
+        return mapper.named(owner, uid, recurrence).map(Plans::plan);
+    }
+
     private static Plan plan(Row r) {
         return new Plan(
                 r.id(),
@@ -128,6 +137,7 @@ public class Plans implements Exchange.Ledger<UUID> {
                 r.href(),
                 r.owed(),
                 r.trouble(),
+                r.asks(),
                 r.version());
     }
 
@@ -137,10 +147,18 @@ public class Plans implements Exchange.Ledger<UUID> {
      * @param template its facts, with a UID that nobody else has
      * @param about the records that it is for
      * @param out whether it goes to the owner's calendar
+     * @param asks whether its guests are asked to it
      * @return the item
      */
     @Transactional
-    public UUID make(UUID owner, MeetingItem template, Details details, List<About> about, boolean out, String by) {
+    public UUID make(
+            UUID owner,
+            MeetingItem template,
+            Details details,
+            List<About> about,
+            boolean out,
+            boolean asks,
+            String by) {
         UUID item = keys.item(template.identity());
         Instant now = now();
         Row row = new Row(
@@ -166,7 +184,8 @@ public class Plans implements Exchange.Ledger<UUID> {
                 null,
                 "",
                 out,
-                "");
+                "",
+                asks);
         mapper.add(row);
         about.forEach(a -> mapper.pin(item, a.record(), a.kind(), by));
         show(row.id());
@@ -176,6 +195,12 @@ public class Plans implements Exchange.Ledger<UUID> {
 
     private Instant now() {
         return clock.instant().truncatedTo(ChronoUnit.SECONDS);
+    }
+
+    /** Newer than the last one: of two versions the later counts. */
+    private Instant later(Instant stamp) {
+        Instant now = now();
+        return now.isAfter(stamp) ? now : stamp.plusSeconds(1);
     }
 
     private static Thing thing(Row row) {
@@ -224,7 +249,8 @@ public class Plans implements Exchange.Ledger<UUID> {
                 shown.source(),
                 shown.href(),
                 false,
-                ""));
+                "",
+                false));
         // somebody else's hand may have been quicker
         return of(item).orElseThrow();
     }
@@ -237,11 +263,25 @@ public class Plans implements Exchange.Ledger<UUID> {
         if (Objects.equals(was, wanted)) {
             return;
         }
-        Instant now = now();
-        Instant stamp = now.isAfter(before.stamp()) ? now : before.stamp().plusSeconds(1);
-        mapper.change(id, wanted == null ? null : Json.write(wanted), before.sequence() + 1, stamp, by);
+        String details = wanted == null ? null : Json.write(wanted);
+        mapper.change(id, details, before.sequence() + 1, later(before.stamp()), by);
         show(id);
         journal.add(by, wanted == null ? "deleted" : "changed", thing(before), null, fields(was, wanted));
+    }
+
+    /** A guest answered: no change of the meeting itself, so its guests have nothing to be told. @return whether it is news */
+    @Transactional
+    public boolean answered(UUID id, String guest, Answer answer) {
+        Row before = mapper.lock(id).orElseThrow(() -> new StoreException("there is no such plan"));
+        Details was = before.details() == null ? null : Json.details(before.details());
+        if (was == null || was.answers().get(guest) == answer) {
+            return false;
+        }
+        TreeMap<String, Answer> answers = new TreeMap<>(was.answers());
+        answers.put(guest, answer);
+        mapper.answered(id, Json.write(was.answered(answers)), later(before.stamp()), now());
+        show(id);
+        return true;
     }
 
     /** Which fields, not what they say: the journal is read by those who may not read meetings. */
@@ -309,12 +349,15 @@ public class Plans implements Exchange.Ledger<UUID> {
         List<Party> parties = new ArrayList<>();
         TreeSet<String> guests = new TreeSet<>(d.guests());
         for (Party party : t.parties()) {
-            boolean guest = party.part() == Part.ATTENDEE || party.part() == Part.DECLINED;
-            if (!guest || guests.remove(party.address().toString())) {
+            String address = party.address().toString();
+            if (!party.part().isGuest()) {
                 parties.add(party);
+            } else if (guests.remove(address)) {
+                Part part = party.part() == Part.GROUP ? Part.GROUP : part(d, address);
+                parties.add(new Party(part, party.address(), party.name()));
             }
         }
-        guests.forEach(g -> parties.add(new Party(Part.ATTENDEE, EmailAddress.of(g), "")));
+        guests.forEach(g -> parties.add(new Party(part(d, g), EmailAddress.of(g), "")));
         return new MeetingItem(
                 t.identity(),
                 t.uid(),
@@ -332,7 +375,13 @@ public class Plans implements Exchange.Ledger<UUID> {
                 plan.sequence(),
                 plan.stamp().toEpochMilli(),
                 t.categories(),
-                t.sort());
+                t.sort(),
+                d.busy() ? Transparency.OPAQUE : Transparency.TRANSPARENT);
+    }
+
+    private static Part part(Details d, String guest) {
+        Answer answer = d.answers().get(guest);
+        return answer == null ? Part.ATTENDEE : answer.part();
     }
 
     // ---- the ledger ----
@@ -441,7 +490,7 @@ public class Plans implements Exchange.Ledger<UUID> {
     /** The names of a plan's guests, as far as they are known. */
     public String guestsOf(Plan plan) {
         return plan.template().parties().stream()
-                .filter(p -> p.part() == Part.ATTENDEE && !p.name().isEmpty())
+                .filter(p -> p.part().isGuest() && !p.name().isEmpty())
                 .map(Party::name)
                 .distinct()
                 .collect(java.util.stream.Collectors.joining(", "));

@@ -228,7 +228,7 @@ class Recorder {
 
     private static final String SIGHTING =
             "sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links,"
-                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, tagged)";
+                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, tagged, busy_until)";
 
     /** @param written the facts as JSON, which an activity of the same item needs once more */
     private static CopyRows sightings(Collection<Observed> seen, Map<Item, String> written) {
@@ -253,9 +253,14 @@ class Recorder {
                     .cell(d.exclusion())
                     .cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
             rows.texts(facts == null ? null : facts.keys()).cell(false);
-            rows.cell(Hands.text(o.hand())).cell(o.tagged()).endRow();
+            rows.cell(Hands.text(o.hand())).cell(o.tagged()).cell(busyUntil(o)).endRow();
         }
         return rows;
+    }
+
+    /** Of what is left out, too, its time is kept: whose time it takes has nothing to do with whose customer it is about. */
+    private static @Nullable Instant busyUntil(Observed o) {
+        return o.facts() instanceof MeetingItem meeting && meeting.takesTime() && !o.gone() ? meeting.ends() : null;
     }
 
     private static CopyRows strangers(Collection<Observed> seen) {

@@ -277,8 +277,11 @@ public final class Decider {
         if (item instanceof MailItem mail && mail.inside().cut()) {
             trail.add(Reason.of(Rule.CUT_SHORT));
         }
-        if (item instanceof MeetingItem && isDeclinedByAll()) {
-            trail.add(Reason.of(Rule.DECLINED_BY_ALL));
+        if (item instanceof MeetingItem meeting) {
+            if (isDeclinedByAll()) {
+                trail.add(Reason.of(Rule.DECLINED_BY_ALL));
+            }
+            policy.keeping().missed(meeting).ifPresent(word -> trail.add(Reason.of(Rule.MISSED_BY_WORD, "word", word)));
         }
         if (isCancelled()) {
             trail.add(Reason.of(marked(policy.handling().cancelled()) ? Rule.CANCELLED_MARKED : Rule.CANCELLED_KEPT));
@@ -292,7 +295,9 @@ public final class Decider {
         List<Party> outside = item.parties().stream()
                 .filter(p -> p.isPerson() && !slice.isInside(p.address()))
                 .toList();
-        return !outside.isEmpty() && outside.stream().allMatch(p -> p.part() == Party.Part.DECLINED);
+        return !outside.isEmpty()
+                && outside.stream().allMatch(p -> p.part().staysAway())
+                && outside.stream().anyMatch(p -> p.part() == Party.Part.DECLINED);
     }
 
     private static boolean marked(Handling.Vanished what) {

@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param stamp DTSTAMP in milliseconds since the epoch; decides between equal sequences
  * @param categories CATEGORIES, RFC 5545 §3.8.1.2, in lower case
  * @param sort a meeting, unless it was made here as something else
+ * @param transparency whether it takes its owner's time
  */
 public record MeetingItem(
         String identity,
@@ -35,7 +36,8 @@ public record MeetingItem(
         int sequence,
         long stamp,
         List<String> categories,
-        Sort sort)
+        Sort sort,
+        Transparency transparency)
         implements Item {
 
     /** What kind of meeting; a calendar on its own knows meetings alone. */
@@ -59,6 +61,17 @@ public record MeetingItem(
         }
     }
 
+    /** TRANSP, RFC 5545 §3.8.2.7. */
+    public enum Transparency {
+        OPAQUE,
+        TRANSPARENT;
+
+        /** Where nothing is said: programs mark days, birthdays and the like by meetings of whole days. */
+        public static Transparency usual(boolean allDay) {
+            return allDay ? TRANSPARENT : OPAQUE;
+        }
+    }
+
     /** CLASS, RFC 5545 §3.8.1.3. */
     public enum Privacy {
         PUBLIC,
@@ -77,6 +90,12 @@ public record MeetingItem(
         // facts kept before there were categories have none
         categories = List.copyOf(Objects.requireNonNullElse(categories, List.of()));
         sort = Objects.requireNonNullElse(sort, Sort.MEETING);
+        transparency = Objects.requireNonNullElse(transparency, Transparency.usual(allDay));
+    }
+
+    /** Whether its owner has time for nothing else meanwhile. */
+    public boolean takesTime() {
+        return state != State.CANCELLED && transparency == Transparency.OPAQUE;
     }
 
     @Override

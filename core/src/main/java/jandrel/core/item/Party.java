@@ -14,9 +14,29 @@ public record Party(Part part, EmailAddress address, String name) {
         CC,
         BCC,
         ORGANISER,
+        /** Asked to a meeting, without an answer yet. */
         ATTENDEE,
+        ACCEPTED,
+        TENTATIVE,
         DECLINED,
-        ROOM
+        /** Lets somebody else come instead. */
+        DELEGATED,
+        /** An address that several people stand behind (CUTYPE=GROUP, RFC 5545 §3.2.3). */
+        GROUP,
+        ROOM;
+
+        /** Whether somebody of this part is asked to a meeting. */
+        public boolean isGuest() {
+            return switch (this) {
+                case ATTENDEE, ACCEPTED, TENTATIVE, DECLINED, DELEGATED, GROUP -> true;
+                default -> false;
+            };
+        }
+
+        /** Whether somebody asked will not be there. */
+        public boolean staysAway() {
+            return this == DECLINED || this == DELEGATED;
+        }
     }
 
     /** Whether a person stands behind it. */

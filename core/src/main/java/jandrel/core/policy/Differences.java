@@ -68,6 +68,15 @@ public final class Differences {
                     case KEEP -> "stays in the calendar";
                 }
                 + ".");
+        all.add(
+                keeping.asks()
+                        ? "Guests of what is made here are asked to it."
+                        : "Guests of what is made here are asked to it only where its maker wants that.");
+        all.add(
+                keeping.missed().isEmpty()
+                        ? "What has ended was held, unless somebody says otherwise."
+                        : "What has ended was held, unless somebody says otherwise, or its title or a category says “"
+                                + String.join("” or “", keeping.missed()) + "”.");
         return all;
     }
 

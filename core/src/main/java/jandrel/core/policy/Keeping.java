@@ -1,8 +1,13 @@
 package jandrel.core.policy;
 
+import jandrel.core.item.MeetingItem;
 import jandrel.core.reconcile.Preference;
 import jandrel.core.reconcile.Preference.Deleted;
 import jandrel.core.reconcile.Preference.Wins;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.regex.Pattern;
 
 /**
  * How what is made here is kept in step with calendars.
@@ -12,10 +17,40 @@ import jandrel.core.reconcile.Preference.Wins;
  * @param wins whose value stands where both sides changed the same
  * @param deletionWins whether a deletion stands against a change; else the change lives
  * @param deletedHere what becomes of the calendar's own when it is deleted here
+ * @param asks whether the guests of what is made here are asked to it, unless its maker says otherwise
+ * @param missed words of a title or a category that say that a meeting did not take place
  */
-public record Keeping(String title, boolean rings, Wins wins, boolean deletionWins, Deleted deletedHere) {
+public record Keeping(
+        String title,
+        boolean rings,
+        Wins wins,
+        boolean deletionWins,
+        Deleted deletedHere,
+        boolean asks,
+        List<String> missed) {
+    private static final Pattern NO_WORD = Pattern.compile("[^\\p{L}\\p{N}]+");
+
     /** By its own title, ringing there; the later change stands, a change lives, a deletion is one. */
-    public static final Keeping SAFE = new Keeping(Titles.TITLE, true, Wins.LATER, false, Deleted.REMOVE);
+    public static final Keeping SAFE =
+            new Keeping(Titles.TITLE, true, Wins.LATER, false, Deleted.REMOVE, false, List.of());
+
+    public Keeping {
+        // what was written before there were such words has none
+        missed = missed == null ? List.of() : List.copyOf(missed);
+    }
+
+    /** The word by which a meeting says that it did not take place. A title holds it as a word of its own; a category is it. */
+    public Optional<String> missed(MeetingItem meeting) {
+        String title = " "
+                + NO_WORD.matcher(meeting.subject().toLowerCase(Locale.ROOT)).replaceAll(" ") + " ";
+        return missed.stream()
+                .filter(word -> meeting.categories().contains(word.toLowerCase(Locale.ROOT))
+                        || title.contains(" "
+                                + NO_WORD.matcher(word.toLowerCase(Locale.ROOT))
+                                        .replaceAll(" ")
+                                        .strip() + " "))
+                .findFirst();
+    }
 
     public Preference preference(Handling.Vanished deletedThere) {
         Deleted there = switch (deletedThere) {

@@ -2,7 +2,10 @@ package jandrel.core.reconcile;
 
 import jandrel.core.item.MeetingItem.Privacy;
 import java.time.Instant;
+import java.util.Collections;
+import java.util.SortedMap;
 import java.util.SortedSet;
+import java.util.TreeMap;
 import java.util.TreeSet;
 
 /**
@@ -13,6 +16,7 @@ import java.util.TreeSet;
  * @param busy whether it takes its owner's time (RFC 5545 §3.8.2.7)
  * @param reminder minutes before it begins; -1 for none
  * @param guests the addresses of those who are asked to it
+ * @param answers of those guests who have answered
  */
 public record Details(
         String title,
@@ -24,6 +28,7 @@ public record Details(
         Privacy privacy,
         int reminder,
         SortedSet<String> guests,
+        SortedMap<String, Answer> answers,
         boolean cancelled) {
     /** No reminder. */
     public static final int NONE = -1;
@@ -36,22 +41,30 @@ public record Details(
     public record When(Instant begins, Instant ends, boolean allDay, String zone) {}
 
     public Details {
-        guests = java.util.Collections.unmodifiableSortedSet(new TreeSet<>(guests));
+        guests = Collections.unmodifiableSortedSet(new TreeSet<>(guests));
+        // what was kept before answers were has none
+        TreeMap<String, Answer> given = answers == null ? new TreeMap<>() : new TreeMap<>(answers);
+        given.keySet().retainAll(guests);
+        answers = Collections.unmodifiableSortedMap(given);
     }
 
     public Details cancel() {
-        return new Details(title, when, place, online, text, busy, privacy, reminder, guests, true);
+        return new Details(title, when, place, online, text, busy, privacy, reminder, guests, answers, true);
     }
 
     public Details titled(String named) {
-        return new Details(named, when, place, online, text, busy, privacy, reminder, guests, cancelled);
+        return new Details(named, when, place, online, text, busy, privacy, reminder, guests, answers, cancelled);
     }
 
     public Details with(SortedSet<String> asked) {
-        return new Details(title, when, place, online, text, busy, privacy, reminder, asked, cancelled);
+        return new Details(title, when, place, online, text, busy, privacy, reminder, asked, answers, cancelled);
+    }
+
+    public Details answered(SortedMap<String, Answer> given) {
+        return new Details(title, when, place, online, text, busy, privacy, reminder, guests, given, cancelled);
     }
 
     public Details at(When moved) {
-        return new Details(title, moved, place, online, text, busy, privacy, reminder, guests, cancelled);
+        return new Details(title, moved, place, online, text, busy, privacy, reminder, guests, answers, cancelled);
     }
 }

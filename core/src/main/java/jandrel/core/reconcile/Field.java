@@ -1,6 +1,7 @@
 package jandrel.core.reconcile;
 
 import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /** The parts of a meeting that are merged each by itself. The names are stored: never rename one. */
 public enum Field {
@@ -14,6 +15,8 @@ public enum Field {
     REMINDER(Details::reminder),
     /** Merged one by one: it has no value that could lose. */
     GUESTS(Details::guests),
+    /** Merged guest by guest. */
+    ANSWERS(Details::answers),
     CANCELLED(Details::cancelled);
 
     private final Function<Details, Object> value;
@@ -33,6 +36,11 @@ public enum Field {
             return when.begins() + "/" + when.ends() + (when.allDay() ? " all day" : "")
                     + (when.zone().isEmpty() ? "" : " " + when.zone());
         }
+        if (this == ANSWERS) {
+            return details.answers().entrySet().stream()
+                    .map(e -> e.getKey() + " " + e.getValue().word())
+                    .collect(Collectors.joining(", "));
+        }
         return of(details).toString();
     }
 
@@ -48,6 +56,7 @@ public enum Field {
                 this == PRIVACY ? from.privacy() : into.privacy(),
                 this == REMINDER ? from.reminder() : into.reminder(),
                 this == GUESTS ? from.guests() : into.guests(),
+                this == ANSWERS ? from.answers() : into.answers(),
                 this == CANCELLED ? from.cancelled() : into.cancelled());
     }
 }

@@ -4,7 +4,9 @@ import jandrel.core.reconcile.Preference.Wins;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.SortedMap;
 import java.util.SortedSet;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
@@ -53,13 +55,18 @@ public record Merge(@Nullable Details result, boolean deletedHere, List<Conflict
             }
             if (field == Field.GUESTS) {
                 result = result.with(guests(base, ours.guests(), theirs.guests()));
+            } else if (field == Field.ANSWERS) {
+                Answers merged = Answers.of(base, ours, theirs, hereWins);
+                if (merged.clash()) {
+                    conflicts.add(conflict(field, hereWins, ours, theirs));
+                }
+                result = result.answered(merged.given());
             } else if (base != null && field.of(base.here()).equals(ourValue)) {
                 result = field.put(result, theirs);
             } else if (base == null
                     || !base.seen(field)
                     || !field.of(base.there()).equals(theirValue)) {
-                conflicts.add(new Conflict(
-                        field, hereWins, field.words(ours), field.words(theirs), hereWins ? theirs : ours));
+                conflicts.add(conflict(field, hereWins, ours, theirs));
                 result = hereWins ? result : field.put(result, theirs);
             }
         }
@@ -92,6 +99,37 @@ public record Merge(@Nullable Details result, boolean deletedHere, List<Conflict
                 deletedHere ? changed : DELETED,
                 preference.deletionWins() ? left : null);
         return new Merge(preference.deletionWins() ? null : left, deletedHere, List.of(conflict));
+    }
+
+    private static Conflict conflict(Field field, boolean hereWins, Details ours, Details theirs) {
+        return new Conflict(field, hereWins, field.words(ours), field.words(theirs), hereWins ? theirs : ours);
+    }
+
+    /** Of each guest by themselves: one may have answered by mail while another did so in the calendar. */
+    private record Answers(SortedMap<String, Answer> given, boolean clash) {
+        static Answers of(@Nullable Base base, Details ours, Details theirs, boolean hereWins) {
+            SortedMap<String, Answer> given = new TreeMap<>();
+            boolean clash = false;
+            SortedSet<String> all = new TreeSet<>(ours.answers().keySet());
+            all.addAll(theirs.answers().keySet());
+            for (String guest : all) {
+                Answer here = ours.answers().get(guest);
+                Answer there = theirs.answers().get(guest);
+                Answer wasHere = base == null ? null : base.here().answers().get(guest);
+                Answer wasThere = base == null ? null : base.there().answers().get(guest);
+                Answer stands = here;
+                if (here == wasHere) {
+                    stands = there;
+                } else if (here != there && (there != wasThere || wasHere != wasThere)) {
+                    clash = true;
+                    stands = hereWins ? here : there;
+                }
+                if (stands != null) {
+                    given.put(guest, stands);
+                }
+            }
+            return new Answers(given, clash);
+        }
     }
 
     /** Where the times are the same, the calendar's stands: it is the one that others see. */

@@ -30,7 +30,8 @@ public final class Activities {
             .reversed()
             .thenComparing(l -> l.item().toString())
             .thenComparing(Logged::person);
-    private static final List<Rule> MARKS = List.of(Rule.CANCELLED_MARKED, Rule.GONE_MARKED, Rule.DECLINED_BY_ALL);
+    private static final List<Rule> MARKS =
+            List.of(Rule.CANCELLED_MARKED, Rule.GONE_MARKED, Rule.DECLINED_BY_ALL, Rule.MISSED_BY_WORD);
     private static final Comparator<Party> BY_PART = Comparator.comparing(Party::part)
             .thenComparing(p -> p.address().toString())
             .thenComparing(Party::name);

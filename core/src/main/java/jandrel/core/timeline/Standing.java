@@ -17,9 +17,10 @@ public enum Standing {
 
     /**
      * @param declined whether everybody from outside has declined
+     * @param missed whether its own words say that it did not take place
      * @param told what somebody said of it; empty for nothing
      */
-    public static Standing of(MeetingItem meeting, boolean declined, String told, Instant now) {
+    public static Standing of(MeetingItem meeting, boolean declined, boolean missed, String told, Instant now) {
         if (meeting.state() == MeetingItem.State.CANCELLED) {
             return CANCELLED;
         }
@@ -29,7 +30,10 @@ public enum Standing {
         if (declined) {
             return DECLINED;
         }
-        return meeting.ends().isAfter(now) ? PLANNED : HELD;
+        if (meeting.ends().isAfter(now)) {
+            return PLANNED;
+        }
+        return missed ? MISSED : HELD;
     }
 
     public String word() {

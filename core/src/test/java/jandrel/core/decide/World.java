@@ -97,7 +97,8 @@ public final class World {
                 0,
                 0,
                 List.of(),
-                MeetingItem.Sort.MEETING);
+                MeetingItem.Sort.MEETING,
+                MeetingItem.Transparency.OPAQUE);
     }
 
     public static Party party(Part part, String address) {

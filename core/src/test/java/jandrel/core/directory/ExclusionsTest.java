@@ -56,7 +56,8 @@ class ExclusionsTest {
                 0,
                 0,
                 List.of(categories),
-                MeetingItem.Sort.MEETING);
+                MeetingItem.Sort.MEETING,
+                MeetingItem.Transparency.OPAQUE);
     }
 
     @Test

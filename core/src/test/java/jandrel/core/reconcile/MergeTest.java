@@ -8,6 +8,7 @@ import jandrel.core.reconcile.Preference.Deleted;
 import jandrel.core.reconcile.Preference.Wins;
 import java.time.Instant;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
@@ -29,6 +30,7 @@ class MergeTest {
                 Privacy.PUBLIC,
                 Details.NONE,
                 new TreeSet<>(Set.of(guests)),
+                new TreeMap<>(),
                 false);
     }
 

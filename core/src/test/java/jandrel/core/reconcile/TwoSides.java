@@ -114,17 +114,26 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
                 Privacy.PUBLIC,
                 Details.NONE,
                 new TreeSet<>(Set.of("g" + id)),
+                new TreeMap<>(),
                 false);
     }
 
     private Details edited(Details was, String origin, SplittableRandom chance) {
-        int kind = chance.nextInt(6);
+        int kind = chance.nextInt(7);
         Details with = fresh(origin, chance);
         if (kind < WORDS.size()) {
             return WORDS.get(kind).put(was, with);
         }
         if (kind == 4) {
             return Field.BUSY.put(was, was.busy() == with.busy() ? flipped(with) : with);
+        }
+        if (kind == 5 && !was.guests().isEmpty()) {
+            TreeMap<String, Answer> answers = new TreeMap<>(was.answers());
+            answers.merge(
+                    was.guests().first(),
+                    Answer.ACCEPTED,
+                    (is, accepted) -> Answer.values()[(is.ordinal() + 1 + chance.nextInt(2)) % 3]);
+            return was.answered(answers);
         }
         TreeSet<String> guests = new TreeSet<>(was.guests());
         if (guests.size() > 1 && chance.nextBoolean()) {
@@ -146,6 +155,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
                 d.privacy(),
                 d.reminder(),
                 d.guests(),
+                d.answers(),
                 d.cancelled());
     }
 
@@ -168,6 +178,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
             values.add("PLACE " + details.place());
             values.add("TEXT " + details.text());
             details.guests().forEach(g -> values.add("GUEST " + g));
+            details.answers().forEach((g, a) -> values.add("ANSWER " + g + " " + a.word()));
         }
         return values;
     }
@@ -433,6 +444,10 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         ours.forEach(this::check);
     }
 
+    private boolean isOff(Key key, String guest) {
+        return replaced.getOrDefault(key, Set.of()).contains("GUEST " + guest);
+    }
+
     private void check(Key key, Entry entry) {
         Details theirs = find(key).details();
         Details mine = entry.here().details();
@@ -444,6 +459,10 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         found.addAll(replaced.getOrDefault(key, Set.of()));
         String noted = String.valueOf(journal.get(key));
         for (String value : entered.getOrDefault(key, Set.of())) {
+            // whoever takes a guest off takes their answer along
+            if (value.startsWith("ANSWER ") && isOff(key, value.split(" ")[1])) {
+                continue;
+            }
             if (!found.contains(value) && !noted.contains(value.substring(value.indexOf(' ') + 1))) {
                 problems.add("lost: " + value + " of " + key + "\n  journal " + noted);
             }

@@ -94,7 +94,8 @@ class ActivitiesTest {
                 1,
                 0,
                 List.of(),
-                MeetingItem.Sort.MEETING);
+                MeetingItem.Sort.MEETING,
+                MeetingItem.Transparency.OPAQUE);
         Activity a = Activities.combine(List.of(logged(World.REP.id(), old), logged(World.LEAD.id(), moved)))
                 .orElseThrow();
         assertThat(a.item().subject()).isEqualTo("Moved");
@@ -168,7 +169,8 @@ class ActivitiesTest {
                             random.nextInt(2),
                             random.nextInt(2),
                             List.of(),
-                            MeetingItem.Sort.MEETING)));
+                            MeetingItem.Sort.MEETING,
+                            MeetingItem.Transparency.OPAQUE)));
         }
         Activity expected = Activities.combine(sightings).orElseThrow();
         for (int i = 0; i < 20; i++) {

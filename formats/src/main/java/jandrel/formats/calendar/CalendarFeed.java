@@ -33,7 +33,8 @@ public final class CalendarFeed implements AutoCloseable {
      */
     public void add(String uid, Details details, int sequence, Instant changed) throws IOException {
         Component event = Edits.fresh(uid);
-        new Edits(event, null, details, new MeetingFile.Writing(sequence, changed, "", "", "", "meeting", false)).all();
+        new Edits(event, null, details, new MeetingFile.Writing(sequence, changed, "", "", "", "meeting", false, false))
+                .all();
         out.writeBeginComponent("VEVENT");
         for (VObjectProperty property : event.properties()) {
             if (!property.getName().equals(Edits.MARK)) {

@@ -5,6 +5,8 @@ import com.github.mangstadt.vinnie.VObjectProperty;
 import com.github.mangstadt.vinnie.io.VObjectPropertyValues;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.item.MeetingItem.Privacy;
+import jandrel.core.item.MeetingItem.Transparency;
+import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Field;
 import jandrel.formats.calendar.MeetingFile.Writing;
@@ -114,7 +116,7 @@ final class Edits {
         if (differs(Field.ONLINE)) {
             set("CONFERENCE", after.online().isEmpty() ? null : property("CONFERENCE", after.online(), "VALUE", "URI"));
         }
-        word(Field.BUSY, "TRANSP", after.busy() ? "OPAQUE" : "TRANSPARENT");
+        transparency();
         word(
                 Field.PRIVACY,
                 "CLASS",
@@ -125,6 +127,9 @@ final class Edits {
         }
         if (differs(Field.GUESTS)) {
             guests();
+        }
+        if (differs(Field.ANSWERS)) {
+            answers();
         }
         set("SEQUENCE", new VObjectProperty("SEQUENCE", String.valueOf(writing.sequence())));
         set("DTSTAMP", new VObjectProperty("DTSTAMP", utc(writing.stamp())));
@@ -162,9 +167,20 @@ final class Edits {
 
     /** What is usual is not written where nothing was said. */
     private void word(Field field, String name, String value) {
-        boolean usual = Set.of("OPAQUE", "PUBLIC", "CONFIRMED").contains(value);
+        boolean usual = Set.of("PUBLIC", "CONFIRMED").contains(value);
         if (differs(field) && !(before == null && usual)) {
             set(name, new VObjectProperty(name, value));
+        }
+    }
+
+    /** What is not said depends on whether it takes whole days: it is said where that changes, too. */
+    private void transparency() {
+        Transparency is = after.busy() ? Transparency.OPAQUE : Transparency.TRANSPARENT;
+        boolean allDay = after.when().allDay();
+        boolean said = event.first("TRANSP").isPresent();
+        boolean changes = differs(Field.BUSY) || before != null && before.when().allDay() != allDay;
+        if (changes && (said || is != Transparency.usual(allDay))) {
+            set("TRANSP", new VObjectProperty("TRANSP", is.name()));
         }
     }
 
@@ -214,8 +230,25 @@ final class Edits {
         }
         for (String guest : missing) {
             VObjectProperty attendee = property("ATTENDEE", "mailto:" + guest, "PARTSTAT", "NEEDS-ACTION");
-            attendee.getParameters().put("RSVP", "TRUE");
+            if (writing.asks()) {
+                attendee.getParameters().put("RSVP", "TRUE");
+            } else {
+                // RFC 6638 §7.1: a server that schedules leaves this one alone
+                attendee.getParameters().put("SCHEDULE-AGENT", "NONE");
+            }
             event.properties().add(attendee);
+        }
+    }
+
+    private void answers() {
+        for (VObjectProperty p : event.all("ATTENDEE")) {
+            String guest =
+                    EmailAddress.parse(p.getValue()).map(EmailAddress::toString).orElse("");
+            Answer was = before == null ? null : before.answers().get(guest);
+            Answer is = after.answers().get(guest);
+            if (was != is && !Event.isThing(p)) {
+                p.getParameters().replace("PARTSTAT", is == null ? "NEEDS-ACTION" : is.name());
+            }
         }
     }
 

@@ -7,8 +7,10 @@ import jandrel.core.item.Content;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Privacy;
 import jandrel.core.item.MeetingItem.State;
+import jandrel.core.item.MeetingItem.Transparency;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
+import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Details;
 import java.time.Duration;
 import java.time.Instant;
@@ -182,19 +184,22 @@ final class Event {
     /** As both sides of an exchange know it. Everybody asked is a guest, but for who asks, and for rooms. */
     Details details(Instant begins, Instant ends, boolean off) {
         TreeSet<String> guests = new TreeSet<>();
-        parties().stream()
-                .filter(p -> p.part() == Part.ATTENDEE || p.part() == Part.DECLINED)
-                .forEach(p -> guests.add(p.address().toString()));
+        TreeMap<String, Answer> answers = new TreeMap<>();
+        parties().stream().filter(p -> p.part().isGuest()).forEach(p -> {
+            guests.add(p.address().toString());
+            Answer.of(p.part()).ifPresent(a -> answers.put(p.address().toString(), a));
+        });
         return new Details(
                 line("SUMMARY"),
                 new Details.When(begins, ends, start.date(), zone.id()),
                 line("LOCATION"),
                 online(),
                 text("DESCRIPTION"),
-                !component.value("TRANSP").equalsIgnoreCase("TRANSPARENT"),
+                transparency() == Transparency.OPAQUE,
                 privacy(),
                 reminder(),
                 guests,
+                answers,
                 off || isCancelled());
     }
 
@@ -259,7 +264,8 @@ final class Event {
                 like.sequence(),
                 like.stamp(),
                 like.categories(),
-                like.sort());
+                like.sort(),
+                like.transparency());
     }
 
     /** What all occurrences have in common, read once. */
@@ -282,7 +288,8 @@ final class Event {
                     sequence(),
                     stamp(),
                     categories(),
-                    MeetingItem.Sort.of(component.value(Edits.SORT)));
+                    MeetingItem.Sort.of(component.value(Edits.SORT)),
+                    transparency());
         }
         return words;
     }
@@ -331,7 +338,10 @@ final class Event {
         if (isThing(attendee)) {
             return Part.ROOM;
         }
-        return parameter(attendee, "PARTSTAT").equalsIgnoreCase("DECLINED") ? Part.DECLINED : Part.ATTENDEE;
+        if (parameter(attendee, "CUTYPE").equalsIgnoreCase("GROUP")) {
+            return Part.GROUP;
+        }
+        return Answer.of(parameter(attendee, "PARTSTAT")).map(Answer::part).orElse(Part.ATTENDEE);
     }
 
     private static void add(VObjectProperty property, Part part, List<Party> into) {
@@ -363,6 +373,14 @@ final class Event {
             }
         }
         return "";
+    }
+
+    private Transparency transparency() {
+        String said = component.value("TRANSP");
+        if (said.equalsIgnoreCase("TRANSPARENT")) {
+            return Transparency.TRANSPARENT;
+        }
+        return said.equalsIgnoreCase("OPAQUE") ? Transparency.OPAQUE : Transparency.usual(start.date());
     }
 
     private Privacy privacy() {

@@ -12,8 +12,10 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
@@ -46,6 +48,7 @@ public final class MeetingFile {
      *
      * @param organiser the address and name of who asks the guests
      * @param rings whether the calendar has the reminder; else an alarm in it is left as it is
+     * @param asks whether the guests are to be asked, by a server that does so (RFC 6638)
      */
     public record Writing(
             int sequence,
@@ -54,12 +57,21 @@ public final class MeetingFile {
             String organiserName,
             String mark,
             String sort,
-            boolean rings) {}
+            boolean rings,
+            boolean asks) {}
 
     public static MeetingFile fresh() {
+        return fresh("");
+    }
+
+    /** @param method what is wanted of it (RFC 5546); empty for an object in a calendar, which has none */
+    static MeetingFile fresh(String method) {
         Component calendar = new Component("VCALENDAR");
         calendar.properties().add(new VObjectProperty("VERSION", "2.0"));
         calendar.properties().add(new VObjectProperty("PRODID", PRODUCT));
+        if (!method.isEmpty()) {
+            calendar.properties().add(new VObjectProperty("METHOD", method));
+        }
         return new MeetingFile(calendar, CalendarLimits.USUAL);
     }
 
@@ -200,6 +212,13 @@ public final class MeetingFile {
             }
         }
         return !calendar.children("VEVENT").isEmpty();
+    }
+
+    /** Without these properties of its events. */
+    void without(Set<String> names) {
+        calendar.children("VEVENT")
+                .forEach(event -> event.properties()
+                        .removeIf(p -> names.contains(p.getName().toUpperCase(Locale.ROOT))));
     }
 
     public byte[] bytes() {

@@ -6,6 +6,7 @@ import jandrel.core.item.Inside.Forwarded;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.Party;
 import jandrel.core.item.UnreadableItem;
+import jandrel.formats.calendar.Reply;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -22,6 +23,7 @@ import java.util.regex.Pattern;
 import org.apache.james.mime4j.codec.DecodeMonitor;
 import org.apache.james.mime4j.field.DateTimeFieldLenientImpl;
 import org.apache.james.mime4j.stream.RawField;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads messages. Every input gives a result in bounded time and memory: facts, or an {@link UnreadableItem} with the reason.
@@ -81,6 +83,7 @@ public final class MailReader {
         Instant own = date(headers, received);
         Instant at = own == null ? received : own;
         String subject = subject(headers);
+        Inside inside = inside(walk, parties);
         MailItem item = new MailItem(
                 identity(headers, parties, walk.plain()),
                 at,
@@ -90,8 +93,8 @@ public final class MailReader {
                 Natures.of(headers),
                 markers(headers),
                 Strands.of(headers, subject),
-                inside(walk, parties));
-        return new ReadMail(item, walk.plain(), walk.html(), walk.attachments());
+                inside);
+        return new ReadMail(item, walk.plain(), walk.html(), walk.attachments(), reply(inside, walk, parties));
     }
 
     /** The headers that say what sort of mail it is, and nothing of what it is about: these alone can be markers of exclusions. */
@@ -109,7 +112,7 @@ public final class MailReader {
     }
 
     private static ReadMail unreadable(Instant received, String place, String why) {
-        return new ReadMail(new UnreadableItem("unreadable:" + place, received, why), "", "", List.of());
+        return new ReadMail(new UnreadableItem("unreadable:" + place, received, why), "", "", List.of(), null);
     }
 
     private static String subject(Headers headers) {
@@ -123,6 +126,11 @@ public final class MailReader {
         boolean cut = walk.cut() || parties.size() >= limits.parties();
         Forwarded forwarded = Forwards.of(walk, parties).orElse(null);
         return meeting == null && forwarded == null && !cut ? Inside.NOTHING : new Inside(meeting, forwarded, cut);
+    }
+
+    private static @Nullable Reply reply(Inside inside, MimeWalk walk, List<Party> parties) {
+        boolean is = inside.meeting() != null && inside.meeting().method().equals("REPLY");
+        return is ? Reply.of(walk.meeting(), parties.get(0).address()).orElse(null) : null;
     }
 
     static String clean(String name) {
@@ -141,7 +149,7 @@ public final class MailReader {
     }
 
     /** The Date header, if there is one that can be true: not before there was mail, not after the server had the message. */
-    private static @org.jspecify.annotations.Nullable Instant date(Headers headers, Instant received) {
+    private static @Nullable Instant date(Headers headers, Instant received) {
         String value = headers.first("date");
         if (value.isEmpty() || value.length() > 200) {
             return null;

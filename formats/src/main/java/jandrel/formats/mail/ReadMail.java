@@ -3,7 +3,10 @@ package jandrel.formats.mail;
 import jandrel.core.item.Content;
 import jandrel.core.item.Content.Attachment;
 import jandrel.core.item.Item;
+import jandrel.formats.calendar.Reply;
 import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** A message's facts, with what it says still raw: most of it is never kept, so it is made clean only on demand. */
 public final class ReadMail {
@@ -11,8 +14,10 @@ public final class ReadMail {
     private final String plain;
     private final String html;
     private final List<Attachment> attachments;
+    private final @Nullable Reply reply;
 
-    ReadMail(Item item, String plain, String html, List<Attachment> attachments) {
+    ReadMail(Item item, String plain, String html, List<Attachment> attachments, @Nullable Reply reply) {
+        this.reply = reply;
         this.item = item;
         this.plain = plain;
         this.html = html;
@@ -22,6 +27,11 @@ public final class ReadMail {
     /** A {@link jandrel.core.item.MailItem}, or an {@link jandrel.core.item.UnreadableItem}. */
     public Item item() {
         return item;
+    }
+
+    /** What a guest answers with it, if it is an answer to an invitation. */
+    public Optional<Reply> reply() {
+        return Optional.ofNullable(reply);
     }
 
     /** What was found of attachments in the bytes that were read. */

@@ -3,6 +3,7 @@ package jandrel.formats.calendar;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.item.MeetingItem.Privacy;
+import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Details.When;
 import jandrel.core.reconcile.Field;
@@ -12,8 +13,10 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
@@ -21,7 +24,7 @@ import org.junit.jupiter.api.Test;
 class MeetingFileTest {
     private static final Instant TEN = Instant.parse("2026-05-04T08:00:00Z");
     private static final Writing WRITING =
-            new Writing(3, TEN, "maren@corvane.example", "Maren Aldous", "mark-1", "meeting", true);
+            new Writing(3, TEN, "maren@corvane.example", "Maren Aldous", "mark-1", "meeting", true, true);
 
     private static Details details(String title) {
         return new Details(
@@ -34,6 +37,7 @@ class MeetingFileTest {
                 Privacy.PRIVATE,
                 15,
                 new TreeSet<>(Set.of("bram@skarvik.example", "astrid@skarvik.example")),
+                new TreeMap<>(Map.of("bram@skarvik.example", Answer.ACCEPTED)),
                 false);
     }
 
@@ -191,8 +195,13 @@ class MeetingFileTest {
                 ? Instant.parse("2026-03-29T00:00:00Z")
                 : Instant.parse("2026-03-28T00:30:00Z").plusSeconds(1800L * random.nextInt(96));
         TreeSet<String> guests = new TreeSet<>();
+        TreeMap<String, Answer> answers = new TreeMap<>();
         for (int i = random.nextInt(4); i > 0; i--) {
-            guests.add("guest" + random.nextInt(6) + "@skarvik.example");
+            String guest = "guest" + random.nextInt(6) + "@skarvik.example";
+            guests.add(guest);
+            if (random.nextBoolean()) {
+                answers.put(guest, Answer.values()[random.nextInt(4)]);
+            }
         }
         String[] words = {
             "", "plain", "a;b,c\\d", "æøå — “quoted”", "long ".repeat(40).strip()
@@ -214,6 +223,7 @@ class MeetingFileTest {
                 Privacy.values()[random.nextInt(3)],
                 random.nextInt(3) - 1,
                 guests,
+                answers,
                 random.nextBoolean());
     }
 }

@@ -8,6 +8,7 @@ import jandrel.api.Meetings.FreePage;
 import jandrel.api.Meetings.LayerInfo;
 import jandrel.api.Meetings.MeetingInfo;
 import jandrel.api.Meetings.SpanInfo;
+import jandrel.core.decide.Rule;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.timeline.FreeTime;
 import jandrel.core.timeline.FreeTime.Span;
@@ -15,6 +16,7 @@ import jandrel.core.timeline.Standing;
 import jandrel.service.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Connections;
+import jandrel.store.Follows;
 import jandrel.store.Meetings;
 import jandrel.store.Meetings.Meeting;
 import jandrel.store.People;
@@ -47,9 +49,11 @@ class CalendarCalls {
     private final Meetings meetings;
     private final People people;
     private final Connections connections;
+    private final Follows follows;
     private final Clock clock;
 
-    CalendarCalls(Meetings meetings, People people, Connections connections, Clock clock) {
+    CalendarCalls(Meetings meetings, People people, Connections connections, Follows follows, Clock clock) {
+        this.follows = follows;
         this.meetings = meetings;
         this.people = people;
         this.connections = connections;
@@ -59,6 +63,7 @@ class CalendarCalls {
     /**
      * Without people, a team or a record: everybody's.
      *
+     * @param followed only what is about a record that the asker follows
      * @param perDay only the first so many of each day in the zone given, with the number of all; 0 for all
      */
     @GetMapping("/api/calendar")
@@ -68,10 +73,21 @@ class CalendarCalls {
             @RequestParam(name = "people", defaultValue = "") List<UUID> wanted,
             @RequestParam(name = "team", defaultValue = "") String team,
             @RequestParam(name = "record", required = false) @Nullable UUID record,
+            @RequestParam(name = "followed", defaultValue = "false") boolean followed,
             @RequestParam(name = "perDay", defaultValue = "0") int perDay,
             @RequestParam(name = "zone", defaultValue = "UTC") String zone,
             @AuthenticationPrincipal SignedIn me) {
-        Meetings.Wanted whose = wanted(from, until, wanted, team, record);
+        List<UUID> records = new ArrayList<>();
+        if (record != null) {
+            records.add(record);
+        }
+        if (followed) {
+            follows.of(me.id()).forEach(f -> records.add(f.id()));
+            if (records.isEmpty()) {
+                return new CalendarPage(List.of(), List.of(), false, List.of());
+            }
+        }
+        Meetings.Wanted whose = wanted(from, until, wanted, team, records);
         Map<UUID, People.Person> everybody = everybody();
         Instant now = clock.instant();
         if (perDay > 0) {
@@ -96,7 +112,7 @@ class CalendarCalls {
                 List.of());
     }
 
-    private Meetings.Wanted wanted(Instant from, Instant until, List<UUID> wanted, String team, @Nullable UUID record) {
+    private Meetings.Wanted wanted(Instant from, Instant until, List<UUID> wanted, String team, List<UUID> records) {
         if (!from.isBefore(until) || Duration.between(from, until).compareTo(LONGEST) > 0) {
             throw Refusal.bad("“from” and “until” do not fit", "Ask for at most 62 days, the earlier first.");
         }
@@ -107,7 +123,7 @@ class CalendarCalls {
                 throw Refusal.bad("There is no team “" + team + "”", "Teams are compared as they are written.");
             }
         }
-        return new Meetings.Wanted(from, until, all, record);
+        return new Meetings.Wanted(from, until, all, records);
     }
 
     private Map<UUID, People.Person> everybody() {
@@ -116,14 +132,17 @@ class CalendarCalls {
 
     static MeetingInfo info(Meeting m, Map<UUID, People.Person> everybody, SignedIn me, Instant now) {
         MeetingItem facts = m.facts();
-        boolean declined = m.marks().contains("DECLINED_BY_ALL");
+        boolean declined = m.marks().contains(Rule.DECLINED_BY_ALL.name());
+        boolean missed = m.marks().contains(Rule.MISSED_BY_WORD.name());
         return new MeetingInfo(
                 m.id(),
                 m.begins(),
                 m.ends(),
                 m.allDay(),
                 m.visibility().name().toLowerCase(java.util.Locale.ROOT),
-                facts == null ? "" : Standing.of(facts, declined, m.told(), now).word(),
+                facts == null
+                        ? ""
+                        : Standing.of(facts, declined, missed, m.told(), now).word(),
                 facts == null ? "" : facts.sort().word(),
                 facts == null ? "" : facts.subject(),
                 facts == null ? "" : facts.place(),
@@ -158,7 +177,10 @@ class CalendarCalls {
                 .toList();
     }
 
-    /** Side by side, and when all of them are free; a private meeting counts as busy like any other. */
+    /**
+     * Side by side, and when all of them are free. All that their calendars show counts: what is private, or about no customer, is as
+     * busy as any other, and nothing is said of it.
+     */
     @GetMapping("/api/calendar/free")
     FreePage free(
             @RequestParam("from") Instant from,
@@ -170,32 +192,27 @@ class CalendarCalls {
             @RequestParam(name = "opens", defaultValue = "09:00") LocalTime opens,
             @RequestParam(name = "closes", defaultValue = "17:00") LocalTime closes,
             @AuthenticationPrincipal SignedIn me) {
-        Meetings.Wanted whose = wanted(from, until, wanted, team, null);
+        Meetings.Wanted whose = wanted(from, until, wanted, team, List.of());
         if (whose.people().isEmpty()) {
             throw Refusal.bad("Nobody is named", "Name people or a team.");
         }
         if (minutes < 5 || minutes > 24 * 60) {
             throw Refusal.bad("“minutes” is out of range", "It goes from 5 to 1440.");
         }
-        List<Meeting> found = meetings.between(whose, me.viewer(), MOST);
+        List<Meetings.Busy> found = meetings.busy(whose, MOST * 4);
         Map<UUID, People.Person> everybody = everybody();
         List<Span> all = new ArrayList<>();
         List<BusyInfo> side = new ArrayList<>();
         for (UUID person : whose.people()) {
             List<Span> busy = FreeTime.merged(found.stream()
-                    .filter(m -> m.owners().contains(person) && takesTime(m))
-                    .map(m -> new Span(m.begins(), m.ends()))
+                    .filter(b -> b.person().equals(person))
+                    .map(b -> new Span(b.begins(), b.ends()))
                     .toList());
             all.addAll(busy);
             side.add(new BusyInfo(person, name(everybody, person), spans(busy)));
         }
         FreeTime.Hours hours = new FreeTime.Hours(opens, closes, false, zone(zone));
         return new FreePage(side, spans(FreeTime.free(all, new Span(from, until), hours, Duration.ofMinutes(minutes))));
-    }
-
-    private static boolean takesTime(Meeting m) {
-        MeetingItem facts = m.facts();
-        return facts == null || facts.state() != MeetingItem.State.CANCELLED && !facts.allDay();
     }
 
     private static ZoneId zone(String name) {

@@ -26,6 +26,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -134,7 +135,10 @@ class FeedCalls {
         feeds.read(f.id(), now);
         boolean ofPerson = f.kind().equals("person");
         Meetings.Wanted wanted = new Meetings.Wanted(
-                now.minus(BACK), now.plus(AHEAD), ofPerson ? List.of(f.ofId()) : List.of(), ofPerson ? null : f.ofId());
+                now.minus(BACK),
+                now.plus(AHEAD),
+                ofPerson ? List.of(f.ofId()) : List.of(),
+                ofPerson ? List.of() : List.of(f.ofId()));
         response.setContentType("text/calendar");
         response.setCharacterEncoding("UTF-8");
         response.setHeader("Cache-Control", "private, no-store");
@@ -158,10 +162,11 @@ class FeedCalls {
                 facts == null ? "" : facts.place(),
                 facts == null ? "" : facts.online(),
                 "",
-                true,
+                m.takesTime(),
                 facts == null ? Privacy.PRIVATE : facts.privacy(),
                 Details.NONE,
                 new TreeSet<>(),
+                new TreeMap<>(),
                 facts != null && facts.state() == MeetingItem.State.CANCELLED);
     }
 }

@@ -7,8 +7,10 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Privacy;
 import jandrel.core.item.MeetingItem.Sort;
 import jandrel.core.item.MeetingItem.State;
+import jandrel.core.item.MeetingItem.Transparency;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
+import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Details.When;
 import jandrel.service.Refusal;
@@ -22,7 +24,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.SortedMap;
 import java.util.SortedSet;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
@@ -34,6 +38,7 @@ final class Making {
     private static final int MOST_REMINDER = 60 * 24 * 28;
     private static final Duration LONGEST = Duration.ofDays(60);
     private static final Set<String> SORTS = Set.of("meeting", "call", "follow-up");
+    private static final SortedMap<String, Answer> NO_ANSWERS = new TreeMap<>();
     private final List<String> problems = new ArrayList<>();
 
     private Making() {}
@@ -58,6 +63,7 @@ final class Making {
                 Boolean.TRUE.equals(n.isPrivate()) ? Privacy.PRIVATE : Privacy.PUBLIC,
                 n.reminder() == null ? Details.NONE : n.reminder(),
                 in.guests(or(n.guests(), List.of())),
+                NO_ANSWERS,
                 false));
     }
 
@@ -79,6 +85,8 @@ final class Making {
                 c.isPrivate() == null ? was.privacy() : c.isPrivate() ? Privacy.PRIVATE : Privacy.PUBLIC,
                 or(c.reminder(), was.reminder()),
                 c.guests() == null ? was.guests() : in.guests(c.guests()),
+                // whoever came at the old time has yet to say so of the new one (RFC 5546 §3.2.2.1)
+                begins.equals(when.begins()) && ends.equals(when.ends()) ? was.answers() : NO_ANSWERS,
                 or(c.cancelled(), was.cancelled())));
     }
 
@@ -190,6 +198,7 @@ final class Making {
                 0,
                 now.toEpochMilli(),
                 List.of(),
-                sort);
+                sort,
+                d.busy() ? Transparency.OPAQUE : Transparency.TRANSPARENT);
     }
 }

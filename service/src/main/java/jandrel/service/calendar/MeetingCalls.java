@@ -1,6 +1,7 @@
 package jandrel.service.calendar;
 
 import jandrel.api.Meetings.ConflictInfo;
+import jandrel.api.Meetings.GuestInfo;
 import jandrel.api.Meetings.MadeMeeting;
 import jandrel.api.Meetings.MeetingChange;
 import jandrel.api.Meetings.MeetingDetail;
@@ -13,15 +14,22 @@ import jandrel.api.Meetings.StandInfo;
 import jandrel.api.Meetings.Telling;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Sort;
+import jandrel.core.item.Party;
+import jandrel.core.item.Party.Part;
 import jandrel.core.policy.Policy.OutwardKind;
+import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Details;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.Refusal;
+import jandrel.service.capture.Asker;
 import jandrel.service.capture.Outgoing;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
+import jandrel.store.Invitations;
+import jandrel.store.Invitations.Asked;
+import jandrel.store.Invitations.Way;
 import jandrel.store.Meetings;
 import jandrel.store.Meetings.Meeting;
 import jandrel.store.People;
@@ -65,6 +73,8 @@ class MeetingCalls {
     private final Pins records;
     private final Connections connections;
     private final Outgoing outgoing;
+    private final Asker asker;
+    private final Invitations invitations;
     private final Clock clock;
 
     MeetingCalls(
@@ -74,7 +84,11 @@ class MeetingCalls {
             Pins records,
             Connections connections,
             Outgoing outgoing,
+            Asker asker,
+            Invitations invitations,
             Clock clock) {
+        this.asker = asker;
+        this.invitations = invitations;
         this.plans = plans;
         this.meetings = meetings;
         this.people = people;
@@ -100,14 +114,16 @@ class MeetingCalls {
         }
         boolean out = outgoing.sends(owner.id(), OutwardKind.valueOf(sort.name()));
         String uid = UUID.randomUUID() + "@jandrel";
+        boolean asks = asks(wanted.ask(), owner, details, out);
         String address = owner.addresses().length == 0 ? "" : owner.addresses()[0];
         MeetingItem template =
                 Making.template(uid, sort, details, address, owner.name(), names(details), clock.instant());
-        UUID item = plans.make(owner.id(), template, details, about, out, me.name());
+        UUID item = plans.make(owner.id(), template, details, about, out, asks, me.name());
         Plan plan = plans.of(item).orElseThrow();
         if (out) {
             outgoing.soon(plan);
         }
+        asker.soon();
         return new MadeMeeting(item, said("Made", plan));
     }
 
@@ -129,8 +145,40 @@ class MeetingCalls {
         return people.one(person).orElseThrow(() -> Refusal.notFound("person"));
     }
 
+    /** @throws Refusal if guests are to be asked, and nobody can ask them */
+    private boolean asks(@Nullable Boolean wanted, People.Person owner, Details details, boolean out) {
+        if (details.guests().isEmpty() || Boolean.FALSE.equals(wanted)) {
+            return false;
+        }
+        boolean can = asker.way(owner.id(), out).isPresent();
+        if (Boolean.TRUE.equals(wanted) && !can) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "The guests cannot be asked",
+                    "No mail server is set up to send by (JANDREL_SMTP_HOST), and the calendar server asks nobody by"
+                            + " itself. Make it without asking, and ask them yourself.");
+        }
+        return wanted != null || can && outgoing.asks(owner.id());
+    }
+
     private String said(String what, Plan plan) {
-        return what + "; " + stand(plan).says() + ".";
+        return what + "; " + stand(plan).says() + asking(plan) + ".";
+    }
+
+    private String asking(Plan plan) {
+        Details details = plan.details();
+        int guests = details == null ? 0 : details.guests().size();
+        if (guests == 0 || !plan.madeHere() && !plan.asks()) {
+            return "";
+        }
+        String whom = guests == 1 ? "its guest is" : "its " + guests + " guests are";
+        if (!plan.asks()) {
+            return "; " + whom + " not asked from here";
+        }
+        return asker.way(plan.owner(), plan.out())
+                .map(way ->
+                        way == Way.MAIL ? "; " + whom + " told by mail" : "; " + whom + " told by the calendar server")
+                .orElse("; " + whom + " not told, as no mail server is set up");
     }
 
     private StandInfo stand(Plan plan) {
@@ -184,8 +232,45 @@ class MeetingCalls {
                 meetings.told(item).map(Meetings.Told::by).orElse(""),
                 plan.map(this::stand).orElse(null),
                 plan.map(p -> conflicts(p, me)).orElse(List.of()),
+                guests(meeting, plan.orElse(null)),
+                plan.filter(Plan::asks).isPresent(),
                 whyNot.isEmpty(),
                 whyNot);
+    }
+
+    private List<GuestInfo> guests(Meeting meeting, @Nullable Plan plan) {
+        Map<String, Asked> asked = plan == null || !plan.asks()
+                ? Map.of()
+                : invitations.asked(plan.id()).stream().collect(Collectors.toMap(Asked::guest, Function.identity()));
+        MeetingItem facts = Objects.requireNonNull(meeting.facts());
+        Set<String> own = facts.parties().stream()
+                .filter(p -> p.part() == Part.ORGANISER)
+                .map(p -> p.address().toString())
+                .collect(Collectors.toSet());
+        return facts.parties().stream()
+                .filter(p -> p.part().isGuest() && !own.contains(p.address().toString()))
+                .map(p -> guest(p, asked.get(p.address().toString()), plan != null && plan.asks()))
+                .toList();
+    }
+
+    private static GuestInfo guest(Party party, @Nullable Asked asked, boolean asks) {
+        String answer = party.part() == Part.GROUP
+                ? "group"
+                : Answer.of(party.part()).map(Answer::word).orElse("none");
+        String how = "";
+        if (asked != null && !asked.trouble().isEmpty()) {
+            how = "could not be asked: " + asked.trouble();
+        } else if (asked != null) {
+            how = asked.way() == Way.MAIL ? "told by mail" : "told by the calendar server";
+        } else if (asks) {
+            how = "about to be asked";
+        }
+        return new GuestInfo(
+                party.address().toString(),
+                party.name(),
+                answer,
+                how,
+                asked == null || asked.trouble().isEmpty());
     }
 
     /** Only what the asker reads in full: an outline has no history, and nothing to change. */
@@ -249,7 +334,12 @@ class MeetingCalls {
         if (now == null) {
             throw Refusal.notFound("meeting");
         }
-        plans.change(plan.id(), Making.changed(now, wanted), me.name());
+        Details changed = Making.changed(now, wanted);
+        if (wanted.ask() != null && wanted.ask() != plan.asks()) {
+            People.Person owner = people.one(plan.owner()).orElseThrow(() -> Refusal.notFound("person"));
+            invitations.asks(plan.id(), asks(wanted.ask(), owner, changed, plan.out()));
+        }
+        plans.change(plan.id(), changed, me.name());
         return settled("Changed", item);
     }
 
@@ -258,6 +348,7 @@ class MeetingCalls {
         if (plan.owed()) {
             outgoing.soon(plan);
         }
+        asker.soon();
         return new MadeMeeting(item, said(what, plan));
     }
 
@@ -266,11 +357,13 @@ class MeetingCalls {
         Plan plan = changeable(item, me);
         plans.change(plan.id(), null, me.name());
         Plan deleted = plans.of(item).orElseThrow();
+        asker.soon();
+        String guests = invitations.told(plan.id()).isEmpty() ? "" : " Guests who were asked are told.";
         if (deleted.owed()) {
             outgoing.soon(deleted);
-            return new MadeMeeting(item, "Deleted here; the calendar is told as the policy says.");
+            return new MadeMeeting(item, "Deleted here; the calendar is told as the policy says." + guests);
         }
-        return new MadeMeeting(item, "Deleted.");
+        return new MadeMeeting(item, "Deleted." + guests);
     }
 
     /** Says how it went. For all who read it. */

@@ -97,6 +97,7 @@ class CalendarPass {
         if (listed == null) {
             listed = server.calendars();
             listed.forEach(c -> connections.addCalendar(connection.id(), c.href(), c.name(), c.colour()));
+            connections.noteScheduling(connection.id(), server.schedules());
             known.put(connection.id(), listed);
         }
         return listed;
@@ -162,7 +163,7 @@ class CalendarPass {
         pass.read(new ArrayList<>(toRead));
         List<String> touched = new ArrayList<>(toRead);
         touched.addAll(gone);
-        Map<Exchange.Outcome, Integer> settled = outgoing.changed(server, connection, source, touched);
+        Outgoing.Settled settled = outgoing.changed(server, connection, source, touched);
         if (!toRead.isEmpty() || !gone.isEmpty()) {
             connections.news(source.id(), news(toRead.size(), gone.size(), settled));
         }
@@ -195,10 +196,11 @@ class CalendarPass {
         return false;
     }
 
-    private static String news(int read, int gone, Map<Exchange.Outcome, Integer> settled) {
-        return "read " + read + ", gone " + gone + ", sent " + settled.getOrDefault(Exchange.Outcome.SENT, 0)
-                + ", received " + settled.getOrDefault(Exchange.Outcome.RECEIVED, 0)
-                + ", merged " + settled.getOrDefault(Exchange.Outcome.MERGED, 0);
+    private static String news(int read, int gone, Outgoing.Settled settled) {
+        return "read " + read + ", gone " + gone + ", sent " + settled.count(Exchange.Outcome.SENT)
+                + ", received " + settled.count(Exchange.Outcome.RECEIVED)
+                + ", merged " + settled.count(Exchange.Outcome.MERGED)
+                + ", refused " + settled.refused();
     }
 
     static String href(String position) {

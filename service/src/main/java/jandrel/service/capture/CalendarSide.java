@@ -154,6 +154,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
                 owner.name(),
                 mark,
                 plan.template().sort().word(),
-                keeping.rings());
+                keeping.rings(),
+                plan.asks());
     }
 }

@@ -2,6 +2,7 @@ package jandrel.service.capture;
 
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
+import jandrel.formats.calendar.Reply;
 import jandrel.formats.mail.MailLimits;
 import jandrel.formats.mail.MailReader;
 import jandrel.formats.mail.ReadMail;
@@ -43,12 +44,14 @@ class MailPass {
     private final Intake intake;
     private final Positions positions;
     private final Comparing compare;
+    private final Replies replies;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
 
     /** @param choices what the person's keywords mean */
     record Reading(Place place, Extent extent, Choices choices) {}
 
-    MailPass(Connections connections, Intake intake, Positions positions, Comparing compare) {
+    MailPass(Connections connections, Intake intake, Positions positions, Comparing compare, Replies replies) {
+        this.replies = replies;
         this.compare = compare;
         this.connections = connections;
         this.intake = intake;
@@ -139,9 +142,11 @@ class MailPass {
         try (Ahead<Long, ParsedBatch> batches = new Ahead<>(
                 batches(uids).iterator(),
                 b -> mailbox.fetch(folder.name(), b),
-                (uidBatch, m) -> new ParsedBatch(uidBatch.get(uidBatch.size() - 1), parsed(m, reading)))) {
+                (uidBatch, m) -> parsed(uidBatch.get(uidBatch.size() - 1), m, reading))) {
             for (ParsedBatch batch = batches.next(); batch != null; batch = batches.next()) {
                 String to = cursor.read(extent.validity(), batch.lastUid() + 1).toString();
+                // before the cursor moves past them
+                batch.replies().forEach(reply -> replies.take(place.person(), reply));
                 intake.take(place, batch.seen(), List.of(), new CursorMove(place.source(), from, to, null));
                 from = to;
             }
@@ -156,7 +161,7 @@ class MailPass {
         return end;
     }
 
-    private record ParsedBatch(long lastUid, List<Seen> seen) {}
+    private record ParsedBatch(long lastUid, List<Seen> seen, List<Reply> replies) {}
 
     private static List<List<Long>> batches(long[] uids) {
         List<List<Long>> batches = new ArrayList<>();
@@ -171,7 +176,12 @@ class MailPass {
     }
 
     private List<Seen> parsed(List<Message> messages, Reading reading) {
+        return parsed(0, messages, reading).seen();
+    }
+
+    private ParsedBatch parsed(long lastUid, List<Message> messages, Reading reading) {
         List<Seen> seen = new ArrayList<>(messages.size());
+        List<Reply> replies = new ArrayList<>(0);
         for (Message message : messages) {
             String position = MailCursor.position(reading.extent().validity(), message.uid());
             ReadMail mail = reader.read(
@@ -181,8 +191,9 @@ class MailPass {
                     mail.item(),
                     () -> content(mail, message),
                     reading.choices().of(message.keywords())));
+            mail.reply().ifPresent(replies::add);
         }
-        return seen;
+        return new ParsedBatch(lastUid, seen, replies);
     }
 
     private static Content content(ReadMail mail, Message message) {

@@ -59,8 +59,7 @@ public class Outgoing {
     }
 
     /** What changed at these places of a calendar. */
-    Map<Exchange.Outcome, Integer> changed(
-            CalendarServer server, Connection connection, Source source, Collection<String> hrefs) {
+    Settled changed(CalendarServer server, Connection connection, Source source, Collection<String> hrefs) {
         return settle(server, connection, plans.at(source.id(), hrefs));
     }
 
@@ -68,12 +67,20 @@ public class Outgoing {
         return policies.of(person).map(p -> p.scope().meetings().goesOut()).orElse(false);
     }
 
-    Map<Exchange.Outcome, Integer> settle(CalendarServer server, Connection connection, List<UUID> ids) {
+    /** @param refused how many the calendar does not let in */
+    record Settled(Map<Exchange.Outcome, Integer> outcomes, int refused) {
+        int count(Exchange.Outcome outcome) {
+            return outcomes.getOrDefault(outcome, 0);
+        }
+    }
+
+    Settled settle(CalendarServer server, Connection connection, List<UUID> ids) {
         Map<Exchange.Outcome, Integer> outcomes = new EnumMap<>(Exchange.Outcome.class);
+        int refused = 0;
         Optional<Policy> policy = policies.of(connection.person());
         Optional<People.Person> owner = people.one(connection.person());
         if (ids.isEmpty() || policy.isEmpty() || owner.isEmpty()) {
-            return outcomes;
+            return new Settled(outcomes, 0);
         }
         boolean writes = policy.get().scope().meetings().goesOut();
         CalendarSide side = new CalendarSide(
@@ -90,9 +97,10 @@ public class Outgoing {
                 if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
                     throw trouble;
                 }
+                refused++;
             }
         }
-        return outcomes;
+        return new Settled(outcomes, refused);
     }
 
     /**
@@ -137,6 +145,11 @@ public class Outgoing {
     /** Whether this person's policy lets this kind out to calendars. */
     public boolean sends(UUID person, Policy.OutwardKind kind) {
         return policies.of(person).map(p -> p.sends(kind)).orElse(false);
+    }
+
+    /** Whether this person's policy has guests asked where their maker says nothing of it. */
+    public boolean asks(UUID person) {
+        return policies.of(person).map(p -> p.keeping().asks()).orElse(false);
     }
 
     /** Whether what is changed here reaches this person's calendar at all. */

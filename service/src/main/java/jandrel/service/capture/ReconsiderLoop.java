@@ -1,25 +1,22 @@
 package jandrel.service.capture;
 
+import jandrel.service.Loop;
 import jandrel.store.Positions;
 import jandrel.store.Reconsidering;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 
 /** Works off what is to be decided again, then has the sources asked for what is to be fetched once more. */
 @Component
-class ReconsiderLoop implements SmartLifecycle {
-    private static final Logger LOG = LoggerFactory.getLogger(ReconsiderLoop.class);
+class ReconsiderLoop extends Loop {
     private static final long PAUSE_MILLIS = 2_000;
     private final Reconsidering reconsidering;
     private final Positions positions;
     private final Nudges nudges;
     private final Looks looks;
-    private volatile boolean running;
-    private Thread thread = new Thread(() -> {});
+    private long fetchedLast;
 
     ReconsiderLoop(Reconsidering reconsidering, Positions positions, Nudges nudges, Looks looks) {
+        super("reconsider");
         this.reconsidering = reconsidering;
         this.positions = positions;
         this.nudges = nudges;
@@ -27,56 +24,20 @@ class ReconsiderLoop implements SmartLifecycle {
     }
 
     @Override
-    public void start() {
-        running = true;
-        thread = new Thread(this::run, "reconsider");
-        thread.setDaemon(true);
-        thread.start();
-    }
-
-    private void run() {
-        long fetchedLast = 0;
-        while (running) {
-            try {
-                while (running && reconsidering.next() > 0) {
-                    // the next batch
-                }
-                long toFetch = positions.allToRefetch();
-                if (toFetch != 0 && toFetch != fetchedLast) {
-                    looks.nowWhereWanted();
-                }
-                fetchedLast = toFetch;
-                nudges.await(PAUSE_MILLIS);
-            } catch (InterruptedException stopped) {
-                return;
-            } catch (RuntimeException failed) {
-                LOG.error("deciding again failed; it is tried once more", failed);
-                pause();
-            }
+    protected void turn() throws InterruptedException {
+        while (isRunning() && reconsidering.next() > 0) {
+            // the next batch
         }
-    }
-
-    private void pause() {
-        try {
-            Thread.sleep(PAUSE_MILLIS);
-        } catch (InterruptedException stopped) {
-            running = false;
+        long toFetch = positions.allToRefetch();
+        if (toFetch != 0 && toFetch != fetchedLast) {
+            looks.nowWhereWanted();
         }
+        fetchedLast = toFetch;
+        nudges.await(PAUSE_MILLIS);
     }
 
     @Override
-    public void stop() {
-        running = false;
+    protected void wake() {
         nudges.rulesChanged();
-        try {
-            thread.join(15_000);
-        } catch (InterruptedException hurried) {
-            Thread.currentThread().interrupt();
-        }
-    }
-
-    @Override
-    public boolean isRunning() {
-        return running;
     }
 }

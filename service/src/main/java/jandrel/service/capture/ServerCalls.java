@@ -84,7 +84,7 @@ class ServerCalls {
                 throw Refusal.of(
                         HttpStatus.FORBIDDEN,
                         "This host leads into the company’s own network",
-                        "If that is meant, allow the host first (jandrel server allow HOST), then add the server.");
+                        "If that is meant, allow the host first (jandrel allow-host HOST), then add the server.");
             }
         }
         if (connections.addServer(server) == 0) {

@@ -92,6 +92,7 @@ class Security {
                         PUT,
                         "/api/connections/*/sources",
                         "/api/people/*/sharing",
+                        "/api/followed/*",
                         "/api/activities/*/readers",
                         "/api/meetings/*",
                         "/api/meetings/*/told")
@@ -103,6 +104,7 @@ class Security {
                         "/api/activities/*/readers",
                         "/api/items/*/pins/*",
                         "/api/meetings/*",
+                        "/api/followed/*",
                         "/api/feeds/*")
                 .authenticated()
                 .requestMatchers(POST, "/api/**")

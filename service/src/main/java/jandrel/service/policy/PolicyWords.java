@@ -30,12 +30,15 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** A policy in the API's words, and back. Every word that does not fit is named at once. */
 final class PolicyWords {
     private static final int LONGEST_NAME = 100;
+    private static final int MOST_WORDS = 30;
+    private static final Pattern LETTERS = Pattern.compile("[\\p{L}\\p{N}]");
     private final List<String> problems = new ArrayList<>();
 
     private PolicyWords() {}
@@ -120,7 +123,8 @@ final class PolicyWords {
     }
 
     private static KeepingRules keeping(Keeping k) {
-        return new KeepingRules(k.title(), k.rings(), word(k.wins()), k.deletionWins(), word(k.deletedHere()));
+        return new KeepingRules(
+                k.title(), k.rings(), word(k.wins()), k.deletionWins(), word(k.deletedHere()), k.asks(), k.missed());
     }
 
     private Keeping keeping(@Nullable KeepingRules k) {
@@ -136,7 +140,21 @@ final class PolicyWords {
                 k.calendarRings(),
                 one("keeping.wins", Wins.class, k.wins(), Wins.LATER),
                 k.deletionWins(),
-                one("keeping.deletedHere", Deleted.class, k.deletedHere(), Deleted.REMOVE));
+                one("keeping.deletedHere", Deleted.class, k.deletedHere(), Deleted.REMOVE),
+                Boolean.TRUE.equals(k.asks()),
+                missed(Objects.requireNonNullElse(k.missed(), List.of())));
+    }
+
+    private List<String> missed(List<String> written) {
+        List<String> words = written.stream().map(String::strip).distinct().toList();
+        if (words.size() > MOST_WORDS
+                || words.stream()
+                        .anyMatch(w ->
+                                w.length() > LONGEST_NAME || !LETTERS.matcher(w).find())) {
+            problems.add("“keeping.missed” has at most " + MOST_WORDS + " words, each with a letter or digit in it.");
+            return List.of();
+        }
+        return words;
     }
 
     private String keyword(String written) {

@@ -46,7 +46,8 @@ class MailPassTest {
     private final Intake intake = mock();
     private final Positions positions = mock();
     private final Mailbox mailbox = mock();
-    private final MailPass pass = new MailPass(connections, intake, positions, new Comparing(intake, positions));
+    private final MailPass pass =
+            new MailPass(connections, intake, positions, new Comparing(intake, positions), mock());
     private final Connection connection = Connection.fresh(
             UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing");
 

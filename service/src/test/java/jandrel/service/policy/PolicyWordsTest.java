@@ -39,7 +39,7 @@ class PolicyWordsTest {
                 List.of("monday"),
                 List.of(time),
                 List.of("call"),
-                new KeepingRules("{title} ({account})", false, "calendar", true, "cancel"));
+                new KeepingRules("{title} ({account})", false, "calendar", true, "cancel", true, List.of("no-show")));
     }
 
     @Test

@@ -1,0 +1,112 @@
+package jandrel.service.capture;
+
+import jakarta.mail.Message;
+import jakarta.mail.MessagingException;
+import jakarta.mail.SendFailedException;
+import jakarta.mail.Session;
+import jakarta.mail.Transport;
+import jakarta.mail.internet.AddressException;
+import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeMessage;
+import jandrel.service.Settings;
+import java.time.Clock;
+import java.util.Date;
+import java.util.Properties;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.eclipse.angus.mail.smtp.SMTPAddressFailedException;
+import org.eclipse.angus.mail.smtp.SMTPSendFailedException;
+import org.springframework.stereotype.Component;
+
+/** Sends mail by the company's own server, if one is set (RFC 5321). */
+@Component
+public class Post {
+    private static final Pattern FINAL = Pattern.compile("^5\\d\\d");
+    private static final int LONGEST = 200;
+    private final Settings settings;
+    private final Reach reach;
+    private final Clock clock;
+
+    /** Writes what a message holds. */
+    @FunctionalInterface
+    public interface Letter {
+        void fill(MimeMessage message) throws MessagingException;
+    }
+
+    /** It did not go out. */
+    public static final class NotSent extends Exception {
+        private static final long serialVersionUID = 1L;
+        private final boolean forGood;
+
+        NotSent(String why, boolean forGood, Throwable cause) {
+            super(why, cause);
+            this.forGood = forGood;
+        }
+
+        /** Whether trying again is of no use. */
+        public boolean forGood() {
+            return forGood;
+        }
+    }
+
+    Post(Settings settings, Reach reach, Clock clock) {
+        this.settings = settings;
+        this.reach = reach;
+        this.clock = clock;
+    }
+
+    /** Whether there is a server to send by. */
+    public boolean isThere() {
+        return !settings.smtp().host().isEmpty();
+    }
+
+    /** The service's own address. */
+    public InternetAddress own() throws AddressException {
+        return new InternetAddress(settings.smtp().from(), true);
+    }
+
+    /** @param bounces where it is told when it cannot be delivered; empty for the service's own address */
+    public void send(String to, String bounces, Letter letter) throws NotSent {
+        Settings.Smtp smtp = settings.smtp();
+        Properties p = new Properties();
+        p.put("mail.smtp.host", smtp.host());
+        p.put("mail.smtp.port", String.valueOf(smtp.port()));
+        p.put("mail.smtp.connectiontimeout", "10000");
+        p.put("mail.smtp.timeout", "20000");
+        p.put("mail.smtp.writetimeout", "20000");
+        p.put("mail.smtp.starttls.enable", "true");
+        p.put("mail.smtp.starttls.required", String.valueOf(smtp.tls()));
+        p.put("mail.smtp.ssl.checkserveridentity", "true");
+        p.put("mail.smtp.ssl.socketFactory", reach.trust().sockets());
+        p.put("mail.smtp.auth", String.valueOf(!smtp.user().isEmpty()));
+        if (!bounces.isEmpty()) {
+            p.put("mail.smtp.from", bounces);
+        }
+        try {
+            MimeMessage message = new MimeMessage(Session.getInstance(p));
+            message.setFrom(own());
+            message.setRecipient(Message.RecipientType.TO, new InternetAddress(to, true));
+            message.setSentDate(Date.from(clock.instant()));
+            letter.fill(message);
+            Transport.send(message, smtp.user(), smtp.password());
+        } catch (MessagingException failed) {
+            throw notSent(failed);
+        }
+    }
+
+    /** What the server said, in its own words: it says nothing of what was to be sent. */
+    private static NotSent notSent(MessagingException failed) {
+        Throwable cause = failed;
+        while (cause instanceof MessagingException m && m.getNextException() != null) {
+            cause = m.getNextException();
+        }
+        boolean answered = cause instanceof SMTPAddressFailedException
+                || cause instanceof SMTPSendFailedException
+                || cause instanceof SendFailedException;
+        String said = String.valueOf(cause.getMessage()).replaceAll("\\s+", " ").strip();
+        Matcher code = FINAL.matcher(said);
+        boolean forGood = answered && code.find() || cause instanceof AddressException;
+        String why = answered ? said : "the mail server cannot be reached";
+        return new NotSent(why.length() > LONGEST ? why.substring(0, LONGEST - 1) + "…" : why, forGood, failed);
+    }
+}
