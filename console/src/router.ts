@@ -3,6 +3,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 export const pages = [
   { name: 'Timeline', path: '/timeline' },
   { name: 'Calendar', path: '/calendar' },
+  { name: 'In step', path: '/in-step' },
   { name: 'Decisions', path: '/decisions' },
   { name: 'Triage', path: '/triage' },
   { name: 'Coverage', path: '/coverage' },
@@ -31,6 +32,11 @@ export const router = createRouter({
       path: '/calendar',
       component: () => import('./calendar/CalendarPage.vue'),
       meta: { title: 'Calendar' },
+    },
+    {
+      path: '/in-step',
+      component: () => import('./calendar/InStepPage.vue'),
+      meta: { title: 'In step' },
     },
     {
       path: '/decisions',

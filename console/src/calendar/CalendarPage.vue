@@ -51,6 +51,7 @@ const whose = computed<Whose>(() => ({
         : [],
   team: who.value.startsWith('team ') ? who.value.slice(5) : '',
   record: record.value,
+  followed: who.value === 'followed',
 }))
 const teams = computed(() => [...new Set((people.value ?? []).map((p) => p.team).filter(Boolean))].sort())
 const days = computed(() => daysOf(view.value, around.value))
@@ -137,7 +138,7 @@ useShortcuts([
         <v-btn size="small" variant="text" title="On (n)" aria-label="On" @click="turn(1)">›</v-btn>
         <strong aria-live="polite">{{ titleOf(view, around) }}</strong>
       </div>
-      <div class="views" role="radiogroup" aria-label="View">
+      <div class="tabs" role="radiogroup" aria-label="View">
         <label v-for="v in VIEWS" :key="v"
           ><input type="radio" name="view" :value="v" :checked="v === view" @change="go({ view: v })" />
           {{ v === 'free' ? 'free time' : v }}</label
@@ -151,6 +152,7 @@ useShortcuts([
         >
           <option v-if="me?.person" value="me">me alone</option>
           <option value="all">everybody</option>
+          <option value="followed">the records I follow</option>
           <option v-for="t in teams" :key="t" :value="`team ${t}`">the team {{ t }}</option>
           <option v-for="p in people ?? []" :key="p.id" :value="`person ${p.id}`">{{ p.name }}</option>
         </select></label
@@ -228,7 +230,11 @@ useShortcuts([
         <StateNote
           v-else-if="!shown.length"
           empty="Nothing in these four weeks"
-          todo="Turn on, choose others above, or make something."
+          :todo="
+            whose.followed
+              ? 'Turn on, or follow a record: on its timeline, beside its name.'
+              : 'Turn on, choose others above, or make something.'
+          "
         />
         <AgendaList v-else :days="days" :meetings="shown" :opened="opened" @open="opened = $event" />
       </div>
@@ -265,25 +271,6 @@ useShortcuts([
 .turn strong {
   min-width: 210px;
   margin-left: 6px;
-}
-.views {
-  display: flex;
-  gap: 10px;
-}
-.views label {
-  cursor: pointer;
-  border-bottom: 2px solid transparent;
-}
-.views input {
-  position: absolute;
-  opacity: 0;
-}
-.views label:has(:checked) {
-  border-bottom-color: var(--accent);
-  font-weight: 600;
-}
-.views label:has(:focus-visible) {
-  outline: 2px solid var(--accent);
 }
 .second {
   padding-top: 0;

@@ -15,6 +15,12 @@ const { data: activity } = useActivity(() => props.id)
 const meeting = computed(() => data.value?.meeting)
 const begins = ref('')
 const title = ref('')
+const ask = ref(false)
+watch(
+  () => data.value?.asks,
+  (now) => (ask.value = now ?? false),
+  { immediate: true },
+)
 watch(
   meeting,
   (m) => {
@@ -31,7 +37,9 @@ const failed = computed(() => changeError.value ?? removeError.value)
 const changed = computed(
   () =>
     meeting.value &&
-    (title.value !== meeting.value.title || begins.value !== forInput(new Date(meeting.value.begins))),
+    (title.value !== meeting.value.title ||
+      ask.value !== data.value?.asks ||
+      begins.value !== forInput(new Date(meeting.value.begins))),
 )
 async function save() {
   const moved = begins.value !== forInput(new Date(meeting.value!.begins))
@@ -39,6 +47,7 @@ async function save() {
     item: props.id,
     title: title.value,
     ...(moved && { begins: new Date(begins.value).toISOString() }),
+    ...(ask.value !== data.value!.asks && { ask: ask.value }),
   }).catch(() => null)
   if (done) emit('said', done.says)
 }
@@ -49,6 +58,38 @@ async function drop() {
     emit('close')
   }
 }
+const others = computed(() => {
+  const guests = new Set(data.value?.guests.map((g) => g.address))
+  return (activity.value?.activity.people ?? []).filter((p) => !guests.has(p.address))
+})
+const SAID: Record<string, string> = {
+  none: 'no answer yet',
+  accepted: 'comes',
+  tentative: 'perhaps',
+  declined: 'does not come',
+  delegated: 'lets somebody else come',
+  group: 'several people',
+}
+const MARKS: Record<string, string> = {
+  accepted: '✓',
+  declined: '×',
+  delegated: '→',
+  tentative: '~',
+  none: '·',
+  group: '∷',
+}
+const answers = computed(() =>
+  Object.entries({
+    accepted: ['comes', 'come'],
+    tentative: ['perhaps', 'perhaps'],
+    declined: ['does not come', 'do not come'],
+    none: ['without an answer', 'without an answer'],
+  })
+    .map(([a, says]) => [data.value?.guests.filter((g) => g.answer === a).length ?? 0, says] as const)
+    .filter(([n]) => n)
+    .map(([n, [one, several]]) => `${n} ${n === 1 ? one : several}`)
+    .join(', '),
+)
 const WORDS: Record<string, string> = {
   planned: 'Planned',
   held: 'Held',
@@ -96,7 +137,7 @@ const WORDS: Record<string, string> = {
           ><dt>place</dt>
           <dd>{{ meeting.place }}</dd></template
         >
-        <template v-for="p in activity?.activity.people ?? []" :key="p.part + p.address">
+        <template v-for="p in others" :key="p.part + p.address">
           <dt>{{ p.part }}</dt>
           <dd>
             {{ p.name }} <span class="quiet">{{ p.address }}</span>
@@ -109,6 +150,21 @@ const WORDS: Record<string, string> = {
           </dd>
         </template>
       </dl>
+      <template v-if="data.guests.length">
+        <h2>
+          Guests <span class="quiet">{{ answers }}</span>
+        </h2>
+        <ul class="guests">
+          <li v-for="g in data.guests" :key="g.address">
+            <span class="mark" :class="g.answer">{{ MARKS[g.answer] ?? '' }}</span>
+            <span class="who"
+              >{{ g.name || g.address }} <span v-if="g.name" class="quiet">{{ g.address }}</span></span
+            >
+            <span class="quiet">{{ SAID[g.answer] ?? g.answer }}</span>
+            <span v-if="g.asked" :class="g.reached ? 'quiet' : 'warn'">{{ g.asked }}</span>
+          </li>
+        </ul>
+      </template>
       <pre v-if="activity?.text" class="text">{{ activity.text }}</pre>
       <template v-if="data.stand">
         <h2>On both sides</h2>
@@ -150,6 +206,9 @@ const WORDS: Record<string, string> = {
         <label v-if="!meeting.allDay" class="field"
           >begins<input v-model="begins" type="datetime-local" required
         /></label>
+        <label v-if="data.guests.length"
+          ><input v-model="ask" type="checkbox" /> guests are asked, and told of changes</label
+        >
         <StateNote v-if="failed" :error="failed" @again="save" />
         <div class="d-flex ga-3">
           <v-btn type="submit" size="small" color="primary" :disabled="!changed">Change it</v-btn>
@@ -186,6 +245,34 @@ h2 {
   margin-top: 16px;
   padding-top: 10px;
   border-top: 1px solid var(--line);
+}
+.guests {
+  list-style: none;
+  padding: 0;
+}
+.guests li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 8px;
+}
+.mark {
+  width: 1.1em;
+  text-align: center;
+  font-weight: 700;
+  color: var(--accent);
+}
+.mark.declined,
+.mark.delegated {
+  color: rgb(var(--v-theme-error));
+}
+.mark.none,
+.mark.group {
+  color: var(--quiet);
+}
+.who {
+  flex: 1;
+  min-width: 60%;
+  overflow-wrap: anywhere;
 }
 .text {
   font: inherit;

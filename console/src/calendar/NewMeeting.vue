@@ -31,6 +31,7 @@ const place = ref('')
 const text = ref('')
 const reminder = ref(-1)
 const isPrivate = ref(false)
+const ask = ref('')
 const person = ref(props.person ?? '')
 watch(
   me,
@@ -68,6 +69,7 @@ async function make() {
     text: text.value,
     reminder: reminder.value,
     isPrivate: isPrivate.value,
+    ...(ask.value && { ask: ask.value === 'yes' }),
     ...(person.value && { person: person.value }),
   }).catch(() => null)
   if (done) {
@@ -137,9 +139,18 @@ async function make() {
             </select></label
           >
         </div>
-        <label class="field"
-          >guests, by address<input v-model="guests" placeholder="bram@customer.example, …"
-        /></label>
+        <div class="two">
+          <label class="field grow"
+            >guests, by address<input v-model="guests" placeholder="bram@customer.example, …"
+          /></label>
+          <label class="field"
+            >they are<select v-model="ask" aria-label="Asking the guests" :disabled="!guests.trim()">
+              <option value="">asked as the policy says</option>
+              <option value="yes">asked</option>
+              <option value="no">not asked</option>
+            </select></label
+          >
+        </div>
         <label class="field">place<input v-model="place" maxlength="400" /></label>
         <label class="field">about<textarea v-model="text" rows="2"></textarea></label>
         <p>

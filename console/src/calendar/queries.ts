@@ -6,6 +6,8 @@ export interface Whose {
   people: string[]
   team: string
   record: string
+  /** Only what is about a record that the asker follows. */
+  followed?: boolean
 }
 
 export function usePeople() {
@@ -44,6 +46,7 @@ export function useMeetings(
               perDay: toValue(perDay),
               zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
               ...(w.record && { record: w.record }),
+              ...(w.followed && { followed: true }),
             },
           },
           signal,
@@ -95,7 +98,7 @@ export function useMeeting(id: MaybeRefOrGetter<string>) {
 function useShown() {
   const cache = useQueryCache()
   const all = async () => {
-    for (const key of ['calendar', 'free', 'meeting', 'timeline', 'activity', 'record'])
+    for (const key of ['calendar', 'free', 'meeting', 'timeline', 'activity', 'record', 'in-step'])
       await cache.invalidateQueries({ key: [key] })
   }
   return async () => {

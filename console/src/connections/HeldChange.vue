@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { Schemas } from '../api/client'
 import StateNote from '../shared/StateNote.vue'
 import WhenAt from '../shared/WhenAt.vue'
 import { useHeld, useLetPass } from './queries'
 
 /** Much vanished from a calendar at once: somebody looks at what that was before it leaves the timelines. */
-const props = defineProps<{ source: Schemas['SourceInfo'] }>()
+const props = defineProps<{ source: { id: number; label: string; held: string } }>()
 defineEmits<{ close: [] }>()
 const open = ref(true)
 const { data, error, asyncStatus, refetch } = useHeld(() => props.source.id)

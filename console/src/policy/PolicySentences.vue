@@ -43,8 +43,20 @@ const SAFE = {
   wins: 'later',
   deletionWins: false,
   deletedHere: 'remove',
+  asks: false,
+  missed: [],
 }
 const keeping = computed(() => rules.value.keeping ?? SAFE)
+const missed = computed({
+  get: () => (keeping.value.missed ?? []).join(', '),
+  set: (words: string) => {
+    rules.value.keeping ??= { ...SAFE }
+    rules.value.keeping.missed = words
+      .split(',')
+      .map((w) => w.trim())
+      .filter(Boolean)
+  },
+})
 const preview = computed(() =>
   keeping.value.title
     .replace('{title}', 'Signing of the contract')
@@ -135,7 +147,22 @@ function toggle(kind: string) {
         <option value="remove">leaves the calendar</option>
         <option value="cancel">is marked as cancelled there</option>
         <option value="keep">stays there</option></select
+      >. Guests
+      <select v-model="keeping.asks" aria-label="Guests">
+        <option :value="false">are asked where the maker wants that</option>
+        <option :value="true">are asked, unless the maker says otherwise</option></select
       >.
+    </p>
+    <p>
+      A meeting that has ended was held, unless somebody says otherwise, or its title or a category says
+      <input
+        v-model.lazy="missed"
+        class="pattern"
+        aria-label="Words that say missed"
+        placeholder="nothing of the kind"
+        maxlength="300"
+      />
+      <span class="quiet">(such as “no-show”)</span>: then it was missed.
     </p>
     <p>
       Capture begins

@@ -18,7 +18,7 @@ export function useChanges(): void {
         ...(!all && { predicate: (entry) => heard.has(String(entry.key[1])) }),
       })
     }
-    for (const key of ['calendar', 'free', 'meeting']) void cache.invalidateQueries({ key: [key] })
+    for (const key of ['calendar', 'free', 'meeting', 'in-step']) void cache.invalidateQueries({ key: [key] })
     heard.clear()
     timer = undefined
   }

@@ -1,17 +1,34 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import NewMeeting from '../calendar/NewMeeting.vue'
 import WhenAt from '../shared/WhenAt.vue'
 import { useShortcuts } from '../shared/shortcuts'
 import { many } from '../shared/times'
 import { useMe } from '../shared/useMe'
 import { useRecord } from './queries'
+import { useFollow, useFollowed, useSubscribe } from '../calendar/instep'
 
 const props = defineProps<{ id: string }>()
 const { data: record } = useRecord(() => props.id)
 const { me } = useMe()
 const making = ref<Date | null>(null)
 const said = ref('')
+const address = ref('')
+const { data: followed } = useFollowed()
+const follows = computed(() => followed.value?.some((f) => f.id === props.id) ?? false)
+const { mutate: follow } = useFollow(() => props.id)
+const { mutateAsync: subscribe } = useSubscribe()
+watch(
+  () => props.id,
+  () => (address.value = said.value = ''),
+)
+async function subscription() {
+  const feed = await subscribe({ kind: 'record', id: props.id }).catch((e: Error) => {
+    said.value = e.message
+    return null
+  })
+  address.value = feed?.address ?? ''
+}
 useShortcuts([{ keys: 'c', does: 'Make something for this record', run: () => (making.value = new Date()) }])
 function money(value: number, currency: string) {
   return value.toLocaleString('en-GB') + ' ' + currency
@@ -56,7 +73,29 @@ function money(value: number, currency: string) {
         >
           Make…
         </button>
+        <button
+          class="linkish"
+          :aria-pressed="follows"
+          title="Keep it in sight: the calendar shows what you follow"
+          @click="follow(!follows)"
+        >
+          {{ follows ? 'Followed: let it go' : 'Follow' }}
+        </button>
+        <button class="linkish" title="A secret address for a calendar program" @click="subscription">
+          Subscribe…
+        </button>
         <span v-if="said" role="status">{{ said }}</span>
+      </p>
+      <p v-if="address" class="quiet" role="status">
+        Shown this once; it gives your calendar program what you see of {{ record.name }} (revoked on the page
+        In step):
+        <input
+          class="mono address"
+          readonly
+          :value="address"
+          aria-label="Secret address"
+          @focus="($event.target as HTMLInputElement).select()"
+        />
       </p>
       <NewMeeting
         v-if="making"
@@ -73,6 +112,11 @@ function money(value: number, currency: string) {
 .head {
   padding: 14px 20px 10px;
   min-height: 92px;
+}
+.address {
+  width: 100%;
+  border: 1px solid var(--line);
+  padding: 2px 6px;
 }
 .facts {
   display: flex;

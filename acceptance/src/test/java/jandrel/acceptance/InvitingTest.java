@@ -150,6 +150,7 @@ class InvitingTest {
                 .contains("ATTENDEE;PARTSTAT=NEEDS-ACTION;RSVP=TRUE:mailto:" + bram, "Where: Pier 3", "Bring the chart")
                 .doesNotContain("X-JANDREL", "VALARM");
         String uid = after(asked, "UID:");
+        assertThat(after(asked, "Message-ID: ")).startsWith("<" + uid.replace('@', '.') + ".0.");
         assertThat(guest(me, made.item(), bram).answer()).isEqualTo("none");
         assertThat(guest(me, made.item(), bram).asked()).isEqualTo("told by mail");
 

@@ -18,6 +18,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -311,12 +312,12 @@ final class Calendars {
                             c.alike(),
                             c.owed(),
                             c.conflicts(),
-                            c.news(),
+                            news(c.news()),
                             c.source()));
             int listed = Asking.listed(
                     out(), table, page.calendars().size(), page.calendars().size(), "calendars");
             page.here()
-                    .forEach(h -> out().say(h.personName() + ": " + Out.of(h.meetings(), h.meetings(), "made here")
+                    .forEach(h -> out().say(h.personName() + ": " + h.meetings() + " made here"
                             + " in no calendar"
                             + (h.couldGo() == 0
                                     ? ", as the policy has it"
@@ -327,6 +328,13 @@ final class Calendars {
                             + " at once; what, and whether that is meant: jandrel let-pass " + c.source()));
             return listed;
         }
+    }
+
+    /** What a look did, without what it did not do. */
+    private static String news(String all) {
+        return Arrays.stream(all.split(", "))
+                .filter(part -> !part.endsWith(" 0"))
+                .collect(Collectors.joining(", "));
     }
 
     @Command(
@@ -357,7 +365,7 @@ final class Calendars {
             Table table = new Table("when", "title");
             held.meetings().forEach(m -> table.row(out().time(m.begins()), m.title()));
             return Asking.listed(
-                    out(), table, held.meetings().size(), held.meetings().size(), "meetings that vanished");
+                    out(), table, held.meetings().size(), held.meetings().size(), "meetings");
         }
     }
 
@@ -372,7 +380,7 @@ final class Calendars {
             }
             Table table = new Table("kind", "name", "id");
             all.forEach(f -> table.row(f.kind(), f.name(), f.id()));
-            return Asking.listed(out(), table, all.size(), all.size(), "records followed");
+            return Asking.listed(out(), table, all.size(), all.size(), "records");
         }
     }
 

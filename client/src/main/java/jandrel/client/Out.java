@@ -64,6 +64,9 @@ final class Out {
         if (many.equals("people")) {
             return "person";
         }
+        if (many.endsWith("ches")) {
+            return many.substring(0, many.length() - 2);
+        }
         return many.endsWith("ies") ? many.substring(0, many.length() - 3) + "y" : many.substring(0, many.length() - 1);
     }
 }

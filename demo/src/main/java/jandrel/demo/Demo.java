@@ -35,10 +35,14 @@ import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Collectors;
 
-/** {@code fill STAND_ENV} puts the story into the providers; {@code drive STAND_ENV SERVICE_URL ADMIN_PASSWORD} captures it. */
+/**
+ * {@code fill STAND_ENV} puts the story into the providers; {@code drive STAND_ENV SERVICE_URL ADMIN_PASSWORD} captures it;
+ * {@code customers STAND_ENV PORT} stays up, takes mail for the customers, and answers their invitations.
+ */
 public final class Demo {
     private static final int BACK_DAYS = 120;
     private static final int AHEAD_DAYS = 30;
+    private static final int GUESTS = 3;
     private static final long PATIENCE_MILLIS = 600_000;
     private final PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
     private final Stand stand;
@@ -50,10 +54,10 @@ public final class Demo {
     public static void main(String[] args) throws Exception {
         try {
             Demo demo = new Demo(Stand.read(Path.of(args[1])));
-            if (args[0].equals("fill")) {
-                demo.fill();
-            } else {
-                demo.drive(new Service(args[2]), args[2], args[3]);
+            switch (args[0]) {
+                case "fill" -> demo.fill();
+                case "customers" -> new Customers(demo.stand).serve(Integer.parseInt(args[2]));
+                default -> demo.drive(new Service(args[2]), args[2], args[3]);
             }
         } catch (IOException failed) {
             System.err.println("demo: " + failed.getMessage());
@@ -163,23 +167,26 @@ public final class Demo {
     /** What our people make in Jandrel itself: it goes out to their calendars. A second run finds it there. */
     private void plans(Service service) throws IOException, InterruptedException {
         LocalDate day = LocalDate.now().plusDays(1);
-        int made = plan(service, "call", "Ask about the mooring plan", day, "10:00", "Port of Skarvik", "tobias.renn")
-                + plan(
-                        service,
-                        "follow-up",
-                        "Send the revised quotation",
-                        day.plusDays(1),
-                        "14:00",
-                        "Port of Skarvik",
-                        "tobias.renn")
-                + plan(
-                        service,
-                        "meeting",
-                        "Handover of the pilot boats",
-                        day.plusDays(3),
-                        "09:00",
-                        "Nordvoe Terminal",
-                        "maren.aldous");
+        int made =
+                plan(service, "call", "Ask about the mooring plan", day, "10:00", "Port of Skarvik", "tobias.renn", 0)
+                        + plan(
+                                service,
+                                "follow-up",
+                                "Send the revised quotation",
+                                day.plusDays(1),
+                                "14:00",
+                                "Port of Skarvik",
+                                "tobias.renn",
+                                0)
+                        + plan(
+                                service,
+                                "meeting",
+                                "Handover of the pilot boats",
+                                day.plusDays(3),
+                                "09:00",
+                                "Nordvoe Terminal",
+                                "maren.aldous",
+                                GUESTS);
         step(
                 made == 0
                         ? "what was made here stands in their calendars"
@@ -187,7 +194,14 @@ public final class Demo {
     }
 
     private int plan(
-            Service service, String sort, String title, LocalDate wanted, String clock, String record, String key)
+            Service service,
+            String sort,
+            String title,
+            LocalDate wanted,
+            String clock,
+            String record,
+            String key,
+            int guests)
             throws IOException, InterruptedException {
         LocalDate day = wanted;
         while (day.getDayOfWeek().getValue() > 5) {
@@ -222,17 +236,27 @@ public final class Demo {
                         null,
                         "Europe/Oslo",
                         List.of(about),
-                        null,
+                        addresses(service, about, guests),
                         person,
-                        null,
+                        guests == 0 ? null : "Quay office, Nordvoe",
                         null,
                         null,
                         null,
                         null,
                         15,
-                        null),
+                        guests > 0),
                 MadeMeeting.class);
         return 1;
+    }
+
+    /** Of the first contacts of an account. */
+    private static List<String> addresses(Service service, UUID account, int most)
+            throws IOException, InterruptedException {
+        return service.get("/api/records?kind=contact&limit=200", RecordPage.class).records().stream()
+                .filter(r -> account.equals(r.account()) && !r.addresses().isEmpty())
+                .limit(most)
+                .map(r -> r.addresses().get(0))
+                .toList();
     }
 
     private Summary captured(Service service) throws IOException, InterruptedException {

@@ -20,6 +20,7 @@ class WebFiles implements WebMvcConfigurer {
             "/decisions",
             "/triage",
             "/calendar",
+            "/in-step",
             "/exclusions",
             "/connections",
             "/directory",

@@ -40,7 +40,7 @@ public interface InStep {
 
     @Select("""
             SELECT o.id AS source, o.label, o.colour, c.id AS connection, c.person, p.name AS person_name, c.state, c.last_run, c.due,
-                   o.news, o.outgoing, o.held, coalesce(n.alike, 0) AS alike, coalesce(n.owed, 0) AS owed, coalesce(n.stuck, 0) AS stuck,
+                   o.news, row_number() OVER (PARTITION BY c.person ORDER BY o.outgoing DESC, o.id) = 1 AS outgoing, o.held, coalesce(n.alike, 0) AS alike, coalesce(n.owed, 0) AS owed, coalesce(n.stuck, 0) AS stuck,
                    coalesce(k.conflicts, 0) AS conflicts
             FROM source o JOIN connection c ON c.id = o.connection JOIN server e ON e.id = c.server JOIN person p ON p.id = c.person
             LEFT JOIN (SELECT source, count(*) FILTER (WHERE NOT owed AND NOT parted) AS alike,

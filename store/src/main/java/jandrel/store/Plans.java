@@ -22,6 +22,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -79,7 +80,16 @@ public class Plans implements Exchange.Ledger<UUID> {
             boolean owed,
             String trouble,
             boolean asks,
-            long version) {}
+            long version) {
+        /** Of guests, by address, as far as they are known. */
+        public Map<String, String> guestNames() {
+            Map<String, String> names = new TreeMap<>();
+            template.parties().stream()
+                    .filter(p -> p.part().isGuest() && !p.name().isEmpty())
+                    .forEach(p -> names.put(p.address().toString(), p.name()));
+            return names;
+        }
+    }
 
     /** A record that something is made for, as it is pinned to it. */
     public record About(UUID record, String kind) {}
@@ -489,11 +499,7 @@ public class Plans implements Exchange.Ledger<UUID> {
 
     /** The names of a plan's guests, as far as they are known. */
     public String guestsOf(Plan plan) {
-        return plan.template().parties().stream()
-                .filter(p -> p.part().isGuest() && !p.name().isEmpty())
-                .map(Party::name)
-                .distinct()
-                .collect(java.util.stream.Collectors.joining(", "));
+        return String.join(", ", new LinkedHashSet<>(plan.guestNames().values()));
     }
 
     /** The calendar that what this person makes goes to. */

@@ -8,6 +8,7 @@ import jandrel.core.reconcile.Details;
 import java.io.IOException;
 import java.io.Writer;
 import java.time.Instant;
+import java.util.Map;
 
 /** Writes meetings as one iCalendar object to subscribe to (RFC 5545, RFC 7986). A stream: its length does not matter. */
 public final class CalendarFeed implements AutoCloseable {
@@ -33,7 +34,11 @@ public final class CalendarFeed implements AutoCloseable {
      */
     public void add(String uid, Details details, int sequence, Instant changed) throws IOException {
         Component event = Edits.fresh(uid);
-        new Edits(event, null, details, new MeetingFile.Writing(sequence, changed, "", "", "", "meeting", false, false))
+        new Edits(
+                        event,
+                        null,
+                        details,
+                        new MeetingFile.Writing(sequence, changed, "", "", "", "meeting", false, false, Map.of()))
                 .all();
         out.writeBeginComponent("VEVENT");
         for (VObjectProperty property : event.properties()) {

@@ -230,6 +230,10 @@ final class Edits {
         }
         for (String guest : missing) {
             VObjectProperty attendee = property("ATTENDEE", "mailto:" + guest, "PARTSTAT", "NEEDS-ACTION");
+            String name = writing.names().get(guest);
+            if (name != null) {
+                attendee.getParameters().put("CN", name);
+            }
             if (writing.asks()) {
                 attendee.getParameters().put("RSVP", "TRUE");
             } else {

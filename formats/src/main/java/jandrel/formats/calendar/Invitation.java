@@ -3,6 +3,7 @@ package jandrel.formats.calendar;
 import jandrel.core.reconcile.Asking;
 import jandrel.core.reconcile.Details;
 import java.time.Instant;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
@@ -33,6 +34,7 @@ public final class Invitation {
     /**
      * @param recurrence names an occurrence of a series; null for a meeting that does not recur
      * @param organiser the address and name of who asks
+     * @param names of guests, by address
      */
     public static Invitation of(
             Asking.Letter letter,
@@ -41,7 +43,8 @@ public final class Invitation {
             int sequence,
             Instant stamp,
             String organiser,
-            String organiserName) {
+            String organiserName,
+            Map<String, String> names) {
         boolean withdrawn = letter.sort() == Asking.Sort.WITHDRAWN;
         Details details = letter.details();
         if (withdrawn) {
@@ -54,7 +57,8 @@ public final class Invitation {
                     uid,
                     recurrence,
                     details,
-                    new MeetingFile.Writing(sequence, stamp, organiser, organiserName, "", "meeting", false, true));
+                    new MeetingFile.Writing(
+                            sequence, stamp, organiser, organiserName, "", "meeting", false, true, names));
         } catch (UnreadableCalendar impossible) {
             throw new IllegalStateException("a fresh calendar object cannot be unreadable", impossible);
         }

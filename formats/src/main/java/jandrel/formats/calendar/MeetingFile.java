@@ -13,6 +13,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -49,6 +50,7 @@ public final class MeetingFile {
      * @param organiser the address and name of who asks the guests
      * @param rings whether the calendar has the reminder; else an alarm in it is left as it is
      * @param asks whether the guests are to be asked, by a server that does so (RFC 6638)
+     * @param names of guests, by address, as far as they are known
      */
     public record Writing(
             int sequence,
@@ -58,7 +60,8 @@ public final class MeetingFile {
             String mark,
             String sort,
             boolean rings,
-            boolean asks) {}
+            boolean asks,
+            Map<String, String> names) {}
 
     public static MeetingFile fresh() {
         return fresh("");

@@ -24,7 +24,7 @@ import org.junit.jupiter.api.Test;
 class MeetingFileTest {
     private static final Instant TEN = Instant.parse("2026-05-04T08:00:00Z");
     private static final Writing WRITING =
-            new Writing(3, TEN, "maren@corvane.example", "Maren Aldous", "mark-1", "meeting", true, true);
+            new Writing(3, TEN, "maren@corvane.example", "Maren Aldous", "mark-1", "meeting", true, true, Map.of());
 
     private static Details details(String title) {
         return new Details(

@@ -115,9 +115,8 @@ class MeetingCalls {
         boolean out = outgoing.sends(owner.id(), OutwardKind.valueOf(sort.name()));
         String uid = UUID.randomUUID() + "@jandrel";
         boolean asks = asks(wanted.ask(), owner, details, out);
-        String address = owner.addresses().length == 0 ? "" : owner.addresses()[0];
         MeetingItem template =
-                Making.template(uid, sort, details, address, owner.name(), names(details), clock.instant());
+                Making.template(uid, sort, details, owner.writesAs(), owner.name(), names(details), clock.instant());
         UUID item = plans.make(owner.id(), template, details, about, out, asks, me.name());
         Plan plan = plans.of(item).orElseThrow();
         if (out) {

@@ -101,7 +101,7 @@ public class Asker extends Loop {
     private void tell(Plan plan) {
         List<Letter> owed = Asking.owed(plan.details(), invitations.told(plan.id()), clock.instant());
         People.Person owner = people.one(plan.owner()).orElse(null);
-        if (owner == null || owner.addresses().length == 0 || owed.isEmpty()) {
+        if (owner == null || owner.writesAs().isEmpty() || owed.isEmpty()) {
             invitations.done(plan);
             return;
         }
@@ -137,7 +137,7 @@ public class Asker extends Loop {
             return true;
         }
         try {
-            post.send(letter.guest(), own.get(0), message -> write(message, plan, letter, owner));
+            post.send(letter.guest(), owner.writesAs(), message -> write(message, plan, letter, owner));
             invitations.tell(plan, letter, Way.MAIL, "");
             return true;
         } catch (Post.NotSent failed) {
@@ -156,10 +156,11 @@ public class Asker extends Loop {
                 plan.recurrence(),
                 plan.sequence(),
                 plan.stamp(),
-                owner.addresses()[0],
-                owner.name());
+                owner.writesAs(),
+                owner.name(),
+                plan.guestNames());
         try {
-            message.setFrom(new InternetAddress(owner.addresses()[0], owner.name(), "UTF-8"));
+            message.setFrom(new InternetAddress(owner.writesAs(), owner.name(), "UTF-8"));
         } catch (UnsupportedEncodingException impossible) {
             throw new MessagingException("UTF-8 is always there", impossible);
         }
@@ -173,7 +174,6 @@ public class Asker extends Loop {
                 new String(invitation.object(), StandardCharsets.UTF_8),
                 "text/calendar; method=" + invitation.method() + "; component=VEVENT; charset=UTF-8");
         message.setContent(new MimeMultipart("alternative", words, object));
-        message.saveChanges();
         // the same letter, should it have to be sent once more
         String id = plan.uid().replace('@', '.') + "." + plan.sequence() + "."
                 + UUID.nameUUIDFromBytes((letter.guest() + letter.sort()).getBytes(StandardCharsets.UTF_8));

@@ -8,6 +8,7 @@ import jandrel.formats.calendar.CalendarLimits;
 import jandrel.formats.calendar.CalendarReader;
 import jandrel.formats.calendar.CalendarWindow;
 import jandrel.formats.calendar.Occurrences;
+import jandrel.service.capture.Outgoing.Settled;
 import jandrel.sources.CalendarServer;
 import jandrel.sources.CalendarServer.Calendar;
 import jandrel.sources.CalendarServer.CalendarObject;
@@ -32,9 +33,11 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Reads what is new in the calendars of one person, and follows series into a window that moves on with the days. */
@@ -74,17 +77,20 @@ class CalendarPass {
         CalendarWindow window = window(connection);
         List<Calendar> calendars = calendars(server, connection);
         try {
-            List<UUID> sent = outgoing.owed(server, connection);
+            List<Settled> sent = outgoing.owed(server, connection);
             for (Calendar calendar : calendars) {
                 Source source = source(connection, calendar);
                 if (source.chosen()) {
                     Place place = new Place(source.id(), connection.person(), connection.since());
-                    look(server, calendar, connection, source, place, window);
+                    List<Settled> sentThere = sent.stream()
+                            .filter(s -> Objects.equals(s.source(), source.id()))
+                            .toList();
+                    look(server, calendar, connection, source, place, window, sentThere);
                 }
             }
             // what vanished between being written and the first listing that could have named it is in no listing at
             // all
-            outgoing.settle(server, connection, sent);
+            outgoing.settle(server, connection, sent.stream().map(Settled::plan).toList());
         } catch (SourceTrouble trouble) {
             known.invalidate(connection.id());
             throw trouble;
@@ -144,7 +150,8 @@ class CalendarPass {
             Connection connection,
             Source source,
             Place place,
-            CalendarWindow window) {
+            CalendarWindow window,
+            List<Settled> sent) {
         Changes changes = server.changes(calendar, source.cursor());
         boolean moved = source.expandedTo() == null || source.expandedTo().isBefore(window.until());
         Set<String> toRead = new TreeSet<>(changes.changed());
@@ -163,8 +170,9 @@ class CalendarPass {
         pass.read(new ArrayList<>(toRead));
         List<String> touched = new ArrayList<>(toRead);
         touched.addAll(gone);
-        Outgoing.Settled settled = outgoing.changed(server, connection, source, touched);
-        if (!toRead.isEmpty() || !gone.isEmpty()) {
+        List<Settled> settled = new ArrayList<>(sent);
+        settled.addAll(outgoing.changed(server, connection, source, touched));
+        if (!toRead.isEmpty() || !gone.isEmpty() || !sent.isEmpty()) {
             connections.news(source.id(), news(toRead.size(), gone.size(), settled));
         }
         if (!changes.token().equals(source.cursor()) || moved) {
@@ -196,11 +204,15 @@ class CalendarPass {
         return false;
     }
 
-    private static String news(int read, int gone, Outgoing.Settled settled) {
-        return "read " + read + ", gone " + gone + ", sent " + settled.count(Exchange.Outcome.SENT)
-                + ", received " + settled.count(Exchange.Outcome.RECEIVED)
-                + ", merged " + settled.count(Exchange.Outcome.MERGED)
-                + ", refused " + settled.refused();
+    private static String news(int read, int gone, List<Settled> settled) {
+        return "read " + read + ", gone " + gone + ", sent " + count(settled, Exchange.Outcome.SENT)
+                + ", received " + count(settled, Exchange.Outcome.RECEIVED)
+                + ", merged " + count(settled, Exchange.Outcome.MERGED)
+                + ", refused " + count(settled, null);
+    }
+
+    private static long count(List<Settled> settled, Exchange.@Nullable Outcome outcome) {
+        return settled.stream().filter(s -> s.outcome() == outcome).count();
     }
 
     static String href(String position) {

@@ -146,15 +146,15 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         if (sequence != plan.sequence()) {
             plans.stamped(plan.id(), sequence, plan.stamp());
         }
-        String address = owner.addresses().length == 0 ? "" : owner.addresses()[0];
         return new Writing(
                 sequence,
                 plan.stamp(),
-                address,
+                owner.writesAs(),
                 owner.name(),
                 mark,
                 plan.template().sort().word(),
                 keeping.rings(),
-                plan.asks());
+                plan.asks(),
+                plan.guestNames());
     }
 }

@@ -17,12 +17,12 @@ import jandrel.store.Plans;
 import jandrel.store.Plans.Plan;
 import jandrel.store.Plans.Shown;
 import jandrel.store.Policies;
+import java.util.ArrayList;
 import java.util.Collection;
-import java.util.EnumMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -48,18 +48,15 @@ public class Outgoing {
         this.looks = looks;
     }
 
-    /** Settles what is owed to the calendars of one connection. @return what that was */
-    List<UUID> owed(CalendarServer server, Connection connection) {
-        if (!lets(connection.person())) {
-            return List.of();
-        }
-        List<UUID> owed = plans.owed(connection.id(), connection.person(), MOST);
-        settle(server, connection, owed);
-        return owed;
+    /** Settles what is owed to the calendars of one connection. */
+    List<Settled> owed(CalendarServer server, Connection connection) {
+        return lets(connection.person())
+                ? settle(server, connection, plans.owed(connection.id(), connection.person(), MOST))
+                : List.of();
     }
 
     /** What changed at these places of a calendar. */
-    Settled changed(CalendarServer server, Connection connection, Source source, Collection<String> hrefs) {
+    List<Settled> changed(CalendarServer server, Connection connection, Source source, Collection<String> hrefs) {
         return settle(server, connection, plans.at(source.id(), hrefs));
     }
 
@@ -67,20 +64,20 @@ public class Outgoing {
         return policies.of(person).map(p -> p.scope().meetings().goesOut()).orElse(false);
     }
 
-    /** @param refused how many the calendar does not let in */
-    record Settled(Map<Exchange.Outcome, Integer> outcomes, int refused) {
-        int count(Exchange.Outcome outcome) {
-            return outcomes.getOrDefault(outcome, 0);
-        }
-    }
+    /**
+     * How settling one plan went.
+     *
+     * @param source where it stands
+     * @param outcome null where the calendar does not let it in
+     */
+    record Settled(UUID plan, @Nullable Integer source, Exchange.@Nullable Outcome outcome) {}
 
-    Settled settle(CalendarServer server, Connection connection, List<UUID> ids) {
-        Map<Exchange.Outcome, Integer> outcomes = new EnumMap<>(Exchange.Outcome.class);
-        int refused = 0;
+    List<Settled> settle(CalendarServer server, Connection connection, List<UUID> ids) {
+        List<Settled> settled = new ArrayList<>();
         Optional<Policy> policy = policies.of(connection.person());
         Optional<People.Person> owner = people.one(connection.person());
         if (ids.isEmpty() || policy.isEmpty() || owner.isEmpty()) {
-            return new Settled(outcomes, 0);
+            return settled;
         }
         boolean writes = policy.get().scope().meetings().goesOut();
         CalendarSide side = new CalendarSide(
@@ -90,17 +87,22 @@ public class Outgoing {
                 policy.get().keeping().preference(policy.get().handling().deleted());
         for (UUID id : ids) {
             try {
-                outcomes.merge(exchange.settle(id, preference), 1, Integer::sum);
+                Exchange.Outcome outcome = exchange.settle(id, preference);
+                settled.add(new Settled(id, placed(id), outcome));
             } catch (SourceTrouble trouble) {
                 LOG.warn("plan {}: {}", id, trouble.getMessage());
                 plans.trouble(id, String.valueOf(trouble.getMessage()));
                 if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
                     throw trouble;
                 }
-                refused++;
+                settled.add(new Settled(id, placed(id), null));
             }
         }
-        return new Settled(outcomes, refused);
+        return settled;
+    }
+
+    private @Nullable Integer placed(UUID plan) {
+        return plans.one(plan).map(Plan::source).orElse(null);
     }
 
     /**

@@ -12,6 +12,7 @@ import jandrel.service.Settings;
 import java.time.Clock;
 import java.util.Date;
 import java.util.Properties;
+import java.util.UUID;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.eclipse.angus.mail.smtp.SMTPAddressFailedException;
@@ -83,7 +84,7 @@ public class Post {
             p.put("mail.smtp.from", bounces);
         }
         try {
-            MimeMessage message = new MimeMessage(Session.getInstance(p));
+            MimeMessage message = new Named(Session.getInstance(p), own().getAddress());
             message.setFrom(own());
             message.setRecipient(Message.RecipientType.TO, new InternetAddress(to, true));
             message.setSentDate(Date.from(clock.instant()));
@@ -91,6 +92,23 @@ public class Post {
             Transport.send(message, smtp.user(), smtp.password());
         } catch (MessagingException failed) {
             throw notSent(failed);
+        }
+    }
+
+    /** Keeps the Message-ID that it was given; else gets one that does not tell this machine's name. */
+    private static final class Named extends MimeMessage {
+        private final String own;
+
+        Named(Session session, String own) {
+            super(session);
+            this.own = own;
+        }
+
+        @Override
+        protected void updateMessageID() throws MessagingException {
+            if (getHeader("Message-ID") == null) {
+                setHeader("Message-ID", "<" + UUID.randomUUID() + own.substring(own.indexOf('@')) + ">");
+            }
         }
     }
 
