@@ -356,6 +356,86 @@ class BothWaysTest {
                 .noneMatch(f -> f.from().isBefore(in(111)) && f.until().isAfter(in(110)));
     }
 
+    private static void event(Someone who, String name, int from, String... more) throws Exception {
+        List<String> lines = new java.util.ArrayList<>(List.of(
+                "BEGIN:VEVENT",
+                "UID:" + from + "@" + who.address(),
+                "DTSTAMP:20260101T000000Z",
+                "DTSTART:" + basic(in(from)),
+                "DURATION:PT1H",
+                "SUMMARY:" + name));
+        lines.addAll(List.of(more));
+        lines.add("END:VEVENT");
+        h.providers.event(who.address(), "e" + from + ".ics", lines.toArray(String[]::new));
+    }
+
+    @Test
+    void freeTimeGoesByAllThatACalendarShowsAndByWhatTakesTime() throws Exception {
+        Someone who = someone("planner3");
+        UUID person = java.util.Objects.requireNonNull(
+                who.service().get("/api/session", Whoami.class).person());
+        // about no customer, so left out; at another's request but free; and a whole day that only marks it
+        event(who, "among-ourselves", 200, "ATTENDEE:mailto:onlooker@corvane.example");
+        event(who, "free", 202, "TRANSP:TRANSPARENT", "ATTENDEE:mailto:bram@planner3.example");
+        event(who, "off", 204, "STATUS:CANCELLED", "ATTENDEE:mailto:bram@planner3.example");
+        event(who, "busy", 206, "ATTENDEE:mailto:bram@planner3.example");
+        soon().until(() -> h.timeline(who.account()).size() == 2);
+        FreePage page = who.service()
+                .get(
+                        "/api/calendar/free?from=" + in(199) + "&until=" + in(210) + "&people=" + person
+                                + "&opens=00:00&closes=23:59&minutes=30",
+                        FreePage.class);
+        assertThat(page.people().get(0).busy())
+                .extracting(jandrel.api.Meetings.SpanInfo::from)
+                .containsExactly(in(200), in(206));
+        // nothing but the time of it is known
+        assertThat(who.service().get("/api/decisions?limit=50", Object.class).toString())
+                .doesNotContain("among-ourselves");
+    }
+
+    @Test
+    void aMeetingIsItsOrganisersToChange() throws Exception {
+        Someone who = someone("invitee");
+        event(
+                who,
+                "theirs",
+                60,
+                "ORGANIZER;CN=Bram Holm:mailto:bram@invitee.example",
+                "ATTENDEE;PARTSTAT=TENTATIVE:mailto:invitee@corvane.example");
+        soon().until(() -> h.timeline(who.account()).size() == 1);
+        UUID item = h.timeline(who.account()).get(0).id();
+        MeetingDetail detail = open(who, item);
+        assertThat(detail.mayChange()).isFalse();
+        assertThat(detail.whyNot()).contains("Bram Holm", "only they can change it");
+        assertThat(detail.guests())
+                .singleElement()
+                .satisfies(g -> assertThat(g.answer()).isEqualTo("tentative"));
+        assertThatThrownBy(() -> who.service().put("/api/meetings/" + item, title("Mine"), MadeMeeting.class))
+                .hasMessageContaining("only they can change it");
+    }
+
+    @Test
+    void whatIsFollowedIsKeptInSightAndItsOwnerAloneSaysSo() throws Exception {
+        Someone who = someone("follower");
+        UUID other = h.account("followed");
+        who.service().post("/api/meetings", wanted("call", "Near", 20, who.account()), MadeMeeting.class);
+        who.service().post("/api/meetings", wanted("call", "Far", 21, other), MadeMeeting.class);
+        String query = "/api/calendar?from=" + in(10) + "&until=" + in(30) + "&followed=true";
+        assertThat(who.service().get(query, CalendarPage.class).meetings()).isEmpty();
+        assertThat(who.service().ask("PUT", "/api/followed/" + other, "{}").statusCode())
+                .isEqualTo(204);
+        assertThat(who.service().get(query, CalendarPage.class).meetings())
+                .extracting(MeetingInfo::title)
+                .containsExactly("Far");
+        assertThat(h.admin.get(query, CalendarPage.class).meetings()).isEmpty();
+        who.service().delete("/api/followed/" + other);
+        assertThat(who.service().get(query, CalendarPage.class).meetings()).isEmpty();
+        assertThat(who.service()
+                        .ask("PUT", "/api/followed/" + UUID.randomUUID(), "{}")
+                        .statusCode())
+                .isEqualTo(404);
+    }
+
     @Test
     void whatHasEndedWasHeldUnlessSomebodySaysOtherwise() throws Exception {
         Someone who = someone("teller");

@@ -7,7 +7,9 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.BoundingBox;
+import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Meetings.MadeMeeting;
+import jandrel.api.Meetings.MeetingChange;
 import jandrel.api.Meetings.MeetingDetail;
 import jandrel.api.Meetings.NewMeeting;
 import jandrel.demo.Providers;
@@ -168,6 +170,77 @@ class CalendarPageTest {
         page.waitForTimeout(500);
         made("Out of the blue", Instant.now().plus(3, ChronoUnit.DAYS).truncatedTo(ChronoUnit.MINUTES));
         assertThat(page.getByText("Out of the blue")).isVisible();
+    }
+
+    @Test
+    void bothValuesOfAConflictStandInOnePlaceAndOneClickBringsTheOtherBack() throws Exception {
+        UUID item = made("Agreed title", monday(8));
+        String address = "vesna@corvane.example";
+        soon().until(() -> "in-step".equals(stand(item)));
+        String file = h.providers.files(address).stream()
+                .filter(f -> text(address, f).contains("SUMMARY:Agreed title"))
+                .findFirst()
+                .orElseThrow();
+        String connection = java.util.Arrays.stream(me.get("/api/connections", ConnectionInfo[].class))
+                .filter(c -> c.kind().equals("caldav"))
+                .findFirst()
+                .orElseThrow()
+                .id()
+                .toString();
+        me.post("/api/connections/" + connection + "/pause", java.util.Map.of(), ConnectionInfo.class);
+        me.put(
+                "/api/meetings/" + item,
+                new MeetingChange("Ours", null, null, null, null, null, null, null, null, null, null, null, null, null),
+                MadeMeeting.class);
+        h.providers.file(
+                address,
+                file,
+                text(address, file)
+                        .replace("SUMMARY:Agreed title", "SUMMARY:Theirs")
+                        .replaceAll("LAST-MODIFIED:[0-9TZ]+", "LAST-MODIFIED:20991231T000000Z"));
+        me.post("/api/connections/" + connection + "/resume", java.util.Map.of(), ConnectionInfo.class);
+        soon().until(() -> !me.get("/api/meetings/" + item, MeetingDetail.class)
+                .conflicts()
+                .isEmpty());
+        signIn("/in-step");
+        assertThat(page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText("Person vesna")))
+                .containsText("capturing");
+        page.keyboard().press("2");
+        Locator row = page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText("Theirs"));
+        assertThat(row).containsText("Ours");
+        row.getByRole(AriaRole.BUTTON).click();
+        assertThat(row).containsText("brought the other back");
+        soon().until(() -> text(address, file).contains("SUMMARY:Ours"));
+    }
+
+    private String stand(UUID item) throws Exception {
+        var stand = me.get("/api/meetings/" + item, MeetingDetail.class).stand();
+        return stand == null ? "" : stand.state();
+    }
+
+    private String text(String address, String file) {
+        try {
+            return h.providers.file(address, file).orElse("");
+        } catch (Exception failed) {
+            throw new IllegalStateException(failed);
+        }
+    }
+
+    @Test
+    void aRecordIsFollowedAndSubscribedToOnItsTimelineAndRevokedInOnePlace() {
+        signIn("/timeline/" + account);
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Follow").setExact(true))
+                .click();
+        assertThat(page.getByText("Followed: let it go")).isVisible();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Subscribe…"))
+                .click();
+        assertThat(page.getByLabel("Secret address")).hasValue(java.util.regex.Pattern.compile(".*/feeds/.+\\.ics"));
+        page.navigate(h.process.url() + "/in-step?view=subscriptions");
+        Locator row = page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText("Account vesna"));
+        row.getByRole(AriaRole.BUTTON).click();
+        assertThat(page.getByText("You gave out no address")).isVisible();
     }
 
     @Test

@@ -147,7 +147,10 @@ class InvitingTest {
         assertThat(asked)
                 .contains("From: Person inviter <inviter@corvane.example>", "Sender: jandrel@corvane.example")
                 .contains("Subject: Invitation: Lay the buoys", "method=REQUEST", "METHOD:REQUEST", "SEQUENCE:0")
-                .contains("ATTENDEE;PARTSTAT=NEEDS-ACTION;RSVP=TRUE:mailto:" + bram, "Where: Pier 3", "Bring the chart")
+                .contains(
+                        "ATTENDEE;PARTSTAT=NEEDS-ACTION;CN=Bram of inviter;RSVP=TRUE:mailto:" + bram,
+                        "Where: Pier 3",
+                        "Bring the chart")
                 .doesNotContain("X-JANDREL", "VALARM");
         String uid = after(asked, "UID:");
         assertThat(after(asked, "Message-ID: ")).startsWith("<" + uid.replace('@', '.') + ".0.");

@@ -9,14 +9,10 @@ import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.reconcile.Answer;
-import jandrel.core.reconcile.Conflict;
 import jandrel.core.reconcile.Details;
-import jandrel.core.reconcile.Exchange;
 import jandrel.core.reconcile.Field;
 import jandrel.core.reconcile.Merge;
-import jandrel.core.reconcile.Side;
 import jandrel.store.PlanMapper.Row;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -36,10 +32,10 @@ import org.springframework.transaction.annotation.Transactional;
 
 /**
  * Meetings, calls and follow-ups that were made or changed here. Each stands on timelines like any other item, as something that a
- * source of its owner shows; and each is one side of an exchange with its owner's calendar.
+ * source of its owner shows; how each is exchanged with its owner's calendar is {@link PlanLedger}'s.
  */
 @Component
-public class Plans implements Exchange.Ledger<UUID> {
+public class Plans {
     /** The kind of the server that stands for this service itself. */
     public static final String HERE = "here";
 
@@ -93,18 +89,6 @@ public class Plans implements Exchange.Ledger<UUID> {
 
     /** A record that something is made for, as it is pinned to it. */
     public record About(UUID record, String kind) {}
-
-    /** @param field null where one side deleted what the other changed */
-    public record Kept(
-            UUID id,
-            UUID plan,
-            Instant at,
-            @Nullable Field field,
-            boolean hereWon,
-            String here,
-            String calendar,
-            boolean canComeBack,
-            @Nullable String broughtBackBy) {}
 
     Plans(PlanMapper mapper, Intake intake, Positions positions, ItemKeys keys, Journal journal, Clock clock) {
         this.mapper = mapper;
@@ -213,7 +197,7 @@ public class Plans implements Exchange.Ledger<UUID> {
         return now.isAfter(stamp) ? now : stamp.plusSeconds(1);
     }
 
-    private static Thing thing(Row row) {
+    static Thing thing(Row row) {
         return new Thing("meeting", row.item().toString(), "");
     }
 
@@ -309,7 +293,7 @@ public class Plans implements Exchange.Ledger<UUID> {
     }
 
     /** Puts our side on timelines as it is now. */
-    private void show(UUID id) {
+    void show(UUID id) {
         Plan plan = one(id).orElseThrow();
         Place place = new Place(source(plan.owner()), plan.owner(), FROM_EVER);
         if (plan.details() == null) {
@@ -394,66 +378,6 @@ public class Plans implements Exchange.Ledger<UUID> {
         return answer == null ? Part.ATTENDEE : answer.part();
     }
 
-    // ---- the ledger ----
-
-    @Override
-    public Exchange.Entry read(UUID id) {
-        Row r = mapper.one(id).orElseThrow(() -> new StoreException("there is no such plan"));
-        return new Exchange.Entry(
-                new Side(r.details() == null ? null : Json.details(r.details()), r.changedAt()),
-                r.base() == null ? null : Json.base(r.base()),
-                r.sending() == null ? null : Json.sending(r.sending()),
-                r.parted(),
-                r.version());
-    }
-
-    @Override
-    @Transactional
-    public void note(UUID id, List<Conflict> conflicts) {
-        for (Conflict c : conflicts) {
-            String field = c.field() == null ? null : c.field().name();
-            UUID conflict = UUID.nameUUIDFromBytes(
-                    String.join("\n", id.toString(), String.valueOf(field), c.here(), c.calendar())
-                            .getBytes(StandardCharsets.UTF_8));
-            String lost = c.lost() == null ? null : Json.write(c.lost());
-            if (mapper.conflict(conflict, id, field, c.hereWon(), c.here(), c.calendar(), lost) > 0) {
-                Row row = mapper.one(id).orElseThrow();
-                journal.add(
-                        "service",
-                        "settled a conflict",
-                        thing(row),
-                        null,
-                        new TreeMap<>(Map.of(
-                                "conflict", conflict.toString(),
-                                "field", field == null ? "deleted" : field.toLowerCase(java.util.Locale.ROOT),
-                                "stands", c.hereWon() ? "here" : "calendar")));
-            }
-        }
-    }
-
-    @Override
-    @Transactional
-    public void sending(
-            UUID id, Merge.@Nullable Base base, Exchange.@Nullable Sending sending, List<Conflict> conflicts) {
-        note(id, conflicts);
-        mapper.sending(id, base == null ? null : Json.write(base), sending == null ? null : Json.write(sending));
-    }
-
-    @Override
-    @Transactional
-    public boolean agree(UUID id, long version, @Nullable Details here, @Nullable Details agreed, boolean parted) {
-        String before = mapper.one(id).map(Row::details).orElse(null);
-        String base = agreed == null ? null : Json.write(new Merge.Base(agreed, agreed));
-        String now = here == null ? null : Json.write(here);
-        if (mapper.agree(id, version, now, base, parted) == 0) {
-            return false;
-        }
-        if (!Objects.equals(before, now)) {
-            show(id);
-        }
-        return true;
-    }
-
     // ---- where it stands ----
 
     /** @param sequence and stamp as the calendar has them, where those are newer */
@@ -518,46 +442,5 @@ public class Plans implements Exchange.Ledger<UUID> {
             mapper.sendOut(ids.toArray(UUID[]::new));
             journal.add(by, "sent out", new Thing("meeting", "", ""), null, ids.size() + " meetings");
         }
-    }
-
-    // ---- conflicts ----
-
-    /** The latest first. @param plan null for those of all */
-    public List<Kept> conflicts(@Nullable UUID plan, int most) {
-        return mapper.conflicts(plan, most).stream().map(Plans::kept).toList();
-    }
-
-    private static Kept kept(PlanMapper.ConflictRow r) {
-        return new Kept(
-                r.id(),
-                r.plan(),
-                r.at(),
-                r.field() == null ? null : Field.valueOf(r.field()),
-                r.hereWon(),
-                r.here(),
-                r.calendar(),
-                r.lost() != null && r.broughtBackAt() == null,
-                r.broughtBackBy());
-    }
-
-    public Optional<Kept> conflict(UUID id) {
-        return mapper.aConflict(id).map(Plans::kept);
-    }
-
-    /** Makes what lost stand. @return false when there is nothing to bring back */
-    @Transactional
-    public boolean bringBack(UUID id, String by) {
-        PlanMapper.ConflictRow conflict = mapper.aConflict(id).orElse(null);
-        if (conflict == null || conflict.lost() == null || mapper.broughtBack(id, by) == 0) {
-            return false;
-        }
-        Row row = mapper.lock(conflict.plan()).orElseThrow();
-        Details lost = Json.details(conflict.lost());
-        Details now = row.details() == null ? null : Json.details(row.details());
-        Details wanted = conflict.field() == null || now == null
-                ? lost
-                : Field.valueOf(conflict.field()).put(now, lost);
-        change(row.id(), wanted, by);
-        return true;
     }
 }

@@ -82,6 +82,46 @@ class MergeTest {
         assertThat(merge.conflicts()).isEmpty();
     }
 
+    private static Details answered(Answer ann, Answer bob) {
+        TreeMap<String, Answer> answers = new TreeMap<>();
+        if (ann != null) {
+            answers.put("ann", ann);
+        }
+        if (bob != null) {
+            answers.put("bob", bob);
+        }
+        return details("A", 0, "ann", "bob").answered(answers);
+    }
+
+    @Test
+    void answersAreMergedGuestByGuest() {
+        Merge each = merge(
+                answered(null, null), answered(Answer.ACCEPTED, null), answered(null, Answer.DECLINED), Wins.HERE);
+        assertThat(each.result()).isEqualTo(answered(Answer.ACCEPTED, Answer.DECLINED));
+        assertThat(each.conflicts()).isEmpty();
+        Merge clash = merge(
+                answered(Answer.TENTATIVE, null),
+                answered(Answer.ACCEPTED, null),
+                answered(Answer.DECLINED, Answer.ACCEPTED),
+                Wins.CALENDAR);
+        assertThat(clash.result()).isEqualTo(answered(Answer.DECLINED, Answer.ACCEPTED));
+        assertThat(clash.conflicts()).singleElement().satisfies(c -> {
+            assertThat(c.field()).isEqualTo(Field.ANSWERS);
+            assertThat(c.here()).isEqualTo("ann accepted");
+            assertThat(c.calendar()).isEqualTo("ann declined, bob accepted");
+        });
+    }
+
+    @Test
+    void theAnswerOfWhoIsTakenOffGoesWithThem() {
+        Merge merge = merge(
+                details("A", 0, "ann"),
+                details("A", 0),
+                details("A", 0, "ann").answered(new TreeMap<>(java.util.Map.of("ann", Answer.ACCEPTED))),
+                Wins.LATER);
+        assertThat(merge.result()).isEqualTo(details("A", 0));
+    }
+
     @Test
     void aDeletionAgainstNothingIsOneAndAgainstAChangeTheChangeLives() {
         assertThat(merge(details("A", 0), null, details("A", 0), Wins.LATER).result())

@@ -13,6 +13,7 @@ import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
 import jandrel.store.People;
+import jandrel.store.PlanLedger;
 import jandrel.store.Plans;
 import jandrel.store.Plans.Plan;
 import jandrel.store.Plans.Shown;
@@ -33,13 +34,22 @@ public class Outgoing {
     private static final Logger LOG = LoggerFactory.getLogger(Outgoing.class);
     private static final int MOST = 500;
     private final Plans plans;
+    private final PlanLedger ledger;
     private final Connections connections;
     private final People people;
     private final Policies policies;
     private final Servers servers;
     private final Looks looks;
 
-    Outgoing(Plans plans, Connections connections, People people, Policies policies, Servers servers, Looks looks) {
+    Outgoing(
+            Plans plans,
+            PlanLedger ledger,
+            Connections connections,
+            People people,
+            Policies policies,
+            Servers servers,
+            Looks looks) {
+        this.ledger = ledger;
         this.plans = plans;
         this.connections = connections;
         this.people = people;
@@ -82,7 +92,7 @@ public class Outgoing {
         boolean writes = policy.get().scope().meetings().goesOut();
         CalendarSide side = new CalendarSide(
                 server, plans, connections, owner.get(), policy.get().keeping(), writes);
-        Exchange<UUID> exchange = new Exchange<>(plans, side);
+        Exchange<UUID> exchange = new Exchange<>(ledger, side);
         Preference preference =
                 policy.get().keeping().preference(policy.get().handling().deleted());
         for (UUID id : ids) {
