@@ -104,7 +104,11 @@ function run(work: () => Promise<unknown>) {
           </div>
           <StateNote v-if="act.error.value" :error="act.error.value" @again="refetch()" />
           <p v-for="n in policy.notActiveYet" :key="n" class="warn">{{ n }}</p>
-          <PolicySentences v-model="draft" :disabled="!isAdministrator || policy.archived" />
+          <PolicySentences
+            v-model="draft"
+            :policy="policy.id"
+            :disabled="!isAdministrator || policy.archived"
+          />
           <v-btn v-if="differs" variant="text" @click="copy()">Leave it as it is</v-btn>
           <PolicyVersions
             :id="policy.id"

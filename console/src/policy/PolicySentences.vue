@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import { useMutation } from '@pinia/colada'
 import { computed } from 'vue'
-import type { Schemas } from '../api/client'
+import { answered, api, type Schemas } from '../api/client'
+import { many } from '../shared/times'
 import { useCoverage } from '../coverage/queries'
 
 /** A policy as sentences; the underlined parts are edited in place, on a copy that its page holds. */
 const rules = defineModel<Schemas['PolicyRules']>({ required: true })
-defineProps<{ disabled: boolean }>()
+defineProps<{ disabled: boolean; policy?: string }>()
 const { data: people } = useCoverage()
 const teams = computed(() => [...new Set(people.value?.map((p) => p.team).filter(Boolean))].sort())
 const roles = computed(() => [...new Set(people.value?.map((p) => p.role).filter(Boolean))].sort())
@@ -47,15 +49,56 @@ const SAFE = {
   missed: [],
 }
 const keeping = computed(() => rules.value.keeping ?? SAFE)
+function words(text: string): string[] {
+  return text
+    .split(',')
+    .map((w) => w.trim())
+    .filter(Boolean)
+}
 const missed = computed({
   get: () => (keeping.value.missed ?? []).join(', '),
-  set: (words: string) => {
+  set: (text: string) => {
     rules.value.keeping ??= { ...SAFE }
-    rules.value.keeping.missed = words
-      .split(',')
-      .map((w) => w.trim())
-      .filter(Boolean)
+    rules.value.keeping.missed = words(text)
   },
+})
+const LOOKED_AT = { include: ['inbox', 'sent', 'archive'], exclude: [] }
+const include = computed({
+  get: () => (rules.value.folders ?? LOOKED_AT).include.join(', '),
+  set: (text: string) => {
+    rules.value.folders = { ...(rules.value.folders ?? LOOKED_AT), include: words(text) }
+  },
+})
+const exclude = computed({
+  get: () => (rules.value.folders ?? LOOKED_AT).exclude.join(', '),
+  set: (text: string) => {
+    rules.value.folders = { ...(rules.value.folders ?? LOOKED_AT), exclude: words(text) }
+  },
+})
+const NOBODY = { makes: 'nothing', conditions: [] }
+const creation = computed(() => {
+  rules.value.creation ??= { ...NOBODY, conditions: [] }
+  return rules.value.creation
+})
+/** Those that are yes or no count as 1 or 0. */
+const FIELDS = {
+  'two-way': 'letters both ways (1 or 0)',
+  'at-account': 'an account has their domain (1 or 0)',
+  'free-mail': 'a free-mail address (1 or 0)',
+  meetings: 'meetings',
+  received: 'messages from them',
+  sent: 'messages to them',
+  items: 'items in all',
+  people: 'of our people',
+  bulk: 'bulk score (0 to 100)',
+}
+const {
+  mutate: ask,
+  data: would,
+  error: notAsked,
+} = useMutation({
+  mutation: (id: string) =>
+    answered(api.POST('/api/policies/{id}/would-make', { params: { path: { id } }, body: creation.value })),
 })
 const preview = computed(() =>
   keeping.value.title
@@ -101,7 +144,24 @@ function toggle(kind: string) {
       <select v-model="rules.sent" aria-label="Mail that they write">
         <option :value="true">is captured</option>
         <option :value="false">is not captured</option></select
-      >.
+      >. Where a mailbox’s owner has not chosen, its folders
+      <input
+        v-model.lazy="include"
+        class="pattern"
+        aria-label="Folders"
+        placeholder="inbox, sent, archive"
+        maxlength="500"
+        title="Roles (inbox, sent, archive) and names, with * for any characters"
+      />
+      are looked at, but not
+      <input
+        v-model.lazy="exclude"
+        class="pattern"
+        aria-label="Folders left alone"
+        placeholder="drafts, junk and trash"
+        maxlength="500"
+        title="Names, with * for any characters; drafts, junk and trash never are"
+      />.
     </p>
     <p>
       Meetings
@@ -219,6 +279,57 @@ function toggle(kind: string) {
         <option :value="false">is shown, but does not count</option>
         <option :value="true">counts as if on it</option></select
       >.
+    </p>
+    <p>
+      Strangers
+      <select v-model="creation.makes" aria-label="What becomes of strangers">
+        <option value="nothing">become contacts or leads by a person’s choice alone</option>
+        <option value="contacts">become contacts by themselves</option>
+        <option value="leads">become leads by themselves</option></select
+      ><template v-if="creation.makes === 'nothing'">.</template>
+      <template v-else>
+        when
+        <span v-for="(c, i) in creation.conditions" :key="i" class="condition"
+          >{{ i ? ' and ' : '' }}
+          <select v-model="c.field" aria-label="Field">
+            <option v-for="(label, f) in FIELDS" :key="f" :value="f">{{ label }}</option>
+          </select>
+          <select v-model="c.comparison" aria-label="Comparison">
+            <option value="at-least">at least</option>
+            <option value="at-most">at most</option>
+            <option value="is">exactly</option>
+          </select>
+          <input v-model.number="c.value" type="number" min="0" aria-label="Value" />
+          <button
+            type="button"
+            class="linkish"
+            title="Without this condition"
+            @click="creation.conditions.splice(i, 1)"
+          >
+            ×
+          </button></span
+        >
+        <button
+          type="button"
+          class="linkish"
+          @click="creation.conditions.push({ field: 'two-way', comparison: 'is', value: 1 })"
+        >
+          {{ creation.conditions.length ? 'and…' : 'a condition…' }}
+        </button>
+        <button
+          v-if="policy && creation.conditions.length"
+          type="button"
+          class="linkish"
+          @click="ask(policy)"
+        >
+          Whom would that be now?
+        </button>
+        <span v-if="would" class="quiet" role="status"
+          >{{ many(would.total, 'stranger') }}{{ would.total ? ': ' : ''
+          }}{{ would.strangers.slice(0, 12).join('; ') }}{{ would.total > 12 ? ' …' : '' }}</span
+        >
+        <span v-if="notAsked" class="quiet" role="alert">{{ notAsked.message }}</span>
+      </template>
     </p>
     <p>
       What is logged is read in full by

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import DecisionTrail from '../shared/DecisionTrail.vue'
 import StateNote from '../shared/StateNote.vue'
 import WhenAt from '../shared/WhenAt.vue'
+import { useMe } from '../shared/useMe'
 import MailText from './MailText.vue'
+import MakeRecord from './MakeRecord.vue'
 import PinTo from './PinTo.vue'
 import ReadersChoice from './ReadersChoice.vue'
 import { useActivity } from './queries'
@@ -12,6 +14,26 @@ const props = defineProps<{ id: string }>()
 defineEmits<{ close: []; open: [id: string] }>()
 const { data, error, asyncStatus, refetch } = useActivity(() => props.id)
 const activity = computed(() => data.value?.activity)
+const { isAdministrator } = useMe()
+const making = ref(false)
+const said = ref('')
+watch(
+  () => props.id,
+  () => {
+    making.value = false
+    said.value = ''
+  },
+)
+/** Whoever is not one of those whose sources showed it: those come first that no contact explains. */
+const outside = computed(() => {
+  const ours = new Set(activity.value?.owners.map((o) => o.name))
+  const known = new Set(data.value?.links.map((l) => l.name))
+  const rank = (p: { name: string }) => (known.has(p.name) ? 1 : 0)
+  const people = (activity.value?.people ?? []).filter((p) => p.part !== 'room' && !ours.has(p.name))
+  return [...new Map(people.map((p) => [p.address, { name: p.name, address: p.address }])).values()].sort(
+    (a, b) => rank(a) - rank(b),
+  )
+})
 function size(bytes: number): string {
   return bytes < 10_000
     ? `${bytes} bytes`
@@ -114,6 +136,19 @@ function size(bytes: number): string {
         :item="id"
         :pinned="data.links.filter((l) => l.evidence === 'ruling')"
       />
+      <p v-if="isAdministrator && activity.visibility === 'full' && outside.length" class="make">
+        <button class="linkish" @click="making = true">Make a record of it…</button>
+        <span v-if="said" role="status" class="quiet">{{ said }}</span>
+      </p>
+      <MakeRecord
+        v-if="making"
+        :item="id"
+        :subject="activity.subject"
+        :people="outside"
+        :accounts="data.links.filter((l) => l.kind === 'account')"
+        @close="making = false"
+        @made="said = $event"
+      />
       <template v-if="data.readers.length || data.mine">
         <h2>Who reads it</h2>
         <p v-for="s in data.readers" :key="s">{{ s }}</p>
@@ -149,6 +184,11 @@ h2 {
   margin-top: 18px;
   padding-top: 12px;
   border-top: 1px solid var(--line);
+}
+.make {
+  display: flex;
+  gap: 10px;
+  padding-top: 6px;
 }
 .phone {
   margin-right: 10px;

@@ -68,6 +68,16 @@ const choices = computed(() => [
     run: () => settle('new-lead'),
     moves: true,
   },
+  ...(where.value
+    ? [
+        {
+          keys: 'o',
+          label: `New opportunity at ${where.value}`,
+          run: () => settle('new-opportunity', account.value?.id ?? likelyAccount.value?.id),
+          moves: true,
+        },
+      ]
+    : []),
   { keys: 'a', label: 'New account with its domain', run: () => settle('new-account'), moves: true },
   {
     keys: 'x',
@@ -87,6 +97,7 @@ useShortcuts(
     ['i', 'It is the likely contact'],
     ['c', 'Make them contacts'],
     ['l', 'Make them leads'],
+    ['o', 'Make an opportunity with them'],
     ['a', 'Make their domain an account'],
     ['x', 'Exclude them'],
     ['h', 'Not interesting'],

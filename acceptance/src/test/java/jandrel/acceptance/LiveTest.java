@@ -9,6 +9,7 @@ import jandrel.api.Connections.ChosenSources;
 import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Connections.SourceInfo;
 import jandrel.api.Decisions.DecisionInfo;
+import jandrel.api.Policies.FolderRules;
 import jandrel.api.Policies.PolicyChange;
 import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Policies.PolicyRules;
@@ -22,6 +23,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -278,12 +280,7 @@ class LiveTest {
     @Test
     void aMailboxIsToldWhatIsLogged() throws Exception {
         h.person("told", "rep");
-        PolicyInfo now = Arrays.stream(h.admin.get("/api/policies", PolicyInfo[].class))
-                .filter(p -> p.rules().name().equals("Everyone"))
-                .findFirst()
-                .orElseThrow();
-        h.admin.put(
-                "/api/policies/" + now.id(), new PolicyChange(now.version(), telling(now.rules())), PolicyInfo.class);
+        telling("on-file", null);
         UUID account = live("told");
         arrives("told", "told-1");
         h.providers.mail(
@@ -294,12 +291,74 @@ class LiveTest {
         until(() -> h.timeline(account).size(), 1);
         try (MailProgram program = MailProgram.open(h.stand, "told@corvane.example")) {
             program.does("SELECT INBOX");
-            soon().until(() -> program.does("UID SEARCH KEYWORD on-file").stream()
-                    .anyMatch(line -> line.matches("\\* SEARCH \\d+")));
+            soon().until(() -> carries(program, "on-file"));
+            // another name for it, and none at all: what was said before is taken off
+            telling("kept", null);
+            look("told");
+            soon().until(() -> carries(program, "kept") && !carries(program, "on-file"));
+            telling("", null);
+            look("told");
+            soon().until(() -> !carries(program, "kept"));
         }
     }
 
-    private static PolicyRules telling(PolicyRules r) {
+    private static boolean carries(MailProgram program, String keyword) throws Exception {
+        return program.does("UID SEARCH KEYWORD " + keyword).stream().anyMatch(line -> line.matches("\\* SEARCH \\d+"));
+    }
+
+    @Test
+    void aPolicySaysWhichFoldersAreLookedAtUntilSomebodyChooses() throws Exception {
+        h.person("filer", "rep");
+        UUID account = live("filer");
+        String who = "filer@corvane.example";
+        try (MailProgram program = MailProgram.open(h.stand, who)) {
+            program.does("CREATE Customers");
+            program.does("CREATE Customers/North");
+            program.does("CREATE Customers/Old");
+            look("filer");
+            soon().until(() -> connection("filer").sources().size() >= 4);
+            assertThat(chosen("filer")).contains("inbox").noneMatch(l -> l.startsWith("Customers"));
+            telling("", new FolderRules(List.of("inbox", "sent", "Customers*"), List.of("*/old")));
+            h.providers.mail(who, "", DAY, letter("filed-1", DAY, "bram@filer.example", who, "Filed by a rule", "x"));
+            program.does("SELECT INBOX");
+            program.does("UID COPY 1 Customers/North");
+            program.does("STORE 1 +FLAGS (\\Deleted)");
+            program.does("EXPUNGE");
+            look("filer");
+            soon().until(() -> chosen("filer").contains("Customers/North"));
+            assertThat(chosen("filer")).contains("Customers").doesNotContain("Customers/Old");
+            until(() -> h.timeline(account).stream().map(a -> a.subject()).toList(), List.of("Filed by a rule"));
+            // what somebody chooses stands, whatever the policy says afterwards
+            List<Integer> all =
+                    connection("filer").sources().stream().map(s -> s.id()).toList();
+            choose("filer", new ChosenSources(all, null, null, null, null));
+            telling("", null);
+            look("filer");
+            soon().until(() -> !chosen("filer").contains("Customers"));
+            assertThat(chosen("filer")).contains("Customers/Old", "inbox");
+        }
+    }
+
+    private static List<String> chosen(String key) throws Exception {
+        return connection(key).sources().stream()
+                .filter(s -> s.chosen())
+                .map(s -> s.label())
+                .toList();
+    }
+
+    /** @param folders which folders are looked at; the usual ones if it is null */
+    private static void telling(String keyword, @Nullable FolderRules folders) throws Exception {
+        PolicyInfo now = Arrays.stream(h.admin.get("/api/policies", PolicyInfo[].class))
+                .filter(p -> p.rules().name().equals("Everyone"))
+                .findFirst()
+                .orElseThrow();
+        h.admin.put(
+                "/api/policies/" + now.id(),
+                new PolicyChange(now.version(), telling(now.rules(), keyword, folders)),
+                PolicyInfo.class);
+    }
+
+    private static PolicyRules telling(PolicyRules r, String keyword, @Nullable FolderRules folders) {
         return new PolicyRules(
                 r.name(),
                 r.audience(),
@@ -313,7 +372,7 @@ class LiveTest {
                 r.cancelled(),
                 r.deleted(),
                 r.deletedMail(),
-                "on-file",
+                keyword,
                 r.series(),
                 r.matched(),
                 r.tieBreak(),
@@ -323,6 +382,8 @@ class LiveTest {
                 r.days(),
                 r.times(),
                 r.outward(),
-                r.keeping());
+                r.keeping(),
+                folders,
+                r.creation());
     }
 }

@@ -33,6 +33,7 @@ public final class Policies {
      * @param times such as {@code 07:30}, in UTC; empty when the minutes count
      * @param outward what of that which is made here goes out to calendars: {@code meeting}, {@code call}, {@code follow-up}
      * @param keeping how; the safe way when it is absent
+     * @param folders which folders of mailboxes are looked at; inbox, sent mail and archive when it is absent
      */
     public record PolicyRules(
             String name,
@@ -57,7 +58,39 @@ public final class Policies {
             List<String> days,
             List<String> times,
             List<String> outward,
-            @Nullable KeepingRules keeping) {}
+            @Nullable KeepingRules keeping,
+            @Nullable FolderRules folders,
+            @Nullable CreationRules creation) {}
+
+    /**
+     * What becomes of strangers without a person's choice; nothing if it is missing.
+     *
+     * @param makes {@code nothing}, {@code contacts} or {@code leads}
+     * @param conditions all of which must be met; with none, nobody is made anything
+     */
+    public record CreationRules(String makes, List<ConditionRule> conditions) {}
+
+    /**
+     * @param field {@code two-way}, {@code at-account}, {@code free-mail} (each 1 or 0), {@code meetings}, {@code received},
+     *     {@code sent}, {@code items}, {@code people}, {@code bulk} (0 to 100)
+     * @param comparison {@code is}, {@code at-least} or {@code at-most}
+     */
+    public record ConditionRule(String field, String comparison, long value) {}
+
+    /**
+     * Whom a policy would make something of now.
+     *
+     * @param strangers the first of them, as addresses with names
+     */
+    public record WouldMake(long total, List<String> strangers) {}
+
+    /**
+     * Which folders are looked at where a mailbox's owner has not chosen; drafts, junk and trash never are.
+     *
+     * @param include roles ({@code inbox}, {@code sent}, {@code archive}) and names, with {@code *} for any characters
+     * @param exclude likewise; what both name is left alone
+     */
+    public record FolderRules(List<String> include, List<String> exclude) {}
 
     /**
      * How what is made here is kept in step with calendars.

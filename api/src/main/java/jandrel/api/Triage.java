@@ -43,7 +43,7 @@ public final class Triage {
 
     /**
      * @param choice {@code contact} (another address of one), {@code new-contact}, {@code new-lead}, {@code new-account},
-     *     {@code exclude} or {@code not-interesting}
+     *     {@code new-opportunity} (with them as its contacts), {@code exclude} or {@code not-interesting}
      * @param domains all strangers under these are meant as well
      * @param record the contact, or the account of new contacts; null for the likely account, or none
      * @param name of the new account or of a single new record; null for what is seen
@@ -54,6 +54,25 @@ public final class Triage {
             List<String> domains,
             @Nullable UUID record,
             @Nullable String name) {}
+
+    /**
+     * A record to be made of what an activity shows.
+     *
+     * @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity}
+     * @param address of a contact or a lead
+     * @param account of a contact, or of an opportunity, which needs one; null for the one that has the address’s domain, or none
+     * @param domain of an account; null for none
+     * @param item the activity that it is made from, which is tied to it; null for none
+     */
+    public record NewRecord(
+            String kind,
+            String name,
+            @Nullable String address,
+            @Nullable UUID account,
+            @Nullable String domain,
+            @Nullable UUID item) {}
+
+    public record MadeRecord(UUID id, String kind, String name, UUID deed, String says) {}
 
     /** @param items how many items are decided again */
     public record Settled(UUID deed, String says, long strangers, long items) {}

@@ -54,6 +54,7 @@ import picocli.CommandLine.Spec;
             Calendars.Follow.class,
             Triaging.Strangers.class,
             Triaging.Settle.class,
+            Triaging.MakeRecord.class,
             Triaging.Deeds.class,
             Triaging.TakeBack.class,
             Triaging.Twins.class,

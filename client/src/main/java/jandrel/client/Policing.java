@@ -1,6 +1,9 @@
 package jandrel.client;
 
 import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.ConditionRule;
+import jandrel.api.Policies.CreationRules;
+import jandrel.api.Policies.FolderRules;
 import jandrel.api.Policies.KeepingRules;
 import jandrel.api.Policies.PolicyChange;
 import jandrel.api.Policies.PolicyInfo;
@@ -20,6 +23,14 @@ import picocli.CommandLine.Parameters;
 /** Policies, and who is covered by them. */
 final class Policing {
     private Policing() {}
+
+    private static ConditionRule condition(String text) {
+        String[] words = text.strip().split("\\s+");
+        if (words.length != 3 || !words[2].matches("\\d{1,9}")) {
+            throw new Trouble(Trouble.USE, "“" + text + "” is no condition; write “meetings at-least 1”");
+        }
+        return new ConditionRule(words[0], words[1], Long.parseLong(words[2]));
+    }
 
     static List<PolicyInfo> all(Http http) {
         return List.of(http.get("/api/policies", Map.of(), PolicyInfo[].class));
@@ -316,6 +327,24 @@ final class Policing {
                 description = "Words of a title or a category that say that a meeting did not take place.")
         private @Nullable List<String> missed;
 
+        @Option(
+                names = "--folders",
+                split = ",",
+                description = "Which folders: inbox, sent, archive, and names with * for any characters.")
+        private @Nullable List<String> folders;
+
+        @Option(names = "--not-folders", split = ",", description = "And which of those not.")
+        private @Nullable List<String> notFolders;
+
+        @Option(names = "--makes", description = "What becomes of strangers by itself: nothing, contacts or leads.")
+        private String makes = "";
+
+        @Option(
+                names = "--if",
+                description =
+                        "A condition for that, such as \"meetings at-least 1\" or \"two-way is 1\"; several times for several.")
+        private @Nullable List<String> conditions;
+
         final PolicyRules over(PolicyRules now) {
             AudienceInfo a = now.audience();
             boolean some = teams != null || roles != null || people != null;
@@ -348,7 +377,31 @@ final class Policing {
                     or(days, now.days()),
                     or(times, now.times()),
                     or(outward, now.outward()),
-                    kept(now.keeping()));
+                    kept(now.keeping()),
+                    folders(now.folders()),
+                    creation(now.creation()));
+        }
+
+        private @Nullable CreationRules creation(@Nullable CreationRules now) {
+            if (makes.isEmpty() && conditions == null) {
+                return now;
+            }
+            return new CreationRules(
+                    makes.isEmpty() ? now == null ? "nothing" : now.makes() : makes,
+                    conditions == null
+                            ? now == null ? List.of() : now.conditions()
+                            : conditions.stream()
+                                    .filter(c -> !c.isBlank())
+                                    .map(Policing::condition)
+                                    .toList());
+        }
+
+        private @Nullable FolderRules folders(@Nullable FolderRules now) {
+            if (folders == null && notFolders == null) {
+                return now;
+            }
+            List<String> include = now == null ? List.of("inbox", "sent", "archive") : now.include();
+            return new FolderRules(or(folders, include), or(notFolders, now == null ? List.of() : now.exclude()));
         }
 
         private @Nullable KeepingRules kept(@Nullable KeepingRules now) {
@@ -442,6 +495,8 @@ final class Policing {
                     List.of(),
                     List.of(),
                     List.of(),
+                    null,
+                    null,
                     null);
         }
 

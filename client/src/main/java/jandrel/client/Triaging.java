@@ -4,7 +4,9 @@ import jandrel.api.Triage.Choice;
 import jandrel.api.Triage.DeedInfo;
 import jandrel.api.Triage.DomainInfo;
 import jandrel.api.Triage.LikelyInfo;
+import jandrel.api.Triage.MadeRecord;
 import jandrel.api.Triage.Merge;
+import jandrel.api.Triage.NewRecord;
 import jandrel.api.Triage.Pin;
 import jandrel.api.Triage.Settled;
 import jandrel.api.Triage.StrangerInfo;
@@ -65,7 +67,8 @@ final class Triaging {
     static final class Settle extends Asking.Ask {
         @Parameters(
                 paramLabel = "CHOICE",
-                description = "contact, new-contact, new-lead, new-account, exclude or not-interesting")
+                description =
+                        "contact, new-contact, new-lead, new-account, new-opportunity, exclude or not-interesting")
         private String choice = "";
 
         @Parameters(
@@ -102,6 +105,45 @@ final class Triaging {
             }
             out().say(Table.printable(settled.says()) + ": "
                     + (settled.items() == 1 ? "1 item is" : settled.items() + " items are") + " decided again.");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "make-record",
+            description =
+                    "Makes a contact, a lead, an account or an opportunity of what an activity shows, and ties it to that.")
+    static final class MakeRecord extends Asking.Ask {
+        @Parameters(index = "0", paramLabel = "KIND", description = "contact, lead, account or opportunity")
+        private String kind = "";
+
+        @Parameters(index = "1", paramLabel = "NAME", description = "What it is called.")
+        private String name = "";
+
+        @Option(names = "--from", description = "The activity: its id.")
+        private @Nullable UUID item;
+
+        @Option(names = "--address", description = "Of a contact or a lead.")
+        private @Nullable String address;
+
+        @Option(names = "--at", description = "The account of a contact or an opportunity: id, or name if one has it.")
+        private String account = "";
+
+        @Option(names = "--domain", description = "Of an account.")
+        private @Nullable String domain;
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            UUID at = account.isEmpty() ? null : Asking.record(http, account).id();
+            MadeRecord made = http.send(
+                    "POST", "/api/records", new NewRecord(kind, name, address, at, domain, item), MadeRecord.class);
+            if (out().json()) {
+                out().objects(List.of(made));
+                return 0;
+            }
+            out().say(Table.printable(made.says()) + ". To undo it: jandrel take-back " + made.deed());
+            out().say(made.id().toString());
             return 0;
         }
     }

@@ -71,6 +71,8 @@ public record Rules(
                 List.of(),
                 List.of(),
                 outwards ? List.of("meeting", "call", "follow-up") : List.of(),
+                null,
+                null,
                 null);
     }
 }

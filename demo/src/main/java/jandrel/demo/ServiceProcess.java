@@ -51,6 +51,8 @@ public final class ServiceProcess implements AutoCloseable {
         ProcessBuilder builder = new ProcessBuilder(List.of(
                 "java",
                 memory,
+                // as bin/serve starts it
+                "-XX:+UseParallelGC",
                 "-Duser.timezone=UTC",
                 "-jar",
                 layout.resolve("service.jar").toString()));

@@ -67,16 +67,24 @@ public class Amending {
         marked(touched);
     }
 
-    /** Takes contacts, leads and accounts out again; accounts that something belongs to stay. */
+    /** Takes records out again, each by its key; accounts that something belongs to stay. */
     @Transactional
-    public void remove(Collection<String> contacts, Collection<String> leads, Collection<String> accounts) {
+    public void remove(
+            Collection<String> contacts,
+            Collection<String> leads,
+            Collection<String> accounts,
+            Collection<String> opportunities) {
         rules.change();
+        String[] o = opportunities.toArray(String[]::new);
+        Set<String> touchedBefore = new HashSet<>(mapper.keysOfOpportunities(o));
+        mapper.removeOpportunities(o);
         List<ContactState> c = mapper.contacts(contacts.toArray(String[]::new));
         List<LeadState> l = mapper.leads(leads.toArray(String[]::new));
         UUID[] a = mapper.accountIds(accounts.toArray(String[]::new)).stream()
                 .map(DirectoryMapper.Ref::id)
                 .toArray(UUID[]::new);
-        Set<String> touched = new HashSet<>(mapper.keysOfAccounts(a));
+        Set<String> touched = touchedBefore;
+        touched.addAll(mapper.keysOfAccounts(a));
         touched.addAll(mapper.addressesOf(c.stream().map(ContactState::id).toArray(UUID[]::new)));
         l.forEach(state -> touched.addAll(List.of(state.addresses())));
         mapper.removeContacts(c.stream().map(ContactState::id).toArray(UUID[]::new));

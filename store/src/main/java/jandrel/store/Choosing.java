@@ -18,7 +18,10 @@ public class Choosing {
 
     @Mapper
     interface Mapped {
-        @Update("UPDATE source SET chosen = (id = ANY(#{chosen})) WHERE connection = #{connection}")
+        @Update("""
+                UPDATE source SET chosen = (id = ANY(#{chosen})), own_choice = own_choice OR chosen <> (id = ANY(#{chosen}))
+                WHERE connection = #{connection}
+                """)
         int choose(@Param("connection") UUID connection, @Param("chosen") Integer[] chosen);
 
         /**

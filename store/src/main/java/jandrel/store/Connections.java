@@ -71,7 +71,10 @@ public interface Connections {
         }
     }
 
-    /** @param kind {@code folder} or {@code calendar} */
+    /**
+     * @param kind {@code folder} or {@code calendar}
+     * @param ownChoice whether somebody chose for it themselves; else the policy says whether it is looked at
+     */
     record Source(
             int id,
             UUID connection,
@@ -87,7 +90,8 @@ public interface Connections {
             boolean outgoing,
             String held,
             boolean letPass,
-            String news) {}
+            String news,
+            boolean ownChoice) {}
 
     record Listed(
             UUID id,
@@ -189,6 +193,10 @@ public interface Connections {
             @Param("label") String label,
             @Param("role") String role,
             @Param("chosen") boolean chosen);
+
+    /** As the policy has it, where nobody chose. */
+    @Update("UPDATE source SET chosen = #{chosen} WHERE id = #{id} AND NOT own_choice")
+    int followPolicy(@Param("id") int id, @Param("chosen") boolean chosen);
 
     @Insert("""
             INSERT INTO source (connection, kind, name, label, colour) VALUES (#{connection}, 'calendar', #{name}, #{label}, #{colour})

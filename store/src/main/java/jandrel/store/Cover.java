@@ -161,6 +161,10 @@ class Cover {
         if (before.isEmpty() || before.get().aheadDays() != after.aheadDays()) {
             mapper.lookAhead(people);
         }
+        Optional<String> told = move.before().map(p -> p.handling().loggedKeyword());
+        if (told.filter(k -> !k.equals(move.after().handling().loggedKeyword())).isPresent()) {
+            intake.tellAgain(people);
+        }
         intake.refetchOf(reopened(move), people);
         intake.reconsiderOf(people);
     }

@@ -336,6 +336,17 @@ interface DirectoryMapper {
     @Delete("DELETE FROM lead WHERE id = ANY(#{ids})")
     int removeLeads(@Param("ids") UUID[] ids);
 
+    @Delete("DELETE FROM opportunity WHERE key = ANY(#{keys})")
+    int removeOpportunities(@Param("keys") String[] keys);
+
+    /** The domains and addresses of the accounts that these belong to: what is linked to them may be linked to others now. */
+    @Select("""
+            WITH a AS (SELECT account FROM opportunity WHERE key = ANY(#{keys}))
+            SELECT d.domain FROM account_domain d JOIN a ON a.account = d.account
+            UNION SELECT x.address FROM contact c JOIN a ON a.account = c.account JOIN contact_address x ON x.contact = c.id
+            """)
+    List<String> keysOfOpportunities(@Param("keys") String[] keys);
+
     /** Those alone that nothing belongs to any more. */
     @Delete("""
             DELETE FROM account a WHERE id = ANY(#{ids}) AND NOT EXISTS (SELECT FROM contact WHERE account = a.id)

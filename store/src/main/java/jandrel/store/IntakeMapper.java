@@ -129,6 +129,20 @@ interface IntakeMapper {
             @Param("after") String after,
             @Param("most") int most);
 
+    /** What mailboxes were told of what is logged is no longer how it is said. */
+    @Update("""
+            UPDATE sighting SET tagged = false WHERE tagged AND source IN
+                (SELECT s.id FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = ANY(#{people}))
+            """)
+    int tellAgain(@Param("people") UUID[] people);
+
+    /** By what any policy ever told it. */
+    @Select("""
+            SELECT DISTINCT rules::jsonb -> 'handling' ->> 'loggedKeyword' FROM policy_version
+            WHERE coalesce(rules::jsonb -> 'handling' ->> 'loggedKeyword', '') <> ''
+            """)
+    List<String> keywordsEver();
+
     record ChosenRow(String position, String hand) {}
 
     @Select(

@@ -32,6 +32,15 @@ public class Pins {
                 """)
         Optional<Target> target(@Param("record") UUID record);
 
+        @Select("""
+                SELECT * FROM (
+                    SELECT 'contact' AS kind, id, key, name FROM contact UNION ALL SELECT 'lead', id, key, name FROM lead
+                    UNION ALL SELECT 'account', id, key, name FROM account
+                    UNION ALL SELECT 'opportunity', id, key, name FROM opportunity) r
+                WHERE kind = #{kind} AND key = #{key}
+                """)
+        Optional<Target> byKey(@Param("kind") String kind, @Param("key") String key);
+
         @Insert("""
                 INSERT INTO pin (item, record, kind, by_name) VALUES (#{item}, #{t.id}, #{t.kind}, #{by})
                 ON CONFLICT (item, record) DO UPDATE SET by_name = excluded.by_name, at = now()
@@ -55,6 +64,11 @@ public class Pins {
 
     public Optional<Target> target(UUID record) {
         return mapper.target(record);
+    }
+
+    /** @param key of its file, or as it was made with */
+    public Optional<Target> target(String kind, String key) {
+        return mapper.byKey(kind, key);
     }
 
     /** @param by by name, as the trail shows it */

@@ -78,6 +78,11 @@ public class Positions {
         return mapper.owed(source, most);
     }
 
+    /** The keywords by which any policy ever told mailboxes what is logged. */
+    public List<String> keywordsEver() {
+        return mapper.keywordsEver();
+    }
+
     /** The mailbox has been told. */
     @Transactional
     public void told(int source, Collection<Owed> owed) {

@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.policy.Creation;
 import jandrel.core.triage.Stranger;
 import jandrel.core.visibility.Viewer;
 import java.time.Instant;
@@ -10,6 +11,7 @@ import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -44,7 +46,8 @@ public class Strangers {
                 WHERE #{finds} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
                   AND """ + DecisionMapper.READS;
 
-        @Select("""
+        /** Gathered from here on, and what is known of each then. */
+        String HEAD = """
                 SELECT g.*, EXISTS (SELECT FROM free_mail_domain f WHERE f.domain = '@' || g.domain) AS free_mail,
                        EXISTS (SELECT FROM account_domain d
                            WHERE d.domain IN ('@' || g.domain, '@' || split_part(g.address, '@', 2))) AS at_account,
@@ -56,8 +59,9 @@ public class Strangers {
                         count(DISTINCT s.item) FILTER (WHERE t.way = 'MEETING') AS meetings,
                         count(DISTINCT s.item) AS items, count(DISTINCT s.item) FILTER (WHERE s.verdict = 'waiting') AS waiting,
                         count(DISTINCT s.person) AS people, min(s.at) AS first, max(s.at) AS last
-                """ + SEEN + """
-                      AND (#{find} = '' OR t.address LIKE #{find} OR lower(t.name) LIKE #{find})
+                """;
+
+        String TAIL = """
                     GROUP BY t.address) g
                 LEFT JOIN stranger_hidden h ON h.address = g.address
                 WHERE (h.until IS NULL OR g.last > h.until)
@@ -67,7 +71,29 @@ public class Strangers {
                   AND NOT EXISTS (SELECT FROM exclusion e WHERE e.person IS NULL AND e.policy IS NULL AND e.last_day IS NULL
                       AND e.key IN (g.address, '@' || g.domain, '@' || split_part(g.address, '@', 2)))
                 ORDER BY g."in" > 0 AND g.out > 0 DESC, g.meetings > 0 DESC, g.items DESC, g.address LIMIT #{most}
-                """)
+                """;
+
+        /** Those whom these people met, to the service itself; whoever it is not to make anything of again is not among them. */
+        @Select(HEAD + """
+                FROM stranger t JOIN sighting s ON s.id = t.sighting
+                WHERE s.person = ANY(#{people}) AND s.verdict IN ('logged', 'waiting') AND s.sharing <> 'OWNER'
+                  AND NOT EXISTS (SELECT FROM not_again n WHERE n.address = t.address)
+                """ + TAIL)
+        List<Stranger> metBy(@Param("people") UUID[] people, @Param("most") int most);
+
+        @Insert("INSERT INTO not_again SELECT unnest(#{addresses}::text[]) ON CONFLICT DO NOTHING")
+        int notAgain(@Param("addresses") String[] addresses);
+
+        @Update("UPDATE contact SET made_by = #{by} WHERE key = ANY(#{keys})")
+        int contactsMadeBy(@Param("keys") String[] keys, @Param("by") String by);
+
+        @Update("UPDATE lead SET made_by = #{by} WHERE key = ANY(#{keys})")
+        int leadsMadeBy(@Param("keys") String[] keys, @Param("by") String by);
+
+        @Select("SELECT person FROM cover WHERE policy = #{policy} AND covered")
+        List<UUID> coveredBy(@Param("policy") UUID policy);
+
+        @Select(HEAD + SEEN + " AND (#{find} = '' OR t.address LIKE #{find} OR lower(t.name) LIKE #{find})" + TAIL)
         List<Stranger> strangers(
                 @Param("onlyOwn") @Nullable UUID onlyOwn,
                 @Param("finds") boolean finds,
@@ -164,6 +190,25 @@ public class Strangers {
                         pattern,
                         MOST),
                 now);
+    }
+
+    /** Those whom the policy would make something of now, best first. */
+    @Transactional(readOnly = true)
+    public List<Stranger> meeting(UUID policy, Creation creation, Instant now) {
+        List<UUID> people = mapper.coveredBy(policy);
+        List<Stranger> met = people.isEmpty() ? List.of() : mapper.metBy(people.toArray(UUID[]::new), MOST);
+        return Stranger.ranked(met.stream().filter(creation::meets).toList(), now);
+    }
+
+    /** What the service made of somebody was taken back: it makes nothing of them again. */
+    public void notAgain(List<String> addresses) {
+        mapper.notAgain(addresses.toArray(String[]::new));
+    }
+
+    /** Says who made these records, by their keys. */
+    public void madeBy(List<String> contacts, List<String> leads, String by) {
+        mapper.contactsMadeBy(contacts.toArray(String[]::new), by);
+        mapper.leadsMadeBy(leads.toArray(String[]::new), by);
     }
 
     @Transactional(readOnly = true)

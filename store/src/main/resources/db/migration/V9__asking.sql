@@ -21,3 +21,10 @@ UPDATE source SET cursor = '', expanded_to = NULL WHERE kind = 'calendar' AND na
 CREATE TABLE followed (
     sign_in uuid NOT NULL REFERENCES sign_in ON DELETE CASCADE, record uuid NOT NULL, kind text NOT NULL,
     at timestamptz NOT NULL DEFAULT now(), PRIMARY KEY (sign_in, record));
+-- Whether somebody chose for a source themselves; else the policy says which folders are looked at.
+ALTER TABLE source ADD own_choice boolean NOT NULL DEFAULT false;
+UPDATE source SET own_choice = true WHERE kind = 'folder' AND chosen <> (role <> 'other');
+-- Who made a record, where a policy did; empty where a person or a file did. Whom the service is to make nothing of again.
+ALTER TABLE contact ADD made_by text NOT NULL DEFAULT '';
+ALTER TABLE lead ADD made_by text NOT NULL DEFAULT '';
+CREATE TABLE not_again (address text PRIMARY KEY);

@@ -18,7 +18,9 @@ import jandrel.core.policy.Scope;
 import jandrel.core.policy.Ties;
 import java.sql.SQLException;
 import java.time.ZoneOffset;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -49,6 +51,7 @@ class ConvergenceTest {
     private final Map<Integer, Map<String, MailItem>> mailboxes = new LinkedHashMap<>();
     private Scene scene;
     private List<Place> places;
+    private final Deque<Merged> merged = new ArrayDeque<>();
 
     @BeforeAll
     static void open() throws SQLException {
@@ -111,6 +114,7 @@ class ConvergenceTest {
         scene = Scene.anew(store).people(2).account("one", "one.example").account("two");
         places = List.of(scene.place(0), scene.place(1), scene.place(1));
         mailboxes.clear();
+        merged.clear();
         places.forEach(p -> mailboxes.put(p.source(), new LinkedHashMap<>()));
     }
 
@@ -119,7 +123,7 @@ class ConvergenceTest {
         String address = OUTSIDE[random.nextInt(OUTSIDE.length)];
         String key = "c" + random.nextInt(4);
         Directory directory = store.get(Directory.class);
-        switch (random.nextInt(12)) {
+        switch (random.nextInt(14)) {
             case 0, 1, 2 -> arrive(random);
             case 3 -> scene.contact(key, account, address);
             case 4 -> exclude(random);
@@ -134,12 +138,39 @@ class ConvergenceTest {
                         account,
                         Scene.NOON.atOffset(ZoneOffset.UTC).toLocalDate().plusDays(random.nextInt(3) - 1),
                         address);
-            case 9 -> store.get(Amending.class).remove(List.of(key), List.of("l" + random.nextInt(2)), List.of());
+            case 9 ->
+                store.get(Amending.class).remove(List.of(key), List.of("l" + random.nextInt(2)), List.of(), List.of());
             case 10 -> pin(random);
+            case 11 -> merge(random);
+            case 12 -> split();
             default -> share(random);
         }
         if (random.nextInt(10) == 0) {
             scene.accountPartOf("two", random.nextBoolean() ? "one" : "");
+        }
+    }
+
+    private record Merged(UUID stays, String before) {}
+
+    private void merge(Random random) {
+        List<UUID> contacts =
+                store.get(DirectoryMapper.class).contactIds(new String[] {"c0", "c1", "c2", "c3"}).stream()
+                        .map(DirectoryMapper.Ref::id)
+                        .distinct()
+                        .toList();
+        if (contacts.size() > 1) {
+            int stays = random.nextInt(contacts.size());
+            UUID goes = contacts.get((stays + 1) % contacts.size());
+            merged.push(
+                    new Merged(contacts.get(stays), store.get(Amending.class).merge(contacts.get(stays), goes)));
+        }
+    }
+
+    /** The last merge is taken back, as long as the contact that stayed is there. */
+    private void split() {
+        Merged last = merged.poll();
+        if (last != null && store.get(Pins.class).target(last.stays()).isPresent()) {
+            store.get(Amending.class).split(last.stays(), last.before());
         }
     }
 

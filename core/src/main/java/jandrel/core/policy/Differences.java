@@ -17,6 +17,10 @@ public final class Differences {
         all.add("It is called “" + p.name() + "” and covers " + p.audience().words() + ".");
         all.add("Mail received " + captured(p.scope().received()) + ".");
         all.add("Mail sent " + captured(p.scope().sent()) + ".");
+        Folders folders = p.scope().folders();
+        all.add("Of each mailbox it looks at " + listed(folders.include())
+                + (folders.exclude().isEmpty() ? "" : ", but not at " + listed(folders.exclude()))
+                + ", unless its owner chose otherwise.");
         all.add("Meetings: " + word(p.scope().meetings()) + ".");
         all.add("Contacts: " + word(p.scope().contacts()) + ".");
         all.add("It looks " + days(p.scope().backDays()) + " back.");
@@ -77,6 +81,7 @@ public final class Differences {
                         ? "What has ended was held, unless somebody says otherwise."
                         : "What has ended was held, unless somebody says otherwise, or its title or a category says “"
                                 + String.join("” or “", keeping.missed()) + "”.");
+        all.add(p.creation().words());
         return all;
     }
 
@@ -104,6 +109,10 @@ public final class Differences {
 
     private static String captured(boolean is) {
         return is ? "is captured" : "is not captured";
+    }
+
+    private static String listed(List<String> words) {
+        return words.isEmpty() ? "nothing" : "“" + String.join("”, “", words) + "”";
     }
 
     private static String days(int days) {

@@ -24,7 +24,8 @@ public record Policy(
         Sharing sharing,
         Rhythm rhythm,
         Set<OutwardKind> outward,
-        Keeping keeping) {
+        Keeping keeping,
+        Creation creation) {
     /** The policy that a new installation begins with; it covers everyone. */
     public static final UUID FIRST = new UUID(0, 1);
 
@@ -53,6 +54,7 @@ public record Policy(
         outward = Set.copyOf(outward);
         // rules kept before there was this have none
         keeping = Objects.requireNonNullElse(keeping, Keeping.SAFE);
+        creation = Objects.requireNonNullElse(creation, Creation.NONE);
     }
 
     /** The safe one: inwards only, nobody made a contact, our own company's mail left out. */
@@ -68,32 +70,39 @@ public record Policy(
                 Sharing.EVERYONE,
                 Rhythm.SAFE,
                 Set.of(),
-                Keeping.SAFE);
+                Keeping.SAFE,
+                Creation.NONE);
     }
 
     public Policy with(Scope scope) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
+        return new Policy(
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
     }
 
     public Policy with(Handling handling) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
+        return new Policy(
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
     }
 
     public Policy with(Ties ties) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
+        return new Policy(
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
     }
 
     public Policy with(Sharing sharing) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
+        return new Policy(
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
     }
 
     public Policy with(Audience audience) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
+        return new Policy(
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
     }
 
     /** The same settings under another id, version or name. */
     public Policy named(UUID id, int version, String name) {
-        return new Policy(id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping);
+        return new Policy(
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
     }
 
     /** Whether this kind of what is made here goes out to its owner's calendar. */

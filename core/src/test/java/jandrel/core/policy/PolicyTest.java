@@ -57,7 +57,8 @@ class PolicyTest {
                 both.sharing(),
                 both.rhythm(),
                 Set.of(Policy.OutwardKind.CALL),
-                Keeping.SAFE);
+                Keeping.SAFE,
+                Creation.NONE);
         assertThat(contrary.notActiveYet()).singleElement().asString().contains("“both”");
         assertThat(contrary.sends(Policy.OutwardKind.CALL)).isFalse();
     }

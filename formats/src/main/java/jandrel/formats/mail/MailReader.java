@@ -10,8 +10,10 @@ import jandrel.formats.calendar.Reply;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Date;
 import java.util.HexFormat;
@@ -139,9 +141,23 @@ public final class MailReader {
 
     /** On one line, without what could turn the line around it (UAX #9). */
     private static String plain(String text) {
+        if (isPlain(text)) {
+            return text.strip();
+        }
         return BLANKS.matcher(TURNS.matcher(text).replaceAll(""))
                 .replaceAll(" ")
                 .strip();
+    }
+
+    /** Printable ASCII with single blanks, as most names and subjects are. */
+    private static boolean isPlain(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c < ' ' || c > '~' || c == ' ' && i > 0 && text.charAt(i - 1) == ' ') {
+                return false;
+            }
+        }
+        return true;
     }
 
     private static String shortened(String text, int most) {
@@ -155,6 +171,10 @@ public final class MailReader {
             return null;
         }
         try {
+            Instant usual = usual(value);
+            if (usual != null) {
+                return usual.isBefore(FIRST_MAIL) || usual.isAfter(received.plus(CLOCKS_DIFFER)) ? null : usual;
+            }
             Date date = DateTimeFieldLenientImpl.PARSER
                     .parse(new RawField("Date", numeric(value)), DecodeMonitor.SILENT)
                     .getDate();
@@ -168,8 +188,26 @@ public final class MailReader {
         }
     }
 
+    /** As nearly all programs write it (RFC 5322 §3.3); null for what must be read leniently, which costs more. */
+    private static @Nullable Instant usual(String value) {
+        if (value.length() < 20 || value.charAt(3) != ',') {
+            return null;
+        }
+        // a remark with the zone's name
+        int remark = value.indexOf(" (");
+        try {
+            return Instant.from(
+                    DateTimeFormatter.RFC_1123_DATE_TIME.parse(remark < 0 ? value : value.substring(0, remark)));
+        } catch (DateTimeException unusual) {
+            return null;
+        }
+    }
+
     /** The zones that have a name in old mail (RFC 5322 §4.3); the library takes them all for UTC. */
     private static String numeric(String date) {
+        if (date.isEmpty() || Character.isDigit(date.charAt(date.length() - 1))) {
+            return date;
+        }
         Matcher named = NAMED_ZONE.matcher(date);
         return named.find() ? named.replaceFirst(ZONES.get(named.group(1).toUpperCase(Locale.ROOT))) : date;
     }

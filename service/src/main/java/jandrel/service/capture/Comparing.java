@@ -151,9 +151,17 @@ class Comparing {
         }
     }
 
-    /** Tells the mailbox what is logged, by the keyword that the policy has for it. */
-    void tell(Mailbox mailbox, Folder folder, Place place) {
+    /** Tells the mailbox what is logged, by the keyword that the policy has for it, and no longer by one that it had. */
+    void tell(Mailbox mailbox, Folder folder, Reading reading) {
+        Place place = reading.place();
         List<Owed> owed = positions.owed(place.source(), PAGE);
+        if (owed.isEmpty()) {
+            return;
+        }
+        Set<String> earlier = new HashSet<>(positions.keywordsEver());
+        // what a person chose says something else
+        earlier.removeIf(k -> k.equalsIgnoreCase(reading.choices().count())
+                || k.equalsIgnoreCase(reading.choices().keepOut()));
         for (boolean carries : List.of(true, false)) {
             Map<String, List<Owed>> byKeyword = new HashMap<>();
             owed.stream()
@@ -162,14 +170,14 @@ class Comparing {
                             .computeIfAbsent(o.keyword(), k -> new ArrayList<>())
                             .add(o));
             byKeyword.forEach((keyword, some) -> {
+                List<Long> uids = some.stream()
+                        .map(o -> MailCursor.of(o.position()).next())
+                        .toList();
+                earlier.stream()
+                        .filter(k -> !k.equals(keyword))
+                        .forEach(k -> mailbox.keyword(folder.name(), uids, k, false));
                 if (!keyword.isEmpty()) {
-                    mailbox.keyword(
-                            folder.name(),
-                            some.stream()
-                                    .map(o -> MailCursor.of(o.position()).next())
-                                    .toList(),
-                            keyword,
-                            carries);
+                    mailbox.keyword(folder.name(), uids, keyword, carries);
                 }
                 positions.told(place.source(), some);
             });

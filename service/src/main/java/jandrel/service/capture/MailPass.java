@@ -2,6 +2,7 @@ package jandrel.service.capture;
 
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
+import jandrel.core.policy.Folders;
 import jandrel.formats.calendar.Reply;
 import jandrel.formats.mail.MailLimits;
 import jandrel.formats.mail.MailReader;
@@ -16,6 +17,7 @@ import jandrel.store.Connections.Source;
 import jandrel.store.CursorMove;
 import jandrel.store.Intake;
 import jandrel.store.Place;
+import jandrel.store.Policies;
 import jandrel.store.Positions;
 import jandrel.store.Seen;
 import java.time.Instant;
@@ -36,7 +38,7 @@ import org.springframework.stereotype.Component;
 /** Reads what is new in the folders of one mailbox, and once more what is wanted again. */
 @Component
 class MailPass {
-    private static final int BATCH = 250;
+    private static final int BATCH = 500;
     private static final int REFETCH = 250;
     private static final UUID NOBODY = new UUID(0, 0);
     private static final Instant FIRST_MAIL = Instant.parse("1980-01-01T00:00:00Z");
@@ -45,12 +47,20 @@ class MailPass {
     private final Positions positions;
     private final Comparing compare;
     private final Replies replies;
+    private final Policies policies;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
 
     /** @param choices what the person's keywords mean */
     record Reading(Place place, Extent extent, Choices choices) {}
 
-    MailPass(Connections connections, Intake intake, Positions positions, Comparing compare, Replies replies) {
+    MailPass(
+            Connections connections,
+            Intake intake,
+            Positions positions,
+            Comparing compare,
+            Replies replies,
+            Policies policies) {
+        this.policies = policies;
         this.replies = replies;
         this.compare = compare;
         this.connections = connections;
@@ -60,7 +70,7 @@ class MailPass {
 
     void over(Mailbox mailbox, Connection connection) {
         List<Folder> folders = mailbox.folders();
-        Map<String, Source> known = known(mailbox, connection, folders);
+        Map<String, Source> known = known(mailbox, connection, folders, folders(connection));
         for (Folder folder : folders) {
             Source source = known.get(folder.name());
             if (source != null && source.chosen()) {
@@ -86,12 +96,25 @@ class MailPass {
         compare.over(
                 mailbox, folder, reading, now, cursor, uids -> parsed(mailbox.fetch(folder.name(), uids), reading));
         readAgain(mailbox, folder, reading);
-        compare.tell(mailbox, folder, place);
+        compare.tell(mailbox, folder, reading);
+    }
+
+    private Folders folders(Connection connection) {
+        return policies.of(connection.person()).map(p -> p.scope().folders()).orElse(Folders.SAFE);
     }
 
     /** The sources by the folder's name, new folders among them, and renamed ones under their new name. */
-    private Map<String, Source> known(Mailbox mailbox, Connection connection, List<Folder> folders) {
+    private Map<String, Source> known(Mailbox mailbox, Connection connection, List<Folder> folders, Folders wanted) {
         Map<String, Source> known = named(connection);
+        boolean moved = false;
+        for (Source source : known.values()) {
+            boolean looks = wanted.looksAt(source.name(), source.role());
+            moved |=
+                    !source.ownChoice() && source.chosen() != looks && connections.followPolicy(source.id(), looks) > 0;
+        }
+        if (moved) {
+            return known(mailbox, connection, folders, wanted);
+        }
         List<Folder> added =
                 folders.stream().filter(f -> !known.containsKey(f.name())).toList();
         if (added.isEmpty()) {
@@ -109,7 +132,7 @@ class MailPass {
                             folder.name(),
                             folder.label(),
                             folder.role().word(),
-                            folder.role() != Mailbox.Role.OTHER));
+                            wanted.looksAt(folder.name(), folder.role().word())));
         }
         return named(connection);
     }

@@ -1,5 +1,6 @@
 package jandrel.service.policy;
 
+import jandrel.api.Policies.CreationRules;
 import jandrel.api.Policies.FileOutcome;
 import jandrel.api.Policies.PoliciesFile;
 import jandrel.api.Policies.PolicyChange;
@@ -7,14 +8,18 @@ import jandrel.api.Policies.PolicyInfo;
 import jandrel.api.Policies.PolicyOrder;
 import jandrel.api.Policies.PolicyRules;
 import jandrel.api.Policies.VersionInfo;
+import jandrel.api.Policies.WouldMake;
 import jandrel.api.Rehearsals.Change;
 import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy;
+import jandrel.core.triage.Stranger;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Policies;
 import jandrel.store.Policies.Kept;
+import jandrel.store.Strangers;
+import java.time.Clock;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -36,11 +41,16 @@ import org.springframework.web.bind.annotation.RestController;
 /** Policies: their order, their versions, their switch. */
 @RestController
 class PolicyCalls {
+    private static final int MOST_SHOWN = 50;
     private final Policies policies;
     private final Changes changes;
+    private final Strangers strangers;
     private final Nudges nudges;
+    private final Clock clock;
 
-    PolicyCalls(Policies policies, Changes changes, Nudges nudges) {
+    PolicyCalls(Policies policies, Changes changes, Strangers strangers, Nudges nudges, Clock clock) {
+        this.strangers = strangers;
+        this.clock = clock;
         this.changes = changes;
         this.policies = policies;
         this.nudges = nudges;
@@ -96,6 +106,18 @@ class PolicyCalls {
         policies.change(policy, me.login());
         nudges.rulesChanged();
         return one(id);
+    }
+
+    /** Whom it would make contacts or leads of now, by these conditions; nothing is made. */
+    @PostMapping("/api/policies/{id}/would-make")
+    WouldMake wouldMake(@PathVariable("id") UUID id, @RequestBody CreationRules wanted) {
+        List<Stranger> met = strangers.meeting(id, PolicyWords.creation(wanted), clock.instant());
+        return new WouldMake(
+                met.size(),
+                met.stream()
+                        .limit(MOST_SHOWN)
+                        .map(s -> (s.name().isEmpty() ? "" : s.name() + ", ") + s.address())
+                        .toList());
     }
 
     @PostMapping("/api/policies/{id}/on")

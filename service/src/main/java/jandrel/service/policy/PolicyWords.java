@@ -1,12 +1,17 @@
 package jandrel.service.policy;
 
 import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.ConditionRule;
+import jandrel.api.Policies.CreationRules;
+import jandrel.api.Policies.FolderRules;
 import jandrel.api.Policies.KeepingRules;
 import jandrel.api.Policies.PolicyRules;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.item.Keywords;
 import jandrel.core.policy.Audience;
+import jandrel.core.policy.Creation;
 import jandrel.core.policy.Direction;
+import jandrel.core.policy.Folders;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Keeping;
 import jandrel.core.policy.Policy;
@@ -68,7 +73,10 @@ final class PolicyWords {
                 words(p.rhythm().days()),
                 p.rhythm().times().stream().map(LocalTime::toString).toList(),
                 words(p.outward()),
-                keeping(p.keeping()));
+                keeping(p.keeping()),
+                new FolderRules(
+                        p.scope().folders().include(), p.scope().folders().exclude()),
+                creation(p.creation()));
     }
 
     /** @throws Refusal naming all that does not fit */
@@ -100,7 +108,8 @@ final class PolicyWords {
                         one("meetings", Direction.class, r.meetings(), Direction.IN),
                         one("contacts", Direction.class, r.contacts(), Direction.NONE),
                         days("backDays", r.backDays()),
-                        days("aheadDays", r.aheadDays())),
+                        days("aheadDays", r.aheadDays()),
+                        folders(r.folders())),
                 new Handling(
                         one("privateItems", Handling.Private.class, r.privateItems(), Handling.Private.OUTLINE),
                         one("cancelled", Handling.Vanished.class, r.cancelled(), Handling.Vanished.REMOVE),
@@ -119,7 +128,47 @@ final class PolicyWords {
                 one("sharing", Policy.Sharing.class, r.sharing(), Policy.Sharing.EVERYONE),
                 rhythm(r),
                 several("outward", Policy.OutwardKind.class, r.outward()),
-                keeping(r.keeping()));
+                keeping(r.keeping()),
+                read(r.creation()));
+    }
+
+    private static CreationRules creation(Creation c) {
+        return new CreationRules(
+                word(c.makes()),
+                c.conditions().stream()
+                        .map(o -> new ConditionRule(
+                                o.field().word(), o.comparison().word(), o.value()))
+                        .toList());
+    }
+
+    /** @throws Refusal naming all that does not fit */
+    static Creation creation(CreationRules rules) {
+        PolicyWords in = new PolicyWords();
+        Creation creation = in.read(rules);
+        if (!in.problems.isEmpty()) {
+            throw Refusal.bad("The conditions do not fit together", String.join(" ", in.problems));
+        }
+        return creation;
+    }
+
+    private Creation read(@Nullable CreationRules c) {
+        if (c == null) {
+            return Creation.NONE;
+        }
+        Creation.Makes makes = one("creation.makes", Creation.Makes.class, c.makes(), Creation.Makes.NOTHING);
+        List<Creation.Condition> conditions = c.conditions().stream()
+                .map(o -> new Creation.Condition(
+                        one("creation.field", Creation.Field.class, o.field(), Creation.Field.ITEMS),
+                        one("creation.comparison", Creation.Comparison.class, o.comparison(), Creation.Comparison.IS),
+                        o.value()))
+                .toList();
+        if (makes != Creation.Makes.NOTHING && conditions.isEmpty()) {
+            problems.add("“creation” needs at least one condition: without any it would make records of everybody.");
+        }
+        if (conditions.size() > MOST_WORDS) {
+            problems.add("“creation” has at most " + MOST_WORDS + " conditions.");
+        }
+        return new Creation(makes, conditions);
     }
 
     private static KeepingRules keeping(Keeping k) {
@@ -143,6 +192,22 @@ final class PolicyWords {
                 one("keeping.deletedHere", Deleted.class, k.deletedHere(), Deleted.REMOVE),
                 Boolean.TRUE.equals(k.asks()),
                 missed(Objects.requireNonNullElse(k.missed(), List.of())));
+    }
+
+    private Folders folders(@Nullable FolderRules f) {
+        if (f == null) {
+            return Folders.SAFE;
+        }
+        for (List<String> words : List.of(f.include(), f.exclude())) {
+            if (words.size() > MOST_WORDS || words.stream().anyMatch(w -> w.isBlank() || w.length() > LONGEST_NAME)) {
+                problems.add("“folders” has at most " + MOST_WORDS + " names each way, none of them empty.");
+                return Folders.SAFE;
+            }
+        }
+        if (f.include().isEmpty() && f.exclude().isEmpty()) {
+            return Folders.SAFE;
+        }
+        return new Folders(f.include(), f.exclude());
     }
 
     private List<String> missed(List<String> written) {

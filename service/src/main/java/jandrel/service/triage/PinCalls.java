@@ -50,7 +50,8 @@ class PinCalls {
         nudges.rulesChanged();
     }
 
-    private void mayRead(UUID item, SignedIn me) {
+    /** @throws Refusal if the asker does not read the item in full */
+    void mayRead(UUID item, SignedIn me) {
         boolean reads = decisions.ofItem(item, me.viewer()).stream()
                 .anyMatch(d -> d.visibility() == Visibility.FULL && d.item() != null);
         if (!reads) {

@@ -1,15 +1,21 @@
 package jandrel.service.triage;
 
 import jandrel.api.Triage.Choice;
+import jandrel.api.Triage.MadeRecord;
+import jandrel.api.Triage.NewRecord;
 import jandrel.api.Triage.Settled;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
+import jandrel.core.directory.DirectoryRows;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.LeadRow;
+import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Misfit;
 import jandrel.core.journal.Entry.Thing;
+import jandrel.core.policy.Creation;
+import jandrel.core.triage.Stranger;
 import jandrel.service.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Amending;
@@ -28,6 +34,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -37,6 +44,9 @@ import org.springframework.transaction.annotation.Transactional;
 /** Does what somebody chose about strangers, and takes it back. What follows for items is decided again in the background. */
 @Component
 class Settling {
+    private static final int LONGEST_NAME = 200;
+    private static final int MOST_AT_ONCE = 500;
+    private static final String SERVICE = "service";
     private final Strangers strangers;
     private final Directory directory;
     private final Amending amending;
@@ -91,6 +101,7 @@ class Settling {
             case "new-contact" -> newContacts(choice, meant, undo);
             case "new-lead" -> newLeads(choice, meant, undo);
             case "new-account" -> newAccounts(choice, meant, undo);
+            case "new-opportunity" -> newOpportunity(choice, meant, undo);
             case "exclude" -> exclude(choice, meant, undo, me);
             case "not-interesting" -> {
                 strangers.hide(addresses, me.login());
@@ -100,11 +111,29 @@ class Settling {
             default ->
                 throw Refusal.bad(
                         "There is no choice “" + choice.choice() + "”",
-                        "Choices are contact, new-contact, new-lead, new-account, exclude and not-interesting.");
+                        "Choices are contact, new-contact, new-lead, new-account, new-opportunity, exclude and not-interesting.");
         };
         UUID deed = strangers.done(me.login(), says, undo.text());
         journal.add(me.login(), "settled", new Thing("triage", deed.toString(), choice.choice()), null, says);
         return new Settled(deed, says, meant.size(), items);
+    }
+
+    /** What a policy makes of strangers without a person's choice: a batch, taken back like any other. */
+    @Transactional(rollbackFor = Misfit.class)
+    void byItself(String policy, Creation.Makes makes, List<Stranger> strangers) throws Misfit {
+        List<Meant> meant = strangers.stream()
+                .limit(MOST_AT_ONCE)
+                .map(s -> new Meant(s.address(), s.domain(), s.name()))
+                .toList();
+        boolean contacts = makes == Creation.Makes.CONTACTS;
+        Choice choice = new Choice(contacts ? "new-contact" : "new-lead", List.of(), List.of(), null, null);
+        Undo undo = Undo.nothing();
+        undo.notAgain().addAll(meant.stream().map(Meant::address).toList());
+        String made = contacts ? newContacts(choice, meant, undo) : newLeads(choice, meant, undo);
+        String says = made + ", as the policy “" + policy + "” says";
+        this.strangers.madeBy(undo.contacts(), undo.leads(), "the policy “" + policy + "”");
+        UUID deed = this.strangers.done(SERVICE, says, undo.text());
+        journal.add(SERVICE, "settled", new Thing("triage", deed.toString(), choice.choice()), null, says);
     }
 
     private Pins.Target target(@Nullable UUID record, String kind) {
@@ -144,16 +173,19 @@ class Settling {
 
     private String newLeads(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
         Set<String> freeMail = Set.copyOf(company.freeMail());
-        List<LeadRow> rows = new ArrayList<>();
         for (Meant m : meant) {
-            String key = "made-" + UUID.randomUUID();
-            undo.leads().add(key);
-            String where = freeMail.contains("@" + m.domain()) ? "" : titled(m.domain());
-            rows.add(new LeadRow(0, key, name(choice, meant, m), List.of(EmailAddress.of(m.address())), where, ""));
+            lead(m, name(choice, meant, m), freeMail, undo);
         }
-        directory.leads(rows);
-        return "made " + (rows.size() == 1 ? "a lead" : rows.size() + " leads") + " of "
+        return "made " + (meant.size() == 1 ? "a lead" : meant.size() + " leads") + " of "
                 + listed(meant.stream().map(Meant::address).toList());
+    }
+
+    private String lead(Meant m, String name, Set<String> freeMail, Undo undo) throws Misfit {
+        String key = "made-" + UUID.randomUUID();
+        undo.leads().add(key);
+        String where = freeMail.contains("@" + m.domain()) ? "" : titled(m.domain());
+        directory.leads(List.of(new LeadRow(0, key, name, List.of(EmailAddress.of(m.address())), where, "")));
+        return key;
     }
 
     /** One account for each domain, with those strangers as its contacts. */
@@ -179,6 +211,98 @@ class Settling {
         List<String> names = accounts.stream().map(AccountRow::name).toList();
         return "made " + (names.size() == 1 ? "the account " : names.size() + " accounts: ") + String.join(", ", names)
                 + ", with " + (meant.size() == 1 ? "a contact" : meant.size() + " contacts");
+    }
+
+    /** At an account, with those strangers as contacts who have a part in it. */
+    private String newOpportunity(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+        Map<String, String> likely = choice.record() == null ? likelyAccounts(meant) : Map.of();
+        Set<String> accounts = new TreeSet<>(likely.values());
+        if (choice.record() != null) {
+            accounts.add(target(choice.record(), "account").key());
+        }
+        if (accounts.size() != 1) {
+            throw Refusal.bad("An opportunity is one account’s", "Say which account it is.");
+        }
+        String account = accounts.iterator().next();
+        List<ContactRow> contacts = new ArrayList<>();
+        meant.forEach(m -> contacts.add(contact(m, seen(m), account, undo)));
+        directory.contacts(contacts);
+        String wanted = choice.name();
+        String name =
+                wanted == null || wanted.isBlank() ? "With " + contacts.get(0).name() : wanted.strip();
+        opportunity(name, account, contacts.stream().map(ContactRow::key).toList(), undo);
+        return "made the opportunity " + name + ", with "
+                + (meant.size() == 1 ? "a contact" : meant.size() + " contacts");
+    }
+
+    private String opportunity(String name, String account, List<String> contacts, Undo undo) throws Misfit {
+        String key = "made-" + UUID.randomUUID();
+        undo.opportunities().add(key);
+        directory.opportunities(List.of(new OpportunityRow(
+                0, key, name, account, "new", DirectoryRows.OpportunityState.OPEN, null, "", "", contacts)));
+        return key;
+    }
+
+    /** Makes a record of what an activity shows, and ties the activity to it. */
+    @Transactional(rollbackFor = Misfit.class)
+    MadeRecord make(NewRecord wanted, SignedIn me) throws Misfit {
+        String name = wanted.name().strip();
+        if (name.isEmpty() || name.length() > LONGEST_NAME) {
+            throw Refusal.bad("The record needs a name", "Give 1 to " + LONGEST_NAME + " characters.");
+        }
+        Undo undo = Undo.nothing();
+        String key = switch (wanted.kind()) {
+            case "contact" -> {
+                Meant of = meant(wanted, name);
+                String account = wanted.account() == null
+                        ? likelyAccounts(List.of(of)).getOrDefault(of.address(), "")
+                        : target(wanted.account(), "account").key();
+                ContactRow row = contact(of, name, account, undo);
+                directory.contacts(List.of(row));
+                yield row.key();
+            }
+            case "lead" -> lead(meant(wanted, name), name, Set.copyOf(company.freeMail()), undo);
+            case "account" -> account(wanted, name, undo);
+            case "opportunity" ->
+                opportunity(name, target(wanted.account(), "account").key(), List.of(), undo);
+            default ->
+                throw Refusal.bad(
+                        "There is no “" + wanted.kind() + "” to make",
+                        "It can be contact, lead, account or opportunity.");
+        };
+        Pins.Target made = records.target(wanted.kind(), key).orElseThrow();
+        if (wanted.item() != null) {
+            records.pin(wanted.item(), made, me.name());
+        }
+        String says = "made the " + made.kind() + " " + name;
+        UUID deed = strangers.done(me.login(), says, undo.text());
+        journal.add(me.login(), "made", new Thing(made.kind(), made.id().toString(), name), null, says);
+        return new MadeRecord(made.id(), made.kind(), name, deed, says);
+    }
+
+    private static Meant meant(NewRecord wanted, String name) {
+        EmailAddress address = EmailAddress.parse(wanted.address() == null ? "" : wanted.address())
+                .orElseThrow(() -> Refusal.bad("It needs an address", "Give the address that they write from."));
+        return new Meant(address.toString(), address.domain(), name);
+    }
+
+    private String account(NewRecord wanted, String name, Undo undo) throws Misfit {
+        List<DomainName> domains = new ArrayList<>();
+        if (wanted.domain() != null && !wanted.domain().isBlank()) {
+            DomainName domain = DomainName.parse(wanted.domain())
+                    .orElseThrow(() -> Refusal.bad("“" + wanted.domain() + "” is no domain", "Write it as x.example."));
+            if (company.freeMail().contains("@" + domain)
+                    || company.ownDomains().contains("@" + domain)) {
+                throw Refusal.bad(
+                        "“" + domain + "” can be no account’s domain",
+                        "Anybody can have an address there, or it is ours.");
+            }
+            domains.add(domain);
+        }
+        String key = "made-" + UUID.randomUUID();
+        undo.accounts().add(key);
+        directory.accounts(List.of(new AccountRow(0, key, name, domains, "", "")));
+        return key;
     }
 
     private String exclude(Choice choice, List<Meant> meant, Undo undo, SignedIn me) {
@@ -257,11 +381,13 @@ class Settling {
         }
         if (!undo.contacts().isEmpty()
                 || !undo.leads().isEmpty()
-                || !undo.accounts().isEmpty()) {
-            amending.remove(undo.contacts(), undo.leads(), undo.accounts());
+                || !undo.accounts().isEmpty()
+                || !undo.opportunities().isEmpty()) {
+            amending.remove(undo.contacts(), undo.leads(), undo.accounts(), undo.opportunities());
         }
         undo.exclusions().forEach(e -> exclusions.remove(e, me.login()));
         strangers.unhide(undo.hidden());
+        strangers.notAgain(undo.notAgain());
         journal.add(me.login(), "took back", new Thing("triage", id.toString(), ""), deed.says(), null);
         return deed.says();
     }

@@ -4,7 +4,9 @@ import jandrel.api.Triage.Choice;
 import jandrel.api.Triage.DeedInfo;
 import jandrel.api.Triage.DomainInfo;
 import jandrel.api.Triage.LikelyInfo;
+import jandrel.api.Triage.MadeRecord;
 import jandrel.api.Triage.Merge;
+import jandrel.api.Triage.NewRecord;
 import jandrel.api.Triage.Settled;
 import jandrel.api.Triage.StrangerInfo;
 import jandrel.api.Triage.StrangerPage;
@@ -40,10 +42,12 @@ class TriageCalls {
     private static final int MOST_TWINS = 200;
     private final Strangers strangers;
     private final Settling settling;
+    private final PinCalls pins;
     private final Nudges nudges;
     private final Clock clock;
 
-    TriageCalls(Strangers strangers, Settling settling, Nudges nudges, Clock clock) {
+    TriageCalls(Strangers strangers, Settling settling, PinCalls pins, Nudges nudges, Clock clock) {
+        this.pins = pins;
         this.strangers = strangers;
         this.settling = settling;
         this.nudges = nudges;
@@ -109,6 +113,23 @@ class TriageCalls {
             throw Refusal.bad(
                     "Nothing was changed",
                     String.valueOf(misfit.problems().get(0).reason()));
+        }
+    }
+
+    /** A record of what an activity shows. */
+    @PostMapping("/api/records")
+    @ResponseStatus(HttpStatus.CREATED)
+    MadeRecord make(@RequestBody NewRecord wanted, @AuthenticationPrincipal SignedIn me) {
+        if (wanted.item() != null) {
+            pins.mayRead(wanted.item(), me);
+        }
+        try {
+            MadeRecord made = settling.make(wanted, me);
+            nudges.rulesChanged();
+            return made;
+        } catch (Misfit misfit) {
+            throw Refusal.bad(
+                    "Nothing was made", String.valueOf(misfit.problems().get(0).reason()));
         }
     }
 

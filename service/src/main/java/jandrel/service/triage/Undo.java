@@ -9,8 +9,9 @@ import tools.jackson.databind.json.JsonMapper;
 /**
  * What takes one choice back.
  *
- * @param contacts keys of those that were made; {@code leads} and {@code accounts} likewise
+ * @param contacts keys of those that were made; {@code leads}, {@code accounts} and {@code opportunities} likewise
  * @param contact who was given the addresses
+ * @param notAgain whom the service is to make nothing of again, should it be taken back
  * @param before of a contact that became a part of {@code contact}
  */
 record Undo(
@@ -21,8 +22,16 @@ record Undo(
         List<String> hidden,
         @Nullable UUID contact,
         List<String> given,
-        @Nullable String before) {
+        @Nullable String before,
+        List<String> opportunities,
+        List<String> notAgain) {
     private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    Undo {
+        // what was done before opportunities could be made has none
+        opportunities = opportunities == null ? List.of() : opportunities;
+        notAgain = notAgain == null ? List.of() : notAgain;
+    }
 
     static Undo nothing() {
         return new Undo(
@@ -33,15 +42,18 @@ record Undo(
                 new ArrayList<>(),
                 null,
                 new ArrayList<>(),
-                null);
+                null,
+                new ArrayList<>(),
+                new ArrayList<>());
     }
 
     Undo given(UUID contact, List<String> addresses) {
-        return new Undo(contacts, leads, accounts, exclusions, hidden, contact, addresses, null);
+        return new Undo(
+                contacts, leads, accounts, exclusions, hidden, contact, addresses, null, opportunities, notAgain);
     }
 
     Undo merged(UUID stays, String before) {
-        return new Undo(contacts, leads, accounts, exclusions, hidden, stays, given, before);
+        return new Undo(contacts, leads, accounts, exclusions, hidden, stays, given, before, opportunities, notAgain);
     }
 
     String text() {

@@ -25,6 +25,7 @@ import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Source;
 import jandrel.store.CursorMove;
 import jandrel.store.Intake;
+import jandrel.store.Policies;
 import jandrel.store.Positions;
 import jandrel.store.Seen;
 import java.nio.charset.StandardCharsets;
@@ -46,8 +47,9 @@ class MailPassTest {
     private final Intake intake = mock();
     private final Positions positions = mock();
     private final Mailbox mailbox = mock();
+    private final Policies policies = mock();
     private final MailPass pass =
-            new MailPass(connections, intake, positions, new Comparing(intake, positions), mock());
+            new MailPass(connections, intake, positions, new Comparing(intake, positions), mock(), policies);
     private final Connection connection = Connection.fresh(
             UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing");
 
@@ -83,7 +85,8 @@ class MailPassTest {
                         false,
                         "",
                         false,
-                        "")));
+                        "",
+                        false)));
         when(mailbox.extent("INBOX")).thenReturn(extent);
         when(mailbox.uids(eq("INBOX"), anyLong(), any())).thenReturn(uids);
     }

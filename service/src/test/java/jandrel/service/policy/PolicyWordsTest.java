@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.api.Policies.AudienceInfo;
+import jandrel.api.Policies.ConditionRule;
+import jandrel.api.Policies.CreationRules;
+import jandrel.api.Policies.FolderRules;
 import jandrel.api.Policies.KeepingRules;
 import jandrel.api.Policies.PolicyRules;
 import jandrel.core.policy.Policy;
@@ -39,7 +42,9 @@ class PolicyWordsTest {
                 List.of("monday"),
                 List.of(time),
                 List.of("call"),
-                new KeepingRules("{title} ({account})", false, "calendar", true, "cancel", true, List.of("no-show")));
+                new KeepingRules("{title} ({account})", false, "calendar", true, "cancel", true, List.of("no-show")),
+                new FolderRules(List.of("inbox", "Customers/*"), List.of("*/old")),
+                new CreationRules("contacts", List.of(new ConditionRule("meetings", "at-least", 1))));
     }
 
     @Test

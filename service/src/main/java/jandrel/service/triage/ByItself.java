@@ -1,0 +1,63 @@
+package jandrel.service.triage;
+
+import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
+import jandrel.core.directory.Misfit;
+import jandrel.core.policy.Creation;
+import jandrel.core.policy.Policy;
+import jandrel.core.triage.Stranger;
+import jandrel.service.Settings;
+import jandrel.service.capture.Nudges;
+import jandrel.store.Policies;
+import jandrel.store.Reconsidering;
+import jandrel.store.Strangers;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** Makes contacts or leads of strangers where a policy says so, in batches that can be taken back like anybody's choice. */
+@Configuration(proxyBeanMethods = false)
+class ByItself {
+    private static final Logger LOG = LoggerFactory.getLogger(ByItself.class);
+    private static final Duration MOST_PAUSE = Duration.ofMinutes(1);
+
+    @Bean
+    RecurringTask<Void> makeRecords(
+            Policies policies,
+            Strangers strangers,
+            Settling settling,
+            Reconsidering reconsidering,
+            Nudges nudges,
+            Settings settings,
+            Clock clock) {
+        Duration pause = settings.lookEvery().compareTo(MOST_PAUSE) < 0 ? settings.lookEvery() : MOST_PAUSE;
+        return Tasks.recurring("make records", FixedDelay.of(pause)).execute((instance, context) -> {
+            for (Policies.Kept kept : policies.all()) {
+                Policy policy = kept.policy();
+                // while something is yet to be decided, who is a stranger is not settled
+                if (!kept.enabled()
+                        || policy.creation().makes() == Creation.Makes.NOTHING
+                        || reconsidering.left() > 0) {
+                    continue;
+                }
+                List<Stranger> met = strangers.meeting(policy.id(), policy.creation(), clock.instant());
+                if (!met.isEmpty()) {
+                    try {
+                        settling.byItself(policy.name(), policy.creation().makes(), met);
+                        nudges.rulesChanged();
+                    } catch (Misfit misfit) {
+                        LOG.warn(
+                                "policy {}: nothing was made: {}",
+                                policy.id(),
+                                misfit.problems().get(0).reason());
+                    }
+                }
+            }
+        });
+    }
+}
