@@ -2,6 +2,7 @@
 import { useMutation } from '@pinia/colada'
 import { ref } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
+import CompanyDomains from './CompanyDomains.vue'
 import StateNote from '../shared/StateNote.vue'
 import { many } from '../shared/times'
 import { useRulesChanged } from '../exclusions/queries'
@@ -93,6 +94,7 @@ async function take(kind: string, event: Event) {
           In this order they refer to each other by key. A key that is known already is updated; what a file
           does not name stays as it is. Several addresses or domains in one cell stand with spaces between.
         </p>
+        <CompanyDomains />
       </div>
       <div class="pane detail" aria-live="polite">
         <h2>What came of it</h2>

@@ -75,11 +75,8 @@ const exclude = computed({
     rules.value.folders = { ...(rules.value.folders ?? LOOKED_AT), exclude: words(text) }
   },
 })
-const NOBODY = { makes: 'nothing', conditions: [] }
-const creation = computed(() => {
-  rules.value.creation ??= { ...NOBODY, conditions: [] }
-  return rules.value.creation
-})
+const NOBODY: Schemas['CreationRules'] = { makes: 'nothing', conditions: [] }
+const creation = computed(() => rules.value.creation ?? NOBODY)
 /** Those that are yes or no count as 1 or 0. */
 const FIELDS = {
   'two-way': 'letters both ways (1 or 0)',
@@ -324,7 +321,7 @@ function toggle(kind: string) {
         >
           Whom would that be now?
         </button>
-        <span v-if="would" class="quiet" role="status"
+        <span v-if="would" class="quiet would" role="status"
           >{{ many(would.total, 'stranger') }}{{ would.total ? ': ' : ''
           }}{{ would.strangers.slice(0, 12).join('; ') }}{{ would.total > 12 ? ' …' : '' }}</span
         >
@@ -358,6 +355,16 @@ function toggle(kind: string) {
 </template>
 
 <style scoped>
+.condition {
+  white-space: nowrap;
+}
+.condition + .linkish,
+.linkish + .linkish {
+  margin-left: 10px;
+}
+.would {
+  display: block;
+}
 label {
   white-space: nowrap;
 }

@@ -269,7 +269,7 @@ class ConsoleTest {
     @Test
     void keysAreListedAndNightIsOneClickAway() {
         administrator("/coverage");
-        page.keyboard().press("Alt+3");
+        page.keyboard().press("Alt+4");
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Decisions")))
                 .isVisible();
         page.keyboard().press("?");

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.api.Activities.ActivityInfo;
+import jandrel.api.Directories.CompanyDomains;
 import jandrel.api.Policies.ConditionRule;
 import jandrel.api.Policies.CreationRules;
 import jandrel.api.Policies.PolicyChange;
@@ -120,6 +121,8 @@ class MakingTest {
                 .hasMessageContaining("no such account");
         assertThatThrownBy(() -> make("account", "Of all", null, null, "fjordpost.example", null))
                 .hasMessageContaining("no account’s domain");
+        assertThatThrownBy(() -> make("contact", "Twin", "bram@unmade.example", null, null, item))
+                .hasMessageContaining("an address of Bram of unmade already");
         assertThatThrownBy(() -> make("lead", " ", "x@unmade.example", null, null, null))
                 .hasMessageContaining("needs a name");
         Service rep = h.process.signedIn("unmade", Providers.PASSWORD);
@@ -225,6 +228,41 @@ class MakingTest {
         Thread.sleep(3_500);
         assertThat(isThere("Anna Berg")).isFalse();
         creation(new CreationRules("nothing", List.of()));
+    }
+
+    @Test
+    void aProviderThatIgnoresDotsHasOneMailboxForAllOfThem() throws Exception {
+        String who = h.person("dotty", "rep");
+        UUID account = h.account("dotty");
+        h.csv("contacts", "key,name,addresses,account\ndotty-jo,Jo Anne Berg,jo.anne.berg@fjordpost.example,dotty");
+        h.providers.mail(
+                who, "", DAY, letter("dotty-1", DAY, "joanneberg+boats@fjordpost.example", who, "Undotted", "x"));
+        h.connectMail("dotty");
+        until(
+                () -> h.decisions("address=joanneberg@fjordpost.example&verdict=waiting")
+                        .size(),
+                1);
+        CompanyDomains before = h.admin.get("/api/company", CompanyDomains.class);
+        CompanyDomains with = new CompanyDomains(before.own(), before.freeMail(), List.of("fjordpost.example"));
+        h.admin.put("/api/company", with, CompanyDomains.class);
+        until(() -> h.timeline(account).size(), 1);
+        assertThat(h.decisions("address=joanneberg@fjordpost.example")
+                        .get(0)
+                        .trail()
+                        .get(0))
+                .isEqualTo("joanneberg+boats@fjordpost.example is the same mailbox as jo.anne.berg@fjordpost.example:"
+                        + " fjordpost.example ignores dots.");
+        // somebody new is found by what is known already, and an exclusion covers all of them
+        Client client = Client.of(h);
+        client.run("exclude", "j.o.anneberg@fjordpost.example");
+        until(() -> h.timeline(account).size(), 0);
+        client.run("include", "j.o.anneberg@fjordpost.example");
+        until(() -> h.timeline(account).size(), 1);
+        h.admin.put(
+                "/api/company",
+                new CompanyDomains(before.own(), before.freeMail(), before.dotless()),
+                CompanyDomains.class);
+        until(() -> h.timeline(account).size(), 0);
     }
 
     @Test

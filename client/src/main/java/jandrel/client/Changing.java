@@ -214,17 +214,30 @@ final class Changing {
         @Option(names = "--add-free-mail", split = ",", description = "Domains where anybody can have an address.")
         private List<String> freeMail = List.of();
 
+        @Option(
+                names = "--ignores-dots",
+                split = ",",
+                description = "All domains whose provider ignores dots before the @; \"\" for none.")
+        private @Nullable List<String> dotless;
+
         @Override
         public Integer call() {
             Http http = main().http();
             CompanyDomains now = http.get("/api/company", Map.of(), CompanyDomains.class);
-            if (own != null || !freeMail.isEmpty()) {
+            if (own != null || !freeMail.isEmpty() || dotless != null) {
                 List<String> more = new java.util.ArrayList<>(now.freeMail());
                 more.addAll(freeMail);
                 now = http.send(
                         "PUT",
                         "/api/company",
-                        new CompanyDomains(own == null ? now.own() : own, more),
+                        new CompanyDomains(
+                                own == null ? now.own() : own,
+                                more,
+                                dotless == null
+                                        ? now.dotless()
+                                        : dotless.stream()
+                                                .filter(d -> !d.isBlank())
+                                                .toList()),
                         CompanyDomains.class);
             }
             if (out().json()) {
@@ -235,6 +248,8 @@ final class Changing {
                             ? "none yet: nothing is known to be inside; set them with --own"
                             : String.join(", ", now.own())));
             out().say("Free-mail domains  " + String.join(", ", now.freeMail()));
+            out().say("Ignore dots        "
+                    + (now.dotless() == null || now.dotless().isEmpty() ? "none" : String.join(", ", now.dotless())));
             return 0;
         }
     }

@@ -31,6 +31,15 @@ public class Company {
         @Select("SELECT domain FROM free_mail_domain ORDER BY domain")
         List<String> freeMail();
 
+        @Select("SELECT domain FROM dotless_domain ORDER BY domain")
+        List<String> dotless();
+
+        @Delete("DELETE FROM dotless_domain")
+        int clearDotless();
+
+        @Insert("INSERT INTO dotless_domain SELECT unnest(#{keys})")
+        int addDotless(@Param("keys") String[] keys);
+
         @Delete("DELETE FROM own_domain")
         int clearOwn();
 
@@ -59,6 +68,33 @@ public class Company {
     /** Keys with a leading {@code @}. */
     public List<String> freeMail() {
         return mapper.freeMail();
+    }
+
+    /** Domains whose provider ignores dots; keys with a leading {@code @}. */
+    public List<String> dotless() {
+        return mapper.dotless();
+    }
+
+    /** Takes the list of those that ignore dots as it shall be; keys with a leading {@code @}. */
+    @Transactional
+    public void dotless(Collection<String> dotless, String by) {
+        List<String> before = mapper.dotless();
+        Set<String> touched = difference(new TreeSet<>(before), dotless);
+        if (touched.isEmpty()) {
+            return;
+        }
+        rules.change();
+        mapper.clearDotless();
+        mapper.addDotless(dotless.stream().distinct().toArray(String[]::new));
+        journal.add(
+                by,
+                "changed",
+                new Thing("company", "domains", "the domains that ignore dots"),
+                Map.of("dotless", before),
+                Map.of("dotless", mapper.dotless()));
+        intake.reconsider(touched.toArray(String[]::new));
+        // what was left out for somebody whom it took for one of ours, or for one who is excluded
+        intake.refetch(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name(), Rule.EXCLUDED.name()});
     }
 
     /** Takes both lists as they shall be; keys with a leading {@code @}. */

@@ -18,9 +18,14 @@ interface IntakeMapper {
     @ResultMap("jandrel.store.RecordMapper.stored")
     List<RecordMapper.Stored> known(@Param("ids") UUID[] ids);
 
-    /** Marks what carries one of the keys to be decided again. */
+    /** Marks what carries one of the keys, or an address that differs from one by dots where those are ignored, to be decided again. */
     @Insert("""
-            INSERT INTO reconsider SELECT id FROM sighting WHERE keys && #{keys} ON CONFLICT DO NOTHING
+            INSERT INTO reconsider SELECT id FROM sighting WHERE keys && #{keys}
+            UNION SELECT s.id FROM (SELECT DISTINCT d.domain, undotted(k) AS plain FROM unnest(#{keys}::text[]) k
+                JOIN dotless_domain d ON d.domain = '@' || split_part(k, '@', 2) WHERE k NOT LIKE '@%') w
+              JOIN sighting s ON s.keys && ARRAY[w.domain]
+                AND EXISTS (SELECT FROM unnest(s.keys) x WHERE x NOT LIKE '@%' AND undotted(regexp_replace(x, '[+][^@]*@', '@')) = w.plain)
+            ON CONFLICT DO NOTHING
             """)
     int reconsider(@Param("keys") String[] keys);
 

@@ -47,6 +47,9 @@ interface SliceMapper {
     /** Those that can cover something with these keys: by a key, and all that are not looked up by one. */
     @Select("""
             SELECT id, kind, key, reason, policy, person, last_day FROM exclusion WHERE key = ANY(#{keys})
+            UNION ALL SELECT id, kind, key, reason, policy, person, last_day FROM exclusion e
+                WHERE kind = 'ADDRESS' AND '@' || split_part(key, '@', 2) IN (SELECT domain FROM dotless_domain)
+                  AND '@' || split_part(key, '@', 2) = ANY(#{keys}) AND key <> ALL(#{keys})
             UNION ALL SELECT id, kind, key, reason, policy, person, last_day FROM exclusion
                 WHERE kind NOT IN ('ADDRESS', 'DOMAIN', 'DOMAIN_ALONE') AND key <> ALL(#{keys})
             """)
@@ -54,7 +57,13 @@ interface SliceMapper {
 
     /** The accounts concerned come last, each with the one above it, whatever they are concerned by. */
     @Select("""
-            WITH RECURSIVE k AS MATERIALIZED (SELECT unnest(#{keys}::text[]) AS key),
+            WITH RECURSIVE said AS MATERIALIZED (SELECT unnest(#{keys}::text[]) AS key),
+            u AS MATERIALIZED (SELECT DISTINCT undotted(regexp_replace(s.key, '[+][^@]*@', '@')) AS plain
+                  FROM said s JOIN dotless_domain d ON d.domain = '@' || split_part(s.key, '@', 2) WHERE s.key NOT LIKE '@%'),
+            k AS MATERIALIZED (SELECT key FROM said
+                  UNION SELECT x.address FROM u JOIN contact_address x ON undotted(x.address) = u.plain
+                  UNION SELECT x.address FROM u JOIN lead_address x ON undotted(x.address) = u.plain
+                  UNION SELECT x.address FROM u JOIN person_address x ON undotted(x.address) = u.plain),
             c AS (SELECT ca.address AS key, c.id, c.name, c.account, c.key AS sorting, c.last_active, c.made_at
                   FROM k JOIN contact_address ca ON ca.address = k.key JOIN contact c ON c.id = ca.contact),
             s AS (SELECT DISTINCT y.contact, y.account, y.until FROM c JOIN contact_stay y ON y.contact = c.id),
@@ -76,6 +85,8 @@ interface SliceMapper {
             UNION ALL SELECT 'own', o.domain, NULL, '', NULL, NULL, NULL, NULL, NULL FROM k JOIN own_domain o ON o.domain = k.key
             UNION ALL SELECT 'free', f.domain, NULL, '', NULL, NULL, NULL, NULL, NULL
                 FROM k JOIN free_mail_domain f ON f.domain = k.key
+            UNION ALL SELECT 'dotless', f.domain, NULL, '', NULL, NULL, NULL, NULL, NULL
+                FROM k JOIN dotless_domain f ON f.domain = k.key
             """)
     List<Row> slice(@Param("keys") String[] keys);
 

@@ -152,6 +152,7 @@ public class Slices {
                 case "person" -> slice.person(row.key(), new Insider(id(row.id()), row.name()));
                 case "own" -> slice.ownDomain(row.key());
                 case "free" -> slice.freeMail(row.key());
+                case "dotless" -> slice.dotless(row.key());
                 case "account", "stay" -> {
                     // others refer to them
                 }

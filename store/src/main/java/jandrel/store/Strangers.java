@@ -90,6 +90,12 @@ public class Strangers {
         @Update("UPDATE lead SET made_by = #{by} WHERE key = ANY(#{keys})")
         int leadsMadeBy(@Param("keys") String[] keys, @Param("by") String by);
 
+        @Select("""
+                SELECT c.name FROM contact_address a JOIN contact c ON c.id = a.contact WHERE a.address = #{address}
+                UNION ALL SELECT d.name FROM lead_address a JOIN lead d ON d.id = a.lead WHERE a.address = #{address} LIMIT 1
+                """)
+        java.util.Optional<String> holder(@Param("address") String address);
+
         @Select("SELECT person FROM cover WHERE policy = #{policy} AND covered")
         List<UUID> coveredBy(@Param("policy") UUID policy);
 
@@ -198,6 +204,11 @@ public class Strangers {
         List<UUID> people = mapper.coveredBy(policy);
         List<Stranger> met = people.isEmpty() ? List.of() : mapper.metBy(people.toArray(UUID[]::new), MOST);
         return Stranger.ranked(met.stream().filter(creation::meets).toList(), now);
+    }
+
+    /** The contact or lead who has this address, by name. */
+    public java.util.Optional<String> holder(String address) {
+        return mapper.holder(address);
     }
 
     /** What the service made of somebody was taken back: it makes nothing of them again. */

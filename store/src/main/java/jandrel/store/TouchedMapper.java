@@ -16,7 +16,13 @@ interface TouchedMapper {
     @Update("CREATE TEMP TABLE touched_item (item uuid NOT NULL, again uuid) ON COMMIT DROP")
     int begin();
 
-    @Insert("INSERT INTO touched_item SELECT item FROM sighting WHERE keys && #{keys}::text[]")
+    @Insert("""
+            INSERT INTO touched_item SELECT item FROM sighting WHERE keys && #{keys}::text[]
+            UNION SELECT s.item FROM (SELECT DISTINCT d.domain, undotted(k) AS plain FROM unnest(#{keys}::text[]) k
+                JOIN dotless_domain d ON d.domain = '@' || split_part(k, '@', 2) WHERE k NOT LIKE '@%') w
+              JOIN sighting s ON s.keys && ARRAY[w.domain]
+                AND EXISTS (SELECT FROM unnest(s.keys) x WHERE x NOT LIKE '@%' AND undotted(regexp_replace(x, '[+][^@]*@', '@')) = w.plain)
+            """)
     int touch(@Param("keys") String[] keys);
 
     @Insert("INSERT INTO touched_item SELECT item FROM sighting WHERE " + IntakeMapper.LIKE)

@@ -28,3 +28,13 @@ UPDATE source SET own_choice = true WHERE kind = 'folder' AND chosen <> (role <>
 ALTER TABLE contact ADD made_by text NOT NULL DEFAULT '';
 ALTER TABLE lead ADD made_by text NOT NULL DEFAULT '';
 CREATE TABLE not_again (address text PRIMARY KEY);
+-- Providers that ignore dots before the @: addresses there that differ by dots alone are one. With a leading @, like the other domains.
+CREATE TABLE dotless_domain (domain text PRIMARY KEY);
+INSERT INTO dotless_domain VALUES ('@gmail.com'), ('@googlemail.com');
+CREATE FUNCTION undotted(address text) RETURNS text LANGUAGE sql IMMUTABLE PARALLEL SAFE
+    RETURN replace(split_part(address, '@', 1), '.', '') || '@' || split_part(address, '@', 2);
+CREATE INDEX ON contact_address (undotted(address));
+CREATE INDEX ON lead_address (undotted(address));
+CREATE INDEX ON person_address (undotted(address));
+INSERT INTO reconsider SELECT s.id FROM sighting s
+    WHERE s.keys && ARRAY(SELECT domain FROM dotless_domain) AND s.facts IS NOT NULL ON CONFLICT DO NOTHING;

@@ -76,6 +76,15 @@ public final class EmailAddress {
                 : Optional.of(new EmailAddress(text.substring(0, plus) + text.substring(at), domainKeys));
     }
 
+    /** Without the dots of its local part and without a detail: what names the mailbox at a provider that ignores dots. */
+    public EmailAddress withoutDots() {
+        EmailAddress plain = withoutDetail().orElse(this);
+        int at = plain.text.lastIndexOf('@');
+        return plain.text.charAt(0) == '"'
+                ? plain
+                : new EmailAddress(plain.text.substring(0, at).replace(".", "") + plain.text.substring(at), domainKeys);
+    }
+
     /**
      * Everything by which a rule can cover this address: the address, the one without a detail after a plus, then its domain and the
      * parents of that, nearest first.

@@ -79,6 +79,19 @@ final class Matching {
             matchKnown(plain.get(), Evidence.OTHER_ADDRESS);
             return;
         }
+        Optional<EmailAddress> form = slice.otherForm(address).filter(this::isKnown);
+        if (form.isPresent()) {
+            trail.add(Reason.of(
+                    Rule.WITHOUT_DOTS,
+                    "address",
+                    address.toString(),
+                    "plain",
+                    form.get().toString(),
+                    "domain",
+                    address.domain()));
+            matchKnown(form.get(), Evidence.OTHER_ADDRESS);
+            return;
+        }
         matchDomain(address);
     }
 

@@ -66,5 +66,6 @@ public enum Rule {
     MADE_HERE,
     DECLINED_BY_ALL,
     SHARED_ADDRESS_OLDEST,
-    MISSED_BY_WORD
+    MISSED_BY_WORD,
+    WITHOUT_DOTS
 }

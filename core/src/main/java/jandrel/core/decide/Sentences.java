@@ -40,6 +40,9 @@ public final class Sentences {
                         + "), but its owner made it count by hand (" + r.fact("by") + ").";
             case MADE_HERE -> "It was made or changed here, so it counts.";
             case DECLINED_BY_ALL -> "Everybody from outside has declined it.";
+            case WITHOUT_DOTS ->
+                r.fact("address") + " is the same mailbox as " + r.fact("plain") + ": " + r.fact("domain")
+                        + " ignores dots.";
             case MISSED_BY_WORD ->
                 "It did not take place: its title or a category says “" + r.fact("word") + "”, as the policy has it.";
             case LEAD_ADDRESS -> r.fact("address") + " is an address of the lead " + r.fact("lead") + ".";

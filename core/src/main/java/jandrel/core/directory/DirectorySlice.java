@@ -24,6 +24,8 @@ public final class DirectorySlice {
     private final Map<String, Account> accountsByDomain;
     private final Map<UUID, List<Opportunity>> open;
     private final Exclusions exclusions;
+    private final Set<String> dotless;
+    private final Map<String, EmailAddress> forms = new HashMap<>(0);
 
     private DirectorySlice(Builder from) {
         people = from.people;
@@ -34,7 +36,25 @@ public final class DirectorySlice {
         pins = from.pins;
         accountsByDomain = from.accountsByDomain;
         open = from.open;
-        exclusions = from.exclusions.isEmpty() ? Exclusions.NONE : new Exclusions(from.exclusions);
+        exclusions = from.exclusions.isEmpty() ? Exclusions.NONE : new Exclusions(from.exclusions, from.dotless);
+        dotless = from.dotless;
+        if (!dotless.isEmpty()) {
+            for (Map<String, ?> known : List.of(contacts, leads, people)) {
+                known.keySet()
+                        .forEach(address -> EmailAddress.parse(address)
+                                .filter(a -> dotless.contains("@" + a.domain()))
+                                .ifPresent(
+                                        a -> forms.putIfAbsent(a.withoutDots().toString(), a)));
+            }
+        }
+    }
+
+    /** How the directory writes this address, where its provider ignores dots and that differs by dots (and a detail) alone. */
+    public Optional<EmailAddress> otherForm(EmailAddress address) {
+        return forms.isEmpty() || !dotless.contains("@" + address.domain())
+                ? Optional.empty()
+                : Optional.ofNullable(forms.get(address.withoutDots().toString()))
+                        .filter(form -> !form.equals(address));
     }
 
     public static Builder builder() {
@@ -44,9 +64,12 @@ public final class DirectorySlice {
     /** The person of ours who has this address. */
     public Optional<Insider> insider(EmailAddress address) {
         Insider person = people.get(address.toString());
-        return person != null
-                ? Optional.of(person)
-                : address.withoutDetail().map(plain -> people.get(plain.toString()));
+        if (person != null) {
+            return Optional.of(person);
+        }
+        return address.withoutDetail()
+                .map(plain -> people.get(plain.toString()))
+                .or(() -> otherForm(address).map(form -> people.get(form.toString())));
     }
 
     /** Whether the address is ours: a person's own, or under one of the company's domains. */
@@ -123,6 +146,7 @@ public final class DirectorySlice {
         private final Map<String, Account> accountsByDomain = new HashMap<>();
         private final Map<UUID, List<Opportunity>> open = new HashMap<>();
         private final List<Exclusion> exclusions = new ArrayList<>();
+        private final Set<String> dotless = new HashSet<>();
 
         private Builder() {}
 
@@ -140,6 +164,12 @@ public final class DirectorySlice {
         /** @param key with its leading {@code @} */
         public Builder freeMail(String key) {
             freeMail.add(key);
+            return this;
+        }
+
+        /** A domain whose provider ignores dots. @param key with its leading {@code @} */
+        public Builder dotless(String key) {
+            dotless.add(key);
             return this;
         }
 

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 
 /**
@@ -30,10 +31,24 @@ public final class Exclusions {
     private final Map<String, List<Exclusion>> byKey = new HashMap<>();
     private final List<Exclusion> others = new ArrayList<>();
 
+    private final Set<String> dotless;
+
     public Exclusions(List<Exclusion> all) {
+        this(all, Set.of());
+    }
+
+    /** @param dotless domains whose provider ignores dots, with a leading {@code @} */
+    Exclusions(List<Exclusion> all, Set<String> dotless) {
+        this.dotless = dotless;
         all.stream().sorted(ORDER).forEach(e -> {
             if (e.kind().byKey()) {
                 byKey.computeIfAbsent(e.what(), k -> new ArrayList<>(1)).add(e);
+                EmailAddress.parse(e.what())
+                        .filter(this::ignoresDots)
+                        .map(a -> a.withoutDots().toString())
+                        .filter(plain -> !plain.equals(e.what()))
+                        .ifPresent(plain -> byKey.computeIfAbsent(plain, k -> new ArrayList<>(1))
+                                .add(e));
             } else {
                 others.add(e);
             }
@@ -55,8 +70,18 @@ public final class Exclusions {
                 .findFirst();
     }
 
+    private boolean ignoresDots(EmailAddress address) {
+        return dotless.contains("@" + address.domain());
+    }
+
     private Optional<Exclusion> covering(EmailAddress address, Item item, UUID policy, UUID person) {
         boolean nearest = true;
+        if (ignoresDots(address)) {
+            Optional<Exclusion> hit = first(address.withoutDots().toString(), item, policy, person, true);
+            if (hit.isPresent()) {
+                return hit;
+            }
+        }
         for (String key : address.keys()) {
             Optional<Exclusion> hit = first(key, item, policy, person, nearest);
             if (hit.isPresent()) {

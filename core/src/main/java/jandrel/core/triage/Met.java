@@ -66,7 +66,8 @@ public record Met(EmailAddress address, String domain, String name, Way way) {
 
     private static boolean isKnown(EmailAddress address, DirectorySlice slice) {
         return isRecorded(address, slice)
-                || address.withoutDetail().filter(a -> isRecorded(a, slice)).isPresent();
+                || address.withoutDetail().filter(a -> isRecorded(a, slice)).isPresent()
+                || slice.otherForm(address).filter(a -> isRecorded(a, slice)).isPresent();
     }
 
     private static boolean isRecorded(EmailAddress address, DirectorySlice slice) {

@@ -135,7 +135,7 @@ class DirectoryCalls {
 
     @GetMapping("/api/company")
     CompanyDomains domains() {
-        return new CompanyDomains(bare(company.ownDomains()), bare(company.freeMail()));
+        return new CompanyDomains(bare(company.ownDomains()), bare(company.freeMail()), bare(company.dotless()));
     }
 
     @PutMapping("/api/company")
@@ -143,11 +143,15 @@ class DirectoryCalls {
         List<LineProblem> problems = new ArrayList<>();
         List<String> own = keys(wanted.own(), "own", problems);
         List<String> freeMail = keys(wanted.freeMail(), "freeMail", problems);
+        List<String> dotless = wanted.dotless() == null ? null : keys(wanted.dotless(), "dotless", problems);
         if (!problems.isEmpty()) {
             throw Refusal.misfit(
                     "Nothing was changed: some of these are no domain names", "Mend those below.", problems);
         }
         company.change(own, freeMail, me.login());
+        if (dotless != null) {
+            company.dotless(dotless, me.login());
+        }
         nudges.rulesChanged();
         return domains();
     }

@@ -6,6 +6,7 @@ import jandrel.api.Rehearsals.Change;
 import jandrel.api.Rehearsals.Report;
 import jandrel.core.address.DomainName;
 import jandrel.core.directory.Exclusion;
+import jandrel.core.policy.Creation;
 import jandrel.core.policy.Policy;
 import jandrel.core.rehearse.Draft;
 import jandrel.service.Refusal;
@@ -15,6 +16,8 @@ import jandrel.store.Policies;
 import jandrel.store.Rehearsals;
 import jandrel.store.Rehearsals.Row;
 import jandrel.store.Rehearsing;
+import jandrel.store.Strangers;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -37,7 +40,9 @@ class Changes {
     private final ExclusionText text;
     private final Rehearsals rehearsals;
     private final Rehearsing rehearsing;
+    private final Strangers strangers;
     private final JsonMapper json;
+    private final Clock clock;
 
     Changes(
             Policies policies,
@@ -46,7 +51,11 @@ class Changes {
             ExclusionText text,
             Rehearsals rehearsals,
             Rehearsing rehearsing,
-            JsonMapper json) {
+            Strangers strangers,
+            JsonMapper json,
+            Clock clock) {
+        this.strangers = strangers;
+        this.clock = clock;
         this.policies = policies;
         this.exclusions = exclusions;
         this.company = company;
@@ -202,6 +211,18 @@ class Changes {
                 if (!before.enabled()) {
                     notes.add(
                             "The policy is switched off: its people’s sources are not looked at until it is switched on.");
+                }
+                if (!after.creation().equals(before.policy().creation())
+                        && after.creation().makes() != Creation.Makes.NOTHING) {
+                    int met = strangers
+                            .meeting(after.id(), after.creation(), clock.instant())
+                            .size();
+                    notes.add((met == 1 ? "1 stranger" : met + " strangers") + " would become "
+                            + PolicyWords.word(after.creation().makes())
+                            + " within a minute, and their items follow; it can be taken back as a batch.");
+                }
+                if (!after.scope().folders().equals(before.policy().scope().folders())) {
+                    notes.add("What is in folders that were not looked at until now is known only when it is fetched.");
                 }
                 after.notActiveYet().forEach(notes::add);
             });

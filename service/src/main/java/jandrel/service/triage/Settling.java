@@ -280,9 +280,15 @@ class Settling {
         return new MadeRecord(made.id(), made.kind(), name, deed, says);
     }
 
-    private static Meant meant(NewRecord wanted, String name) {
+    private Meant meant(NewRecord wanted, String name) {
         EmailAddress address = EmailAddress.parse(wanted.address() == null ? "" : wanted.address())
                 .orElseThrow(() -> Refusal.bad("It needs an address", "Give the address that they write from."));
+        strangers.holder(address.toString()).ifPresent(known -> {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    address + " is an address of " + known + " already",
+                    "Merge two contacts on the page Triage, or give this one another address.");
+        });
         return new Meant(address.toString(), address.domain(), name);
     }
 

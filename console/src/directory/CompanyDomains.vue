@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { ref, watch } from 'vue'
+import { answered, api, type Schemas } from '../api/client'
+import StateNote from '../shared/StateNote.vue'
+
+/** The domains that matching knows: our own, those where anybody can have an address, and those that ignore dots. */
+const cache = useQueryCache()
+const { data, error, asyncStatus, refetch } = useQuery({
+  key: ['company'],
+  query: ({ signal }) => answered(api.GET('/api/company', { signal })),
+})
+const own = ref('')
+const freeMail = ref('')
+const dotless = ref('')
+watch(
+  data,
+  (now) => {
+    own.value = (now?.own ?? []).join(' ')
+    freeMail.value = (now?.freeMail ?? []).join(' ')
+    dotless.value = (now?.dotless ?? []).join(' ')
+  },
+  { immediate: true },
+)
+function domains(text: string): string[] {
+  return text.split(/[\s,;]+/).filter(Boolean)
+}
+const save = useMutation({
+  mutation: (body: Schemas['CompanyDomains']) => answered(api.PUT('/api/company', { body })),
+  onSuccess: () => cache.invalidateQueries({ key: ['company'] }),
+})
+function submit() {
+  save.mutate({
+    own: domains(own.value),
+    freeMail: domains(freeMail.value),
+    dotless: domains(dotless.value),
+  })
+}
+</script>
+
+<template>
+  <StateNote v-if="error || !data" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
+  <form v-else class="domains" @submit.prevent="submit">
+    <h2>Domains</h2>
+    <label class="field">our own<textarea v-model="own" rows="2"></textarea></label>
+    <label class="field"
+      >where anybody can have an address, so that the domain says nothing<textarea
+        v-model="freeMail"
+        rows="5"
+      ></textarea>
+    </label>
+    <label class="field"
+      >whose provider ignores dots: addresses there that differ by dots alone are one<textarea
+        v-model="dotless"
+        rows="2"
+      ></textarea>
+    </label>
+    <StateNote v-if="save.error.value" :error="save.error.value" @again="submit" />
+    <p>
+      <v-btn type="submit" size="small" color="primary" :loading="save.isLoading.value">Change them</v-btn>
+      <span v-if="save.status.value === 'success'" role="status" class="quiet ml-3"
+        >Changed; what carries them is decided again.</span
+      >
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.domains {
+  display: grid;
+  gap: 9px;
+  padding: 14px 20px;
+  max-width: 640px;
+}
+</style>
