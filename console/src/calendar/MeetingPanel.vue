@@ -222,30 +222,6 @@ const WORDS: Record<string, string> = {
 </template>
 
 <style scoped>
-.title {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  align-items: start;
-}
-dl {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr);
-  gap: 2px 12px;
-  margin: 12px 0;
-}
-dt {
-  color: var(--quiet);
-  font-size: 12.5px;
-}
-dd {
-  overflow-wrap: anywhere;
-}
-h2 {
-  margin-top: 16px;
-  padding-top: 10px;
-  border-top: 1px solid var(--line);
-}
 .guests {
   list-style: none;
   padding: 0;
@@ -294,10 +270,5 @@ h2 {
 .change {
   display: grid;
   gap: 8px;
-}
-a {
-  color: inherit;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--accent);
 }
 </style>

@@ -161,30 +161,6 @@ function size(bytes: number): string {
 </template>
 
 <style scoped>
-.title {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  align-items: start;
-}
-dl {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr);
-  gap: 2px 12px;
-  margin: 12px 0;
-}
-dt {
-  color: var(--quiet);
-  font-size: 12.5px;
-}
-dd {
-  overflow-wrap: anywhere;
-}
-h2 {
-  margin-top: 18px;
-  padding-top: 12px;
-  border-top: 1px solid var(--line);
-}
 .make {
   display: flex;
   gap: 10px;
@@ -199,10 +175,5 @@ h2 {
 .links {
   list-style: none;
   padding: 6px 0 0;
-}
-a {
-  color: inherit;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--accent);
 }
 </style>

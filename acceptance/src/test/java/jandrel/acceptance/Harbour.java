@@ -22,6 +22,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -150,6 +151,24 @@ final class Harbour implements AutoCloseable {
                 new PolicyChange(
                         now.version(),
                         Rules.of("Everyone").everyone().sharing(sharing).rules()),
+                PolicyInfo.class);
+    }
+
+    /** The policy for everyone as it is, but for these settings, as the API names them. */
+    @SuppressWarnings("unchecked")
+    void everyone(Map<String, ?> settings) throws Exception {
+        Map<String, Object> now = (Map<String, Object>) Arrays.stream(admin.get("/api/policies", Object[].class))
+                .filter(p -> ((Map<String, Map<String, Object>>) p)
+                        .get("rules")
+                        .get("name")
+                        .equals("Everyone"))
+                .findFirst()
+                .orElseThrow();
+        Map<String, Object> rules = new HashMap<>((Map<String, Object>) now.get("rules"));
+        rules.putAll(settings);
+        admin.put(
+                "/api/policies/" + now.get("id"),
+                Map.of("version", now.get("version"), "rules", rules),
                 PolicyInfo.class);
     }
 

@@ -10,9 +10,6 @@ import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Connections.SourceInfo;
 import jandrel.api.Decisions.DecisionInfo;
 import jandrel.api.Policies.FolderRules;
-import jandrel.api.Policies.PolicyChange;
-import jandrel.api.Policies.PolicyInfo;
-import jandrel.api.Policies.PolicyRules;
 import jandrel.demo.MailProgram;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -23,7 +20,6 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -280,7 +276,7 @@ class LiveTest {
     @Test
     void aMailboxIsToldWhatIsLogged() throws Exception {
         h.person("told", "rep");
-        telling("on-file", null);
+        h.everyone(Map.of("loggedKeyword", "on-file"));
         UUID account = live("told");
         arrives("told", "told-1");
         h.providers.mail(
@@ -293,10 +289,10 @@ class LiveTest {
             program.does("SELECT INBOX");
             soon().until(() -> carries(program, "on-file"));
             // another name for it, and none at all: what was said before is taken off
-            telling("kept", null);
+            h.everyone(Map.of("loggedKeyword", "kept"));
             look("told");
             soon().until(() -> carries(program, "kept") && !carries(program, "on-file"));
-            telling("", null);
+            h.everyone(Map.of("loggedKeyword", ""));
             look("told");
             soon().until(() -> !carries(program, "kept"));
         }
@@ -318,7 +314,7 @@ class LiveTest {
             look("filer");
             soon().until(() -> connection("filer").sources().size() >= 4);
             assertThat(chosen("filer")).contains("inbox").noneMatch(l -> l.startsWith("Customers"));
-            telling("", new FolderRules(List.of("inbox", "sent", "Customers*"), List.of("*/old")));
+            h.everyone(Map.of("folders", new FolderRules(List.of("inbox", "sent", "Customers*"), List.of("*/old"))));
             h.providers.mail(who, "", DAY, letter("filed-1", DAY, "bram@filer.example", who, "Filed by a rule", "x"));
             program.does("SELECT INBOX");
             program.does("UID COPY 1 Customers/North");
@@ -332,7 +328,7 @@ class LiveTest {
             List<Integer> all =
                     connection("filer").sources().stream().map(s -> s.id()).toList();
             choose("filer", new ChosenSources(all, null, null, null, null));
-            telling("", null);
+            h.everyone(Map.of("folders", new FolderRules(List.of("inbox", "sent", "archive"), List.of())));
             look("filer");
             soon().until(() -> !chosen("filer").contains("Customers"));
             assertThat(chosen("filer")).contains("Customers/Old", "inbox");
@@ -344,46 +340,5 @@ class LiveTest {
                 .filter(s -> s.chosen())
                 .map(s -> s.label())
                 .toList();
-    }
-
-    /** @param folders which folders are looked at; the usual ones if it is null */
-    private static void telling(String keyword, @Nullable FolderRules folders) throws Exception {
-        PolicyInfo now = Arrays.stream(h.admin.get("/api/policies", PolicyInfo[].class))
-                .filter(p -> p.rules().name().equals("Everyone"))
-                .findFirst()
-                .orElseThrow();
-        h.admin.put(
-                "/api/policies/" + now.id(),
-                new PolicyChange(now.version(), telling(now.rules(), keyword, folders)),
-                PolicyInfo.class);
-    }
-
-    private static PolicyRules telling(PolicyRules r, String keyword, @Nullable FolderRules folders) {
-        return new PolicyRules(
-                r.name(),
-                r.audience(),
-                r.received(),
-                r.sent(),
-                r.meetings(),
-                r.contacts(),
-                r.backDays(),
-                r.aheadDays(),
-                r.privateItems(),
-                r.cancelled(),
-                r.deleted(),
-                r.deletedMail(),
-                keyword,
-                r.series(),
-                r.matched(),
-                r.tieBreak(),
-                r.forwarded(),
-                r.sharing(),
-                r.everyMinutes(),
-                r.days(),
-                r.times(),
-                r.outward(),
-                r.keeping(),
-                folders,
-                r.creation());
     }
 }

@@ -10,9 +10,7 @@ import jandrel.api.Activities.ActivityInfo;
 import jandrel.api.Directories.CompanyDomains;
 import jandrel.api.Policies.ConditionRule;
 import jandrel.api.Policies.CreationRules;
-import jandrel.api.Policies.PolicyChange;
 import jandrel.api.Policies.PolicyInfo;
-import jandrel.api.Policies.PolicyRules;
 import jandrel.api.Policies.WouldMake;
 import jandrel.api.Records.RecordInfo;
 import jandrel.api.Records.RecordPage;
@@ -151,38 +149,6 @@ class MakingTest {
         assertThat(isThere("Rosa Lind")).isFalse();
     }
 
-    private static void creation(CreationRules creation) throws Exception {
-        PolicyInfo now = policy();
-        PolicyRules r = now.rules();
-        PolicyRules rules = new PolicyRules(
-                r.name(),
-                r.audience(),
-                r.received(),
-                r.sent(),
-                r.meetings(),
-                r.contacts(),
-                r.backDays(),
-                r.aheadDays(),
-                r.privateItems(),
-                r.cancelled(),
-                r.deleted(),
-                r.deletedMail(),
-                r.loggedKeyword(),
-                r.series(),
-                r.matched(),
-                r.tieBreak(),
-                r.forwarded(),
-                r.sharing(),
-                r.everyMinutes(),
-                r.days(),
-                r.times(),
-                r.outward(),
-                r.keeping(),
-                r.folders(),
-                creation);
-        h.admin.put("/api/policies/" + now.id(), new PolicyChange(now.version(), rules), PolicyInfo.class);
-    }
-
     private static PolicyInfo policy() throws Exception {
         return Arrays.stream(h.admin.get("/api/policies", PolicyInfo[].class))
                 .filter(p -> p.rules().name().equals("Everyone"))
@@ -207,9 +173,9 @@ class MakingTest {
         assertThat(would.strangers()).contains("Anna Berg, anna@maker3.example").noneMatch(s -> s.contains("oneway"));
         Thread.sleep(2_500);
         assertThat(isThere("Anna Berg")).isFalse();
-        assertThatThrownBy(() -> creation(new CreationRules("contacts", List.of())))
+        assertThatThrownBy(() -> h.everyone(Map.of("creation", new CreationRules("contacts", List.of()))))
                 .hasMessageContaining("at least one condition");
-        creation(rules);
+        h.everyone(Map.of("creation", rules));
         soon().until(() -> isThere("Anna Berg"));
         assertThat(record("Anna Berg").accountName()).isEqualTo("Account maker3");
         assertThat(record("Anna Berg").detail()).contains("made by the policy “Everyone”");
@@ -227,7 +193,7 @@ class MakingTest {
                 .isEqualTo(204);
         Thread.sleep(3_500);
         assertThat(isThere("Anna Berg")).isFalse();
-        creation(new CreationRules("nothing", List.of()));
+        h.everyone(Map.of("creation", new CreationRules("nothing", List.of())));
     }
 
     @Test

@@ -172,8 +172,8 @@ public final class MailReader {
         }
         try {
             Instant usual = usual(value);
-            if (usual != null) {
-                return usual.isBefore(FIRST_MAIL) || usual.isAfter(received.plus(CLOCKS_DIFFER)) ? null : usual;
+            if (usual != null && canBe(usual, received)) {
+                return usual;
             }
             Date date = DateTimeFieldLenientImpl.PARSER
                     .parse(new RawField("Date", numeric(value)), DecodeMonitor.SILENT)
@@ -182,10 +182,14 @@ public final class MailReader {
                 return null;
             }
             Instant at = date.toInstant();
-            return at.isBefore(FIRST_MAIL) || at.isAfter(received.plus(CLOCKS_DIFFER)) ? null : at;
+            return canBe(at, received) ? at : null;
         } catch (RuntimeException garbage) {
             return null;
         }
+    }
+
+    private static boolean canBe(Instant at, Instant received) {
+        return !at.isBefore(FIRST_MAIL) && !at.isAfter(received.plus(CLOCKS_DIFFER));
     }
 
     /** As nearly all programs write it (RFC 5322 §3.3); null for what must be read leniently, which costs more. */
