@@ -29,6 +29,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -45,6 +46,7 @@ import org.springframework.stereotype.Component;
 public class Asker extends Loop {
     private static final Logger LOG = LoggerFactory.getLogger(Asker.class);
     private static final long PAUSE_MILLIS = 2_000;
+    private static final Set<String> AT_WORK = Set.of("connecting", "capturing");
     private static final DateTimeFormatter WHEN =
             DateTimeFormatter.ofPattern("EEEE, d MMMM uuuu, HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE, d MMMM uuuu", Locale.ENGLISH);
@@ -84,6 +86,15 @@ public class Asker extends Loop {
         return source.flatMap(s -> connections.schedules(s.id()));
     }
 
+    /** Whether the calendar's server will say within a moment if it asks guests itself. One that is not let in, or away, will not. */
+    private boolean isSoonKnown(Source calendar) {
+        return connections.schedules(calendar.id()).isEmpty()
+                && connections
+                        .connection(calendar.connection())
+                        .filter(c -> AT_WORK.contains(c.state()))
+                        .isPresent();
+    }
+
     @Override
     protected void turn() throws InterruptedException {
         List<Plan> due = invitations.lease();
@@ -108,7 +119,7 @@ public class Asker extends Loop {
         Optional<Source> calendar = plan.source() != null
                 ? Optional.of(plan.source()).flatMap(connections::source)
                 : plan.out() ? plans.outgoing(plan.owner()) : Optional.empty();
-        if (calendar.isPresent() && schedules(calendar).isEmpty()) {
+        if (calendar.filter(this::isSoonKnown).isPresent()) {
             invitations.later(plan, false);
             return;
         }

@@ -132,17 +132,21 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
                         || (left ? server.put(plan.href(), file.bytes(), tag) : server.delete(plan.href(), tag));
             }
             Details shown = plan.madeHere() ? details.titled(titles(plan).out(details.title())) : details;
-            file.put(plan.uid(), plan.recurrence(), shown, writing(plan, object, mark));
+            file.put(plan.uid(), plan.recurrence(), shown, writing(plan, object, shown, mark));
             return server.put(plan.href(), file.bytes(), tag);
         } catch (UnreadableCalendar broken) {
             throw unreadable(broken);
         }
     }
 
-    private Writing writing(Plan plan, @Nullable CalendarObject object, String mark) {
-        int there =
-                object == null ? -1 : state(plan, object).map(State::sequence).orElse(-1);
-        int sequence = Math.max(plan.sequence(), there + 1);
+    private Writing writing(Plan plan, @Nullable CalendarObject object, Details shown, String mark) {
+        Optional<State> there = object == null ? Optional.empty() : state(plan, object);
+        // what guests answer is no revision of the meeting (RFC 5546 §2.1.4)
+        boolean answersAlone = there.map(State::details)
+                .filter(d -> d.answered(shown.answers()).equals(shown))
+                .isPresent();
+        int next = there.map(State::sequence).orElse(-1) + (answersAlone ? 0 : 1);
+        int sequence = Math.max(plan.sequence(), next);
         if (sequence != plan.sequence()) {
             plans.stamped(plan.id(), sequence, plan.stamp());
         }

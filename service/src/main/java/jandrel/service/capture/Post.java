@@ -1,5 +1,6 @@
 package jandrel.service.capture;
 
+import jakarta.mail.AuthenticationFailedException;
 import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.SendFailedException;
@@ -124,7 +125,11 @@ public class Post {
         String said = String.valueOf(cause.getMessage()).replaceAll("\\s+", " ").strip();
         Matcher code = FINAL.matcher(said);
         boolean forGood = answered && code.find() || cause instanceof AddressException;
-        String why = answered ? said : "the mail server cannot be reached";
+        String why = answered
+                ? said
+                : cause instanceof AuthenticationFailedException
+                        ? "the mail server does not take the service’s sign-in"
+                        : "the mail server cannot be reached";
         return new NotSent(why.length() > LONGEST ? why.substring(0, LONGEST - 1) + "…" : why, forGood, failed);
     }
 }

@@ -102,14 +102,14 @@ class MailPassTest {
 
     @Test
     void theCursorMovesBatchByBatchAndEndsAtTheServersNextNumber() {
-        long[] uids = java.util.stream.LongStream.rangeClosed(1, 260).toArray();
-        cursor("", new Extent(5, 400, 260, 40), uids);
+        long[] uids = java.util.stream.LongStream.rangeClosed(1, 510).toArray();
+        cursor("", new Extent(5, 700, 510, 40), uids);
         pass.over(mailbox, connection);
         InOrder order = inOrder(intake);
-        order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "", "5/251", null)));
-        order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "5/251", "5/261", null)));
-        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/261", "5/400", null)));
-        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/400", "5/400/260/40", null)));
+        order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "", "5/501", null)));
+        order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "5/501", "5/511", null)));
+        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/511", "5/700", null)));
+        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/700", "5/700/510/40", null)));
     }
 
     @Test
