@@ -33,18 +33,11 @@ export function useTwins(enabled: MaybeRefOrGetter<boolean>) {
 /** Whatever somebody settles moves items: all that shows some is asked for anew. */
 function useMoved() {
   const cache = useQueryCache()
+  const OTHERS = ['triage-deeds', 'triage-twins', 'decisions', 'summary', 'timeline', 'records', 'record']
+  /** The next key counts as soon as the list is new; all else follows. */
   const all = async () => {
-    for (const key of [
-      'triage',
-      'triage-deeds',
-      'triage-twins',
-      'decisions',
-      'summary',
-      'timeline',
-      'records',
-      'record',
-    ])
-      await cache.invalidateQueries({ key: [key] })
+    await cache.invalidateQueries({ key: ['triage'] })
+    for (const key of OTHERS) void cache.invalidateQueries({ key: [key] })
   }
   // items are decided again in the background: what they come to is asked for once more when that is likely done
   return async () => {
