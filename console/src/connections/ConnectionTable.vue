@@ -82,7 +82,7 @@ function sum(
               >, live</span
             >
           </td>
-          <td class="nowrap quiet">
+          <td class="quiet">
             <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
           </td>
           <td class="num">{{ sum(c, 'seen') }}</td>
