@@ -37,7 +37,7 @@ const kinds = [
           @keydown.down.prevent="move"
         />
       </label>
-      <div class="kinds" role="radiogroup" aria-label="Kind">
+      <div class="tabs kinds" role="radiogroup" aria-label="Kind">
         <label v-for="[value, label] in kinds" :key="value">
           <input v-model="kind" type="radio" name="kind" :value="value" /> {{ label }}
         </label>
@@ -91,24 +91,9 @@ const kinds = [
   gap: 6px;
 }
 .kinds {
-  display: flex;
   justify-content: space-between;
+  gap: 0;
   font-size: 12.5px;
-}
-.kinds label {
-  cursor: pointer;
-  border-bottom: 2px solid transparent;
-}
-.kinds input {
-  position: absolute;
-  opacity: 0;
-}
-.kinds label:has(:checked) {
-  border-bottom-color: var(--accent);
-  font-weight: 600;
-}
-.kinds label:has(:focus-visible) {
-  outline: 2px solid var(--accent);
 }
 .count {
   font-size: 12px;

@@ -173,19 +173,18 @@ class Settling {
 
     private String newLeads(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
         Set<String> freeMail = Set.copyOf(company.freeMail());
-        for (Meant m : meant) {
-            lead(m, name(choice, meant, m), freeMail, undo);
-        }
+        List<LeadRow> rows = new ArrayList<>();
+        meant.forEach(m -> rows.add(lead(m, name(choice, meant, m), freeMail, undo)));
+        directory.leads(rows);
         return "made " + (meant.size() == 1 ? "a lead" : meant.size() + " leads") + " of "
                 + listed(meant.stream().map(Meant::address).toList());
     }
 
-    private String lead(Meant m, String name, Set<String> freeMail, Undo undo) throws Misfit {
+    private static LeadRow lead(Meant m, String name, Set<String> freeMail, Undo undo) {
         String key = "made-" + UUID.randomUUID();
         undo.leads().add(key);
         String where = freeMail.contains("@" + m.domain()) ? "" : titled(m.domain());
-        directory.leads(List.of(new LeadRow(0, key, name, List.of(EmailAddress.of(m.address())), where, "")));
-        return key;
+        return new LeadRow(0, key, name, List.of(EmailAddress.of(m.address())), where, "");
     }
 
     /** One account for each domain, with those strangers as its contacts. */
@@ -261,7 +260,11 @@ class Settling {
                 directory.contacts(List.of(row));
                 yield row.key();
             }
-            case "lead" -> lead(meant(wanted, name), name, Set.copyOf(company.freeMail()), undo);
+            case "lead" -> {
+                LeadRow row = lead(meant(wanted, name), name, Set.copyOf(company.freeMail()), undo);
+                directory.leads(List.of(row));
+                yield row.key();
+            }
             case "account" -> account(wanted, name, undo);
             case "opportunity" ->
                 opportunity(name, target(wanted.account(), "account").key(), List.of(), undo);
