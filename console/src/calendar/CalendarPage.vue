@@ -260,7 +260,6 @@ useShortcuts([
 
 <style scoped>
 .main {
-  flex: 1;
   overflow: hidden;
 }
 .turn {

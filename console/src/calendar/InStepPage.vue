@@ -3,15 +3,16 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import HeldChange from '../connections/HeldChange.vue'
 import StateNote from '../shared/StateNote.vue'
-import WhenAt from '../shared/WhenAt.vue'
 import { useChanges } from '../shared/useChanges'
 import { useShortcuts } from '../shared/shortcuts'
 import { many } from '../shared/times'
+import CalendarStands from './CalendarStands.vue'
 import ConflictTable from './ConflictTable.vue'
 import FeedList from './FeedList.vue'
+import HereAlone from './HereAlone.vue'
 import MeetingPanel from './MeetingPanel.vue'
 import SendOut from './SendOut.vue'
-import { newsOf, useConflicts, useFeeds, useInStep } from './instep'
+import { useConflicts, useFeeds, useInStep } from './instep'
 
 /** How both sides stand: each calendar, what was changed on both at once, what never went out, who subscribes. */
 const route = useRoute()
@@ -71,58 +72,12 @@ useShortcuts([
             empty="No calendar is looked at yet"
             todo="Connect one on the page Connections."
           />
-          <table v-else class="plain">
-            <thead>
-              <tr>
-                <th>Whose</th>
-                <th>Calendar</th>
-                <th>State</th>
-                <th>Last look</th>
-                <th>Next</th>
-                <th>Last news</th>
-                <th class="num" title="Stand alike here and there">Alike</th>
-                <th class="num" title="Have yet to be settled">Owed</th>
-                <th class="num" title="Changed on both sides at once, in the last ninety days">Conflicts</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="c in data.calendars" :key="c.source">
-                <td>{{ c.personName }}</td>
-                <td>
-                  {{ c.label }}
-                  <span v-if="c.outgoing && c.goesOut" class="quiet">what is made here goes there</span>
-                  <span v-else-if="!c.goesOut" class="quiet">in only</span>
-                </td>
-                <td>
-                  <button
-                    v-if="c.held && c.mayChange"
-                    class="linkish warn"
-                    @click="held = { id: c.source, label: c.label, held: 'Much vanished' }"
-                  >
-                    held: look at it
-                  </button>
-                  <span v-else :class="{ warn: c.held || c.state !== 'capturing' }">{{
-                    c.held ? 'held' : c.state
-                  }}</span>
-                </td>
-                <td class="nowrap">
-                  <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
-                </td>
-                <td class="nowrap"><WhenAt v-if="c.nextRun" :at="c.nextRun" only="clock" /></td>
-                <td class="quiet">{{ newsOf(c.news) }}</td>
-                <td class="num">{{ c.alike }}</td>
-                <td class="num" :class="{ warn: c.stuck }">
-                  {{ c.owed }}<template v-if="c.stuck">, {{ c.stuck }} stuck</template>
-                </td>
-                <td class="num">
-                  <button v-if="c.conflicts" class="linkish" @click="show('conflicts')">
-                    {{ c.conflicts }}
-                  </button>
-                  <template v-else>0</template>
-                </td>
-              </tr>
-            </tbody>
-          </table>
+          <CalendarStands
+            v-else
+            :calendars="data.calendars"
+            @held="held = $event"
+            @conflicts="show('conflicts')"
+          />
         </template>
         <ConflictTable v-else-if="view === 'conflicts'" :opened="opened" @open="opened = $event" />
         <template v-else-if="view === 'not sent out'">
@@ -131,27 +86,7 @@ useShortcuts([
             empty="Nothing that lies ahead stands here alone"
             todo="All that was made here is in its owner’s calendar."
           />
-          <table v-else class="plain narrow">
-            <thead>
-              <tr>
-                <th>Whose</th>
-                <th class="num">Made here alone</th>
-                <th class="num">Could go out</th>
-                <th></th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="h in data.here" :key="h.person">
-                <td>{{ h.personName }}</td>
-                <td class="num">{{ h.meetings }}</td>
-                <td class="num">{{ h.couldGo }}</td>
-                <td>
-                  <button v-if="h.couldGo" class="linkish" @click="sending = h">Send out…</button>
-                  <span v-else class="quiet">the policy lets these kinds go to no calendar</span>
-                </td>
-              </tr>
-            </tbody>
-          </table>
+          <HereAlone v-else :here="data.here" @send="sending = $event" />
         </template>
         <FeedList v-else />
       </div>
@@ -173,15 +108,3 @@ useShortcuts([
     />
   </div>
 </template>
-
-<style scoped>
-.main {
-  flex: 1;
-}
-.narrow {
-  width: auto;
-}
-.warn {
-  color: rgb(var(--v-theme-error));
-}
-</style>

@@ -183,13 +183,6 @@ form {
   display: flex;
   gap: 8px;
 }
-.two {
-  display: flex;
-  gap: 12px;
-}
-.grow {
-  flex: 1;
-}
 .offered {
   list-style: none;
   padding: 0 0 0 4px;

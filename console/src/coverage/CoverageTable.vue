@@ -57,11 +57,6 @@ const GOOD = ['capturing', 'connecting']
 b {
   font-weight: 600;
 }
-a {
-  color: inherit;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--line);
-}
 .bad {
   font-weight: 600;
   color: rgb(var(--v-theme-error));

@@ -70,8 +70,4 @@ h2 {
   padding-top: 12px;
   border-top: 1px solid var(--line);
 }
-a {
-  color: inherit;
-  text-underline-offset: 3px;
-}
 </style>

@@ -61,8 +61,4 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
 b {
   font-weight: 600;
 }
-a {
-  color: inherit;
-  text-underline-offset: 3px;
-}
 </style>

@@ -68,11 +68,3 @@ function said(value: unknown): string {
     </tbody>
   </table>
 </template>
-
-<style scoped>
-a {
-  color: inherit;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--accent);
-}
-</style>

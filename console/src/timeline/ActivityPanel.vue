@@ -145,6 +145,8 @@ function size(bytes: number): string {
         :item="id"
         :subject="activity.subject"
         :people="outside"
+        :author="activity.people.find((p) => p.part === 'from')?.address ?? ''"
+        :phones="data.phones"
         :accounts="data.links.filter((l) => l.kind === 'account')"
         @close="making = false"
         @made="said = $event"

@@ -11,6 +11,8 @@ const props = defineProps<{
   item: string
   subject: string
   people: { name: string; address: string }[]
+  author: string
+  phones: string[]
   accounts: { id: string; name: string }[]
 }>()
 const emit = defineEmits<{ close: []; made: [says: string] }>()
@@ -20,6 +22,7 @@ const address = ref(props.people[0]?.address ?? '')
 const person = computed(() => props.people.find((p) => p.address === address.value))
 const domain = computed(() => address.value.slice(address.value.lastIndexOf('@') + 1))
 const name = ref('')
+const numbers = ref('')
 const words = ref(props.accounts[0]?.name ?? '')
 const { data: found } = useRecords(refDebounced(words, 150), 'account')
 const account = computed(
@@ -44,7 +47,15 @@ function suggested(): string {
       .join(' ')
   )
 }
-watch([kind, address], () => (name.value = suggested()), { immediate: true })
+watch(
+  [kind, address],
+  () => {
+    name.value = suggested()
+    // the signature is that of whoever wrote
+    numbers.value = address.value === props.author ? props.phones.join(', ') : ''
+  },
+  { immediate: true },
+)
 const cache = useQueryCache()
 const { mutateAsync, error, asyncStatus } = useMutation({
   mutation: (body: Schemas['NewRecord']) => answered(api.POST('/api/records', { body })),
@@ -66,6 +77,12 @@ async function make() {
     ...(['contact', 'lead'].includes(kind.value) && { address: address.value }),
     ...(['contact', 'opportunity'].includes(kind.value) && account.value && { account: account.value.id }),
     ...(kind.value === 'account' && { domain: domain.value }),
+    ...(kind.value === 'contact' && {
+      phones: numbers.value
+        .split(/[,;]/)
+        .map((p) => p.trim())
+        .filter(Boolean),
+    }),
   }).catch(() => null)
   if (made) {
     emit('made', made.says)
@@ -104,6 +121,9 @@ async function make() {
             :required="kind === 'opportunity'"
             :placeholder="kind === 'contact' ? 'the one with their domain, or none' : 'part of a name'"
         /></label>
+        <label v-if="kind === 'contact'" class="field"
+          >telephone<input v-model="numbers" type="tel" placeholder="none, or several with a comma between"
+        /></label>
         <datalist id="record-accounts">
           <option v-for="r in found?.records ?? []" :key="r.id" :value="r.name" />
         </datalist>
@@ -133,12 +153,5 @@ async function make() {
 form {
   display: grid;
   gap: 9px;
-}
-.two {
-  display: flex;
-  gap: 12px;
-}
-.grow {
-  flex: 1;
 }
 </style>

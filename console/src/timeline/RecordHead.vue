@@ -47,6 +47,9 @@ function money(value: number, currency: string) {
         ><template v-if="record.value">, {{ money(record.value, record.currency) }}</template
         ><template v-if="record.owner">, owned by {{ record.owner }}</template>
         <template v-if="record.addresses.length"> · {{ record.addresses.join(', ') }}</template>
+        <template v-for="p in record.phones" :key="p">
+          · <a :href="`tel:${p}`">{{ p }}</a></template
+        >
       </p>
       <p class="facts">
         <span>{{ many(record.activities, 'activity', 'activities') }}</span>
@@ -123,10 +126,5 @@ function money(value: number, currency: string) {
   flex-wrap: wrap;
   gap: 2px 18px;
   margin-top: 4px;
-}
-a {
-  color: inherit;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--accent);
 }
 </style>

@@ -76,7 +76,7 @@ class MakingTest {
     private static MadeRecord make(String kind, String name, String address, UUID account, String domain, UUID item)
             throws Exception {
         return h.admin.post(
-                "/api/records", new NewRecord(kind, name, address, account, domain, item), MadeRecord.class);
+                "/api/records", new NewRecord(kind, name, address, account, domain, null, item), MadeRecord.class);
     }
 
     @Test
@@ -110,6 +110,56 @@ class MakingTest {
     }
 
     @Test
+    void whoeverWritesFromAnotherAddressIsRecognisedByWhatTheyWrite() throws Exception {
+        String who = h.person("tells", "rep");
+        UUID account = h.account("tells");
+        h.csv(
+                "contacts",
+                "key,name,addresses,phones,account\ntells-ida,Idun Moe,ida@tells.example,+47 22 55 01 02,tells");
+        h.providers.mail(who, ".Sent", DAY, letter("tells-1", DAY, who, "ida@tells.example", "Forty buoys", "Well?"));
+        String answer = letter(
+                        "tells-2", DAY, "Ida M <im@home-post.example>", who, "Re: Forty buoys", "Yes.\r\n\r\nIda")
+                .replace("Subject:", "In-Reply-To: <tells-1@test.example>\r\nSubject:");
+        h.providers.mail(who, "", DAY, answer);
+        String signed = "Hello.\r\n\r\n-- \r\nIdun Moe\r\nphone (+47) 22 55 01 02";
+        h.providers.mail(who, "", DAY, letter("tells-3", DAY, "x@third-post.example", who, "Hello", signed));
+        h.connectMail("tells");
+        until(() -> h.decisions("address=x@third-post.example&verdict=waiting").size(), 1);
+        until(() -> h.decisions("address=im@home-post.example&verdict=waiting").size(), 1);
+        Client client = Client.of(h);
+        assertThat(client.run("strangers", "--find", "home-post"))
+                .contains("Idun Moe of Account tells: they answered what was written to ida@tells.example");
+        assertThat(client.run("strangers", "--find", "third-post"))
+                .contains("Idun Moe of Account tells: the same telephone number in their signature");
+        // and the number is one of the contact's own
+        assertThat(record("Idun Moe").phones()).containsExactly("+4722550102");
+        client.run("settle", "contact", "x@third-post.example", "im@home-post.example", "--record", "Idun Moe");
+        until(() -> h.timeline(account).size(), 3);
+    }
+
+    @Test
+    void aContactIsMadeWithTheNumbersOfItsSignature() throws Exception {
+        UUID account = met("dial", "x@dial.example");
+        UUID item = h.timeline(account).get(0).id();
+        Client client = Client.of(h);
+        client.run(
+                "make-record",
+                "contact",
+                "Dial Berg",
+                "--address",
+                "x@dial.example",
+                "--from",
+                item.toString(),
+                "--phone",
+                "+47 22 55 01 03",
+                "--phone",
+                "tel:+47-900-11-224");
+        assertThat(record("Dial Berg").phones()).containsExactly("+4722550103", "+4790011224");
+        assertThat(client.run("make-record", "contact", "Other", "--address", "y@dial.example", "--phone", "none"))
+                .contains("“none” is no telephone number");
+    }
+
+    @Test
     void whatDoesNotFitMakesNothing() throws Exception {
         UUID account = met("unmade", "x@unmade.example");
         UUID item = h.timeline(account).get(0).id();
@@ -126,7 +176,7 @@ class MakingTest {
         Service rep = h.process.signedIn("unmade", Providers.PASSWORD);
         assertThatThrownBy(() -> rep.post(
                         "/api/records",
-                        new NewRecord("lead", "By a rep", "x@unmade.example", null, null, item),
+                        new NewRecord("lead", "By a rep", "x@unmade.example", null, null, null, item),
                         MadeRecord.class))
                 .hasMessageContaining("does not allow");
     }

@@ -14,6 +14,7 @@ public final class Records {
      * @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity}
      * @param account of a contact or an opportunity; of an account that is a part of another, that one
      * @param addresses a contact's or lead's mail addresses, an account's domains
+     * @param phones a contact's telephone numbers (RFC 3966, digits alone)
      */
     public record RecordInfo(
             String kind,
@@ -29,6 +30,7 @@ public final class Records {
             @Nullable BigDecimal value,
             String currency,
             List<String> addresses,
+            List<String> phones,
             long activities,
             @Nullable Instant lastTouch,
             @Nullable Instant nextMeeting) {}

@@ -62,6 +62,7 @@ public final class Triage {
      * @param address of a contact or a lead
      * @param account of a contact, or of an opportunity, which needs one; null for the one that has the address’s domain, or none
      * @param domain of an account; null for none
+     * @param phones a contact’s telephone numbers; null for none
      * @param item the activity that it is made from, which is tied to it; null for none
      */
     public record NewRecord(
@@ -70,6 +71,7 @@ public final class Triage {
             @Nullable String address,
             @Nullable UUID account,
             @Nullable String domain,
+            @Nullable List<String> phones,
             @Nullable UUID item) {}
 
     public record MadeRecord(UUID id, String kind, String name, UUID deed, String says) {}

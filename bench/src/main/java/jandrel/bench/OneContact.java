@@ -53,8 +53,8 @@ final class OneContact {
     private static double contact(Directory directory, Reconsidering reconsidering, String key, String address)
             throws Misfit {
         long began = System.nanoTime();
-        directory.contacts(List.of(
-                new ContactRow(1, key, "Contact " + key, List.of(EmailAddress.of(address)), "", "", null, null)));
+        directory.contacts(List.of(new ContactRow(
+                1, key, "Contact " + key, List.of(EmailAddress.of(address)), List.of(), "", "", null, null)));
         while (reconsidering.next() > 0) {
             // the next batch
         }

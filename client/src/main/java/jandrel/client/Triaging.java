@@ -3,7 +3,6 @@ package jandrel.client;
 import jandrel.api.Triage.Choice;
 import jandrel.api.Triage.DeedInfo;
 import jandrel.api.Triage.DomainInfo;
-import jandrel.api.Triage.LikelyInfo;
 import jandrel.api.Triage.MadeRecord;
 import jandrel.api.Triage.Merge;
 import jandrel.api.Triage.NewRecord;
@@ -56,7 +55,10 @@ final class Triaging {
                     s.people(),
                     out.time(s.last()),
                     s.waiting(),
-                    s.likely().stream().map(LikelyInfo::name).limit(1).collect(Collectors.joining())));
+                    s.likely().stream()
+                            .limit(1)
+                            .map(l -> l.name() + ": " + l.why())
+                            .collect(Collectors.joining())));
             return Asking.listed(out, table, all.size(), page.total(), "strangers");
         }
     }
@@ -132,12 +134,15 @@ final class Triaging {
         @Option(names = "--domain", description = "Of an account.")
         private @Nullable String domain;
 
+        @Option(names = "--phone", description = "A contact's telephone number; may be given several times.")
+        private List<String> phones = List.of();
+
         @Override
         public Integer call() {
             Http http = main().http();
             UUID at = account.isEmpty() ? null : Asking.record(http, account).id();
-            MadeRecord made = http.send(
-                    "POST", "/api/records", new NewRecord(kind, name, address, at, domain, item), MadeRecord.class);
+            NewRecord wanted = new NewRecord(kind, name, address, at, domain, phones, item);
+            MadeRecord made = http.send("POST", "/api/records", wanted, MadeRecord.class);
             if (out().json()) {
                 out().objects(List.of(made));
                 return 0;

@@ -61,7 +61,7 @@ final class Letters {
             String text = greeting + ",\n\n" + body(topic, i) + "\n\nKind regards\n"
                     + (fromThem
                             ? theirs.name() + "\n" + theirs.title() + ", "
-                                    + theirs.firm().name()
+                                    + theirs.firm().name() + "\n" + theirs.phone()
                             : ours.name() + "\nCorvane");
             Letter letter = new Letter(
                     id, at, fromThem ? them : ours.mailbox(), fromThem ? ours.mailbox() : them, subject, text + said);
@@ -179,7 +179,8 @@ final class Letters {
                     fromUs ? ours.mailbox() : them.mailbox(),
                     fromUs ? (s[2].contains("Order") ? finance : master).mailbox() : ours.mailbox(),
                     s[2],
-                    "Hello,\n\n" + s[3] + "\n\nKind regards\n" + (fromUs ? ours.name() : them.name()));
+                    "Hello,\n\n" + s[3] + "\n\nKind regards\n"
+                            + (fromUs ? ours.name() : them.name() + "\n" + them.phone()));
             thread(letter, first, last);
             letters.add(
                     fromUs

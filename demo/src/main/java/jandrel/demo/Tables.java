@@ -32,12 +32,13 @@ final class Tables {
         files.put(
                 "contacts",
                 file(
-                        "key,name,addresses,account,title,last_active",
+                        "key,name,addresses,phones,account,title,last_active",
                         cast.customers.stream()
                                 .map(c -> List.of(
                                         c.key(),
                                         c.name(),
-                                        String.join(" ", c.addresses()),
+                                        String.join(" ", c.known()),
+                                        c.phone(),
                                         c.firm().key(),
                                         c.title(),
                                         c.key().equals("con-2004") ? "2026-02-01" : ""))));

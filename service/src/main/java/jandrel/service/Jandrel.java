@@ -1,5 +1,6 @@
 package jandrel.service;
 
+import jandrel.formats.mail.Phones;
 import jandrel.store.StoreConfiguration;
 import java.time.Clock;
 import org.springframework.boot.SpringApplication;
@@ -21,5 +22,10 @@ public class Jandrel {
     @Bean
     Clock clock() {
         return Clock.systemUTC();
+    }
+
+    @Bean
+    Phones phones(Settings settings) {
+        return new Phones(settings.country());
     }
 }

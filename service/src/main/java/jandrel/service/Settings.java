@@ -13,6 +13,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param publicUrl where people's browsers find the console; consents come back there
  * @param allowedHosts hosts inside the company's own network that may be reached, besides those an administrator allows
  * @param ownExclusions whether everybody may exclude for their own sources
+ * @param country the company's own, by its two letters (ISO 3166-1): telephone numbers without a country's code are read as of it; may
+ *     be empty
  * @param secureCookies whether the session cookie goes over TLS alone; on wherever a proxy speaks TLS for the service
  */
 @ConfigurationProperties("jandrel")
@@ -24,6 +26,7 @@ public record Settings(
         String publicUrl,
         java.util.List<String> allowedHosts,
         boolean ownExclusions,
+        String country,
         Smtp smtp,
         HandOver handOver,
         Administrator administrator) {

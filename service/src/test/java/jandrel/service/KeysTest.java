@@ -28,6 +28,7 @@ class KeysTest {
                 "",
                 java.util.List.of(),
                 true,
+                "",
                 new Settings.Smtp("", 25, true, "", "", "", ""),
                 new Settings.HandOver("", 0, "", "", "", List.of(), 0, 0),
                 nobody));

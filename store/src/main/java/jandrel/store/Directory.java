@@ -44,13 +44,15 @@ public class Directory {
     private final Rules rules;
     private final Cover cover;
     private final Policies policies;
+    private final ItemKeys keys;
 
     /** What a file did. */
     public record Outcome(int added, int updated, int unchanged) {}
 
-    Directory(DirectoryMapper mapper, IntakeMapper intake, Rules rules, Cover cover, Policies policies) {
+    Directory(DirectoryMapper mapper, IntakeMapper intake, Rules rules, Cover cover, Policies policies, ItemKeys keys) {
         this.cover = cover;
         this.policies = policies;
+        this.keys = keys;
         this.mapper = mapper;
         this.intake = intake;
         this.rules = rules;
@@ -185,7 +187,8 @@ public class Directory {
                     row.title(),
                     account,
                     row.lastActive(),
-                    texts(row.addresses())));
+                    texts(row.addresses()),
+                    texts(row.phones())));
         }
         in.stopAtProblems();
         Set<String> touched = new HashSet<>();
@@ -201,6 +204,10 @@ public class Directory {
         mapper.clearContactAddresses(in.ids(ContactState::id));
         Pairs pairs = Pairs.of(in.changed(), ContactState::id, ContactState::addresses);
         mapper.addContactAddresses(pairs.texts(), pairs.ids());
+        mapper.clearPhones(in.ids(ContactState::id));
+        Pairs phones = Pairs.of(in.changed(), ContactState::id, ContactState::phones);
+        mapper.addPhones(
+                phones.texts(), Arrays.stream(phones.texts()).map(keys::phone).toArray(UUID[]::new), phones.ids());
         reconsider(touched);
         return in.outcome();
     }
@@ -289,12 +296,8 @@ public class Directory {
         }
     }
 
-    private static String[] texts(List<EmailAddress> addresses) {
-        return addresses.stream()
-                .map(EmailAddress::toString)
-                .sorted()
-                .distinct()
-                .toArray(String[]::new);
+    private static String[] texts(List<?> values) {
+        return values.stream().map(Object::toString).sorted().distinct().toArray(String[]::new);
     }
 
     private static <R> String[] texts(List<R> rows, Function<R, List<EmailAddress>> addresses) {

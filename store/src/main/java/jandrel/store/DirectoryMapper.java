@@ -78,7 +78,8 @@ interface DirectoryMapper {
             String title,
             @Nullable UUID account,
             @Nullable LocalDate lastActive,
-            String[] addresses)
+            String[] addresses,
+            String[] phones)
             implements State {
         @Override
         public boolean same(State other) {
@@ -86,7 +87,8 @@ interface DirectoryMapper {
                     && List.of(name, title).equals(List.of(o.name, o.title))
                     && Objects.equals(account, o.account)
                     && Objects.equals(lastActive, o.lastActive)
-                    && Arrays.equals(addresses, o.addresses);
+                    && Arrays.equals(addresses, o.addresses)
+                    && Arrays.equals(phones, o.phones);
         }
     }
 
@@ -115,21 +117,22 @@ interface DirectoryMapper {
 
     @Select("""
             SELECT p.id, p.key, p.name, p.team, p.role,
-                   ARRAY(SELECT address FROM person_address WHERE person = p.id ORDER BY address) AS addresses
+                   ARRAY(SELECT address FROM person_address WHERE person = p.id ORDER BY address COLLATE "C") AS addresses
             FROM person p WHERE p.key = ANY(#{keys})
             """)
     List<PersonState> people(@Param("keys") String[] keys);
 
     @Select("""
             SELECT a.id, a.key, a.name, a.owner, a.above,
-                   ARRAY(SELECT domain FROM account_domain WHERE account = a.id ORDER BY domain) AS domains
+                   ARRAY(SELECT domain FROM account_domain WHERE account = a.id ORDER BY domain COLLATE "C") AS domains
             FROM account a WHERE a.key = ANY(#{keys})
             """)
     List<AccountState> accounts(@Param("keys") String[] keys);
 
     @Select("""
             SELECT c.id, c.key, c.name, c.title, c.account, c.last_active,
-                   ARRAY(SELECT address FROM contact_address WHERE contact = c.id AND NOT by_hand ORDER BY address) AS addresses
+                   ARRAY(SELECT address FROM contact_address WHERE contact = c.id AND NOT by_hand ORDER BY address COLLATE "C") AS addresses,
+                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id AND NOT by_hand ORDER BY phone COLLATE "C") AS phones
             FROM contact c WHERE c.key = ANY(#{keys})
             """)
     List<ContactState> contacts(@Param("keys") String[] keys);
@@ -143,7 +146,7 @@ interface DirectoryMapper {
 
     @Select("""
             SELECT l.id, l.key, l.name, l.company, l.owner,
-                   ARRAY(SELECT address FROM lead_address WHERE lead = l.id ORDER BY address) AS addresses
+                   ARRAY(SELECT address FROM lead_address WHERE lead = l.id ORDER BY address COLLATE "C") AS addresses
             FROM lead l WHERE l.key = ANY(#{keys})
             """)
     List<LeadState> leads(@Param("keys") String[] keys);
@@ -286,6 +289,7 @@ interface DirectoryMapper {
     @Select("""
             SELECT jsonb_build_object('contact', to_jsonb(c),
                 'addresses', (SELECT coalesce(jsonb_agg(to_jsonb(a)), '[]') FROM contact_address a WHERE a.contact = c.id),
+                'phones', (SELECT coalesce(jsonb_agg(to_jsonb(f)), '[]') FROM contact_phone f WHERE f.contact = c.id),
                 'stays', (SELECT coalesce(jsonb_agg(to_jsonb(s)), '[]') FROM contact_stay s WHERE s.contact = c.id),
                 'parts', (SELECT coalesce(jsonb_agg(to_jsonb(p)), '[]') FROM opportunity_contact p WHERE p.contact = c.id),
                 'pins', (SELECT coalesce(jsonb_agg(to_jsonb(n)), '[]') FROM pin n WHERE n.record = c.id))::text
@@ -299,6 +303,9 @@ interface DirectoryMapper {
                 ON CONFLICT DO NOTHING),
             part AS (
                 INSERT INTO opportunity_contact SELECT opportunity, #{stays} FROM opportunity_contact WHERE contact = #{goes}
+                ON CONFLICT DO NOTHING),
+            phone AS (
+                INSERT INTO contact_phone SELECT #{stays}, phone, hash, true FROM contact_phone WHERE contact = #{goes}
                 ON CONFLICT DO NOTHING),
             old AS (DELETE FROM pin WHERE record = #{goes} RETURNING item, kind, by_name, at)
             INSERT INTO pin (item, record, kind, by_name, at) SELECT item, #{stays}, kind, by_name, at FROM old
@@ -321,6 +328,11 @@ interface DirectoryMapper {
             mine AS (
                 DELETE FROM contact_address a USING b, jsonb_to_recordset(j -> 'addresses') AS x(address text)
                 WHERE a.contact = #{stays} AND a.by_hand AND a.address = x.address),
+            phones AS (
+                DELETE FROM contact_phone f USING b, jsonb_to_recordset(coalesce(j -> 'phones', '[]')) AS x(phone text)
+                WHERE f.contact = #{stays} AND f.by_hand AND f.phone = x.phone),
+            f AS (INSERT INTO contact_phone
+                  SELECT (jsonb_populate_recordset(NULL::contact_phone, coalesce(j -> 'phones', '[]'))).* FROM b),
             s AS (INSERT INTO contact_stay SELECT (jsonb_populate_recordset(NULL::contact_stay, j -> 'stays')).* FROM b),
             p AS (INSERT INTO opportunity_contact
                   SELECT (jsonb_populate_recordset(NULL::opportunity_contact, j -> 'parts')).* FROM b),
@@ -378,6 +390,15 @@ interface DirectoryMapper {
     /** But for those that somebody gave them here. */
     @Delete("DELETE FROM contact_address WHERE contact = ANY(#{ids}) AND NOT by_hand")
     int clearContactAddresses(@Param("ids") UUID[] ids);
+
+    @Delete("DELETE FROM contact_phone WHERE contact = ANY(#{ids}) AND NOT by_hand")
+    int clearPhones(@Param("ids") UUID[] ids);
+
+    @Insert("""
+            INSERT INTO contact_phone (phone, hash, contact) SELECT * FROM unnest(#{phones}, #{hashes}::uuid[], #{contacts}::uuid[])
+            ON CONFLICT (contact, phone) DO UPDATE SET by_hand = false
+            """)
+    int addPhones(@Param("phones") String[] phones, @Param("hashes") UUID[] hashes, @Param("contacts") UUID[] contacts);
 
     @Delete("DELETE FROM account_domain WHERE account = ANY(#{ids})")
     int clearDomains(@Param("ids") UUID[] ids);

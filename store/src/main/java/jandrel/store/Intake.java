@@ -68,7 +68,7 @@ public class Intake {
             Decision decision =
                     standing == null ? Decider.notCovered() : standing.decide(s.item(), false, s.hand(), slice);
             Boolean tagged = standing == null ? null : standing.tagged(s.item(), decision, null);
-            observed.add(Observed.of(keys, place, s, tagged, Standings.met(s.item(), decision, slice), decision));
+            observed.add(Observed.of(keys, place, s, tagged, Dealings.of(s.item(), decision, slice), decision));
         }
         return observed;
     }

@@ -170,7 +170,9 @@ interface IntakeMapper {
     List<UUID> someOf(@Param("source") int source, @Param("most") int most);
 
     @Delete("""
-            WITH s AS (DELETE FROM stranger WHERE sighting = ANY(#{ids})) DELETE FROM sighting WHERE id = ANY(#{ids})
+            WITH s AS (DELETE FROM stranger WHERE sighting = ANY(#{ids})), w AS (DELETE FROM wrote WHERE sighting = ANY(#{ids})),
+                 p AS (DELETE FROM stranger_phone WHERE sighting = ANY(#{ids}))
+            DELETE FROM sighting WHERE id = ANY(#{ids})
             """)
     int forget(@Param("ids") UUID[] ids);
 }

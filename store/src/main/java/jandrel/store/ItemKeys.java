@@ -9,7 +9,7 @@ import javax.crypto.spec.SecretKeySpec;
 
 /**
  * Names items and sightings by a keyed hash (HMAC-SHA-256, its first 128 bits), so that what was left out cannot be looked up by
- * somebody who guesses its Message-ID and reads the database.
+ * somebody who guesses its Message-ID and reads the database. Telephone numbers in what waits are kept in the same way.
  */
 public final class ItemKeys {
     private final Mac keyed;
@@ -33,6 +33,11 @@ public final class ItemKeys {
 
     public UUID sighting(int source, String position) {
         return hash("sighting\n" + source + "\n" + position);
+    }
+
+    /** @param number as {@link jandrel.core.address.PhoneNumber} writes it */
+    UUID phone(String number) {
+        return hash("phone\n" + number);
     }
 
     private UUID hash(String text) {

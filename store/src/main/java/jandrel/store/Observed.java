@@ -5,7 +5,6 @@ import jandrel.core.decide.Hand;
 import jandrel.core.decide.Verdict;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
-import jandrel.core.triage.Met;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
@@ -20,7 +19,8 @@ import org.jspecify.annotations.Nullable;
  * @param content what it says, if that is at hand; may still be in the making
  * @param gone whether its source no longer shows it
  * @param hand what its owner chose by hand
- * @param met the strangers on it, where it is kept
+ * @param dealings who deals with whom on it, where it is kept
+ * @param phones hashes of those in a stranger's signature; null where its text was not at hand, so that what is known stays
  * @param tagged whether its mailbox knows that it is logged, or not any more; null where nobody cares
  */
 record Observed(
@@ -36,8 +36,13 @@ record Observed(
         boolean gone,
         Hand hand,
         @Nullable Boolean tagged,
-        List<Met> met,
+        Dealings dealings,
+        @Nullable List<UUID> phones,
         Decision decision) {
+
+    boolean isKept() {
+        return decision.verdict() == Verdict.LOGGED || decision.verdict() == Verdict.WAITING;
+    }
 
     /** A stored item, decided again. */
     static Observed again(
@@ -45,7 +50,7 @@ record Observed(
             @Nullable Item facts,
             boolean gone,
             @Nullable Boolean tagged,
-            List<Met> met,
+            Dealings dealings,
             Decision decision) {
         return new Observed(
                 row.id(),
@@ -60,12 +65,13 @@ record Observed(
                 gone,
                 Hands.of(row.hand()),
                 tagged,
-                met,
+                dealings,
+                null,
                 decision);
     }
 
     static Observed of(
-            ItemKeys keys, Place place, Seen seen, @Nullable Boolean tagged, List<Met> met, Decision decision) {
+            ItemKeys keys, Place place, Seen seen, @Nullable Boolean tagged, Dealings dealings, Decision decision) {
         Item item = seen.item();
         return new Observed(
                 keys.sighting(place.source(), seen.position()),
@@ -80,7 +86,14 @@ record Observed(
                 false,
                 seen.hand(),
                 tagged,
-                met,
+                dealings,
+                phones(keys, seen, dealings),
                 decision);
+    }
+
+    private static List<UUID> phones(ItemKeys keys, Seen seen, Dealings dealings) {
+        return dealings.strangerWrote()
+                ? seen.phones().get().stream().map(n -> keys.phone(n.text())).toList()
+                : List.of();
     }
 }

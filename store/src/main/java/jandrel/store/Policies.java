@@ -6,11 +6,13 @@ import jandrel.core.policy.Policy;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -63,6 +65,14 @@ public class Policies {
                 """)
         Optional<String> rulesOf(@Param("person") UUID person);
 
+        record Covering(UUID person, String rules) {}
+
+        @Select("""
+                SELECT k.person, v.rules FROM cover k JOIN policy_version v ON v.policy = k.policy AND v.version = k.version
+                WHERE k.person = ANY(#{people})
+                """)
+        List<Covering> covering(@Param("people") UUID[] people);
+
         @Insert("INSERT INTO policy_version VALUES (#{p.id}, #{p.version}, #{rules}, #{by})")
         int addVersion(@Param("p") Policy policy, @Param("rules") String rules, @Param("by") String by);
 
@@ -114,6 +124,13 @@ public class Policies {
     /** The policy that covers the person, or was the last to; nothing when none has ever had them. */
     public Optional<Policy> of(UUID person) {
         return mapper.rulesOf(person).map(Json::policy);
+    }
+
+    /** The same for many people at once, by person. */
+    public Map<UUID, Policy> of(Collection<UUID> people) {
+        Map<String, Policy> read = new HashMap<>();
+        return mapper.covering(people.toArray(UUID[]::new)).stream()
+                .collect(Collectors.toMap(Mapped.Covering::person, c -> read.computeIfAbsent(c.rules(), Json::policy)));
     }
 
     /** How many people each covers. */

@@ -103,9 +103,13 @@ interface RecordMapper {
     List<BodyState> bodies(@Param("items") UUID[] items);
 
     @Delete("""
-            WITH s AS (DELETE FROM stranger WHERE sighting = ANY(#{ids})) DELETE FROM sighting WHERE id = ANY(#{ids})
+            WITH s AS (DELETE FROM stranger WHERE sighting = ANY(#{ids})), w AS (DELETE FROM wrote WHERE sighting = ANY(#{ids}))
+            DELETE FROM sighting WHERE id = ANY(#{ids})
             """)
     int deleteSightings(@Param("ids") UUID[] ids);
+
+    @Delete("DELETE FROM stranger_phone WHERE sighting = ANY(#{ids})")
+    int forgetPhones(@Param("ids") UUID[] ids);
 
     @Delete("""
             WITH a AS (DELETE FROM activity WHERE id = ANY(#{items}))

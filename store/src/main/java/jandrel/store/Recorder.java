@@ -84,6 +84,10 @@ class Recorder {
         List<RecordMapper.Stored> stored = mapper.sightings(touched);
         if (!before.isEmpty()) {
             mapper.deleteSightings(ids);
+            mapper.forgetPhones(seen.stream()
+                    .filter(o -> o.phones() != null || !o.isKept())
+                    .map(Observed::sighting)
+                    .toArray(UUID[]::new));
         }
         write(seen, touched, stored, Set.of(ids), false);
     }
@@ -134,7 +138,9 @@ class Recorder {
             Supplier<CopyRows> activityRows = Beside.made(() -> activities(activities, written));
             Supplier<CopyRows> linkRows = Beside.made(() -> links(activities));
             sightings.into(connection, SIGHTING);
-            strangers(seen).into(connection, "stranger (sighting, address, domain, name, way)");
+            strangers(seen).into(connection, "stranger (sighting, address, domain, name, way, answers)");
+            phones(seen).into(connection, "stranger_phone (sighting, phone)");
+            wrote(seen).into(connection, "wrote (sighting, message)");
             bodies(touched, activities, contents, known, connection);
             activityRows.get().into(connection, ACTIVITY);
             linkRows.get().into(connection, "link (record, at, activity, kind, evidence)");
@@ -235,8 +241,7 @@ class Recorder {
         CopyRows rows = new CopyRows();
         for (Observed o : seen) {
             Decision d = o.decision();
-            boolean rests = d.verdict() == Verdict.LOGGED || d.verdict() == Verdict.WAITING;
-            Item facts = rests ? o.facts() : null;
+            Item facts = o.isKept() ? o.facts() : null;
             rows.cell(o.sighting())
                     .cell(o.source())
                     .cell(o.position())
@@ -266,9 +271,33 @@ class Recorder {
     private static CopyRows strangers(Collection<Observed> seen) {
         CopyRows rows = new CopyRows();
         for (Observed o : seen) {
-            for (Met met : o.met()) {
+            for (Met met : o.dealings().strangers()) {
                 rows.cell(o.sighting()).cell(met.address().toString()).cell(met.domain());
-                rows.cell(met.name()).cell(met.way().name()).endRow();
+                rows.cell(met.name()).cell(met.way().name());
+                rows.cell(met.answers().isEmpty() ? null : met.answers()).endRow();
+            }
+        }
+        return rows;
+    }
+
+    private static CopyRows phones(Collection<Observed> seen) {
+        CopyRows rows = new CopyRows();
+        for (Observed o : seen) {
+            if (o.phones() != null && o.isKept()) {
+                o.phones().stream()
+                        .distinct()
+                        .forEach(phone -> rows.cell(o.sighting()).cell(phone).endRow());
+            }
+        }
+        return rows;
+    }
+
+    /** What ours wrote to people outside, by its digest: so that it is found whose answer came from another address. */
+    private static CopyRows wrote(Collection<Observed> seen) {
+        CopyRows rows = new CopyRows();
+        for (Observed o : seen) {
+            if (!o.dealings().answerable().isEmpty()) {
+                rows.cell(o.sighting()).cell(o.dealings().answerable()).endRow();
             }
         }
         return rows;

@@ -1,8 +1,10 @@
 package jandrel.store;
 
+import jandrel.core.address.PhoneNumber;
 import jandrel.core.decide.Hand;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
+import java.util.List;
 import java.util.function.Supplier;
 
 /**
@@ -10,10 +12,12 @@ import java.util.function.Supplier;
  *
  * @param position where at the source; one decision is current for each
  * @param content asked for only when the item is logged
+ * @param phones in its author's signature; asked for only where the author is a stranger
  * @param hand what its owner chose for it by hand
  */
-public record Seen(String position, Item item, Supplier<Content> content, Hand hand) {
+public record Seen(
+        String position, Item item, Supplier<Content> content, Supplier<List<PhoneNumber>> phones, Hand hand) {
     public Seen(String position, Item item, Supplier<Content> content) {
-        this(position, item, content, Hand.NONE);
+        this(position, item, content, List::of, Hand.NONE);
     }
 }

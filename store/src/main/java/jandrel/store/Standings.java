@@ -10,7 +10,6 @@ import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
-import jandrel.core.triage.Met;
 import jandrel.core.visibility.Viewer;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -93,12 +92,6 @@ class Standings {
                 .withCalendar(s.calendar());
     }
 
-    /** The strangers on what is kept. */
-    static List<Met> met(Item item, Decision decision, DirectorySlice slice) {
-        boolean kept = decision.verdict() == Verdict.LOGGED || decision.verdict() == Verdict.WAITING;
-        return kept ? Met.on(item, slice) : List.of();
-    }
-
     /**
      * Decides stored sightings again; what their decisions need is all in their facts.
      *
@@ -120,14 +113,14 @@ class Standings {
             Standing standing = standings.get(row.source());
             boolean gone = nowGone || row.gone();
             if (row.facts() == null) {
-                observed.add(Observed.again(row, null, true, null, List.of(), Decider.gone()));
+                observed.add(Observed.again(row, null, true, null, Dealings.NONE, Decider.gone()));
             } else {
                 Item item = items.get(next++);
                 Decision decision = standing == null
                         ? Decider.notCovered()
                         : standing.decide(item, gone, Hands.of(row.hand()), slice);
                 Boolean tagged = standing == null || gone ? null : standing.tagged(item, decision, row.tagged());
-                observed.add(Observed.again(row, item, gone, tagged, met(item, decision, slice), decision));
+                observed.add(Observed.again(row, item, gone, tagged, Dealings.of(item, decision, slice), decision));
             }
         }
         return observed;

@@ -41,10 +41,14 @@ public class Strangers {
 
     @Mapper
     interface Mapped {
-        String SEEN = """
+        String MET = """
                 FROM stranger t JOIN sighting s ON s.id = t.sighting LEFT JOIN activity a ON a.id = s.item AND s.verdict = 'logged'
-                WHERE #{finds} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
-                  AND """ + DecisionMapper.READS;
+                """;
+
+        /** With a blank before it, as a text block drops those at its end. */
+        String READ = " #{finds} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn}) AND " + DecisionMapper.READS;
+
+        String SEEN = MET + " WHERE" + READ;
 
         /** Gathered from here on, and what is known of each then. */
         String HEAD = """
@@ -133,6 +137,34 @@ public class Strangers {
                 @Param("domains") String[] domains,
                 @Param("names") String[] names);
 
+        /** What points to a contact by what they wrote, of what the viewer reads. A number that more than two have is a switchboard's. */
+        @Select("""
+                SELECT t.address, 'contact' AS kind, c.id, c.key, c.name || coalesce(' of ' || b.name, '') AS name,
+                       'they answered what was written to ' || y.address AS why
+                """ + MET + """
+                JOIN wrote w ON w.message = t.answers
+                JOIN LATERAL (SELECT s.keys FROM sighting s LEFT JOIN activity a ON a.id = s.item AND s.verdict = 'logged'
+                    WHERE s.id = w.sighting AND """ + READ + """
+                    ) o ON NOT t.address = ANY(o.keys)
+                JOIN contact_address y ON y.address = ANY(o.keys) JOIN contact c ON c.id = y.contact
+                LEFT JOIN account b ON b.id = c.account
+                WHERE t.address = ANY(#{addresses})
+                  AND (SELECT count(DISTINCT z.contact) FROM contact_address z WHERE z.address = ANY(o.keys)) = 1 AND """ + READ + """
+                UNION SELECT t.address, 'contact', c.id, c.key, c.name || coalesce(' of ' || b.name, ''),
+                       'the same telephone number in their signature'
+                """ + MET + """
+                JOIN stranger_phone x ON x.sighting = s.id JOIN contact_phone p ON p.hash = x.phone JOIN contact c ON c.id = p.contact
+                LEFT JOIN account b ON b.id = c.account
+                WHERE t.way = 'IN' AND t.address = ANY(#{addresses})
+                  AND (SELECT count(*) FROM contact_phone q WHERE q.phone = p.phone) <= 2 AND """ + READ + """
+                ORDER BY 1, 6 DESC, 5
+                """)
+        List<Likely> alike(
+                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("finds") boolean finds,
+                @Param("viewer") UUID[] viewer,
+                @Param("addresses") String[] addresses);
+
         @Select("SELECT count(DISTINCT s.item) " + SEEN + " AND t.address = ANY(#{addresses})")
         long items(
                 @Param("onlyOwn") @Nullable UUID onlyOwn,
@@ -172,6 +204,10 @@ public class Strangers {
                 UNION SELECT c.id, c.name, d.id, d.name, coalesce(a.name, ''), 'the same name at the same account'
                 FROM contact c JOIN contact d ON lower(d.name) = lower(c.name) AND d.account = c.account AND d.id > c.id
                 JOIN account a ON a.id = c.account
+                UNION SELECT c.id, c.name, d.id, d.name, coalesce(a.name, ''), 'both have the telephone number ' || x.phone
+                FROM contact_phone x JOIN contact_phone y ON y.phone = x.phone AND y.contact > x.contact
+                JOIN contact c ON c.id = x.contact JOIN contact d ON d.id = y.contact LEFT JOIN account a ON a.id = c.account
+                WHERE (SELECT count(*) FROM contact_phone q WHERE q.phone = x.phone) = 2
                 ORDER BY 5, 2 LIMIT #{most}
                 """)
         List<Twins> twins(@Param("most") int most);
@@ -230,6 +266,15 @@ public class Strangers {
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new),
                 domains.toArray(String[]::new));
+    }
+
+    /** Contacts who they seem to be by what they wrote; the nearer evidence first. */
+    public List<Likely> alike(Viewer viewer, List<Meant> meant) {
+        return mapper.alike(
+                Decisions.onlyOwn(viewer),
+                Timelines.readsAnything(viewer),
+                Timelines.ids(viewer),
+                meant.stream().map(Meant::address).toArray(String[]::new));
     }
 
     public List<Likely> likely(List<Meant> meant) {

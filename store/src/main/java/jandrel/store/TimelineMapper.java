@@ -42,6 +42,7 @@ interface TimelineMapper {
             @Nullable BigDecimal value,
             @Nullable String currency,
             String[] addresses,
+            String[] phones,
             long activities,
             @Nullable Instant lastTouch,
             @Nullable Instant nextMeeting) {}
@@ -117,17 +118,18 @@ interface TimelineMapper {
             SELECT 'contact' AS kind, c.id, c.key, c.name,
                    concat_ws(', ', nullif(c.title, ''), 'made by ' || nullif(c.made_by, '')) AS detail, c.account, ca.name AS account_name,
                    NULL AS owner, NULL AS stage, NULL AS state, NULL::numeric AS value, NULL AS currency,
-                   ARRAY(SELECT address FROM contact_address WHERE contact = c.id ORDER BY address) AS addresses
+                   ARRAY(SELECT address FROM contact_address WHERE contact = c.id ORDER BY address) AS addresses,
+                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id ORDER BY phone) AS phones
             FROM contact c LEFT JOIN account ca ON ca.id = c.account
             UNION ALL SELECT 'account', a.id, a.key, a.name, '', a.above, aa.name, p.name, NULL, NULL, NULL, NULL,
-                   ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain)
+                   ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain), ARRAY[]::text[]
             FROM account a LEFT JOIN person p ON p.id = a.owner LEFT JOIN account aa ON aa.id = a.above
             UNION ALL SELECT 'lead', d.id, d.key, d.name,
                    concat_ws(', ', nullif(d.company, ''), 'made by ' || nullif(d.made_by, '')), NULL, NULL, p.name, NULL, NULL, NULL, NULL,
-                   ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address)
+                   ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address), ARRAY[]::text[]
             FROM lead d LEFT JOIN person p ON p.id = d.owner
             UNION ALL SELECT 'opportunity', o.id, o.key, o.name, '', o.account, oa.name, p.name, o.stage, lower(o.state),
-                   trim_scale(o.value), o.currency, ARRAY[]::text[]
+                   trim_scale(o.value), o.currency, ARRAY[]::text[], ARRAY[]::text[]
             FROM opportunity o JOIN account oa ON oa.id = o.account LEFT JOIN person p ON p.id = o.owner
             """;
 

@@ -98,6 +98,7 @@ public class Timelines {
             @Nullable BigDecimal value,
             String currency,
             List<String> addresses,
+            List<String> phones,
             long activities,
             @Nullable Instant lastTouch,
             @Nullable Instant nextMeeting) {}
@@ -255,6 +256,7 @@ public class Timelines {
                 r.value(),
                 orEmpty(r.currency()),
                 List.of(r.addresses()),
+                List.of(r.phones()),
                 r.activities(),
                 r.lastTouch(),
                 r.nextMeeting());

@@ -237,12 +237,19 @@ class IntakeTest {
         MailItem bulk = Scene.bulk("1", "news@port.example", "p0@corvane.example");
         intake.take(place, List.of(seen("1/1", bulk)), List.of(), null);
         assertThat(timeline("Account port")).isEmpty();
-        intake.take(place, List.of(new Seen("1/1", bulk, () -> Content.EMPTY, Hand.count("keyword"))), List.of(), null);
+        intake.take(
+                place,
+                List.of(new Seen("1/1", bulk, () -> Content.EMPTY, List::of, Hand.count("keyword"))),
+                List.of(),
+                null);
         assertThat(timeline("Account port")).hasSize(1);
         assertThat(store.get(Positions.class).chosen(place.source()))
                 .containsExactly(new Positions.Chosen("1/1", Hand.count("keyword")));
         intake.take(
-                place, List.of(new Seen("1/1", bulk, () -> Content.EMPTY, Hand.keepOut("private"))), List.of(), null);
+                place,
+                List.of(new Seen("1/1", bulk, () -> Content.EMPTY, List::of, Hand.keepOut("private"))),
+                List.of(),
+                null);
         assertThat(timeline("Account port")).isEmpty();
         assertThat(store.count("SELECT count(*) FROM sighting WHERE facts IS NULL AND rule = 'KEPT_OUT_BY_HAND'"))
                 .isEqualTo(1);

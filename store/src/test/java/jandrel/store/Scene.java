@@ -36,7 +36,7 @@ final class Scene {
     /** An empty company, under the one policy that was there at first. */
     static Scene anew(StoreContext store) throws SQLException {
         store.run(
-                "TRUNCATE person, account, contact, opportunity, server, pin, stranger, stranger_hidden, sighting, activity, body, link, reconsider,"
+                "TRUNCATE person, account, contact, opportunity, server, pin, stranger, stranger_phone, wrote, stranger_hidden, sighting, activity, body, link, reconsider,"
                         + " exclusion, ruling, cover CASCADE");
         store.run("UPDATE policy SET archived = id <> '" + Policy.FIRST + "'");
         return new Scene(store);
@@ -84,16 +84,16 @@ final class Scene {
 
     Scene contact(String key, String account, String... addresses) throws Misfit {
         store.get(Directory.class)
-                .contacts(List.of(
-                        new ContactRow(2, key, "Contact " + key, addresses(addresses), account, "", null, null)));
+                .contacts(List.of(new ContactRow(
+                        2, key, "Contact " + key, addresses(addresses), List.of(), account, "", null, null)));
         return this;
     }
 
     /** @param since the first day at that account */
     Scene contactSince(String key, String account, LocalDate since, String... addresses) throws Misfit {
         store.get(Directory.class)
-                .contacts(List.of(
-                        new ContactRow(2, key, "Contact " + key, addresses(addresses), account, "", null, since)));
+                .contacts(List.of(new ContactRow(
+                        2, key, "Contact " + key, addresses(addresses), List.of(), account, "", null, since)));
         return this;
     }
 

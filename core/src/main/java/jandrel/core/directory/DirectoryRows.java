@@ -2,6 +2,7 @@ package jandrel.core.directory;
 
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
+import jandrel.core.address.PhoneNumber;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.List;
@@ -20,7 +21,7 @@ public final class DirectoryRows {
             long line, String key, String name, List<EmailAddress> addresses, String company, String owner) {}
 
     /**
-     * Columns {@code key, name, addresses, account, title, last_active, since}.
+     * Columns {@code key, name, addresses, phones, account, title, last_active, since}.
      *
      * @param since the first day at that account; what is from before stays with the account before. Null for from the beginning
      */
@@ -29,6 +30,7 @@ public final class DirectoryRows {
             String key,
             String name,
             List<EmailAddress> addresses,
+            List<PhoneNumber> phones,
             String account,
             String title,
             @Nullable LocalDate lastActive,

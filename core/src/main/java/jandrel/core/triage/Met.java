@@ -15,8 +15,9 @@ import java.util.Map;
  *
  * @param domain the one that somebody registered; under it strangers are gathered
  * @param name as the item writes it; may be empty
+ * @param answers the digest of the message that theirs answers; empty where it is not theirs, or answers none
  */
-public record Met(EmailAddress address, String domain, String name, Way way) {
+public record Met(EmailAddress address, String domain, String name, Way way, String answers) {
     /** How one of ours had to do with them. The most telling first. */
     public enum Way {
         /** They wrote. */
@@ -36,17 +37,24 @@ public record Met(EmailAddress address, String domain, String name, Way way) {
                 && slice.isInside(item.parties().get(0).address());
         for (Party party : item.parties()) {
             if (party.isPerson() && !slice.isInside(party.address()) && !isKnown(party.address(), slice)) {
-                met.merge(party.address(), met(party, way(item, party, ours)), Met::better);
+                met.merge(party.address(), met(item, party, ours), Met::better);
             }
         }
         return List.copyOf(met.values());
     }
 
-    private static Met met(Party party, Way way) {
+    private static Met met(Item item, Party party, boolean ours) {
+        Way way = way(item, party, ours);
         String domain = DomainName.parse(party.address().domain())
                 .map(d -> d.registrable().toString())
                 .orElse(party.address().domain());
-        return new Met(party.address(), domain, party.name(), way);
+        return new Met(party.address(), domain, party.name(), way, way == Way.IN ? answered(item) : "");
+    }
+
+    /** The nearest of those that it goes back to (RFC 5322 §3.6.4). */
+    private static String answered(Item item) {
+        List<String> before = item instanceof MailItem mail ? mail.strand().before() : List.of();
+        return before.isEmpty() ? "" : before.get(before.size() - 1);
     }
 
     private static Way way(Item item, Party party, boolean ours) {
@@ -61,7 +69,8 @@ public record Met(EmailAddress address, String domain, String name, Way way) {
 
     private static Met better(Met a, Met b) {
         String name = a.name().isEmpty() ? b.name() : a.name();
-        return new Met(a.address(), a.domain(), name, a.way().compareTo(b.way()) <= 0 ? a.way() : b.way());
+        Met nearer = a.way().compareTo(b.way()) <= 0 ? a : b;
+        return new Met(a.address(), a.domain(), name, nearer.way(), nearer.answers());
     }
 
     private static boolean isKnown(EmailAddress address, DirectorySlice slice) {

@@ -1,5 +1,6 @@
 package jandrel.formats.mail;
 
+import jandrel.core.address.PhoneNumber;
 import jandrel.core.item.Content;
 import jandrel.core.item.Content.Attachment;
 import jandrel.core.item.Item;
@@ -42,8 +43,16 @@ public final class ReadMail {
     /** What it says, its HTML sanitised. Text is made of the HTML where the message brings none. */
     public Content content() {
         String cleanHtml = html.isBlank() ? "" : CleanHtml.sanitise(html);
-        String text = plain.isBlank() && !html.isBlank() ? CleanHtml.text(html) : plain;
-        return new Content(withoutNul(text), withoutNul(cleanHtml), attachments);
+        return new Content(text(), withoutNul(cleanHtml), attachments);
+    }
+
+    private String text() {
+        return withoutNul(plain.isBlank() && !html.isBlank() ? CleanHtml.text(html) : plain);
+    }
+
+    /** Telephone numbers in its signature. */
+    public List<PhoneNumber> phones(Phones phones) {
+        return phones.in(text());
     }
 
     private static String withoutNul(String text) {

@@ -76,11 +76,22 @@ final class Cells {
         return value;
     }
 
+    /** Separated by white space, commas or semicolons. */
     <T> List<T> list(String column, String what, Function<String, Optional<T>> parse) {
+        return list(column, "[;,\\s]+", what, parse);
+    }
+
+    /** Separated by commas or semicolons, as each may have spaces within. */
+    <T> List<T> spacedList(String column, String what, Function<String, Optional<T>> parse) {
+        return list(column, "[;,]", what, parse);
+    }
+
+    private <T> List<T> list(String column, String between, String what, Function<String, Optional<T>> parse) {
         List<T> values = new ArrayList<>();
-        for (String part : text(column).split("[;,\\s]+")) {
-            if (!part.isEmpty()) {
-                parse.apply(part).ifPresentOrElse(values::add, () -> problem(column, "“" + part + "” is not " + what));
+        for (String part : text(column).split(between)) {
+            if (!part.isBlank()) {
+                parse.apply(part.strip())
+                        .ifPresentOrElse(values::add, () -> problem(column, "“" + part.strip() + "” is not " + what));
             }
         }
         return values;

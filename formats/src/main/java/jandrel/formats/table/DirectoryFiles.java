@@ -9,6 +9,7 @@ import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.DirectoryRows.PersonRow;
 import jandrel.core.directory.Misfit;
+import jandrel.formats.mail.Phones;
 import java.io.Reader;
 import java.util.List;
 import java.util.Set;
@@ -60,16 +61,17 @@ public final class DirectoryFiles {
         return true;
     }
 
-    public static List<ContactRow> contacts(Reader file) throws Misfit {
+    public static List<ContactRow> contacts(Reader file, Phones phones) throws Misfit {
         return read(
                 file,
                 List.of("key", "name"),
-                Set.of("addresses", "account", "title", "last_active", "since"),
+                Set.of("addresses", "phones", "account", "title", "last_active", "since"),
                 cells -> new ContactRow(
                         cells.line(),
                         cells.key(),
                         cells.required("name"),
                         cells.list("addresses", "a mail address", EmailAddress::parse),
+                        cells.spacedList("phones", "a telephone number", phones::parse),
                         cells.text("account"),
                         cells.text("title"),
                         cells.date("last_active"),

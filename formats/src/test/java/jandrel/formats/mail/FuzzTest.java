@@ -39,7 +39,7 @@ class FuzzTest {
                     read = reader.read(message, RECEIVED, "here");
                     content = read.content();
                     NewText.of(content.text());
-                    Phones.of(content.text());
+                    new Phones("").in(content.text());
                 } catch (RuntimeException crashed) {
                     throw new AssertionError("seed " + seed + ", round " + round, crashed);
                 }
@@ -140,6 +140,6 @@ class FuzzTest {
         Content content = reader.read(message.getBytes(java.nio.charset.StandardCharsets.UTF_8), RECEIVED, "here")
                 .content();
         NewText.of(content.text());
-        Phones.of(content.text());
+        new Phones("").in(content.text());
     }
 }

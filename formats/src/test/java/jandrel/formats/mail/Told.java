@@ -1,5 +1,6 @@
 package jandrel.formats.mail;
 
+import jandrel.core.address.PhoneNumber;
 import jandrel.core.item.Content;
 import jandrel.core.item.Content.Attachment;
 import jandrel.core.item.MailItem;
@@ -9,6 +10,7 @@ import jandrel.core.item.Subjects;
 import jandrel.core.item.UnreadableItem;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
 
 /** All that is read of a message, one fact a line; what says nothing is left out. */
 final class Told {
@@ -61,7 +63,10 @@ final class Told {
         String added = NewText.of(content.text()).strip();
         line("new", added.equals(text) ? "" : shown(added));
         line("html", shown(content.html().strip()));
-        line("phones", String.join(" ", Phones.of(content.text())));
+        line(
+                "phones",
+                new Phones("")
+                        .in(content.text()).stream().map(PhoneNumber::text).collect(Collectors.joining(" ")));
         for (Attachment a : content.attachments()) {
             line("attached", a.name() + " (" + a.type() + ", " + a.bytes() + ")");
         }

@@ -8,6 +8,7 @@ import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.Misfit;
 import jandrel.core.directory.Problem;
+import jandrel.formats.mail.Phones;
 import java.io.StringReader;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -20,10 +21,13 @@ class DirectoryFilesTest {
 
     @Test
     void aFileIsReadWithItsOwnOrderOfColumns() throws Misfit {
-        ContactRow row = DirectoryFiles.contacts(file(
-                        "\uFEFFname,Key,addresses,last_active",
-                        "\"Holm, Bram\",c1,B@x.example; b2@x.example,2026-02-03"))
+        ContactRow row = DirectoryFiles.contacts(
+                        file(
+                                "\uFEFFname,Key,addresses,phones,last_active",
+                                "\"Holm, Bram\",c1,B@x.example; b2@x.example,+47 22 55 01 02; 22 55 01 99,2026-02-03"),
+                        new Phones("NO"))
                 .get(0);
+        assertThat(row.phones()).extracting(Object::toString).containsExactly("+4722550102", "+4722550199");
         assertThat(row.name()).isEqualTo("Holm, Bram");
         assertThat(row.key()).isEqualTo("c1");
         assertThat(row.addresses()).extracting(Object::toString).containsExactly("b@x.example", "b2@x.example");
@@ -36,11 +40,17 @@ class DirectoryFilesTest {
         Misfit misfit = catchThrowableOfType(
                 Misfit.class,
                 () -> DirectoryFiles.contacts(
-                        file("key,name,addresses,last_active", "c1,,nope,2026-02-30", "c2,B,,", "c2,C,,", "c3")));
-        assertThat(misfit.problems()).extracting(Problem::line).containsExactly(2L, 2L, 2L, 4L, 5L);
+                        file(
+                                "key,name,addresses,phones,last_active",
+                                "c1,,nope,nil,2026-02-30",
+                                "c2,B,,,",
+                                "c2,C,,,",
+                                "c3"),
+                        new Phones("")));
+        assertThat(misfit.problems()).extracting(Problem::line).containsExactly(2L, 2L, 2L, 2L, 4L, 5L);
         assertThat(misfit.problems())
                 .extracting(Problem::column)
-                .contains("name", "addresses", "last_active", "key", "");
+                .contains("name", "addresses", "phones", "last_active", "key", "");
     }
 
     @ParameterizedTest

@@ -3,16 +3,19 @@ package jandrel.service.calendar;
 import jandrel.api.Meetings.CalendarStand;
 import jandrel.api.Meetings.HereStand;
 import jandrel.api.Meetings.InStepPage;
+import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.OutwardKind;
 import jandrel.core.visibility.Role;
-import jandrel.service.capture.Outgoing;
 import jandrel.service.people.SignedIn;
 import jandrel.store.InStep;
+import jandrel.store.Policies;
 import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -22,12 +25,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class InStepCalls {
     private final InStep inStep;
-    private final Outgoing outgoing;
+    private final Policies policies;
     private final Clock clock;
 
-    InStepCalls(InStep inStep, Outgoing outgoing, Clock clock) {
+    InStepCalls(InStep inStep, Policies policies, Clock clock) {
         this.inStep = inStep;
-        this.outgoing = outgoing;
+        this.policies = policies;
         this.clock = clock;
     }
 
@@ -37,12 +40,20 @@ class InStepCalls {
         if (me.role() == Role.REP && only == null) {
             return new InStepPage(List.of(), List.of());
         }
-        List<CalendarStand> calendars =
-                inStep.calendars(only).stream().map(c -> shown(c, me)).toList();
-        return new InStepPage(calendars, here(only));
+        List<InStep.Calendar> calendars = inStep.calendars(only);
+        List<InStep.Here> here = inStep.here(only, clock.instant());
+        Map<UUID, Policy> covering = policies.of(Stream.concat(
+                        calendars.stream().map(InStep.Calendar::person),
+                        here.stream().map(InStep.Here::person))
+                .collect(Collectors.toSet()));
+        return new InStepPage(
+                calendars.stream()
+                        .map(c -> shown(c, covering.get(c.person()), me))
+                        .toList(),
+                couldGo(here, covering));
     }
 
-    private CalendarStand shown(InStep.Calendar c, SignedIn me) {
+    private CalendarStand shown(InStep.Calendar c, @Nullable Policy policy, SignedIn me) {
         boolean mine = c.person().equals(me.person());
         return new CalendarStand(
                 c.source(),
@@ -55,7 +66,7 @@ class InStepCalls {
                 c.lastRun(),
                 c.due(),
                 c.news(),
-                outgoing.reaches(c.person()),
+                policy != null && policy.scope().meetings().goesOut(),
                 c.outgoing(),
                 !c.held().isEmpty(),
                 mine || me.role() == Role.ADMINISTRATOR,
@@ -66,12 +77,13 @@ class InStepCalls {
     }
 
     /** What could go out now. */
-    private List<HereStand> here(@Nullable UUID only) {
-        Map<UUID, HereStand> here = new LinkedHashMap<>();
-        for (InStep.Here h : inStep.here(only, clock.instant())) {
-            boolean could = outgoing.sends(h.person(), OutwardKind.valueOf(h.sort()));
-            HereStand before = here.get(h.person());
-            here.put(
+    private static List<HereStand> couldGo(List<InStep.Here> here, Map<UUID, Policy> covering) {
+        Map<UUID, HereStand> stands = new LinkedHashMap<>();
+        for (InStep.Here h : here) {
+            Policy policy = covering.get(h.person());
+            boolean could = policy != null && policy.sends(OutwardKind.valueOf(h.sort()));
+            HereStand before = stands.get(h.person());
+            stands.put(
                     h.person(),
                     new HereStand(
                             h.person(),
@@ -79,6 +91,6 @@ class InStepCalls {
                             (before == null ? 0 : before.meetings()) + h.count(),
                             (before == null ? 0 : before.couldGo()) + (could ? h.count() : 0)));
         }
-        return List.copyOf(here.values());
+        return List.copyOf(stands.values());
     }
 }

@@ -3,6 +3,7 @@ package jandrel.service.calendar;
 import jandrel.api.Meetings.NewCalendar;
 import jandrel.api.Meetings.SendOut;
 import jandrel.api.Meetings.SentOut;
+import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.OutwardKind;
 import jandrel.core.visibility.Role;
 import jandrel.service.Refusal;
@@ -13,7 +14,9 @@ import jandrel.store.Connections;
 import jandrel.store.People;
 import jandrel.store.Plans;
 import jandrel.store.Plans.Plan;
+import jandrel.store.Policies;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -30,21 +33,25 @@ class SendOutCalls {
     private final People people;
     private final Connections connections;
     private final Outgoing outgoing;
+    private final Policies policies;
 
-    SendOutCalls(Plans plans, People people, Connections connections, Outgoing outgoing) {
+    SendOutCalls(Plans plans, People people, Connections connections, Outgoing outgoing, Policies policies) {
         this.plans = plans;
         this.people = people;
         this.connections = connections;
         this.outgoing = outgoing;
+        this.policies = policies;
     }
 
     /** What was made here before it could go out; counted, or sent. */
     @PostMapping("/api/meetings/send-out")
     SentOut sendOut(@RequestBody SendOut wanted, @AuthenticationPrincipal SignedIn me) {
         People.Person owner = Owners.of(people, wanted.person(), me);
+        Optional<Policy> policy = policies.of(owner.id());
         List<Plan> all = plans.notOut(owner.id()).stream()
-                .filter(p -> outgoing.sends(
-                        owner.id(), OutwardKind.valueOf(p.template().sort().name())))
+                .filter(p -> policy.filter(rules -> rules.sends(
+                                OutwardKind.valueOf(p.template().sort().name())))
+                        .isPresent())
                 .toList();
         boolean reads = owner.id().equals(me.person());
         List<String> titles = all.stream()

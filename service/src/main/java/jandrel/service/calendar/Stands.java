@@ -21,7 +21,6 @@ import jandrel.store.Plans.Plan;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
@@ -85,11 +84,8 @@ class Stands {
     }
 
     StandInfo stand(Plan plan) {
-        String calendar = Optional.ofNullable(plan.source())
-                .flatMap(connections::source)
-                .or(() -> plan.out() ? plans.outgoing(plan.owner()) : Optional.empty())
-                .map(Connections.Source::label)
-                .orElse("");
+        String calendar =
+                outgoing.calendarOf(plan).map(Connections.Source::label).orElse("");
         String whose = people.one(plan.owner()).map(People.Person::name).orElse("");
         Details details = plan.details();
         String state;

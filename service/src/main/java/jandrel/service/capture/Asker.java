@@ -54,16 +54,25 @@ public class Asker extends Loop {
     private final Plans plans;
     private final People people;
     private final Connections connections;
+    private final Outgoing outgoing;
     private final Post post;
     private final Clock clock;
     private final Semaphore news = new Semaphore(0);
 
-    Asker(Invitations invitations, Plans plans, People people, Connections connections, Post post, Clock clock) {
+    Asker(
+            Invitations invitations,
+            Plans plans,
+            People people,
+            Connections connections,
+            Outgoing outgoing,
+            Post post,
+            Clock clock) {
         super("ask guests");
         this.invitations = invitations;
         this.plans = plans;
         this.people = people;
         this.connections = connections;
+        this.outgoing = outgoing;
         this.post = post;
         this.clock = clock;
     }
@@ -116,9 +125,7 @@ public class Asker extends Loop {
             invitations.done(plan);
             return;
         }
-        Optional<Source> calendar = plan.source() != null
-                ? Optional.of(plan.source()).flatMap(connections::source)
-                : plan.out() ? plans.outgoing(plan.owner()) : Optional.empty();
+        Optional<Source> calendar = outgoing.calendarOf(plan);
         if (calendar.filter(this::isSoonKnown).isPresent()) {
             invitations.later(plan, false);
             return;

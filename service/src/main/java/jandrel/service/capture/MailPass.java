@@ -6,6 +6,7 @@ import jandrel.core.policy.Folders;
 import jandrel.formats.calendar.Reply;
 import jandrel.formats.mail.MailLimits;
 import jandrel.formats.mail.MailReader;
+import jandrel.formats.mail.Phones;
 import jandrel.formats.mail.ReadMail;
 import jandrel.sources.Mailbox;
 import jandrel.sources.Mailbox.Extent;
@@ -24,6 +25,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -48,6 +50,7 @@ class MailPass {
     private final Comparing compare;
     private final Replies replies;
     private final Policies policies;
+    private final Phones phones;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
 
     /** @param choices what the person's keywords mean */
@@ -59,7 +62,9 @@ class MailPass {
             Positions positions,
             Comparing compare,
             Replies replies,
-            Policies policies) {
+            Policies policies,
+            Phones phones) {
+        this.phones = phones;
         this.policies = policies;
         this.replies = replies;
         this.compare = compare;
@@ -105,16 +110,8 @@ class MailPass {
 
     /** The sources by the folder's name, new folders among them, and renamed ones under their new name. */
     private Map<String, Source> known(Mailbox mailbox, Connection connection, List<Folder> folders, Folders wanted) {
-        Map<String, Source> known = named(connection);
-        boolean moved = false;
-        for (Source source : known.values()) {
-            boolean looks = wanted.looksAt(source.name(), source.role());
-            moved |=
-                    !source.ownChoice() && source.chosen() != looks && connections.followPolicy(source.id(), looks) > 0;
-        }
-        if (moved) {
-            return known(mailbox, connection, folders, wanted);
-        }
+        Map<String, Source> before = named(connection);
+        Map<String, Source> known = followed(before.values(), wanted) ? named(connection) : before;
         List<Folder> added =
                 folders.stream().filter(f -> !known.containsKey(f.name())).toList();
         if (added.isEmpty()) {
@@ -124,8 +121,8 @@ class MailPass {
         List<Source> lost =
                 known.values().stream().filter(s -> !names.contains(s.name())).toList();
         for (Folder folder : added) {
-            Optional<Source> before = lost.isEmpty() ? Optional.empty() : renamed(mailbox.extent(folder.name()), lost);
-            before.ifPresentOrElse(
+            Optional<Source> same = lost.isEmpty() ? Optional.empty() : renamed(mailbox.extent(folder.name()), lost);
+            same.ifPresentOrElse(
                     source -> connections.renamed(source.id(), folder.name(), folder.label()),
                     () -> connections.addFolder(
                             connection.id(),
@@ -135,6 +132,18 @@ class MailPass {
                             wanted.looksAt(folder.name(), folder.role().word())));
         }
         return named(connection);
+    }
+
+    /** Reads what the policy wants read by now, and nothing else; whether that changed anything. */
+    private boolean followed(Collection<Source> sources, Folders wanted) {
+        boolean moved = false;
+        for (Source source : sources) {
+            boolean looks = wanted.looksAt(source.name(), source.role());
+            if (!source.ownChoice() && source.chosen() != looks) {
+                moved |= connections.followPolicy(source.id(), looks) > 0;
+            }
+        }
+        return moved;
     }
 
     /** A folder keeps its UIDVALIDITY and its numbers under another name (RFC 3501 §6.3.5). */
@@ -213,6 +222,7 @@ class MailPass {
                     position,
                     mail.item(),
                     () -> content(mail, message),
+                    () -> mail.phones(phones),
                     reading.choices().of(message.keywords())));
             mail.reply().ifPresent(replies::add);
         }

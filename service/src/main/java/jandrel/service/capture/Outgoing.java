@@ -60,7 +60,7 @@ public class Outgoing {
 
     /** Settles what is owed to the calendars of one connection. */
     List<Settled> owed(CalendarServer server, Connection connection) {
-        return lets(connection.person())
+        return reaches(connection.person())
                 ? settle(server, connection, plans.owed(connection.id(), connection.person(), MOST))
                 : List.of();
     }
@@ -68,10 +68,6 @@ public class Outgoing {
     /** What changed at these places of a calendar. */
     List<Settled> changed(CalendarServer server, Connection connection, Source source, Collection<String> hrefs) {
         return settle(server, connection, plans.at(source.id(), hrefs));
-    }
-
-    private boolean lets(UUID person) {
-        return policies.of(person).map(p -> p.scope().meetings().goesOut()).orElse(false);
     }
 
     /**
@@ -166,15 +162,19 @@ public class Outgoing {
 
     /** Whether what is changed here reaches this person's calendar at all. */
     public boolean reaches(UUID person) {
-        return lets(person);
+        return policies.of(person).map(p -> p.scope().meetings().goesOut()).orElse(false);
     }
 
     /** Looks at once where this plan stands, or is to go. */
     public void soon(Plan plan) {
-        Optional<Source> source = plan.source() == null
-                ? plans.outgoing(plan.owner())
-                : Optional.of(plan.source()).flatMap(connections::source);
-        source.ifPresent(s -> looks.now(s.connection()));
+        calendarOf(plan).ifPresent(s -> looks.now(s.connection()));
+    }
+
+    /** The calendar where it stands, else the one it is to go to; nothing when it goes to none. */
+    public Optional<Source> calendarOf(Plan plan) {
+        return Optional.ofNullable(plan.source())
+                .flatMap(connections::source)
+                .or(() -> plan.out() ? plans.outgoing(plan.owner()) : Optional.empty());
     }
 
     /**

@@ -6,6 +6,7 @@ import jandrel.api.Directories.LineProblem;
 import jandrel.core.address.DomainName;
 import jandrel.core.directory.Misfit;
 import jandrel.core.journal.Entry.Thing;
+import jandrel.formats.mail.Phones;
 import jandrel.formats.table.DirectoryFiles;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Nudges;
@@ -42,6 +43,7 @@ class DirectoryCalls {
     private final Nudges nudges;
     private final Journal journal;
     private final TransactionTemplate transactions;
+    private final Phones phones;
 
     DirectoryCalls(
             Directory directory,
@@ -49,7 +51,9 @@ class DirectoryCalls {
             Reconsidering reconsidering,
             Nudges nudges,
             Journal journal,
-            TransactionTemplate transactions) {
+            TransactionTemplate transactions,
+            Phones phones) {
+        this.phones = phones;
         this.journal = journal;
         this.transactions = transactions;
         this.directory = directory;
@@ -112,7 +116,7 @@ class DirectoryCalls {
         return switch (kind) {
             case "people" -> directory.people(DirectoryFiles.people(file));
             case "accounts" -> directory.accounts(DirectoryFiles.accounts(file));
-            case "contacts" -> directory.contacts(DirectoryFiles.contacts(file));
+            case "contacts" -> directory.contacts(DirectoryFiles.contacts(file, phones));
             case "leads" -> directory.leads(DirectoryFiles.leads(file));
             case "opportunities" -> directory.opportunities(DirectoryFiles.opportunities(file));
             default ->

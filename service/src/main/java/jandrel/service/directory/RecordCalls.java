@@ -68,6 +68,7 @@ class RecordCalls {
                 r.value(),
                 r.currency(),
                 r.addresses(),
+                r.phones(),
                 r.activities(),
                 r.lastTouch(),
                 r.nextMeeting());

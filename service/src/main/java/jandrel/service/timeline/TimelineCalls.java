@@ -7,6 +7,7 @@ import jandrel.api.Activities.AttachmentInfo;
 import jandrel.api.Activities.LinkInfo;
 import jandrel.api.Activities.ReadersChoice;
 import jandrel.api.Activities.TimelinePage;
+import jandrel.core.address.PhoneNumber;
 import jandrel.core.item.Content.Attachment;
 import jandrel.core.timeline.Ruling;
 import jandrel.core.visibility.Viewer;
@@ -59,9 +60,17 @@ class TimelineCalls {
     private final People people;
     private final Fetching fetching;
     private final Clock clock;
+    private final Phones phones;
 
     TimelineCalls(
-            Timelines timelines, Decisions decisions, Rulings rulings, People people, Fetching fetching, Clock clock) {
+            Timelines timelines,
+            Decisions decisions,
+            Rulings rulings,
+            People people,
+            Fetching fetching,
+            Clock clock,
+            Phones phones) {
+        this.phones = phones;
         this.fetching = fetching;
         this.rulings = rulings;
         this.people = people;
@@ -128,7 +137,9 @@ class TimelineCalls {
                 decisions.ofItem(id, me.viewer()).stream().map(Shown::decision).toList(),
                 conversation(opened.entry(), me),
                 opened.entry().kind().equals("mail")
-                        ? Phones.of(opened.content().text())
+                        ? phones.in(opened.content().text()).stream()
+                                .map(PhoneNumber::text)
+                                .toList()
                         : List.of(),
                 Shown.forwarded(opened.entry().item()));
     }

@@ -6,6 +6,7 @@ import jandrel.api.Triage.NewRecord;
 import jandrel.api.Triage.Settled;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
+import jandrel.core.address.PhoneNumber;
 import jandrel.core.directory.DirectoryRows;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
@@ -16,6 +17,7 @@ import jandrel.core.directory.Misfit;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.policy.Creation;
 import jandrel.core.triage.Stranger;
+import jandrel.formats.mail.Phones;
 import jandrel.service.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Amending;
@@ -54,6 +56,7 @@ class Settling {
     private final Company company;
     private final Pins records;
     private final Journal journal;
+    private final Phones phones;
 
     Settling(
             Strangers strangers,
@@ -62,7 +65,8 @@ class Settling {
             Exclusions exclusions,
             Company company,
             Pins records,
-            Journal journal) {
+            Journal journal,
+            Phones phones) {
         this.strangers = strangers;
         this.directory = directory;
         this.amending = amending;
@@ -70,6 +74,7 @@ class Settling {
         this.company = company;
         this.records = records;
         this.journal = journal;
+        this.phones = phones;
     }
 
     @Transactional(rollbackFor = Misfit.class)
@@ -166,9 +171,13 @@ class Settling {
     }
 
     private static ContactRow contact(Meant m, String name, String account, Undo undo) {
+        return contact(m, name, account, List.of(), undo);
+    }
+
+    private static ContactRow contact(Meant m, String name, String account, List<PhoneNumber> phones, Undo undo) {
         String key = "made-" + UUID.randomUUID();
         undo.contacts().add(key);
-        return new ContactRow(0, key, name, List.of(EmailAddress.of(m.address())), account, "", null, null);
+        return new ContactRow(0, key, name, List.of(EmailAddress.of(m.address())), phones, account, "", null, null);
     }
 
     private String newLeads(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
@@ -256,7 +265,7 @@ class Settling {
                 String account = wanted.account() == null
                         ? likelyAccounts(List.of(of)).getOrDefault(of.address(), "")
                         : target(wanted.account(), "account").key();
-                ContactRow row = contact(of, name, account, undo);
+                ContactRow row = contact(of, name, account, phones(wanted.phones()), undo);
                 directory.contacts(List.of(row));
                 yield row.key();
             }
@@ -281,6 +290,17 @@ class Settling {
         UUID deed = strangers.done(me.login(), says, undo.text());
         journal.add(me.login(), "made", new Thing(made.kind(), made.id().toString(), name), null, says);
         return new MadeRecord(made.id(), made.kind(), name, deed, says);
+    }
+
+    private List<PhoneNumber> phones(@Nullable List<String> written) {
+        List<PhoneNumber> numbers = new ArrayList<>();
+        for (String text : written == null ? List.<String>of() : written) {
+            numbers.add(phones.parse(text)
+                    .orElseThrow(() -> Refusal.bad(
+                            "“" + text + "” is no telephone number",
+                            "Write it with its country, such as +47 22 55 01 02.")));
+        }
+        return numbers;
     }
 
     private Meant meant(NewRecord wanted, String name) {

@@ -25,6 +25,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -62,13 +63,12 @@ class TriageCalls {
             @AuthenticationPrincipal SignedIn me) {
         List<Stranger> all = strangers.all(me.viewer(), find.strip(), clock.instant());
         List<Stranger> shown = all.subList(0, Math.min(all.size(), Paging.limit(limit)));
+        List<Strangers.Meant> meant = shown.stream()
+                .map(s -> new Strangers.Meant(s.address(), s.domain(), s.name()))
+                .toList();
         Map<String, List<LikelyInfo>> likely = new HashMap<>();
-        strangers
-                .likely(shown.stream()
-                        .map(s -> new Strangers.Meant(s.address(), s.domain(), s.name()))
-                        .toList())
-                .forEach(l -> likely.computeIfAbsent(l.address(), a -> new ArrayList<>())
-                        .add(new LikelyInfo(l.kind(), l.id(), l.name(), l.why())));
+        Stream.concat(strangers.alike(me.viewer(), meant).stream(), strangers.likely(meant).stream())
+                .forEach(l -> add(l, likely.computeIfAbsent(l.address(), a -> new ArrayList<>())));
         Map<String, List<Stranger>> byDomain = new LinkedHashMap<>();
         shown.forEach(s ->
                 byDomain.computeIfAbsent(s.domain(), d -> new ArrayList<>()).add(s));
@@ -83,6 +83,17 @@ class TriageCalls {
                         .toList())));
         return new StrangerPage(
                 all.size(), all.stream().filter(s -> s.waiting() > 0).count(), domains);
+    }
+
+    /** Several reasons for one record stand together. */
+    private static void add(Strangers.Likely l, List<LikelyInfo> to) {
+        for (int i = 0; i < to.size(); i++) {
+            if (to.get(i).id().equals(l.id())) {
+                to.set(i, new LikelyInfo(l.kind(), l.id(), l.name(), to.get(i).why() + "; " + l.why()));
+                return;
+            }
+        }
+        to.add(new LikelyInfo(l.kind(), l.id(), l.name(), l.why()));
     }
 
     private static StrangerInfo shown(Stranger s, List<LikelyInfo> likely) {

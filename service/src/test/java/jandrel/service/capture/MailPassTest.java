@@ -15,6 +15,7 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import jandrel.core.item.MailItem;
+import jandrel.formats.mail.Phones;
 import jandrel.sources.Mailbox;
 import jandrel.sources.Mailbox.Extent;
 import jandrel.sources.Mailbox.Folder;
@@ -48,8 +49,8 @@ class MailPassTest {
     private final Positions positions = mock();
     private final Mailbox mailbox = mock();
     private final Policies policies = mock();
-    private final MailPass pass =
-            new MailPass(connections, intake, positions, new Comparing(intake, positions), mock(), policies);
+    private final MailPass pass = new MailPass(
+            connections, intake, positions, new Comparing(intake, positions), mock(), policies, new Phones(""));
     private final Connection connection = Connection.fresh(
             UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing");
 

@@ -31,6 +31,7 @@ class ReachTest {
                     "http://127.0.0.1",
                     List.of("192.0.2.7"),
                     true,
+                    "",
                     new Smtp("", 25, true, "", "", "", ""),
                     new jandrel.service.Settings.HandOver("", 0, "", "", "", List.of(), 0, 0),
                     new Administrator("admin", "")));
