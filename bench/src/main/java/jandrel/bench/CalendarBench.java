@@ -43,6 +43,7 @@ import java.util.stream.Stream;
 final class CalendarBench {
     private static final int EVENTS = 5_000;
     private static final int SOURCES = 1_000;
+    private static final int ROUNDS = 3;
     private static final int BATCH = 100;
     private static final int READS = 600;
     private final Stand stand;
@@ -156,79 +157,111 @@ final class CalendarBench {
         }
     }
 
-    /** From connecting to all recorded, against asking Radicale for the same bytes and throwing them away. */
+    /**
+     * From connecting to all recorded, against asking Radicale for the same bytes and throwing them away: by a service just started,
+     * and by one that has read a calendar before. The floor is taken before each; the median counts.
+     */
     private void firstRead() throws Exception {
-        String who = "largecalendar@corvane.example";
         Providers providers = new Providers(stand);
-        Path marker = stand.dir().resolve("large-calendar-filled");
-        if (!Files.exists(marker)) {
-            providers.addUser(who);
-            providers.calendar(who);
-            providers.event(who, "e0.ics", event(0));
-            Path folder = folderOf("e0.ics");
-            for (int i = 1; i < EVENTS; i++) {
-                Path file = folder.resolve("e" + i + ".ics");
-                Files.writeString(
-                        file,
-                        "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Corvane//bench//EN\r\n"
-                                + String.join("\r\n", event(i)) + "\r\nEND:VCALENDAR\r\n");
-                Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-rw-rw-"));
-            }
-            Files.createFile(marker);
+        List<String> people = new ArrayList<>();
+        for (int i = 0; i <= ROUNDS; i++) {
+            people.add("largecalendar" + i);
+            fill(providers, address(people.get(i)), i);
         }
-        // the server's own index of a new calendar is not what is measured
-        bare(who);
-        double floor = bare(who);
-        Bench.line("floor: 5,000 events by bare HTTP, thrown away", "%.2f s", floor);
         Database database = new Database(stand, "bench_calendar");
         try (ServiceProcess service = service(database, "1h")) {
             Service admin = service.administrator();
-            people(admin, List.of("largecalendar"));
+            people(admin, people);
             admin.post(
                     "/api/servers",
                     new NewServer("calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"),
                     Object.class);
-            long began = System.nanoTime();
-            admin.post(
-                    "/api/connections",
-                    new NewConnection("largecalendar", "calendars", who, Providers.PASSWORD),
-                    Object.class);
-            while (database.count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
-                Thread.sleep(20);
+            double[] ratios = new double[ROUNDS];
+            for (int i = 0; i <= ROUNDS; i++) {
+                double floor = bare(address(people.get(i)));
+                double took = read(admin, database, people.get(i), (i + 1L) * EVENTS);
+                Bench.line(
+                        i == 0 ? "first read of 5,000 events, a service just started" : "first read of 5,000 events",
+                        "%.2f s   bare HTTP %.2f s   %.2fx",
+                        took,
+                        floor,
+                        took / floor);
+                if (i > 0) {
+                    ratios[i - 1] = took / floor;
+                }
             }
-            double took = (System.nanoTime() - began) / 1e9;
-            long seen = database.count("SELECT count(*) FROM sighting");
-            if (seen != EVENTS) {
-                throw new IllegalStateException("read " + seen + " of " + EVENTS);
-            }
-            Bench.line("first read of 5,000 events", "%.2f s   %.2fx   (bar 2)", took, took / floor);
+            Arrays.sort(ratios);
+            Bench.line("first read against its floor, median", "%.2fx   (bar 2)", ratios[ROUNDS / 2]);
             service.stop();
         }
     }
 
-    private static String[] event(int i) {
+    private static String address(String person) {
+        return person + "@corvane.example";
+    }
+
+    private static double read(Service admin, Database database, String person, long total) throws Exception {
+        long began = System.nanoTime();
+        admin.post(
+                "/api/connections",
+                new NewConnection(person, "calendars", address(person), Providers.PASSWORD),
+                Object.class);
+        while (database.count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
+            Thread.sleep(20);
+        }
+        double took = (System.nanoTime() - began) / 1e9;
+        long seen = database.count("SELECT count(*) FROM sighting");
+        if (seen != total) {
+            throw new IllegalStateException("read " + seen + " of " + total);
+        }
+        return took;
+    }
+
+    private void fill(Providers providers, String who, int number) throws Exception {
+        Path marker = stand.dir().resolve("filled-" + who);
+        if (Files.exists(marker)) {
+            return;
+        }
+        providers.addUser(who);
+        providers.calendar(who);
+        providers.event(who, "e0.ics", event(who, number, 0));
+        Path folder = folderOf(who, "e0.ics");
+        for (int i = 1; i < EVENTS; i++) {
+            Path file = folder.resolve("e" + i + ".ics");
+            Files.writeString(
+                    file,
+                    "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Corvane//bench//EN\r\n"
+                            + String.join("\r\n", event(who, number, i)) + "\r\nEND:VCALENDAR\r\n");
+            Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-rw-rw-"));
+        }
+        // the server's own index of a new calendar is not what is measured
+        bare(who);
+        Files.createFile(marker);
+    }
+
+    private static String[] event(String who, int number, int i) {
         Instant at = Instant.now()
                 .truncatedTo(ChronoUnit.HOURS)
                 .minus(60, ChronoUnit.DAYS)
                 .plusSeconds(1_200L * i);
         return new String[] {
             "BEGIN:VEVENT",
-            "UID:large-" + i,
+            "UID:large-" + number + "-" + i,
             "DTSTAMP:20260101T000000Z",
             "DTSTART:" + at.toString().replaceAll("[-:]", ""),
             "DURATION:PT30M",
             "SUMMARY:Meeting " + i,
             "DESCRIPTION:What was agreed in meeting " + i + " and what is to be done next.",
-            "ORGANIZER:mailto:largecalendar@corvane.example",
+            "ORGANIZER:mailto:" + who,
             "ATTENDEE;CN=Contact:mailto:c" + i % 40 + "@a" + i % 25 + ".example",
             "END:VEVENT"
         };
     }
 
-    private Path folderOf(String file) throws IOException {
+    private Path folderOf(String who, String file) throws IOException {
         try (Stream<Path> all = Files.walk(stand.dir())) {
             return all.filter(p -> p.endsWith(file)
-                            && p.toString().contains("largecalendar")
+                            && p.toString().contains(who)
                             && !p.toString().contains(".cache"))
                     .findFirst()
                     .map(Path::getParent)
@@ -236,7 +269,20 @@ final class CalendarBench {
         }
     }
 
+    /** The server now and then closes a connection without an answer: what was timed up to there is thrown away. */
     private double bare(String who) throws Exception {
+        for (int attempt = 0; ; attempt++) {
+            try {
+                return bareOnce(who);
+            } catch (IOException closed) {
+                if (attempt == 5) {
+                    throw closed;
+                }
+            }
+        }
+    }
+
+    private double bareOnce(String who) throws Exception {
         HttpClient http = HttpClient.newBuilder()
                 .sslContext(StandTls.context(stand))
                 .version(HttpClient.Version.HTTP_1_1)
