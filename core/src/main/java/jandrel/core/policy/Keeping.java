@@ -52,12 +52,14 @@ public record Keeping(
                 .findFirst();
     }
 
-    public Preference preference(Handling.Vanished deletedThere) {
+    /** @param meetings where they only go out, nothing that the calendar changes is taken up, and what it deletes stays here */
+    public Preference preference(Handling.Vanished deletedThere, Direction meetings) {
         Deleted there = switch (deletedThere) {
             case REMOVE -> Deleted.REMOVE;
             case MARK -> Deleted.CANCEL;
             case KEEP -> Deleted.KEEP;
         };
-        return new Preference(wins, deletionWins, there, deletedHere);
+        boolean takesUp = meetings != Direction.OUT;
+        return new Preference(wins, deletionWins, takesUp ? there : Deleted.KEEP, deletedHere, takesUp);
     }
 }

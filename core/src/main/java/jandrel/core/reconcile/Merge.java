@@ -53,7 +53,11 @@ public record Merge(@Nullable Details result, boolean deletedHere, List<Conflict
             if (ourValue.equals(theirValue)) {
                 continue;
             }
-            if (field == Field.GUESTS) {
+            if (!preference.takesUp() && field != Field.ANSWERS) {
+                if (base == null || !field.of(base.there()).equals(theirValue)) {
+                    conflicts.add(conflict(field, true, ours, theirs));
+                }
+            } else if (field == Field.GUESTS) {
                 result = result.with(guests(base, ours.guests(), theirs.guests()));
             } else if (field == Field.ANSWERS) {
                 Answers merged = Answers.of(base, ours, theirs, hereWins);

@@ -7,10 +7,11 @@ package jandrel.core.reconcile;
  * @param deletionWins whether a deletion stands against a change of the other side; else the change lives
  * @param deletedThere what becomes of ours when the calendar's is deleted
  * @param deletedHere what becomes of the calendar's when ours is deleted
+ * @param takesUp whether ours takes up what the calendar changes; else ours is put back there, but for what guests answered
  */
-public record Preference(Wins wins, boolean deletionWins, Deleted deletedThere, Deleted deletedHere) {
+public record Preference(Wins wins, boolean deletionWins, Deleted deletedThere, Deleted deletedHere, boolean takesUp) {
     /** The later change stands, a change lives, and what is deleted goes from both. */
-    public static final Preference SAFE = new Preference(Wins.LATER, false, Deleted.REMOVE, Deleted.REMOVE);
+    public static final Preference SAFE = new Preference(Wins.LATER, false, Deleted.REMOVE, Deleted.REMOVE, true);
 
     /** Whose value. */
     public enum Wins {

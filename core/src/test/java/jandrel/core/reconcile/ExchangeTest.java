@@ -58,7 +58,8 @@ class ExchangeTest {
                 Wins.values()[random.nextInt(3)],
                 random.nextInt(4) == 0,
                 Deleted.values()[random.nextInt(3)],
-                Deleted.values()[random.nextInt(3)]);
+                Deleted.values()[random.nextInt(3)],
+                random.nextInt(4) > 0);
         TwoSides sides = new TwoSides(preference, random);
         steps.forEach(sides::step);
         sides.end();

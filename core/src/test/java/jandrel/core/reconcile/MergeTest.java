@@ -40,7 +40,7 @@ class MergeTest {
                 Merge.Base.of(agreed),
                 new Side(here, TEN),
                 new Side(there, TEN.plusSeconds(60)),
-                new Preference(wins, false, Deleted.REMOVE, Deleted.REMOVE));
+                new Preference(wins, false, Deleted.REMOVE, Deleted.REMOVE, true));
     }
 
     @Test
@@ -62,6 +62,28 @@ class MergeTest {
             assertThat(c.hereWon()).isEqualTo(hereWon);
             assertThat(c.lost()).isEqualTo(details(hereWon ? "C" : "B", 0));
         });
+    }
+
+    @Test
+    void whereNothingIsTakenUpOursIsPutBackAndWhatTheCalendarSaidIsKept() {
+        Preference out = new Preference(Wins.CALENDAR, false, Deleted.KEEP, Deleted.REMOVE, false);
+        Details answered = details("A", 2, "ann", "bob");
+        answered = answered.answered(new TreeMap<>(java.util.Map.of("ann", Answer.ACCEPTED)));
+        Merge merge = Merge.of(
+                Merge.Base.of(details("A", 0, "ann")),
+                new Side(details("B", 0, "ann"), TEN),
+                new Side(answered, TEN.plusSeconds(60)),
+                out);
+        // but for what a guest answered, who is not the calendar
+        assertThat(merge.result())
+                .isEqualTo(details("B", 0, "ann").answered(new TreeMap<>(java.util.Map.of("ann", Answer.ACCEPTED))));
+        assertThat(merge.conflicts()).extracting(Conflict::field).containsExactly(Field.WHEN, Field.GUESTS);
+        assertThat(merge.conflicts()).allMatch(Conflict::hereWon);
+        // what was deleted there does not come back
+        Merge deleted =
+                Merge.of(Merge.Base.of(details("A", 0)), new Side(details("A", 0), TEN), new Side(null, TEN), out);
+        assertThat(deleted.result()).isNull();
+        assertThat(deleted.deletedHere()).isFalse();
     }
 
     @Test

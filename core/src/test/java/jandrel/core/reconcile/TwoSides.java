@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
@@ -394,11 +395,12 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         for (Conflict c : conflicts) {
             boolean new_ = journal.computeIfAbsent(key, k -> new HashSet<>()).add(c);
             // both of a conflict must have been entered by people on their own side, or a write of ours came back as a
-            // change
+            // change; where nothing is taken up, ours may be what it always was
             if (new_
                     && c.field() != null
                     && WORDS.contains(c.field())
-                    && (c.here().replaceAll("^.* |^[px]", "").startsWith("t")
+                    && (preference.takesUp()
+                                    && c.here().replaceAll("^.* |^[px]", "").startsWith("t")
                             || c.calendar().replaceAll("^.* |^[px]", "").startsWith("h"))) {
                 problems.add("an echo: " + key + " " + c);
             }
@@ -463,7 +465,12 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
             if (value.startsWith("ANSWER ") && isOff(key, value.split(" ")[1])) {
                 continue;
             }
-            if (!found.contains(value) && !noted.contains(value.substring(value.indexOf(' ') + 1))) {
+            String words = value.substring(value.indexOf(' ') + 1);
+            // a guest who was asked there alone is put back off, and what they answered is kept with them
+            boolean keptWithGuest = !preference.takesUp()
+                    && noted.contains(
+                            words.replace(' ', '=').toUpperCase(Locale.ROOT).replace("GT", "gt"));
+            if (!found.contains(value) && !noted.contains(words) && !keptWithGuest) {
                 problems.add("lost: " + value + " of " + key + "\n  journal " + noted);
             }
         }

@@ -89,8 +89,10 @@ public class Outgoing {
         CalendarSide side = new CalendarSide(
                 server, plans, connections, owner.get(), policy.get().keeping(), writes);
         Exchange<UUID> exchange = new Exchange<>(ledger, side);
-        Preference preference =
-                policy.get().keeping().preference(policy.get().handling().deleted());
+        Preference preference = policy.get()
+                .keeping()
+                .preference(
+                        policy.get().handling().deleted(), policy.get().scope().meetings());
         for (UUID id : ids) {
             try {
                 Exchange.Outcome outcome = exchange.settle(id, preference);
