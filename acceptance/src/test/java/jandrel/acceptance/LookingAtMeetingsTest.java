@@ -1,0 +1,188 @@
+package jandrel.acceptance;
+
+import static jandrel.acceptance.Harbour.soon;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import jandrel.api.Meetings.CalendarPage;
+import jandrel.api.Meetings.FeedInfo;
+import jandrel.api.Meetings.FreePage;
+import jandrel.api.Meetings.MadeMeeting;
+import jandrel.api.Meetings.MeetingDetail;
+import jandrel.api.Meetings.MeetingInfo;
+import jandrel.api.Meetings.NewFeed;
+import jandrel.api.Meetings.NewMeeting;
+import jandrel.api.Sessions.Whoami;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** Who sees what of meetings: in the calendar, as free time, by what one follows, by a subscription. */
+class LookingAtMeetingsTest extends Diaries {
+    @BeforeAll
+    static void open() throws Exception {
+        h = Harbour.open("lookingatmeetings", Map.of("JANDREL_LOOK_EVERY", "1s"));
+        h.bothWays();
+    }
+
+    @AfterAll
+    static void close() {
+        h.close();
+    }
+
+    @Test
+    void theCalendarShowsWhoIsBusyAndNotWhy() throws Exception {
+        Someone who = someone("planner2");
+        Someone other = someone("onlooker");
+        UUID owner = java.util.Objects.requireNonNull(
+                who.service().get("/api/session", Whoami.class).person());
+        NewMeeting secret = new NewMeeting(
+                "meeting",
+                "Secret talks",
+                in(110),
+                in(111),
+                null,
+                null,
+                List.of(who.account()),
+                null,
+                null,
+                null,
+                null,
+                null,
+                null,
+                true,
+                null,
+                null);
+        UUID item =
+                who.service().post("/api/meetings", secret, MadeMeeting.class).item();
+        String query = "/api/calendar?from=" + in(100) + "&until=" + in(120) + "&people=" + owner;
+        MeetingInfo mine =
+                who.service().get(query, CalendarPage.class).meetings().get(0);
+        assertThat(mine.title()).isEqualTo("Secret talks");
+        assertThat(mine.state()).isEqualTo("planned");
+        assertThat(mine.mine()).isTrue();
+        MeetingInfo theirs =
+                other.service().get(query, CalendarPage.class).meetings().get(0);
+        assertThat(theirs.visibility()).isEqualTo("outline");
+        assertThat(theirs.title()).isEmpty();
+        assertThat(theirs.state()).isEmpty();
+        assertThatThrownBy(() -> other.service().get("/api/meetings/" + item, MeetingDetail.class))
+                .hasMessageContaining("no such meeting");
+        assertThatThrownBy(() -> other.service().put("/api/meetings/" + item, title("Mine now"), MadeMeeting.class))
+                .hasMessageContaining("no such meeting");
+        FreePage free = other.service()
+                .get(
+                        "/api/calendar/free?from=" + in(109) + "&until=" + in(113) + "&people=" + owner
+                                + "&opens=00:00&closes=23:59&minutes=30",
+                        FreePage.class);
+        assertThat(free.people().get(0).busy())
+                .singleElement()
+                .satisfies(b -> assertThat(b.from()).isEqualTo(in(110)));
+        assertThat(free.free())
+                .noneMatch(f -> f.from().isBefore(in(111)) && f.until().isAfter(in(110)));
+    }
+
+    @Test
+    void freeTimeGoesByAllThatACalendarShowsAndByWhatTakesTime() throws Exception {
+        Someone who = someone("planner3");
+        UUID person = java.util.Objects.requireNonNull(
+                who.service().get("/api/session", Whoami.class).person());
+        // about no customer, so left out; at another's request but free; and a whole day that only marks it
+        event(who, "among-ourselves", 200, "ATTENDEE:mailto:onlooker@corvane.example");
+        event(who, "free", 202, "TRANSP:TRANSPARENT", "ATTENDEE:mailto:bram@planner3.example");
+        event(who, "off", 204, "STATUS:CANCELLED", "ATTENDEE:mailto:bram@planner3.example");
+        event(who, "busy", 206, "ATTENDEE:mailto:bram@planner3.example");
+        soon().until(() -> h.timeline(who.account()).size() == 2);
+        FreePage page = who.service()
+                .get(
+                        "/api/calendar/free?from=" + in(199) + "&until=" + in(210) + "&people=" + person
+                                + "&opens=00:00&closes=23:59&minutes=30",
+                        FreePage.class);
+        assertThat(page.people().get(0).busy())
+                .extracting(jandrel.api.Meetings.SpanInfo::from)
+                .containsExactly(in(200), in(206));
+        // nothing but the time of it is known
+        assertThat(who.service().get("/api/decisions?limit=50", Object.class).toString())
+                .doesNotContain("among-ourselves");
+    }
+
+    @Test
+    void whatIsFollowedIsKeptInSightAndItsOwnerAloneSaysSo() throws Exception {
+        Someone who = someone("follower");
+        UUID other = h.account("followed");
+        who.service().post("/api/meetings", wanted("call", "Near", 20, who.account()), MadeMeeting.class);
+        who.service().post("/api/meetings", wanted("call", "Far", 21, other), MadeMeeting.class);
+        String query = "/api/calendar?from=" + in(10) + "&until=" + in(30) + "&followed=true";
+        assertThat(who.service().get(query, CalendarPage.class).meetings()).isEmpty();
+        assertThat(who.service().ask("PUT", "/api/followed/" + other, "{}").statusCode())
+                .isEqualTo(204);
+        assertThat(who.service().get(query, CalendarPage.class).meetings())
+                .extracting(MeetingInfo::title)
+                .containsExactly("Far");
+        assertThat(h.admin.get(query, CalendarPage.class).meetings()).isEmpty();
+        who.service().delete("/api/followed/" + other);
+        assertThat(who.service().get(query, CalendarPage.class).meetings()).isEmpty();
+        assertThat(who.service()
+                        .ask("PUT", "/api/followed/" + UUID.randomUUID(), "{}")
+                        .statusCode())
+                .isEqualTo(404);
+    }
+
+    @Test
+    void whatHasEndedWasHeldUnlessSomebodySaysOtherwise() throws Exception {
+        Someone who = someone("teller");
+        UUID item = who.service()
+                .post("/api/meetings", wanted("meeting", "Yesterday", -26, who.account()), MadeMeeting.class)
+                .item();
+        assertThat(open(who, item).meeting().state()).isEqualTo("held");
+        assertThat(told(who, item).statusCode()).isEqualTo(204);
+        assertThat(open(who, item).meeting().state()).isEqualTo("missed");
+        assertThat(open(who, item).told()).isEqualTo("Person teller");
+        UUID ahead = who.service()
+                .post("/api/meetings", wanted("meeting", "Tomorrow", 26, who.account()), MadeMeeting.class)
+                .item();
+        assertThat(told(who, ahead).body()).contains("not begun");
+    }
+
+    private static HttpResponse<String> told(Someone who, UUID item) throws Exception {
+        return who.service().ask("PUT", "/api/meetings/" + item + "/told", "{\"state\": \"missed\"}");
+    }
+
+    @Test
+    void aSubscriptionGivesWhatItsMakerSeesUntilItIsRevoked() throws Exception {
+        Someone who = someone("reader3");
+        who.service().post("/api/meetings", wanted("meeting", "Open day", 30, who.account()), MadeMeeting.class);
+        FeedInfo feed = who.service().post("/api/feeds", new NewFeed("record", who.account()), FeedInfo.class);
+        HttpResponse<String> read = fetched(feed.address());
+        assertThat(read.headers().firstValue("content-type").orElse("")).startsWith("text/calendar");
+        assertThat(read.body()).contains("BEGIN:VEVENT", "SUMMARY:Open day").doesNotContain("What to bring");
+        Someone other = someone("reader4");
+        FeedInfo theirs = other.service().post("/api/feeds", new NewFeed("record", who.account()), FeedInfo.class);
+        h.sharing("owner");
+        h.settle();
+        assertThat(fetched(theirs.address()).body()).contains("SUMMARY:Busy").doesNotContain("Open day");
+        h.bothWays();
+        h.settle();
+        who.service().delete("/api/feeds/" + feed.id());
+        assertThat(fetched(feed.address()).statusCode()).isEqualTo(404);
+        assertThat(fetched(feed.address().replaceAll("feeds/.*", "feeds/guessed.ics"))
+                        .statusCode())
+                .isEqualTo(404);
+    }
+
+    private static HttpResponse<String> fetched(@Nullable String address) throws Exception {
+        return HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(URI.create(String.valueOf(address)))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+    }
+}
