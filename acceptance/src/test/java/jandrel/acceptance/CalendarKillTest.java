@@ -8,12 +8,10 @@ import jandrel.api.Connections.NewServer;
 import jandrel.api.Meetings.MadeMeeting;
 import jandrel.api.Meetings.MeetingChange;
 import jandrel.api.Meetings.MeetingDetail;
-import jandrel.api.Meetings.NewMeeting;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
@@ -37,26 +35,7 @@ class CalendarKillTest {
             Service me = h.process.signedIn("cutoff", Providers.PASSWORD);
 
             gate.after(() -> kill(h));
-            UUID item = me.post(
-                            "/api/meetings",
-                            new NewMeeting(
-                                    "meeting",
-                                    "One",
-                                    BEGINS,
-                                    BEGINS.plusSeconds(3600),
-                                    null,
-                                    null,
-                                    List.of(account),
-                                    null,
-                                    null,
-                                    null,
-                                    null,
-                                    null,
-                                    null,
-                                    null,
-                                    null,
-                                    null),
-                            MadeMeeting.class)
+            UUID item = me.post("/api/meetings", Diaries.wanted("One", BEGINS, account), MadeMeeting.class)
                     .item();
             comesBack(h, gate);
             untilInStep(me, item);

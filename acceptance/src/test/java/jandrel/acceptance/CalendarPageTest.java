@@ -11,7 +11,6 @@ import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Meetings.MadeMeeting;
 import jandrel.api.Meetings.MeetingChange;
 import jandrel.api.Meetings.MeetingDetail;
-import jandrel.api.Meetings.NewMeeting;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.time.DayOfWeek;
@@ -83,26 +82,7 @@ class CalendarPageTest {
     }
 
     private UUID made(String title, Instant begins) throws Exception {
-        return me.post(
-                        "/api/meetings",
-                        new NewMeeting(
-                                "meeting",
-                                title,
-                                begins,
-                                begins.plusSeconds(3600),
-                                null,
-                                null,
-                                List.of(account),
-                                null,
-                                null,
-                                null,
-                                null,
-                                null,
-                                null,
-                                null,
-                                null,
-                                null),
-                        MadeMeeting.class)
+        return me.post("/api/meetings", Diaries.wanted(title, begins, account), MadeMeeting.class)
                 .item();
     }
 

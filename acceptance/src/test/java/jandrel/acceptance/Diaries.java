@@ -43,6 +43,27 @@ abstract class Diaries {
                 null);
     }
 
+    /** An hour long, and nothing more said of it. */
+    static NewMeeting wanted(String title, Instant begins, UUID record) {
+        return new NewMeeting(
+                "meeting",
+                title,
+                begins,
+                begins.plus(1, ChronoUnit.HOURS),
+                null,
+                null,
+                List.of(record),
+                null,
+                null,
+                null,
+                null,
+                null,
+                null,
+                null,
+                null,
+                null);
+    }
+
     static MeetingChange title(String title) {
         return new MeetingChange(title, null, null, null, null, null, null, null, null, null, null, null, null, null);
     }

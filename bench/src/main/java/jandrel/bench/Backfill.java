@@ -1,6 +1,5 @@
 package jandrel.bench;
 
-import jandrel.api.Connections.NewConnection;
 import jandrel.api.Connections.NewServer;
 import jandrel.api.Directories.CompanyDomains;
 import jandrel.api.Directories.ImportOutcome;
@@ -17,7 +16,6 @@ import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 
 /** From the first fetch to all logged, against the slower of fetching alone and storing alone; and what a pass without news costs. */
 final class Backfill {
@@ -46,24 +44,14 @@ final class Backfill {
             fill(mailbox(round), messages);
         }
         Database database = new Database(stand, "bench_backfill");
-        Path folder = Files.createTempDirectory("jandrel-bench");
-        Map<String, String> settings = Map.of(
-                "JANDREL_DATABASE_URL",
-                database.url(),
-                "JANDREL_DATABASE_PASSWORD",
-                stand.value("POSTGRES_PASSWORD"),
-                "JANDREL_TRUSTED_CERTIFICATES",
-                stand.value("CA"),
-                "JANDREL_LOOK_EVERY",
-                "2s");
-        try (ServiceProcess service = new ServiceProcess(Path.of("service/target/app"), folder, heap, settings)) {
+        try (ServiceProcess service = database.service(heap, "2s")) {
             Service admin = service.administrator();
             directory(admin);
             admin.post(
                     "/api/servers",
                     new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null),
                     Object.class);
-            double warming = capture(admin, database, WARM, WARM_UP);
+            double warming = database.captured(admin, WARM, "mail", WARM_UP);
             Bench.line(
                     "a service just started, first " + WARM_UP + " messages",
                     "%,.2f s   %,.0f messages/s",
@@ -73,7 +61,7 @@ final class Backfill {
             double[] fetch = new double[rounds];
             for (int round = 0; round < rounds; round++) {
                 fetch[round] = fetched(mailbox(round));
-                took[round] = capture(admin, database, mailbox(round), (round + 1L) * messages + WARM_UP);
+                took[round] = database.captured(admin, mailbox(round), "mail", (round + 1L) * messages + WARM_UP);
             }
             passesWithoutNews(database);
             long resident = resident(service.pid());
@@ -191,24 +179,6 @@ final class Backfill {
         }
         admin.postCsv("/api/directory/accounts", accounts.toString(), ImportOutcome.class);
         admin.postCsv("/api/directory/contacts", contacts.toString(), ImportOutcome.class);
-    }
-
-    /** @return seconds from connecting until the source's cursor stands at its end */
-    private static double capture(Service admin, Database database, String who, long expected) throws Exception {
-        long began = System.nanoTime();
-        admin.post(
-                "/api/connections",
-                new NewConnection(who, "mail", who + "@corvane.example", Providers.PASSWORD),
-                Object.class);
-        while (database.count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
-            Thread.sleep(100);
-        }
-        double took = (System.nanoTime() - began) / 1e9;
-        long seen = database.count("SELECT count(*) FROM sighting");
-        if (seen != expected) {
-            throw new IllegalStateException("captured " + seen + " of " + expected);
-        }
-        return took;
     }
 
     private void passesWithoutNews(Database database) throws Exception {

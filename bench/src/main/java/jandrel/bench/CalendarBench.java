@@ -33,7 +33,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
-import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.UUID;
 import java.util.regex.Pattern;
@@ -169,7 +168,7 @@ final class CalendarBench {
             fill(providers, address(people.get(i)), i);
         }
         Database database = new Database(stand, "bench_calendar");
-        try (ServiceProcess service = service(database, "1h")) {
+        try (ServiceProcess service = database.service("-Xmx1g", "1h")) {
             Service admin = service.administrator();
             people(admin, people);
             admin.post(
@@ -179,7 +178,7 @@ final class CalendarBench {
             double[] ratios = new double[ROUNDS];
             for (int i = 0; i <= ROUNDS; i++) {
                 double floor = bare(address(people.get(i)));
-                double took = read(admin, database, people.get(i), (i + 1L) * EVENTS);
+                double took = database.captured(admin, people.get(i), "calendars", (i + 1L) * EVENTS);
                 Bench.line(
                         i == 0 ? "first read of 5,000 events, a service just started" : "first read of 5,000 events",
                         "%.2f s   bare HTTP %.2f s   %.2fx",
@@ -198,23 +197,6 @@ final class CalendarBench {
 
     private static String address(String person) {
         return person + "@corvane.example";
-    }
-
-    private static double read(Service admin, Database database, String person, long total) throws Exception {
-        long began = System.nanoTime();
-        admin.post(
-                "/api/connections",
-                new NewConnection(person, "calendars", address(person), Providers.PASSWORD),
-                Object.class);
-        while (database.count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
-            Thread.sleep(20);
-        }
-        double took = (System.nanoTime() - began) / 1e9;
-        long seen = database.count("SELECT count(*) FROM sighting");
-        if (seen != total) {
-            throw new IllegalStateException("read " + seen + " of " + total);
-        }
-        return took;
     }
 
     private void fill(Providers providers, String who, int number) throws Exception {
@@ -337,7 +319,7 @@ final class CalendarBench {
     private void manySources() throws Exception {
         Database database = new Database(stand, "bench_sources");
         try (InstantCalendars server = new InstantCalendars(stand);
-                ServiceProcess service = service(database, "1m")) {
+                ServiceProcess service = database.service("-Xmx1g", "1m")) {
             Service admin = service.administrator();
             List<String> keys = new ArrayList<>();
             for (int i = 0; i < SOURCES; i++) {
@@ -376,20 +358,6 @@ final class CalendarBench {
                 .split("\\) ")[1]
                 .split(" ");
         return (Long.parseLong(fields[11]) + Long.parseLong(fields[12])) * 10;
-    }
-
-    private ServiceProcess service(Database database, String every) throws IOException, InterruptedException {
-        Map<String, String> settings = Map.of(
-                "JANDREL_DATABASE_URL",
-                database.url(),
-                "JANDREL_DATABASE_PASSWORD",
-                stand.value("POSTGRES_PASSWORD"),
-                "JANDREL_TRUSTED_CERTIFICATES",
-                stand.value("CA"),
-                "JANDREL_LOOK_EVERY",
-                every);
-        return new ServiceProcess(
-                Path.of("service/target/app"), Files.createTempDirectory("jandrel-bench"), "-Xmx1g", settings);
     }
 
     private static void people(Service admin, List<String> keys) throws Exception {

@@ -1,10 +1,18 @@
 package jandrel.bench;
 
+import jandrel.api.Connections.NewConnection;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Map;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 
@@ -79,5 +87,48 @@ final class Database {
                 Statement s = c.createStatement()) {
             s.execute(sql);
         }
+    }
+
+    /**
+     * The service, on this database.
+     *
+     * @param heap such as {@code -Xmx1g}
+     * @param every how long a source is left alone between two looks
+     */
+    ServiceProcess service(String heap, String every) throws IOException, InterruptedException {
+        Map<String, String> settings = Map.of(
+                "JANDREL_DATABASE_URL",
+                url(),
+                "JANDREL_DATABASE_PASSWORD",
+                stand.value("POSTGRES_PASSWORD"),
+                "JANDREL_TRUSTED_CERTIFICATES",
+                stand.value("CA"),
+                "JANDREL_LOOK_EVERY",
+                every);
+        return new ServiceProcess(
+                Path.of("service/target/app"), Files.createTempDirectory("jandrel-bench"), heap, settings);
+    }
+
+    /**
+     * Connects somebody, and waits until all of theirs is recorded.
+     *
+     * @param expected how many decisions there are then, of everybody
+     * @return seconds
+     */
+    double captured(Service admin, String person, String server, long expected) throws Exception {
+        long began = System.nanoTime();
+        admin.post(
+                "/api/connections",
+                new NewConnection(person, server, person + "@corvane.example", Providers.PASSWORD),
+                Object.class);
+        while (count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
+            Thread.sleep(20);
+        }
+        double took = (System.nanoTime() - began) / 1e9;
+        long seen = count("SELECT count(*) FROM sighting");
+        if (seen != expected) {
+            throw new IllegalStateException("captured " + seen + " of " + expected);
+        }
+        return took;
     }
 }

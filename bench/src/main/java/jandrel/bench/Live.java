@@ -15,12 +15,10 @@ import jandrel.sources.LiveMail;
 import jandrel.sources.SourceTrouble;
 import jandrel.sources.Trust;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
@@ -47,17 +45,7 @@ final class Live {
         String who = "live" + System.nanoTime() + "@corvane.example";
         providers.addUser(who);
         Database database = new Database(stand, "bench_live");
-        Path folder = Files.createTempDirectory("jandrel-bench");
-        Map<String, String> settings = Map.of(
-                "JANDREL_DATABASE_URL",
-                database.url(),
-                "JANDREL_DATABASE_PASSWORD",
-                stand.value("POSTGRES_PASSWORD"),
-                "JANDREL_TRUSTED_CERTIFICATES",
-                stand.value("CA"),
-                "JANDREL_LOOK_EVERY",
-                "1d");
-        try (ServiceProcess service = new ServiceProcess(Path.of("service/target/app"), folder, "-Xmx1g", settings);
+        try (ServiceProcess service = database.service("-Xmx1g", "1d");
                 MailProgram listening = MailProgram.open(stand, who)) {
             Service admin = service.administrator();
             admin.postCsv("/api/directory/people", "key,name,addresses\nlive,Live," + who + "\n", ImportOutcome.class);
