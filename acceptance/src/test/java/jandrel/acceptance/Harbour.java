@@ -52,7 +52,10 @@ final class Harbour implements AutoCloseable {
         public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
             return context.getRoot()
                     .getStore(ExtensionContext.Namespace.create(Harbour.class))
-                    .getOrComputeIfAbsent(Harbour.class, k -> open("acceptance"), Harbour.class);
+                    .getOrComputeIfAbsent(
+                            Harbour.class,
+                            k -> open("acceptance" + System.getProperty("acceptance.fork", "")),
+                            Harbour.class);
         }
     }
 

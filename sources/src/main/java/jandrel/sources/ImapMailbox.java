@@ -113,6 +113,18 @@ public final class ImapMailbox implements Mailbox {
     }
 
     @Override
+    public boolean answers() {
+        try {
+            if (open != null && open.isOpen()) {
+                close(open);
+            }
+            return store.isConnected();
+        } catch (MessagingException | IllegalStateException gone) {
+            return false;
+        }
+    }
+
+    @Override
     public Extent extent(String name) {
         try {
             if (open != null && open.isOpen() && open.getFullName().equals(name)) {

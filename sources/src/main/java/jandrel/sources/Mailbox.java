@@ -49,6 +49,11 @@ public interface Mailbox extends AutoCloseable {
     /** Some consecutive UIDs, both ends among them. */
     record Run(long first, long last) {}
 
+    /** Lets go of the folder that is open, and says whether the server still answers: then it can be used once more. */
+    default boolean answers() {
+        return false;
+    }
+
     /** All folders that can hold mail of interest, the inbox first. */
     List<Folder> folders();
 

@@ -249,7 +249,7 @@ class AccessTokens {
     /** What the server's metadata names is no better known than the server: every address is asked about before it is used. */
     private HTTPRequest over(HTTPRequest request, Server server) {
         reach.check(request.getURI());
-        request.setSSLSocketFactory(reach.trust(server).sockets());
+        request.setSSLSocketFactory(reach.trust(server.authority()).sockets());
         request.setConnectTimeout(PATIENCE_MILLIS);
         request.setReadTimeout(PATIENCE_MILLIS);
         request.setFollowRedirects(false);

@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.BooleanSupplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -35,6 +36,7 @@ class Capture {
     private final CalendarPass calendars;
     private final Plans plans;
     private final Servers servers;
+    private final KeptMailboxes mailboxes;
     private final AccessTokens tokens;
     private final Notices notices;
     private final Journal journal;
@@ -47,6 +49,7 @@ class Capture {
             CalendarPass calendars,
             Plans plans,
             Servers servers,
+            KeptMailboxes mailboxes,
             AccessTokens tokens,
             Notices notices,
             Journal journal,
@@ -57,6 +60,7 @@ class Capture {
         this.calendars = calendars;
         this.plans = plans;
         this.servers = servers;
+        this.mailboxes = mailboxes;
         this.tokens = tokens;
         this.notices = notices;
         this.journal = journal;
@@ -81,10 +85,8 @@ class Capture {
             return;
         }
         try {
-            List<Source> before = connections.sources(id);
-            look(found.get(), server.get());
             // a look without news writes nothing about items, and counts none
-            boolean news = !before.equals(connections.sources(id));
+            boolean news = look(found.get(), server.get());
             if (news) {
                 connections.noteLastItem(id);
             }
@@ -121,18 +123,30 @@ class Capture {
         }
     }
 
-    private void look(Connection connection, Server server) {
-        if (server.kind().equals(Plans.HERE)) {
-            plans.showAgain(connection.person());
-        } else if (!server.kind().equals("caldav")) {
-            try (Mailbox mailbox = servers.mailbox(connection, server)) {
-                mail.over(mailbox, connection);
+    /** Whether there was news. */
+    private boolean look(Connection connection, Server server) {
+        List<Source> before = connections.sources(connection.id());
+        BooleanSupplier news = () -> !before.equals(connections.sources(connection.id()));
+        switch (server.kind()) {
+            case Plans.HERE -> plans.showAgain(connection.person());
+            case "caldav" -> {
+                try (CalendarServer calendarServer = servers.calendars(connection, server)) {
+                    calendars.over(calendarServer, connection);
+                }
             }
-        } else {
-            try (CalendarServer calendarServer = servers.calendars(connection, server)) {
-                calendars.over(calendarServer, connection);
+            case "imap" -> {
+                try (KeptMailboxes.Use use = mailboxes.use(connection, server)) {
+                    mail.over(use.mailbox(), connection);
+                    return use.keptIf(news.getAsBoolean());
+                }
+            }
+            default -> {
+                try (Mailbox mailbox = servers.mailbox(connection, server)) {
+                    mail.over(mailbox, connection);
+                }
             }
         }
+        return news.getAsBoolean();
     }
 
     /** Fetches items for a rehearsal and keeps nothing of them; what cannot be fetched is missing. */

@@ -5,7 +5,6 @@ import jandrel.sources.Inward;
 import jandrel.sources.SourceTrouble;
 import jandrel.sources.Trust;
 import jandrel.store.Connections;
-import jandrel.store.Connections.Server;
 import java.net.URI;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -52,7 +51,8 @@ class Reach {
         return trust;
     }
 
-    Trust trust(Server server) {
-        return trust.andIfAny(server.authority());
+    /** @param authority whom besides is believed, in PEM form; may be empty */
+    Trust trust(String authority) {
+        return trust.andIfAny(authority);
     }
 }

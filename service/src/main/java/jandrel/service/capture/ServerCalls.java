@@ -175,10 +175,11 @@ class ServerCalls {
                 : server.signIn().equals("organisation-password")
                         ? Account.asMaster(account, server.grantLogin(), secret)
                         : new Account(account, secret);
-        List<CheckedStep> steps =
-                Check.of(server.kind(), Servers.endpoint(server), tried, reach.trust(server), reach.inward()).stream()
-                        .map(s -> new CheckedStep(s.name(), s.passed(), s.says()))
-                        .toList();
+        List<CheckedStep> steps = Check.of(
+                        server.kind(), Servers.endpoint(server), tried, reach.trust(server.authority()), reach.inward())
+                .stream()
+                .map(s -> new CheckedStep(s.name(), s.passed(), s.says()))
+                .toList();
         return new CheckOutcome(steps.stream().allMatch(CheckedStep::passed), steps);
     }
 

@@ -42,13 +42,28 @@ class Servers {
         if (server.kind().equals("smtp")) {
             return new HandedMailbox(handed, vault, connection.id());
         }
+        return mailbox(way(connection, server));
+    }
+
+    /**
+     * How a mailbox is opened.
+     *
+     * @param authority whom besides is believed, in PEM form; may be empty
+     */
+    record Way(Endpoint endpoint, Account account, String authority) {}
+
+    Way way(Connection connection, Server server) {
         reach.inward().check(server.host());
-        return ImapMailbox.open(endpoint(server), account(connection, server), reach.trust(server));
+        return new Way(endpoint(server), account(connection, server), server.authority());
+    }
+
+    Mailbox mailbox(Way way) {
+        return ImapMailbox.open(way.endpoint(), way.account(), reach.trust(way.authority()));
     }
 
     CalendarServer calendars(Connection connection, Server server) {
         reach.inward().check(server.host());
-        return CalDavServer.open(endpoint(server), account(connection, server), reach.trust(server));
+        return CalDavServer.open(endpoint(server), account(connection, server), reach.trust(server.authority()));
     }
 
     /** What it takes to listen to a mailbox. */
@@ -60,7 +75,7 @@ class Servers {
         Optional<Server> server = connection.flatMap(c -> connections.server(c.server()));
         return server.map(s -> {
             reach.inward().check(s.host());
-            return new Opened(endpoint(s), account(connection.orElseThrow(), s), reach.trust(s));
+            return new Opened(endpoint(s), account(connection.orElseThrow(), s), reach.trust(s.authority()));
         });
     }
 
