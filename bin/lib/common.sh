@@ -67,7 +67,7 @@ build() {
   fi
   step "building (the first time takes some minutes; output in var/build.log)"
   local started; started=$(date +%s)
-  ( cd "$HOME_DIR" && mvn -B -q -DskipTests package -pl service,client,demo -am ) >"$HOME_DIR/var/build.log" 2>&1 </dev/null &
+  ( cd "$HOME_DIR" && mvn -B -T 2 -q -DskipTests package -pl service,client,demo -am ) >"$HOME_DIR/var/build.log" 2>&1 </dev/null &
   local pid=$!
   while kill -0 $pid 2>/dev/null; do
     sleep 1

@@ -58,7 +58,9 @@ final class Live {
             while (!admin.get("/api/connections", ConnectionInfo[].class)[0].live()) {
                 Thread.sleep(200);
             }
-            listening.does("SELECT INBOX");
+            // as the service does: a session that may write moves what is new, which makes the server tell it of the
+            // next sooner
+            listening.does("EXAMINE INBOX");
             listening.listen();
             LinkedBlockingQueue<Long> notices = new LinkedBlockingQueue<>();
             Thread reads = new Thread(() -> notices(listening, notices));
