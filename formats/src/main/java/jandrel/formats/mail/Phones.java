@@ -49,6 +49,10 @@ public final class Phones {
     public List<PhoneNumber> in(String text) {
         Set<PhoneNumber> found = new LinkedHashSet<>();
         for (String line : signature(text)) {
+            // most lines have none, and a look at each character costs a tenth of trying the pattern
+            if (line.chars().filter(Character::isDigit).count() < FEWEST_DIGITS) {
+                continue;
+            }
             Matcher matcher = NUMBER.matcher(line);
             while (matcher.find() && found.size() < MOST) {
                 String written = matcher.group().strip();
