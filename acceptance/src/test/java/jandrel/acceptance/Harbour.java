@@ -30,6 +30,7 @@ import java.util.UUID;
 import java.util.concurrent.Callable;
 import org.awaitility.Awaitility;
 import org.awaitility.core.ConditionFactory;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ParameterContext;
 import org.junit.jupiter.api.extension.ParameterResolver;
@@ -41,8 +42,10 @@ final class Harbour implements AutoCloseable {
     final Stand stand = Stand.fromEnvironment();
     final Providers providers = new Providers(stand);
 
-    /** Gives the shared one to tests that ask for it. */
+    /** Gives the shared one to tests that ask for it: one for each JVM that runs tests, until it ends. */
     static final class Shared implements ParameterResolver {
+        private static @Nullable Harbour open;
+
         @Override
         public boolean supportsParameter(ParameterContext parameter, ExtensionContext context) {
             return parameter.getParameter().getType() == Harbour.class;
@@ -50,12 +53,16 @@ final class Harbour implements AutoCloseable {
 
         @Override
         public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
-            return context.getRoot()
-                    .getStore(ExtensionContext.Namespace.create(Harbour.class))
-                    .getOrComputeIfAbsent(
-                            Harbour.class,
-                            k -> open("acceptance" + System.getProperty("acceptance.fork", "")),
-                            Harbour.class);
+            return shared();
+        }
+
+        private static synchronized Harbour shared() {
+            Harbour is = open;
+            if (is == null) {
+                is = open("acceptance_" + ProcessHandle.current().pid());
+                open = is;
+            }
+            return is;
         }
     }
 

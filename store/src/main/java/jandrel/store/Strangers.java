@@ -62,7 +62,9 @@ public class Strangers {
                         count(DISTINCT s.item) FILTER (WHERE t.way = 'BESIDE') AS beside,
                         count(DISTINCT s.item) FILTER (WHERE t.way = 'MEETING') AS meetings,
                         count(DISTINCT s.item) AS items, count(DISTINCT s.item) FILTER (WHERE s.verdict = 'waiting') AS waiting,
-                        count(DISTINCT s.person) AS people, min(s.at) AS first, max(s.at) AS last
+                        count(DISTINCT s.person) AS people, min(s.at) AS first, max(s.at) AS last,
+                        bool_or(EXISTS (SELECT FROM stranger_phone x JOIN contact_phone p ON p.hash = x.phone
+                            WHERE x.sighting = t.sighting)) AS same_number
                 """;
 
         String TAIL = """

@@ -95,6 +95,9 @@ class AlikeTest {
     void theNumberInTheirSignaturePointsToTheContactThatHasIt() throws Exception {
         seen(Scene.mail("1", STRANGER, OURS), "+4722550102", "+4790000000");
         assertThat(alike(owner())).containsExactly("ida: the same telephone number in their signature");
+        assertThat(store.get(Strangers.class).all(owner(), "", Scene.NOON))
+                .singleElement()
+                .satisfies(s -> assertThat(s.sameNumber()).isTrue());
         // a rep is told of their own mail alone
         assertThat(alike(new Viewer(Role.REP, scene.person(2)))).isEmpty();
         // decided again, it is still known, though the text is not at hand

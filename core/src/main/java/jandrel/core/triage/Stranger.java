@@ -18,6 +18,7 @@ import java.util.List;
  * @param freeMail whether anybody can have an address at their domain
  * @param atAccount whether their domain is an account's
  * @param namesake whether a contact of the same name is known
+ * @param sameNumber whether the telephone number in what they wrote is a contact's
  */
 public record Stranger(
         String address,
@@ -34,11 +35,13 @@ public record Stranger(
         Instant last,
         boolean freeMail,
         boolean atAccount,
-        boolean namesake) {
+        boolean namesake,
+        boolean sameNumber) {
     private static final double TWO_WAY = 40;
     private static final double MEETING = 25;
     private static final double AT_ACCOUNT = 20;
     private static final double NAMESAKE = 12;
+    private static final double SAME_NUMBER = 20;
     private static final double OF_MANY = 6;
     private static final double EACH_DOUBLING = 4;
     private static final double IN_BULK = 45;
@@ -65,6 +68,7 @@ public record Stranger(
         score += meetings > 0 ? MEETING : 0;
         score += atAccount ? AT_ACCOUNT : 0;
         score += namesake ? NAMESAKE : 0;
+        score += sameNumber ? SAME_NUMBER : 0;
         score += people > 1 ? OF_MANY : 0;
         score += EACH_DOUBLING * Math.log(1 + items) / Math.log(2);
         score -= IN_BULK * bulk() / 100;

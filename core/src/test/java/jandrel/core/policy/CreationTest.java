@@ -18,7 +18,7 @@ class CreationTest {
 
     /** Wrote three times, was answered twice, met once; at an account's domain. */
     private static final Stranger KNOWN =
-            new Stranger("a@b.example", "b.example", "A", 3, 2, 1, 1, 7, 4, 2, NOON, NOON, false, true, false);
+            new Stranger("a@b.example", "b.example", "A", 3, 2, 1, 1, 7, 4, 2, NOON, NOON, false, true, false, false);
 
     private static boolean meets(Condition... conditions) {
         return new Creation(Makes.CONTACTS, List.of(conditions)).meets(KNOWN);

@@ -26,7 +26,8 @@ class StrangerTest {
                 NOW,
                 false,
                 atAccount,
-                false);
+                false,
+                name.equals("known by number"));
     }
 
     @Test
@@ -36,8 +37,9 @@ class StrangerTest {
         Stranger colleague = stranger("colleague", 1, 0, 0, 1, true);
         Stranger once = stranger("once", 1, 0, 0, 1, false);
         Stranger newsletter = stranger("newsletter", 60, 0, 0, 9, false);
-        assertThat(Stranger.ranked(List.of(newsletter, once, colleague, meets, talks), NOW))
-                .containsExactly(talks, meets, colleague, once, newsletter);
+        Stranger byNumber = stranger("known by number", 2, 0, 0, 1, false);
+        assertThat(Stranger.ranked(List.of(newsletter, once, colleague, byNumber, meets, talks), NOW))
+                .containsExactly(talks, meets, byNumber, colleague, once, newsletter);
     }
 
     @Test
@@ -56,6 +58,7 @@ class StrangerTest {
                 1,
                 NOW.minus(400, ChronoUnit.DAYS),
                 NOW.minus(300, ChronoUnit.DAYS),
+                false,
                 false,
                 false,
                 false);
