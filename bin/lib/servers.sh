@@ -33,7 +33,7 @@ start_postgres() { # folder port [role options]
 listen_addresses = '127.0.0.1'
 unix_socket_directories = '$dir/pg'
 shared_buffers = 256MB
-max_connections = 60
+max_connections = 150
 default_toast_compression = lz4
 logging_collector = off
 log_parameter_max_length = 0
