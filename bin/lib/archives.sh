@@ -6,6 +6,7 @@ app=service/target/app
 rm -rf "$app"
 java -Djarmode=tools -jar service/target/jandrel-service-0.1.0-app.jar extract --destination "$app" --force >/dev/null
 mv "$app"/jandrel-service-*.jar "$app/service.jar"
+cp bin/lib/service.options "$app/options"
 client=$PWD/client/target/jandrel-client-0.1.0-app.jar
 if [ -f "$client" ]; then
   # a command that writes JSON and reaches nobody loads what the others need, too

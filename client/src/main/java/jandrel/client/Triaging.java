@@ -57,7 +57,7 @@ final class Triaging {
                     s.waiting(),
                     s.likely().stream()
                             .limit(1)
-                            .map(l -> l.name() + ": " + l.why().split("; ")[0])
+                            .map(l -> l.name() + ": " + l.why())
                             .collect(Collectors.joining())));
             return Asking.listed(out, table, all.size(), page.total(), "strangers");
         }

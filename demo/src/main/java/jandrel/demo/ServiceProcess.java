@@ -51,12 +51,9 @@ public final class ServiceProcess implements AutoCloseable {
         ProcessBuilder builder = new ProcessBuilder(List.of(
                 "java",
                 memory,
-                // as bin/serve starts it; what TLS decrypts with is optimised before all else, as it waits behind a
-                // minute's worth
-                // of other code otherwise
+                // as bin/serve starts it
                 "-XX:+UseParallelGC",
-                "-XX:CompileCommand=quiet",
-                "-XX:CompileCommand=CompileThresholdScaling,com/sun/crypto/provider/*.*,0.02",
+                "@" + layout.resolve("options"),
                 "-Duser.timezone=UTC",
                 "-jar",
                 layout.resolve("service.jar").toString()));

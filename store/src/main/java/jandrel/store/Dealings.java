@@ -1,7 +1,6 @@
 package jandrel.store;
 
 import jandrel.core.decide.Decision;
-import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
@@ -19,14 +18,12 @@ record Dealings(List<Met> strangers, String answerable) {
 
     /** Of what is not kept, none. */
     static Dealings of(Item item, Decision decision, DirectorySlice slice) {
-        if (decision.verdict() != Verdict.LOGGED && decision.verdict() != Verdict.WAITING) {
+        if (!decision.verdict().keepsFacts()) {
             return NONE;
         }
-        boolean ours = item instanceof MailItem
-                && !item.parties().isEmpty()
-                && slice.isInside(item.parties().get(0).address());
+        boolean answerable = item instanceof MailItem && Met.oursWrote(item, slice);
         return new Dealings(
-                Met.on(item, slice), ours ? ((MailItem) item).strand().own() : "");
+                Met.on(item, slice), answerable ? ((MailItem) item).strand().own() : "");
     }
 
     boolean strangerWrote() {

@@ -158,7 +158,7 @@ public class Decisions {
                 .orElseThrow();
         Visibility visibility = Visibility.of(viewer, readers(row));
         // the trail of what is left out names no person: it is open to all who get the decision at all
-        boolean open = visibility == Visibility.FULL || !keepsFacts(verdict);
+        boolean open = visibility == Visibility.FULL || !verdict.keepsFacts();
         List<Reason> trail = open ? Json.trail(row.trail()) : List.of();
         Item item = visibility == Visibility.FULL && row.facts() != null ? Json.item(row.kind(), row.facts()) : null;
         return new Shown(
@@ -177,10 +177,6 @@ public class Decisions {
                 open ? Sentences.of(trail) : Sentences.outline(verdict),
                 row.refetch(),
                 row.onTimeline());
-    }
-
-    private static boolean keepsFacts(Verdict verdict) {
-        return verdict == Verdict.LOGGED || verdict == Verdict.WAITING;
     }
 
     private static Readers readers(DecisionMapper.Row row) {

@@ -40,10 +40,6 @@ record Observed(
         @Nullable List<UUID> phones,
         Decision decision) {
 
-    boolean isKept() {
-        return decision.verdict() == Verdict.LOGGED || decision.verdict() == Verdict.WAITING;
-    }
-
     /** A stored item, decided again. */
     static Observed again(
             RecordMapper.Stored row,

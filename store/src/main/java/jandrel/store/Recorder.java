@@ -85,7 +85,7 @@ class Recorder {
         if (!before.isEmpty()) {
             mapper.deleteSightings(ids);
             mapper.forgetPhones(seen.stream()
-                    .filter(o -> o.phones() != null || !o.isKept())
+                    .filter(o -> o.phones() != null || !o.decision().verdict().keepsFacts())
                     .map(Observed::sighting)
                     .toArray(UUID[]::new));
         }
@@ -241,7 +241,7 @@ class Recorder {
         CopyRows rows = new CopyRows();
         for (Observed o : seen) {
             Decision d = o.decision();
-            Item facts = o.isKept() ? o.facts() : null;
+            Item facts = o.decision().verdict().keepsFacts() ? o.facts() : null;
             rows.cell(o.sighting())
                     .cell(o.source())
                     .cell(o.position())
@@ -283,7 +283,7 @@ class Recorder {
     private static CopyRows phones(Collection<Observed> seen) {
         CopyRows rows = new CopyRows();
         for (Observed o : seen) {
-            if (o.phones() != null && o.isKept()) {
+            if (o.phones() != null && o.decision().verdict().keepsFacts()) {
                 o.phones().stream()
                         .distinct()
                         .forEach(phone -> rows.cell(o.sighting()).cell(phone).endRow());

@@ -17,6 +17,11 @@ public enum Verdict {
         this.word = word;
     }
 
+    /** Whether the facts of such an item are kept. */
+    public boolean keepsFacts() {
+        return this == LOGGED || this == WAITING;
+    }
+
     /** The word used everywhere: database, API, console, client. */
     public String word() {
         return word;

@@ -32,15 +32,20 @@ public record Met(EmailAddress address, String domain, String name, Way way, Str
     /** All outsiders on the item whom no contact and no lead accounts for, each once. */
     public static List<Met> on(Item item, DirectorySlice slice) {
         Map<EmailAddress, Met> met = new LinkedHashMap<>(2);
-        boolean ours = item instanceof MailItem
-                && !item.parties().isEmpty()
-                && slice.isInside(item.parties().get(0).address());
+        boolean ours = oursWrote(item, slice);
         for (Party party : item.parties()) {
             if (party.isPerson() && !slice.isInside(party.address()) && !isKnown(party.address(), slice)) {
                 met.merge(party.address(), met(item, party, ours), Met::better);
             }
         }
         return List.copyOf(met.values());
+    }
+
+    /** Whether it is a message that one of ours wrote. */
+    public static boolean oursWrote(Item item, DirectorySlice slice) {
+        return item instanceof MailItem
+                && !item.parties().isEmpty()
+                && slice.isInside(item.parties().get(0).address());
     }
 
     private static Met met(Item item, Party party, boolean ours) {
