@@ -14,52 +14,72 @@ import org.postgresql.copy.CopyManager;
 
 /** The floor of storing: a binary COPY of the very rows that were stored into the very tables, indexes and all, in batches. */
 final class CopyFloor {
-    private static final Map<String, String> TABLES = new LinkedHashMap<>(Map.of(
-            "sighting",
-                    "id, source, position, person, item, kind, at, verdict, rule, trail, links, sharing, insiders, exclusion, facts, keys, refetch",
-            "activity", "id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version",
-            "body", "activity, version, state, text, html, attachments",
-            "link", "record, at, activity, kind, evidence"));
+    private static final List<String> TABLES =
+            List.of("sighting", "stranger", "stranger_phone", "wrote", "activity", "body", "link");
     private final Database database;
-    private final Map<String, List<byte[]>> batches = new LinkedHashMap<>();
+    private final Map<String, Rows> tables = new LinkedHashMap<>();
 
-    /** Reads the rows out, then empties the tables. */
+    private record Rows(String columns, List<byte[]> batches) {}
+
+    /** Reads the rows out, all but those of the first source. */
     CopyFloor(Database database, int batch) throws SQLException, IOException {
         this.database = database;
+        database.run("CREATE TABLE kept AS SELECT id, item FROM sighting WHERE source > (SELECT min(id) FROM source)");
+        database.run("CREATE TABLE kept_item AS SELECT DISTINCT item AS activity FROM kept");
+        for (String table : TABLES) {
+            String columns = database.text("SELECT string_agg(column_name, ', ' ORDER BY ordinal_position)"
+                    + " FROM information_schema.columns WHERE table_schema = 'public' AND is_generated = 'NEVER'"
+                    + " AND table_name = '" + table + "'");
+            tables.put(table, new Rows(columns, batches(table, columns, batch)));
+        }
+        database.run("DROP TABLE kept, kept_item");
+    }
+
+    private List<byte[]> batches(String table, String columns, int batch) throws SQLException, IOException {
+        String key = switch (table) {
+            case "sighting", "activity" -> "id";
+            case "body", "link" -> "activity";
+            default -> "sighting";
+        };
+        boolean byItem = table.equals("activity") || key.equals("activity");
+        database.run("CREATE TABLE numbered AS SELECT row_number() OVER (ORDER BY " + key + ") AS n, * FROM " + table
+                + " WHERE " + key + " IN (SELECT " + (byItem ? "activity FROM kept_item" : "id FROM kept") + ")");
+        database.run("CREATE INDEX ON numbered (n)");
+        long rows = database.count("SELECT count(*) FROM numbered");
+        List<byte[]> parts = new ArrayList<>();
         try (Connection c = database.open()) {
             CopyManager copy = c.unwrap(PGConnection.class).getCopyAPI();
-            for (Map.Entry<String, String> table : TABLES.entrySet()) {
-                long rows = database.count("SELECT count(*) FROM " + table.getKey());
-                List<byte[]> parts = new ArrayList<>();
-                String order = table.getKey().equals("link") || table.getKey().equals("body") ? "activity" : "id";
-                for (long from = 0; from < rows; from += batch) {
-                    ByteArrayOutputStream out = new ByteArrayOutputStream();
-                    copy.copyOut(
-                            "COPY (SELECT " + table.getValue() + " FROM " + table.getKey() + " ORDER BY " + order
-                                    + " OFFSET " + from + " LIMIT " + batch + ") TO STDOUT (FORMAT binary)",
-                            out);
-                    parts.add(out.toByteArray());
-                }
-                batches.put(table.getKey(), parts);
+            for (long from = 0; from < rows; from += batch) {
+                ByteArrayOutputStream out = new ByteArrayOutputStream();
+                copy.copyOut(
+                        "COPY (SELECT " + columns + " FROM numbered WHERE n > " + from + " AND n <= " + (from + batch)
+                                + ") TO STDOUT (FORMAT binary)",
+                        out);
+                parts.add(out.toByteArray());
             }
         }
+        database.run("DROP TABLE numbered");
+        return parts;
     }
 
     /** @return seconds, a transaction a batch */
     double store() throws SQLException, IOException {
-        database.run("TRUNCATE sighting, activity, body, link");
+        database.run("TRUNCATE " + String.join(", ", TABLES));
         try (Connection c = database.open()) {
             c.setAutoCommit(false);
             CopyManager copy = c.unwrap(PGConnection.class).getCopyAPI();
-            int most = batches.values().stream().mapToInt(List::size).max().orElse(0);
+            int most = tables.values().stream()
+                    .mapToInt(t -> t.batches().size())
+                    .max()
+                    .orElse(0);
             long began = System.nanoTime();
             for (int i = 0; i < most; i++) {
-                for (Map.Entry<String, List<byte[]>> table : batches.entrySet()) {
-                    if (i < table.getValue().size()) {
+                for (Map.Entry<String, Rows> table : tables.entrySet()) {
+                    Rows rows = table.getValue();
+                    if (i < rows.batches().size()) {
                         copy.copyIn(
-                                "COPY " + table.getKey() + " (" + TABLES.get(table.getKey())
-                                        + ") FROM STDIN (FORMAT binary)",
-                                new ByteArrayInputStream(table.getValue().get(i)));
+                                "COPY " + table.getKey() + " (" + rows.columns() + ") FROM STDIN (FORMAT binary)",
+                                new ByteArrayInputStream(rows.batches().get(i)));
                     }
                 }
                 c.commit();

@@ -82,6 +82,14 @@ final class Database {
         }
     }
 
+    String text(String sql) throws SQLException {
+        try (Statement s = asking().createStatement();
+                var rows = s.executeQuery(sql)) {
+            rows.next();
+            return rows.getString(1);
+        }
+    }
+
     void run(String sql) throws SQLException {
         try (Connection c = open();
                 Statement s = c.createStatement()) {

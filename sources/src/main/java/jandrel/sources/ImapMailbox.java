@@ -34,6 +34,7 @@ import org.eclipse.angus.mail.imap.protocol.IMAPProtocol;
 import org.eclipse.angus.mail.imap.protocol.IMAPResponse;
 import org.eclipse.angus.mail.imap.protocol.INTERNALDATE;
 import org.eclipse.angus.mail.imap.protocol.RFC822SIZE;
+import org.eclipse.angus.mail.imap.protocol.Status;
 import org.eclipse.angus.mail.imap.protocol.UID;
 import org.jspecify.annotations.Nullable;
 
@@ -46,6 +47,10 @@ public final class ImapMailbox implements Mailbox {
     static final int LONGEST = 128 * 1024;
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d-MMM-uuuu", Locale.ENGLISH);
+    /** All of it in one command: to answer, a server may read all that it knows of the folder (RFC 3501 §6.3.10, RFC 7162 §3.1.2.1). */
+    private static final List<String> COUNTED = List.of("MESSAGES", "UIDNEXT", "UIDVALIDITY", "HIGHESTMODSEQ");
+
+    private static final List<String> PLAIN = List.of("MESSAGES", "UIDNEXT", "UIDVALIDITY");
     private final IMAPStore store;
     private @Nullable IMAPFolder open;
 
@@ -130,13 +135,15 @@ public final class ImapMailbox implements Mailbox {
             if (open != null && open.isOpen() && open.getFullName().equals(name)) {
                 close(open);
             }
-            IMAPFolder folder = (IMAPFolder) store.getFolder(name);
             boolean counts = store.hasCapability("CONDSTORE");
+            IMAPFolder folder = (IMAPFolder) store.getFolder(name);
+            Status status = (Status) folder.doCommand(protocol ->
+                    protocol.status(folder.getFullName(), (counts ? COUNTED : PLAIN).toArray(String[]::new)));
+            if (status == null) {
+                throw new MessagingException("no STATUS");
+            }
             return new Extent(
-                    folder.getUIDValidity(),
-                    folder.getUIDNext(),
-                    folder.getMessageCount(),
-                    counts ? Math.max(0, folder.getHighestModSeq()) : 0);
+                    status.uidvalidity, status.uidnext, status.total, counts ? Math.max(0, status.highestmodseq) : 0);
         } catch (MessagingException broken) {
             throw broken("a folder cannot be looked at", broken);
         }

@@ -239,6 +239,12 @@ public interface Connections {
     @Select("SELECT source, verdict, count(*) AS count FROM sighting GROUP BY source, verdict")
     List<Count> counts();
 
+    @Select("""
+            SELECT source, verdict, count(*) AS count FROM sighting
+            WHERE source IN (SELECT id FROM source WHERE connection = #{connection}) GROUP BY source, verdict
+            """)
+    List<Count> countsOf(@Param("connection") UUID connection);
+
     @Select("SELECT href FROM open_series WHERE source = #{source} ORDER BY href")
     List<String> openSeries(@Param("source") int source);
 
@@ -290,13 +296,11 @@ public interface Connections {
     Optional<Source> source(@Param("id") int id);
 
     @Update("""
-            UPDATE source o SET last_item = (SELECT max(s.at) FROM sighting s WHERE s.source = o.id AND s.at <= now())
-            WHERE o.connection = #{connection}
+            UPDATE source o SET last_item =
+                (SELECT max(s.at) FROM (SELECT at FROM sighting WHERE source = o.id OFFSET 0) s WHERE s.at <= now())
+            WHERE o.connection = #{connection} AND o.kind = 'calendar'
             """)
-    int noteLastItem(@Param("connection") UUID connection);
-
-    @Select("SELECT count(*) FROM sighting s JOIN source o ON o.id = s.source WHERE o.connection = #{connection}")
-    long seen(@Param("connection") UUID connection);
+    int noteLastMeeting(@Param("connection") UUID connection);
 
     @Select("SELECT host FROM allowed_host ORDER BY host")
     List<String> allowedHosts();

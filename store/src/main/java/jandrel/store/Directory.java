@@ -39,6 +39,9 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Component
 public class Directory {
+    /** Lines of a file from which on it is a large one. */
+    private static final int LARGE = 200;
+
     private final DirectoryMapper mapper;
     private final IntakeMapper intake;
     private final Rules rules;
@@ -94,7 +97,7 @@ public class Directory {
         if (fewer) {
             intake.refetch(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name()});
         }
-        return in.outcome();
+        return done(in);
     }
 
     @Transactional(rollbackFor = Misfit.class)
@@ -139,7 +142,7 @@ public class Directory {
         }
         touched.addAll(mapper.keysOfAccounts(in.ids(AccountState::id)));
         reconsider(touched);
-        return in.outcome();
+        return done(in);
     }
 
     @Transactional(rollbackFor = Misfit.class)
@@ -166,7 +169,7 @@ public class Directory {
         Pairs pairs = Pairs.of(in.changed(), LeadState::id, LeadState::addresses);
         mapper.addLeadAddresses(pairs.texts(), pairs.ids());
         reconsider(touched);
-        return in.outcome();
+        return done(in);
     }
 
     @Transactional(rollbackFor = Misfit.class)
@@ -209,7 +212,7 @@ public class Directory {
         mapper.addPhones(
                 phones.texts(), Arrays.stream(phones.texts()).map(keys::phone).toArray(UUID[]::new), phones.ids());
         reconsider(touched);
-        return in.outcome();
+        return done(in);
     }
 
     /** Whoever is at another account since a day was at the one before until then; without a day the account before was a mistake. */
@@ -287,7 +290,7 @@ public class Directory {
         });
         mapper.addParts(opportunities.toArray(UUID[]::new), parts.toArray(UUID[]::new));
         reconsider(new HashSet<>(mapper.keysOfAccounts(concerned.toArray(UUID[]::new))));
-        return in.outcome();
+        return done(in);
     }
 
     private void reconsider(Set<String> touched) {
@@ -330,6 +333,14 @@ public class Directory {
             }));
             return new Pairs(all.toArray(String[]::new), ids.toArray(UUID[]::new));
         }
+    }
+
+    /** What a large file brings, the planner learns at once: mail that comes in the minute after is matched through the indexes. */
+    private Outcome done(Import<?> in) {
+        if (in.changed().size() >= LARGE) {
+            mapper.analyse();
+        }
+        return in.outcome();
     }
 
     /** Gathers what one file changes, and what is wrong with it. */

@@ -10,6 +10,7 @@ import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
 
 @Mapper
@@ -150,6 +151,12 @@ interface DirectoryMapper {
             FROM lead l WHERE l.key = ANY(#{keys})
             """)
     List<LeadState> leads(@Param("keys") String[] keys);
+
+    @Update("""
+            ANALYZE person, person_address, account, account_domain, contact, contact_address, contact_stay, contact_phone,
+                lead, lead_address, opportunity, opportunity_contact
+            """)
+    void analyse();
 
     @Select("SELECT key, id FROM contact WHERE key = ANY(#{keys})")
     List<Ref> contactIds(@Param("keys") String[] keys);

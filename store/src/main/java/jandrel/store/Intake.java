@@ -3,8 +3,12 @@ package jandrel.store;
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
 import jandrel.core.directory.DirectorySlice;
+import jandrel.core.item.MeetingItem;
+import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -20,8 +24,17 @@ public class Intake {
     private final ItemKeys keys;
     private final Recorder recorder;
     private final IntakeMapper mapper;
+    private final Clock clock;
 
-    Intake(Rules rules, Standings standings, Slices slices, ItemKeys keys, Recorder recorder, IntakeMapper mapper) {
+    Intake(
+            Rules rules,
+            Standings standings,
+            Slices slices,
+            ItemKeys keys,
+            Recorder recorder,
+            IntakeMapper mapper,
+            Clock clock) {
+        this.clock = clock;
         this.rules = rules;
         this.standings = standings;
         this.slices = slices;
@@ -55,6 +68,18 @@ public class Intake {
             observed.addAll(standings.decided(mapper.known(ids), true));
         }
         recorder.record(observed, move);
+        noteLastMail(place.source(), seen);
+    }
+
+    /** Mail has happened once it is there; which of the meetings have, another hour says. */
+    private void noteLastMail(int source, List<Seen> seen) {
+        Instant now = clock.instant();
+        seen.stream()
+                .filter(s -> !(s.item() instanceof MeetingItem))
+                .map(s -> s.item().at())
+                .filter(at -> !at.isAfter(now))
+                .max(Comparator.naturalOrder())
+                .ifPresent(newest -> mapper.noteLastMail(source, newest));
     }
 
     private List<Observed> decided(Place place, List<Seen> seen) {

@@ -53,6 +53,9 @@ interface IntakeMapper {
             """)
     int refetchOf(@Param("rules") String[] rules, @Param("people") UUID[] people);
 
+    @Update("UPDATE source SET last_item = #{at} WHERE id = #{source} AND (last_item IS NULL OR last_item < #{at})")
+    int noteLastMail(@Param("source") int source, @Param("at") Instant at);
+
     /** So that the source does not go while something is taken from it. @return nothing when it has gone */
     @Select("SELECT id FROM source WHERE id = #{source} FOR KEY SHARE")
     java.util.Optional<Integer> keep(@Param("source") int source);

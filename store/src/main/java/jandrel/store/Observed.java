@@ -20,7 +20,8 @@ import org.jspecify.annotations.Nullable;
  * @param gone whether its source no longer shows it
  * @param hand what its owner chose by hand
  * @param dealings who deals with whom on it, where it is kept
- * @param phones hashes of those in a stranger's signature; null where its text was not at hand, so that what is known stays
+ * @param phones hashes of those in a stranger's signature; may still be in the making;
+ *     null where its text was not at hand, so that what is known stays
  * @param tagged whether its mailbox knows that it is logged, or not any more; null where nobody cares
  */
 record Observed(
@@ -37,7 +38,7 @@ record Observed(
         Hand hand,
         @Nullable Boolean tagged,
         Dealings dealings,
-        @Nullable List<UUID> phones,
+        @Nullable Supplier<List<UUID>> phones,
         Decision decision) {
 
     /** A stored item, decided again. */
@@ -87,9 +88,11 @@ record Observed(
                 decision);
     }
 
-    private static List<UUID> phones(ItemKeys keys, Seen seen, Dealings dealings) {
+    private static Supplier<List<UUID>> phones(ItemKeys keys, Seen seen, Dealings dealings) {
         return dealings.strangerWrote()
-                ? seen.phones().get().stream().map(n -> keys.phone(n.text())).toList()
-                : List.of();
+                ? Beside.made(() -> seen.phones().get().stream()
+                        .map(n -> keys.phone(n.text()))
+                        .toList())
+                : List::of;
     }
 }

@@ -126,6 +126,13 @@ interface RecordMapper {
             """)
     int moveCursor(CursorMove move);
 
+    /** Whether the planner knows nothing of the sightings yet: then it reads all of them for each batch. */
+    @Select("SELECT NOT EXISTS (SELECT FROM pg_stats WHERE schemaname = current_schema() AND tablename = 'sighting')")
+    boolean unknownToPlanner();
+
+    @Update("ANALYZE sighting, activity, body, link, stranger, stranger_phone, wrote")
+    void analyse();
+
     @Update("UPDATE sighting SET refetch = true WHERE item = ANY(#{items}) AND verdict = 'logged'")
     int wantBodies(@Param("items") UUID[] items);
 }

@@ -40,6 +40,7 @@ import org.springframework.stereotype.Component;
 class Recorder {
     private final RecordMapper mapper;
     private final DataSource dataSource;
+    private volatile boolean plannable;
 
     Recorder(RecordMapper mapper, DataSource dataSource) {
         this.mapper = mapper;
@@ -58,6 +59,12 @@ class Recorder {
         }
         if (!seen.isEmpty()) {
             record(latest(seen));
+        }
+        if (!plannable && seen.size() > PIECEMEAL) {
+            if (mapper.unknownToPlanner()) {
+                mapper.analyse();
+            }
+            plannable = true;
         }
     }
 
@@ -284,7 +291,7 @@ class Recorder {
         CopyRows rows = new CopyRows();
         for (Observed o : seen) {
             if (o.phones() != null && o.decision().verdict().keepsFacts()) {
-                o.phones().stream()
+                o.phones().get().stream()
                         .distinct()
                         .forEach(phone -> rows.cell(o.sighting()).cell(phone).endRow());
             }

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
+import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
@@ -55,7 +56,19 @@ interface SliceMapper {
             """)
     List<ExclusionRow> exclusions(@Param("keys") String[] keys);
 
-    /** The accounts concerned come last, each with the one above it, whatever they are concerned by. */
+    /**
+     * The accounts concerned come last, each with the one above it, whatever they are concerned by. Told column by column, as
+     * {@link RecordMapper#sightings}.
+     */
+    @Arg(column = "what", javaType = String.class)
+    @Arg(column = "key", javaType = String.class)
+    @Arg(column = "id", javaType = UUID.class)
+    @Arg(column = "name", javaType = String.class)
+    @Arg(column = "account", javaType = UUID.class)
+    @Arg(column = "owner", javaType = UUID.class)
+    @Arg(column = "sorting", javaType = String.class)
+    @Arg(column = "last_active", javaType = LocalDate.class)
+    @Arg(column = "made_at", javaType = Instant.class)
     @Select("""
             WITH RECURSIVE said AS MATERIALIZED (SELECT unnest(#{keys}::text[]) AS key),
             u AS MATERIALIZED (SELECT DISTINCT undotted(regexp_replace(s.key, '[+][^@]*@', '@')) AS plain

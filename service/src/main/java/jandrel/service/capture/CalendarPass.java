@@ -73,7 +73,9 @@ class CalendarPass {
         this.clock = clock;
     }
 
-    void over(CalendarServer server, Connection connection) {
+    /** @return how many calendar objects it read */
+    long over(CalendarServer server, Connection connection) {
+        long read = 0;
         CalendarWindow window = window(connection);
         List<Calendar> calendars = calendars(server, connection);
         try {
@@ -85,12 +87,13 @@ class CalendarPass {
                     List<Settled> sentThere = sent.stream()
                             .filter(s -> Objects.equals(s.source(), source.id()))
                             .toList();
-                    look(server, calendar, connection, source, place, window, sentThere);
+                    read += look(server, calendar, connection, source, place, window, sentThere);
                 }
             }
             // what vanished between being written and the first listing that could have named it is in no listing at
             // all
             outgoing.settle(server, connection, sent.stream().map(Settled::plan).toList());
+            return read;
         } catch (SourceTrouble trouble) {
             known.invalidate(connection.id());
             throw trouble;
@@ -144,7 +147,7 @@ class CalendarPass {
                 .orElseThrow();
     }
 
-    private void look(
+    private long look(
             CalendarServer server,
             Calendar calendar,
             Connection connection,
@@ -164,7 +167,7 @@ class CalendarPass {
         Pass pass = new Pass(server, calendar, source, place, window, changes.whole());
         List<String> gone = changes.whole() ? pass.unlisted(new HashSet<>(changes.changed())) : changes.removed();
         if (isHeld(source, gone)) {
-            return;
+            return 0;
         }
         pass.remove(gone);
         pass.read(new ArrayList<>(toRead));
@@ -182,6 +185,7 @@ class CalendarPass {
         if (!wanted.isEmpty()) {
             positions.cannotRefetch(source.id(), wanted);
         }
+        return toRead.size();
     }
 
     /** A calendar out of which much has vanished at once is left alone until somebody has said that this is meant. */

@@ -85,37 +85,37 @@ class Capture {
             return;
         }
         try {
-            // a look without news writes nothing about items, and counts none
-            boolean news = look(found.get(), server.get());
-            if (news) {
-                connections.noteLastItem(id);
+            // a look without news writes nothing about items
+            Brought brought = look(found.get(), server.get());
+            if (brought.news()) {
+                connections.noteLastMeeting(id);
             }
-            ended(found.get(), "capturing", "", news ? connections.seen(id) : 0);
+            ended(found.get(), "capturing", "", brought);
         } catch (SourceTrouble trouble) {
             LOG.warn("connection {}: {} ({})", id, trouble.getMessage(), String.valueOf(trouble.getCause()));
             if (trouble.kind() == SourceTrouble.Kind.SIGN_IN) {
                 tokens.forget(server.get(), found.get().account());
             }
-            ended(found.get(), state(trouble), String.valueOf(trouble.getMessage()), 0);
+            ended(found.get(), state(trouble), String.valueOf(trouble.getMessage()), Brought.NOTHING);
         } catch (CursorMoved elsewhere) {
             LOG.info("connection {}: {}", id, elsewhere.getMessage());
         } catch (RuntimeException failed) {
             LOG.error("connection {} could not be looked at", id, failed);
-            ended(found.get(), "broken", "something went wrong here; the service’s log says what", 0);
+            ended(found.get(), "broken", "something went wrong here; the service’s log says what", Brought.NOTHING);
         }
     }
 
     /** A run that brought something or found the connection otherwise than before is an entry of the journal. */
-    private void ended(Connection connection, String state, String detail, long items) {
+    private void ended(Connection connection, String state, String detail, Brought brought) {
         transactions.executeWithoutResult(t -> {
             connections.ran(connection.id(), state, detail, clock.instant());
-            if (items > 0 || !state.equals(connection.state())) {
+            if (brought.news() || !state.equals(connection.state())) {
                 journal.add(
                         "service",
                         "looked at",
                         new Thing("connection", connection.id().toString(), connection.account()),
                         Map.of("state", connection.state()),
-                        Map.of("state", state, "itemsKnown", items));
+                        Map.of("state", state, "read", brought.read()));
             }
         });
         if (state.equals("needs-sign-in")) {
@@ -123,30 +123,35 @@ class Capture {
         }
     }
 
-    /** Whether there was news. */
-    private boolean look(Connection connection, Server server) {
+    /** @param read messages or calendar objects; what only changed or went is news, too */
+    private record Brought(boolean news, long read) {
+        static final Brought NOTHING = new Brought(false, 0);
+    }
+
+    private Brought look(Connection connection, Server server) {
         List<Source> before = connections.sources(connection.id());
         BooleanSupplier news = () -> !before.equals(connections.sources(connection.id()));
+        long read = 0;
         switch (server.kind()) {
             case Plans.HERE -> plans.showAgain(connection.person());
             case "caldav" -> {
                 try (CalendarServer calendarServer = servers.calendars(connection, server)) {
-                    calendars.over(calendarServer, connection);
+                    read = calendars.over(calendarServer, connection);
                 }
             }
             case "imap" -> {
                 try (KeptMailboxes.Use use = mailboxes.use(connection, server)) {
-                    mail.over(use.mailbox(), connection);
-                    return use.keptIf(news.getAsBoolean());
+                    read = mail.over(use.mailbox(), connection);
+                    return new Brought(use.keptIf(news.getAsBoolean()), read);
                 }
             }
             default -> {
                 try (Mailbox mailbox = servers.mailbox(connection, server)) {
-                    mail.over(mailbox, connection);
+                    read = mail.over(mailbox, connection);
                 }
             }
         }
-        return news.getAsBoolean();
+        return new Brought(news.getAsBoolean(), read);
     }
 
     /** Fetches items for a rehearsal and keeps nothing of them; what cannot be fetched is missing. */

@@ -88,23 +88,30 @@ class ConnectionCalls {
     /** A rep gets their own; everybody else gets all. */
     @GetMapping("/api/connections")
     List<ConnectionInfo> all(@AuthenticationPrincipal SignedIn me) {
-        Map<Integer, Map<String, Long>> counts = new HashMap<>();
-        for (Count c : connections.counts()) {
-            counts.computeIfAbsent(c.source(), s -> new HashMap<>()).put(c.verdict(), c.count());
-        }
+        Map<Integer, Map<String, Long>> counts = bySource(connections.counts());
         Map<UUID, List<Source>> sources =
                 connections.allSources().stream().collect(Collectors.groupingBy(Source::connection));
         return connections.all().stream()
-                .filter(c -> isMine(c.person(), me) || me.role() != Role.REP)
+                .filter(c -> mayRead(c, me))
                 .map(c -> shown(c, sources.getOrDefault(c.id(), List.of()), counts))
                 .toList();
     }
 
     private ConnectionInfo one(UUID id, SignedIn me) {
-        return all(me).stream()
+        return connections.all().stream()
                 .filter(c -> c.id().equals(id))
+                .filter(c -> mayRead(c, me))
                 .findFirst()
+                .map(c -> shown(c, connections.sources(id), bySource(connections.countsOf(id))))
                 .orElseThrow(() -> Refusal.notFound("connection"));
+    }
+
+    private static Map<Integer, Map<String, Long>> bySource(List<Count> counted) {
+        Map<Integer, Map<String, Long>> counts = new HashMap<>();
+        for (Count c : counted) {
+            counts.computeIfAbsent(c.source(), s -> new HashMap<>()).put(c.verdict(), c.count());
+        }
+        return counts;
     }
 
     /** Looks at its sources now. */
@@ -246,6 +253,10 @@ class ConnectionCalls {
                 .connection(id)
                 .filter(c -> me.role() == Role.ADMINISTRATOR || isMine(c.person(), me))
                 .orElseThrow(() -> Refusal.notFound("connection"));
+    }
+
+    private static boolean mayRead(Connections.Listed connection, SignedIn me) {
+        return isMine(connection.person(), me) || me.role() != Role.REP;
     }
 
     private static boolean isMine(UUID person, SignedIn me) {

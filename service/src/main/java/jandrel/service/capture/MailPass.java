@@ -34,6 +34,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.atomic.LongAdder;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -53,8 +54,11 @@ class MailPass {
     private final Phones phones;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
 
-    /** @param choices what the person's keywords mean */
-    record Reading(Place place, Extent extent, Choices choices) {}
+    /**
+     * @param choices what the person's keywords mean
+     * @param read counts the new messages
+     */
+    record Reading(Place place, Extent extent, Choices choices, LongAdder read) {}
 
     MailPass(
             Connections connections,
@@ -73,22 +77,25 @@ class MailPass {
         this.positions = positions;
     }
 
-    void over(Mailbox mailbox, Connection connection) {
+    /** @return how many new messages it read */
+    long over(Mailbox mailbox, Connection connection) {
+        LongAdder read = new LongAdder();
         List<Folder> folders = mailbox.folders();
         Map<String, Source> known = known(mailbox, connection, folders, folders(connection));
         for (Folder folder : folders) {
             Source source = known.get(folder.name());
             if (source != null && source.chosen()) {
-                over(mailbox, folder, source, connection);
+                over(mailbox, folder, source, connection, read);
             }
         }
+        return read.sum();
     }
 
-    private void over(Mailbox mailbox, Folder folder, Source source, Connection connection) {
+    private void over(Mailbox mailbox, Folder folder, Source source, Connection connection, LongAdder read) {
         // what somebody puts into a folder for it counts however old it is
         Instant since = source.counts() ? FIRST_MAIL : connection.since();
         Place place = new Place(source.id(), connection.person(), since);
-        Reading reading = new Reading(place, mailbox.extent(folder.name()), Choices.of(connection));
+        Reading reading = new Reading(place, mailbox.extent(folder.name()), Choices.of(connection), read);
         MailCursor cursor = MailCursor.of(source.cursor());
         String now = source.cursor();
         if (cursor.validity() != reading.extent().validity()
@@ -180,6 +187,7 @@ class MailPass {
                 // before the cursor moves past them
                 batch.replies().forEach(reply -> replies.take(place.person(), reply));
                 intake.take(place, batch.seen(), List.of(), new CursorMove(place.source(), from, to, null));
+                reading.read().add(batch.seen().size());
                 from = to;
             }
         }
@@ -236,8 +244,11 @@ class MailPass {
 
     /** Items for a rehearsal, by position; nothing of them is kept. */
     Map<String, Item> items(Mailbox mailbox, Source source, List<String> wanted) {
-        Reading reading =
-                new Reading(new Place(source.id(), NOBODY, Instant.EPOCH), mailbox.extent(source.name()), Choices.NONE);
+        Reading reading = new Reading(
+                new Place(source.id(), NOBODY, Instant.EPOCH),
+                mailbox.extent(source.name()),
+                Choices.NONE,
+                new LongAdder());
         long validity = reading.extent().validity();
         List<Long> uids = wanted.stream()
                 .map(MailCursor::of)
