@@ -62,6 +62,13 @@ public final class ArrayHandlers {
         }
     }
 
+    /** {@code bigint[]}. */
+    public static final class Longs extends Of<Long> {
+        public Longs() {
+            super("int8");
+        }
+    }
+
     /** {@code uuid}. */
     public static final class Uuid extends BaseTypeHandler<UUID> {
         @Override

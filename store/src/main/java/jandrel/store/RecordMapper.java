@@ -1,6 +1,7 @@
 package jandrel.store;
 
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Arg;
@@ -58,12 +59,16 @@ interface RecordMapper {
             @Param("person") UUID person);
 
     /** In the order of the keys, so that two batches never wait for each other in a ring. */
-    @Select("""
-            SELECT count(pg_advisory_xact_lock(h)) FROM (
-                SELECT DISTINCT ('x' || left(replace(u::text, '-', ''), 16))::bit(64)::bigint AS h
-                FROM unnest(#{items}::uuid[]) u ORDER BY h) AS locks
-            """)
-    long lock(@Param("items") UUID[] items);
+    default void lock(UUID[] items) {
+        lockKeys(Arrays.stream(items)
+                .map(UUID::getMostSignificantBits)
+                .distinct()
+                .sorted()
+                .toArray(Long[]::new));
+    }
+
+    @Select("SELECT count(pg_advisory_xact_lock(h)) FROM unnest(#{keys}::bigint[]) h")
+    long lockKeys(@Param("keys") Long[] keys);
 
     /** Told column by column: to have them found by their names costs more for each row than to read it. */
     @Results(id = "stored")

@@ -23,6 +23,7 @@ public class StoreConfiguration {
             configuration.getTypeHandlerRegistry().register(UUID.class, new ArrayHandlers.Uuid());
             configuration.getTypeHandlerRegistry().register(UUID[].class, new ArrayHandlers.Uuids());
             configuration.getTypeHandlerRegistry().register(String[].class, new ArrayHandlers.Texts());
+            configuration.getTypeHandlerRegistry().register(Long[].class, new ArrayHandlers.Longs());
         };
     }
 }

@@ -59,14 +59,19 @@ final class Headers {
     private final Map<String, List<String>> fields = new HashMap<>();
     private boolean empty = true;
 
-    /** Keeps what somebody asks for, so that no message can fill the memory with others. */
-    void add(String name, String body) {
+    /** Notes that there is such a field. @return whether anybody asks for it, so that no message can fill the memory with others */
+    boolean wants(String name) {
         empty = false;
-        String key = name.strip().toLowerCase(Locale.ROOT);
-        if (!READ.contains(key)) {
-            return;
-        }
-        List<String> values = fields.computeIfAbsent(key, n -> new ArrayList<>(1));
+        return READ.contains(key(name));
+    }
+
+    private static String key(String name) {
+        return name.strip().toLowerCase(Locale.ROOT);
+    }
+
+    /** @param name of one that is wanted */
+    void add(String name, String body) {
+        List<String> values = fields.computeIfAbsent(key(name), n -> new ArrayList<>(1));
         if (values.size() < MOST_VALUES) {
             String unfolded = body.indexOf('\n') < 0 ? body : FOLD.matcher(body).replaceAll("");
             values.add(unfolded.strip());

@@ -133,8 +133,10 @@ final class MimeWalk {
             }
             case T_FIELD -> {
                 Field field = stream.getField();
-                if (field.getBody() != null) {
-                    current.add(field.getName(), body(field));
+                // most of a header is of no interest, and to make text of it costs
+                String body = current.wants(field.getName()) ? field.getBody() : null;
+                if (body != null) {
+                    current.add(field.getName(), body(field, body));
                 }
             }
             case T_START_MULTIPART -> depth++;
@@ -147,8 +149,7 @@ final class MimeWalk {
     }
 
     /** Bytes that are no UTF-8 (RFC 6532) are nearly always of the one charset that old programs wrote them in. */
-    private static String body(Field field) {
-        String body = field.getBody();
+    private static String body(Field field, String body) {
         if (body.indexOf('\uFFFD') < 0 || field.getRaw() == null) {
             return body;
         }
@@ -232,8 +233,9 @@ final class MimeWalk {
     private static int digits(byte[] buffer, int length) {
         int digits = 0;
         for (int i = 0; i < length; i++) {
-            // line ends and padding carry nothing
-            digits += buffer[i] > ' ' && buffer[i] != '=' ? 1 : 0;
+            // line ends and padding carry nothing; without a branch, as this runs over all of every attachment
+            int digit = buffer[i] & 0xff;
+            digits += (' ' - digit >>> 31) - ((digit ^ '=') - 1 >>> 31);
         }
         return digits;
     }
