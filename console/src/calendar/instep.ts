@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
+import { useAskAgain } from '../shared/askAgain'
 
 /** How calendars stand with what was made or changed here. */
 export function useInStep() {
@@ -32,7 +33,7 @@ export function useFollowed() {
 }
 
 export function useFollow(record: MaybeRefOrGetter<string>) {
-  const cache = useQueryCache()
+  const askAgain = useAskAgain()
   return useMutation({
     mutation: (follow: boolean) => {
       const params = { params: { path: { record: toValue(record) } } }
@@ -40,33 +41,33 @@ export function useFollow(record: MaybeRefOrGetter<string>) {
         follow ? api.PUT('/api/followed/{record}', params) : api.DELETE('/api/followed/{record}', params),
       )
     },
-    onSuccess: () => cache.invalidateQueries({ key: ['followed'] }),
+    onSuccess: () => askAgain('followed'),
   })
 }
 
 export function useSubscribe() {
-  const cache = useQueryCache()
+  const askAgain = useAskAgain()
   return useMutation({
     mutation: (body: Schemas['NewFeed']) => answered(api.POST('/api/feeds', { body })),
-    onSuccess: () => cache.invalidateQueries({ key: ['feeds'] }),
+    onSuccess: () => askAgain('feeds'),
   })
 }
 
 export function useRevoke() {
-  const cache = useQueryCache()
+  const askAgain = useAskAgain()
   return useMutation({
     mutation: (id: string) => answered(api.DELETE('/api/feeds/{id}', { params: { path: { id } } })),
-    onSuccess: () => cache.invalidateQueries({ key: ['feeds'] }),
+    onSuccess: () => askAgain('feeds'),
   })
 }
 
 /** Counts what would go out, or sends it. */
 export function useSendOut() {
-  const cache = useQueryCache()
+  const askAgain = useAskAgain()
   return useMutation({
     mutation: (body: Schemas['SendOut']) => answered(api.POST('/api/meetings/send-out', { body })),
     onSuccess: (sent) => {
-      if (sent.applied) void cache.invalidateQueries({ key: ['in-step'] })
+      if (sent.applied) void askAgain('in-step')
     },
   })
 }

@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
+import { useAskAgain } from '../shared/askAgain'
 
 export interface Whose {
   people: string[]
@@ -96,11 +97,8 @@ export function useMeeting(id: MaybeRefOrGetter<string>) {
 
 /** A change here goes out to a calendar a moment later: how that went is asked for once more then. */
 function useShown() {
-  const cache = useQueryCache()
-  const all = async () => {
-    for (const key of ['calendar', 'free', 'meeting', 'timeline', 'activity', 'record', 'in-step'])
-      await cache.invalidateQueries({ key: [key] })
-  }
+  const askAgain = useAskAgain()
+  const all = () => askAgain('calendar', 'free', 'meeting', 'timeline', 'activity', 'record', 'in-step')
   return async () => {
     await all()
     for (const millis of [1_500, 4_000]) setTimeout(() => void all(), millis)

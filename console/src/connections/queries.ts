@@ -1,5 +1,6 @@
-import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { answered, api, type Schemas } from '../api/client'
+import { useAskAgain } from '../shared/askAgain'
 
 export function useConnections() {
   return useQuery({
@@ -13,11 +14,8 @@ export function useServers() {
 }
 
 function useChanged() {
-  const cache = useQueryCache()
-  return async () => {
-    await cache.invalidateQueries({ key: ['connections'] })
-    await cache.invalidateQueries({ key: ['servers'] })
-  }
+  const askAgain = useAskAgain()
+  return () => askAgain('connections', 'servers')
 }
 
 export function useLook() {

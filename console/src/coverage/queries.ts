@@ -1,5 +1,6 @@
-import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { answered, api } from '../api/client'
+import { useAskAgain } from '../shared/askAgain'
 
 export function useCoverage() {
   return useQuery({
@@ -9,7 +10,7 @@ export function useCoverage() {
 }
 
 export function useCoverEnd() {
-  const cache = useQueryCache()
+  const askAgain = useAskAgain()
   return useMutation({
     mutation: (wanted: { id: string; until: string }) =>
       answered(
@@ -18,6 +19,6 @@ export function useCoverEnd() {
           body: { until: wanted.until || null },
         }),
       ),
-    onSuccess: () => cache.invalidateQueries({ key: ['coverage'] }),
+    onSuccess: () => askAgain('coverage'),
   })
 }

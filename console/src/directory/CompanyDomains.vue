@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { ref, watch } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import StateNote from '../shared/StateNote.vue'
+import { useAskAgain } from '../shared/askAgain'
 
 /** The domains that matching knows: our own, those where anybody can have an address, and those that ignore dots. */
-const cache = useQueryCache()
+const askAgain = useAskAgain()
 const { data, error, asyncStatus, refetch } = useQuery({
   key: ['company'],
   query: ({ signal }) => answered(api.GET('/api/company', { signal })),
@@ -27,7 +28,7 @@ function domains(text: string): string[] {
 }
 const save = useMutation({
   mutation: (body: Schemas['CompanyDomains']) => answered(api.PUT('/api/company', { body })),
-  onSuccess: () => cache.invalidateQueries({ key: ['company'] }),
+  onSuccess: () => askAgain('company'),
 })
 function submit() {
   save.mutate({

@@ -1,5 +1,6 @@
-import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { answered, api, type Schemas } from '../api/client'
+import { useAskAgain } from '../shared/askAgain'
 
 export function useExclusions() {
   return useQuery({
@@ -24,11 +25,8 @@ export function useCheck() {
 
 /** After a change of a rule, what it may touch is asked for anew. */
 export function useRulesChanged() {
-  const cache = useQueryCache()
-  return async () => {
-    for (const key of ['exclusions', 'summary', 'decisions', 'timeline', 'records', 'record', 'connections'])
-      await cache.invalidateQueries({ key: [key] })
-  }
+  const askAgain = useAskAgain()
+  return () => askAgain('exclusions', 'summary', 'decisions', 'timeline', 'records', 'record', 'connections')
 }
 
 export function useAddExclusions() {

@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import { useRulesChanged } from '../exclusions/queries'
+import { useAskAgain } from '../shared/askAgain'
 
 export function usePolicies() {
   return useQuery({
@@ -21,13 +22,12 @@ export function useVersions(id: MaybeRefOrGetter<string>) {
 
 /** Whatever is done to policies: the lists that show them are asked for anew. */
 export function usePolicyAct() {
-  const cache = useQueryCache()
+  const askAgain = useAskAgain()
   const rules = useRulesChanged()
   return useMutation({
     mutation: (act: () => Promise<unknown>) => act(),
     onSuccess: async () => {
-      await cache.invalidateQueries({ key: ['policies'] })
-      await cache.invalidateQueries({ key: ['coverage'] })
+      await askAgain('policies', 'coverage')
       await rules()
     },
   })

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useQueryCache } from '@pinia/colada'
 import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { Refused, answered, api } from '../api/client'
+import { useAskAgain } from '../shared/askAgain'
 
 const login = ref('')
 const password = ref('')
@@ -10,13 +10,13 @@ const refused = ref<Refused | null>(null)
 const busy = ref(false)
 const router = useRouter()
 const route = useRoute()
-const cache = useQueryCache()
+const askAgain = useAskAgain()
 
 // asking who is signed in also brings the token that the sign-in itself needs
 onMounted(() => answered(api.GET('/api/session')).then(onwards, () => undefined))
 
 async function onwards() {
-  await cache.invalidateQueries({ key: ['session'] })
+  await askAgain('session')
   const to =
     typeof route.query.to === 'string' && /^\/(?!\/)/.test(route.query.to) ? route.query.to : '/timeline'
   await router.replace(to)

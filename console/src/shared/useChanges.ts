@@ -1,11 +1,13 @@
 import { useQueryCache } from '@pinia/colada'
 import { onBeforeUnmount, onMounted } from 'vue'
+import { useAskAgain } from './askAgain'
 
 const WAIT = 400
 
 /** What changes on timelines appears on open pages: the service tells which, the page asks for what it shows again. */
 export function useChanges(): void {
   const cache = useQueryCache()
+  const askAgain = useAskAgain()
   let source: EventSource | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
   const heard = new Set<string>()
@@ -13,12 +15,14 @@ export function useChanges(): void {
   function ask() {
     const all = heard.has('*')
     for (const key of ['timeline', 'record'] as const) {
-      void cache.invalidateQueries({
+      const asked = cache.invalidateQueries({
         key: [key],
         ...(!all && { predicate: (entry) => heard.has(String(entry.key[1])) }),
       })
+      // one that a newer question overtakes is no failure
+      asked.catch(() => undefined)
     }
-    for (const key of ['calendar', 'free', 'meeting', 'in-step']) void cache.invalidateQueries({ key: [key] })
+    void askAgain('calendar', 'free', 'meeting', 'in-step')
     heard.clear()
     timer = undefined
   }

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { useMutation, useQueryCache } from '@pinia/colada'
+import { useMutation } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import StateNote from '../shared/StateNote.vue'
 import { refDebounced } from '../shared/refDebounced'
 import { useRecords } from './queries'
+import { useAskAgain } from '../shared/askAgain'
 
 /** A record made of what an activity shows, with what is known filled in. */
 const props = defineProps<{
@@ -56,14 +57,11 @@ watch(
   },
   { immediate: true },
 )
-const cache = useQueryCache()
+const askAgain = useAskAgain()
 const { mutateAsync, error, asyncStatus } = useMutation({
   mutation: (body: Schemas['NewRecord']) => answered(api.POST('/api/records', { body })),
   onSuccess: () => {
-    const all = () => {
-      for (const key of ['activity', 'timeline', 'decisions', 'records', 'record', 'triage'])
-        void cache.invalidateQueries({ key: [key] })
-    }
+    const all = () => void askAgain('activity', 'timeline', 'decisions', 'records', 'record', 'triage')
     all()
     // it is decided again in the background
     setTimeout(all, 1_500)

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { useMutation, useQueryCache } from '@pinia/colada'
+import { useMutation } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { answered, api } from '../api/client'
 import StateNote from '../shared/StateNote.vue'
 import { refDebounced } from '../shared/refDebounced'
 import { useRecords } from './queries'
+import { useAskAgain } from '../shared/askAgain'
 
 /** Ties an item to a record by somebody's own choice, which the machine never takes away. */
 const props = defineProps<{ item: string; pinned: { id: string; name: string }[] }>()
@@ -12,13 +13,10 @@ const words = ref('')
 const { data } = useRecords(refDebounced(words, 150), '')
 const record = computed(() => data.value?.records.find((r) => shown(r) === words.value) ?? null)
 const shown = (r: { name: string; kind: string }) => `${r.name} (${r.kind})`
-const cache = useQueryCache()
+const askAgain = useAskAgain()
 async function changed() {
   words.value = ''
-  const all = async () => {
-    for (const key of ['activity', 'timeline', 'decisions', 'decision', 'records', 'record', 'triage'])
-      await cache.invalidateQueries({ key: [key] })
-  }
+  const all = () => askAgain('activity', 'timeline', 'decisions', 'decision', 'records', 'record', 'triage')
   await all()
   // it is decided again in the background
   setTimeout(() => void all(), 1_500)

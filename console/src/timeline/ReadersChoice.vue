@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import { useMutation, useQueryCache } from '@pinia/colada'
+import { useMutation } from '@pinia/colada'
 import { reactive } from 'vue'
 import { answered, api } from '../api/client'
 import { usePeople } from '../decisions/queries'
 import StateNote from '../shared/StateNote.vue'
+import { useAskAgain } from '../shared/askAgain'
 
 /** Opens or closes one activity; for those whose own mailbox or calendar has it. */
 const props = defineProps<{ id: string; ruled: boolean }>()
 const { data: people } = usePeople()
 const wanted = reactive({ opens: 'open', person: '' })
-const cache = useQueryCache()
+const askAgain = useAskAgain()
 const choose = useMutation({
   mutation: (back: boolean) =>
     back
@@ -24,9 +25,7 @@ const choose = useMutation({
             },
           }),
         ),
-  onSuccess: async () => {
-    for (const key of ['activity', 'timeline', 'decisions']) await cache.invalidateQueries({ key: [key] })
-  },
+  onSuccess: () => askAgain('activity', 'timeline', 'decisions'),
 })
 </script>
 

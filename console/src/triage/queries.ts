@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
+import { useAskAgain } from '../shared/askAgain'
 
 export type Stranger = Schemas['StrangerInfo']
 export type Choice = Schemas['Choice']['choice']
@@ -32,12 +33,12 @@ export function useTwins(enabled: MaybeRefOrGetter<boolean>) {
 
 /** Whatever somebody settles moves items: all that shows some is asked for anew. */
 function useMoved() {
-  const cache = useQueryCache()
+  const askAgain = useAskAgain()
   const OTHERS = ['triage-deeds', 'triage-twins', 'decisions', 'summary', 'timeline', 'records', 'record']
   /** The next key counts as soon as the list is new; all else follows. */
   const all = async () => {
-    await cache.invalidateQueries({ key: ['triage'] })
-    for (const key of OTHERS) void cache.invalidateQueries({ key: [key] })
+    await askAgain('triage')
+    void askAgain(...OTHERS)
   }
   // items are decided again in the background: what they come to is asked for once more when that is likely done
   return async () => {

@@ -61,10 +61,10 @@ class Recorder {
             record(latest(seen));
         }
         if (!plannable && seen.size() > PIECEMEAL) {
+            plannable = true;
             if (mapper.unknownToPlanner()) {
                 mapper.analyse();
             }
-            plannable = true;
         }
     }
 

@@ -2,6 +2,7 @@ package jandrel.store;
 
 import static jandrel.store.Scene.mail;
 import static jandrel.store.Scene.seen;
+import static java.time.temporal.ChronoUnit.DAYS;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -11,6 +12,7 @@ import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Misfit;
 import jandrel.core.item.Content;
 import jandrel.core.item.MailItem;
+import jandrel.core.item.Nature;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
@@ -20,8 +22,10 @@ import jandrel.core.visibility.Visibility;
 import jandrel.store.Timelines.Cursor;
 import jandrel.store.Timelines.Entry;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -100,6 +104,40 @@ class IntakeTest {
         assertThatThrownBy(() -> intake.take(place, batch, List.of(), new CursorMove(place.source(), "", "1/9", null)))
                 .isInstanceOf(CursorMoved.class);
         assertThat(store.count("SELECT count(*) FROM sighting")).isZero();
+    }
+
+    @Test
+    void theLastItemOfASourceIsTheNewestMailThatHasHappened() throws SQLException {
+        Place place = scene.place(0);
+        intake.take(
+                place,
+                List.of(seen("1/1", at(Scene.NOON)), seen("1/2", at(Scene.NOON.plus(9_999, DAYS)))),
+                List.of(),
+                null);
+        intake.take(place, List.of(seen("1/3", at(Scene.NOON.minus(9, DAYS)))), List.of(), null);
+        assertThat(store.count("SELECT extract(epoch FROM last_item) FROM source WHERE id = " + place.source()))
+                .isEqualTo(Scene.NOON.getEpochSecond());
+    }
+
+    private static MailItem at(Instant at) {
+        return new MailItem(
+                "mail:" + at,
+                at,
+                true,
+                mail("", "bram@port.example", "p0@corvane.example").parties(),
+                "",
+                Nature.ORDINARY);
+    }
+
+    @Test
+    void afterTheFirstLargeBatchThePlannerKnowsTheSightings() throws SQLException {
+        Place place = scene.place(0);
+        List<Seen> batch = IntStream.range(0, 60)
+                .mapToObj(i -> seen("1/" + i, mail("m" + i, "bram@port.example", "p0@corvane.example")))
+                .toList();
+        intake.take(place, batch, List.of(), null);
+        assertThat(store.count("SELECT count(*) FROM pg_stats WHERE tablename = 'sighting' AND attname = 'item'"))
+                .isEqualTo(1);
     }
 
     @Test
