@@ -1,12 +1,10 @@
-import { useQueryCache } from '@pinia/colada'
 import { onBeforeUnmount, onMounted } from 'vue'
-import { useAskAgain } from './askAgain'
+import { useAskAgain, type Filters } from './askAgain'
 
 const WAIT = 400
 
 /** What changes on timelines appears on open pages: the service tells which, the page asks for what it shows again. */
 export function useChanges(): void {
-  const cache = useQueryCache()
   const askAgain = useAskAgain()
   let source: EventSource | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
@@ -14,15 +12,15 @@ export function useChanges(): void {
 
   function ask() {
     const all = heard.has('*')
-    for (const key of ['timeline', 'record'] as const) {
-      const asked = cache.invalidateQueries({
-        key: [key],
-        ...(!all && { predicate: (entry) => heard.has(String(entry.key[1])) }),
-      })
-      // one that a newer question overtakes is no failure
-      asked.catch(() => undefined)
-    }
-    void askAgain('calendar', 'free', 'meeting', 'in-step')
+    const predicate: Filters['predicate'] = (entry) => all || heard.has(String(entry.key[1]))
+    void askAgain(
+      { key: ['timeline'], predicate },
+      { key: ['record'], predicate },
+      'calendar',
+      'free',
+      'meeting',
+      'in-step',
+    )
     heard.clear()
     timer = undefined
   }

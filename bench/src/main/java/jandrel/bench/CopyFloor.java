@@ -14,8 +14,17 @@ import org.postgresql.copy.CopyManager;
 
 /** The floor of storing: a binary COPY of the very rows that were stored into the very tables, indexes and all, in batches. */
 final class CopyFloor {
-    private static final List<String> TABLES =
-            List.of("sighting", "stranger", "stranger_phone", "wrote", "activity", "body", "link");
+    /** @param of which column of a sighting the key is, in the order of which rows go in */
+    private record Table(String name, String key, String of) {}
+
+    private static final List<Table> TABLES = List.of(
+            new Table("sighting", "id", "id"),
+            new Table("stranger", "sighting", "id"),
+            new Table("stranger_phone", "sighting", "id"),
+            new Table("wrote", "sighting", "id"),
+            new Table("activity", "id", "item"),
+            new Table("body", "activity", "item"),
+            new Table("link", "activity", "item"));
     private final Database database;
     private final Map<String, Rows> tables = new LinkedHashMap<>();
 
@@ -25,25 +34,18 @@ final class CopyFloor {
     CopyFloor(Database database, int batch) throws SQLException, IOException {
         this.database = database;
         database.run("CREATE TABLE kept AS SELECT id, item FROM sighting WHERE source > (SELECT min(id) FROM source)");
-        database.run("CREATE TABLE kept_item AS SELECT DISTINCT item AS activity FROM kept");
-        for (String table : TABLES) {
+        for (Table table : TABLES) {
             String columns = database.text("SELECT string_agg(column_name, ', ' ORDER BY ordinal_position)"
                     + " FROM information_schema.columns WHERE table_schema = 'public' AND is_generated = 'NEVER'"
-                    + " AND table_name = '" + table + "'");
-            tables.put(table, new Rows(columns, batches(table, columns, batch)));
+                    + " AND table_name = '" + table.name() + "'");
+            tables.put(table.name(), new Rows(columns, batches(table, columns, batch)));
         }
-        database.run("DROP TABLE kept, kept_item");
+        database.run("DROP TABLE kept");
     }
 
-    private List<byte[]> batches(String table, String columns, int batch) throws SQLException, IOException {
-        String key = switch (table) {
-            case "sighting", "activity" -> "id";
-            case "body", "link" -> "activity";
-            default -> "sighting";
-        };
-        boolean byItem = table.equals("activity") || key.equals("activity");
-        database.run("CREATE TABLE numbered AS SELECT row_number() OVER (ORDER BY " + key + ") AS n, * FROM " + table
-                + " WHERE " + key + " IN (SELECT " + (byItem ? "activity FROM kept_item" : "id FROM kept") + ")");
+    private List<byte[]> batches(Table table, String columns, int batch) throws SQLException, IOException {
+        database.run("CREATE TABLE numbered AS SELECT row_number() OVER (ORDER BY " + table.key() + ") AS n, * FROM "
+                + table.name() + " WHERE " + table.key() + " IN (SELECT " + table.of() + " FROM kept)");
         database.run("CREATE INDEX ON numbered (n)");
         long rows = database.count("SELECT count(*) FROM numbered");
         List<byte[]> parts = new ArrayList<>();
@@ -64,7 +66,7 @@ final class CopyFloor {
 
     /** @return seconds, a transaction a batch */
     double store() throws SQLException, IOException {
-        database.run("TRUNCATE " + String.join(", ", TABLES));
+        database.run("TRUNCATE " + String.join(", ", tables.keySet()));
         try (Connection c = database.open()) {
             c.setAutoCommit(false);
             CopyManager copy = c.unwrap(PGConnection.class).getCopyAPI();

@@ -47,10 +47,10 @@ public final class ImapMailbox implements Mailbox {
     static final int LONGEST = 128 * 1024;
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d-MMM-uuuu", Locale.ENGLISH);
-    /** All of it in one command: to answer, a server may read all that it knows of the folder (RFC 3501 §6.3.10, RFC 7162 §3.1.2.1). */
-    private static final List<String> COUNTED = List.of("MESSAGES", "UIDNEXT", "UIDVALIDITY", "HIGHESTMODSEQ");
+    /** All of it in one command: to answer, a server may read all that it knows of the folder (RFC 3501 §6.3.10). The last of
+     * them alone of one that counts changes (RFC 7162 §3.1.2.1). */
+    private static final List<String> STATE = List.of("MESSAGES", "UIDNEXT", "UIDVALIDITY", "HIGHESTMODSEQ");
 
-    private static final List<String> PLAIN = List.of("MESSAGES", "UIDNEXT", "UIDVALIDITY");
     private final IMAPStore store;
     private @Nullable IMAPFolder open;
 
@@ -137,8 +137,8 @@ public final class ImapMailbox implements Mailbox {
             }
             boolean counts = store.hasCapability("CONDSTORE");
             IMAPFolder folder = (IMAPFolder) store.getFolder(name);
-            Status status = (Status) folder.doCommand(protocol ->
-                    protocol.status(folder.getFullName(), (counts ? COUNTED : PLAIN).toArray(String[]::new)));
+            String[] asked = STATE.subList(0, counts ? 4 : 3).toArray(String[]::new);
+            Status status = (Status) folder.doCommand(protocol -> protocol.status(folder.getFullName(), asked));
             if (status == null) {
                 throw new MessagingException("no STATUS");
             }

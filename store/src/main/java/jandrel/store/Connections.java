@@ -295,6 +295,7 @@ public interface Connections {
     @Select("SELECT * FROM source WHERE id = #{id}")
     Optional<Source> source(@Param("id") int id);
 
+    /** Fenced, so that it goes through what the source has, and not through the newest of everybody's until one is the source's. */
     @Update("""
             UPDATE source o SET last_item =
                 (SELECT max(s.at) FROM (SELECT at FROM sighting WHERE source = o.id OFFSET 0) s WHERE s.at <= now())

@@ -34,11 +34,7 @@ public final class Attached {
         for (EntityState state = stream.getState(); state != EntityState.T_END_OF_STREAM; state = stream.next()) {
             switch (state) {
                 case T_START_BODYPART -> part = new Headers();
-                case T_FIELD -> {
-                    if (stream.getField().getBody() != null) {
-                        part.add(stream.getField().getName(), stream.getField().getBody());
-                    }
-                }
+                case T_FIELD -> part.add(stream.getField().getName(), stream.getField()::getBody);
                 case T_START_MULTIPART -> depth++;
                 case T_END_MULTIPART -> depth--;
                 case T_BODY -> {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import org.apache.james.mime4j.codec.DecodeMonitor;
 import org.apache.james.mime4j.codec.DecoderUtil;
@@ -14,6 +15,7 @@ import org.apache.james.mime4j.stream.RawBody;
 import org.apache.james.mime4j.stream.RawField;
 import org.apache.james.mime4j.stream.RawFieldParser;
 import org.apache.james.mime4j.util.MimeParameterMapping;
+import org.jspecify.annotations.Nullable;
 
 /** The header of one message or part, by lower-case field name. */
 final class Headers {
@@ -59,19 +61,19 @@ final class Headers {
     private final Map<String, List<String>> fields = new HashMap<>();
     private boolean empty = true;
 
-    /** Notes that there is such a field. @return whether anybody asks for it, so that no message can fill the memory with others */
-    boolean wants(String name) {
+    /**
+     * Keeps what somebody asks for, so that no message can fill the memory with others.
+     *
+     * @param text makes the field's body, which costs; asked for that alone
+     */
+    void add(String name, Supplier<@Nullable String> text) {
         empty = false;
-        return READ.contains(key(name));
-    }
-
-    private static String key(String name) {
-        return name.strip().toLowerCase(Locale.ROOT);
-    }
-
-    /** @param name of one that is wanted */
-    void add(String name, String body) {
-        List<String> values = fields.computeIfAbsent(key(name), n -> new ArrayList<>(1));
+        String key = name.strip().toLowerCase(Locale.ROOT);
+        String body = READ.contains(key) ? text.get() : null;
+        if (body == null) {
+            return;
+        }
+        List<String> values = fields.computeIfAbsent(key, n -> new ArrayList<>(1));
         if (values.size() < MOST_VALUES) {
             String unfolded = body.indexOf('\n') < 0 ? body : FOLD.matcher(body).replaceAll("");
             values.add(unfolded.strip());

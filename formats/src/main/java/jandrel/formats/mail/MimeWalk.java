@@ -17,6 +17,7 @@ import org.apache.james.mime4j.stream.Field;
 import org.apache.james.mime4j.stream.MimeConfig;
 import org.apache.james.mime4j.stream.MimeTokenStream;
 import org.apache.james.mime4j.stream.RecursionMode;
+import org.jspecify.annotations.Nullable;
 
 /** One pass over a message: its header, its text, the names of its attachments. Used once, by one thread. */
 final class MimeWalk {
@@ -133,11 +134,7 @@ final class MimeWalk {
             }
             case T_FIELD -> {
                 Field field = stream.getField();
-                // most of a header is of no interest, and to make text of it costs
-                String body = current.wants(field.getName()) ? field.getBody() : null;
-                if (body != null) {
-                    current.add(field.getName(), body(field, body));
-                }
+                current.add(field.getName(), () -> body(field));
             }
             case T_START_MULTIPART -> depth++;
             case T_END_MULTIPART -> depth--;
@@ -149,8 +146,9 @@ final class MimeWalk {
     }
 
     /** Bytes that are no UTF-8 (RFC 6532) are nearly always of the one charset that old programs wrote them in. */
-    private static String body(Field field, String body) {
-        if (body.indexOf('\uFFFD') < 0 || field.getRaw() == null) {
+    private static @Nullable String body(Field field) {
+        String body = field.getBody();
+        if (body == null || body.indexOf('\uFFFD') < 0 || field.getRaw() == null) {
             return body;
         }
         String line = new String(field.getRaw().toByteArray(), OLD);
@@ -233,9 +231,8 @@ final class MimeWalk {
     private static int digits(byte[] buffer, int length) {
         int digits = 0;
         for (int i = 0; i < length; i++) {
-            // line ends and padding carry nothing; without a branch, as this runs over all of every attachment
-            int digit = buffer[i] & 0xff;
-            digits += (' ' - digit >>> 31) - ((digit ^ '=') - 1 >>> 31);
+            // line ends and padding carry nothing
+            digits += buffer[i] > ' ' && buffer[i] != '=' ? 1 : 0;
         }
         return digits;
     }

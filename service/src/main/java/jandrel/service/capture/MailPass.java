@@ -34,7 +34,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.atomic.LongAdder;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -54,11 +53,11 @@ class MailPass {
     private final Phones phones;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
 
-    /**
-     * @param choices what the person's keywords mean
-     * @param read counts the new messages
-     */
-    record Reading(Place place, Extent extent, Choices choices, LongAdder read) {}
+    /** @param choices what the person's keywords mean */
+    record Reading(Place place, Extent extent, Choices choices) {}
+
+    /** @param cursor as it stands then */
+    private record Read(String cursor, long messages) {}
 
     MailPass(
             Connections connections,
@@ -79,25 +78,25 @@ class MailPass {
 
     /** @return how many new messages it read */
     long over(Mailbox mailbox, Connection connection) {
-        LongAdder read = new LongAdder();
+        long read = 0;
         List<Folder> folders = mailbox.folders();
         Map<String, Source> known = known(mailbox, connection, folders, folders(connection));
         for (Folder folder : folders) {
             Source source = known.get(folder.name());
             if (source != null && source.chosen()) {
-                over(mailbox, folder, source, connection, read);
+                read += over(mailbox, folder, source, connection);
             }
         }
-        return read.sum();
+        return read;
     }
 
-    private void over(Mailbox mailbox, Folder folder, Source source, Connection connection, LongAdder read) {
+    private long over(Mailbox mailbox, Folder folder, Source source, Connection connection) {
         // what somebody puts into a folder for it counts however old it is
         Instant since = source.counts() ? FIRST_MAIL : connection.since();
         Place place = new Place(source.id(), connection.person(), since);
-        Reading reading = new Reading(place, mailbox.extent(folder.name()), Choices.of(connection), read);
+        Reading reading = new Reading(place, mailbox.extent(folder.name()), Choices.of(connection));
         MailCursor cursor = MailCursor.of(source.cursor());
-        String now = source.cursor();
+        Read now = new Read(source.cursor(), 0);
         if (cursor.validity() != reading.extent().validity()
                 || cursor.next() < reading.extent().next()) {
             now = readNew(mailbox, folder, reading, source.cursor());
@@ -106,9 +105,15 @@ class MailPass {
             forgetOldNumbers(place, reading.extent().validity());
         }
         compare.over(
-                mailbox, folder, reading, now, cursor, uids -> parsed(mailbox.fetch(folder.name(), uids), reading));
+                mailbox,
+                folder,
+                reading,
+                now.cursor(),
+                cursor,
+                uids -> parsed(mailbox.fetch(folder.name(), uids), reading));
         readAgain(mailbox, folder, reading);
         compare.tell(mailbox, folder, reading);
+        return now.messages();
     }
 
     private Folders folders(Connection connection) {
@@ -168,8 +173,7 @@ class MailPass {
                 .collect(Collectors.toMap(Source::name, s -> s, (a, b) -> a, LinkedHashMap::new));
     }
 
-    /** @return the cursor as it stands then */
-    private String readNew(Mailbox mailbox, Folder folder, Reading reading, String cursorText) {
+    private Read readNew(Mailbox mailbox, Folder folder, Reading reading, String cursorText) {
         MailCursor cursor = MailCursor.of(cursorText);
         Extent extent = reading.extent();
         Place place = reading.place();
@@ -187,7 +191,6 @@ class MailPass {
                 // before the cursor moves past them
                 batch.replies().forEach(reply -> replies.take(place.person(), reply));
                 intake.take(place, batch.seen(), List.of(), new CursorMove(place.source(), from, to, null));
-                reading.read().add(batch.seen().size());
                 from = to;
             }
         }
@@ -198,7 +201,7 @@ class MailPass {
         if (!end.equals(from)) {
             intake.take(place, List.of(), List.of(), new CursorMove(place.source(), from, end, null));
         }
-        return end;
+        return new Read(end, uids.length);
     }
 
     private record ParsedBatch(long lastUid, List<Seen> seen, List<Reply> replies) {}
@@ -244,11 +247,8 @@ class MailPass {
 
     /** Items for a rehearsal, by position; nothing of them is kept. */
     Map<String, Item> items(Mailbox mailbox, Source source, List<String> wanted) {
-        Reading reading = new Reading(
-                new Place(source.id(), NOBODY, Instant.EPOCH),
-                mailbox.extent(source.name()),
-                Choices.NONE,
-                new LongAdder());
+        Reading reading =
+                new Reading(new Place(source.id(), NOBODY, Instant.EPOCH), mailbox.extent(source.name()), Choices.NONE);
         long validity = reading.extent().validity();
         List<Long> uids = wanted.stream()
                 .map(MailCursor::of)
