@@ -6,6 +6,7 @@ import static org.springframework.http.HttpMethod.POST;
 import static org.springframework.http.HttpMethod.PUT;
 
 import jakarta.servlet.http.HttpServletResponse;
+import jandrel.service.Settings;
 import java.io.IOException;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -18,6 +19,10 @@ import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
+import org.springframework.security.web.authentication.session.NullAuthenticatedSessionStrategy;
+import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
+import org.springframework.security.web.csrf.CsrfException;
+import org.springframework.security.web.csrf.CsrfTokenRepository;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Who may call what. What a caller then gets to see is for {@code Visibility}, not for here. */
@@ -34,10 +39,23 @@ class Security {
         return new BCryptPasswordEncoder(11);
     }
 
+    /** In a cookie that the console's script reads and sends back in a header. */
     @Bean
-    SecurityFilterChain chain(HttpSecurity http, Tokens tokens, JsonMapper json) throws Exception {
-        http.csrf(csrf ->
-                csrf.spa().ignoringRequestMatchers(TokenFilter::hasBearer).ignoringRequestMatchers("/api/tokens"));
+    CsrfTokenRepository csrfTokens(Settings settings) {
+        CookieCsrfTokenRepository tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
+        tokens.setCookieCustomizer(c -> c.sameSite("Strict").secure(settings.secureCookies()));
+        return tokens;
+    }
+
+    @Bean
+    SecurityFilterChain chain(HttpSecurity http, Tokens tokens, CsrfTokenRepository csrfTokens, JsonMapper json)
+            throws Exception {
+        // every call is signed in anew here: a token that changed with each would fail calls that run beside each other
+        http.csrf(csrf -> csrf.spa()
+                .csrfTokenRepository(csrfTokens)
+                .sessionAuthenticationStrategy(new NullAuthenticatedSessionStrategy())
+                .ignoringRequestMatchers(TokenFilter::hasBearer)
+                .ignoringRequestMatchers("/api/tokens"));
         http.sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS));
         http.requestCache(cache -> cache.disable());
         http.formLogin(f -> f.disable()).httpBasic(b -> b.disable()).logout(l -> l.disable());
@@ -127,10 +145,10 @@ class Security {
                         response,
                         json,
                         HttpStatus.FORBIDDEN,
-                        refused instanceof org.springframework.security.web.csrf.CsrfException
+                        refused instanceof CsrfException
                                 ? "The request does not prove that it comes from the console"
                                 : "Your role does not allow this",
-                        refused instanceof org.springframework.security.web.csrf.CsrfException
+                        refused instanceof CsrfException
                                 ? "Load the page again, then try again."
                                 : "Ask an administrator.")));
         return http.build();

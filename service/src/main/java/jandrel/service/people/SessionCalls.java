@@ -28,6 +28,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.csrf.CsrfToken;
+import org.springframework.security.web.csrf.CsrfTokenRepository;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -49,6 +50,7 @@ class SessionCalls {
     private final Settings settings;
     private final Journal journal;
     private final TransactionTemplate transactions;
+    private final CsrfTokenRepository csrfTokens;
 
     SessionCalls(
             Tokens tokens,
@@ -57,7 +59,9 @@ class SessionCalls {
             PasswordEncoder passwords,
             Settings settings,
             Journal journal,
-            TransactionTemplate transactions) {
+            TransactionTemplate transactions,
+            CsrfTokenRepository csrfTokens) {
+        this.csrfTokens = csrfTokens;
         this.journal = journal;
         this.transactions = transactions;
         this.tokens = tokens;
@@ -78,8 +82,10 @@ class SessionCalls {
     }
 
     @PostMapping("/api/session")
-    Whoami signIn(@RequestBody Credentials given, HttpServletResponse response) {
+    Whoami signIn(@RequestBody Credentials given, HttpServletRequest request, HttpServletResponse response) {
         Tokens.Given token = tokens.give(given.login(), given.password(), "console", SESSION);
+        // what somebody may have planted before is worth nothing after
+        csrfTokens.saveToken(csrfTokens.generateToken(request), request, response);
         response.addHeader(HttpHeaders.SET_COOKIE, cookie(token.token(), SESSION));
         return shown(token.who());
     }

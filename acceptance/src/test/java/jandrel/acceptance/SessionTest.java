@@ -1,0 +1,82 @@
+package jandrel.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.demo.ServiceProcess;
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** The console's session, as a browser has it: a cookie that signs in, and one whose value goes back in a header. */
+@ExtendWith(Harbour.Shared.class)
+class SessionTest {
+    private static final String TOKEN = "XSRF-TOKEN";
+    private final CookieManager cookies = new CookieManager();
+    private final HttpClient browser =
+            HttpClient.newBuilder().cookieHandler(cookies).build();
+
+    private HttpRequest.Builder to(Harbour h, String path) {
+        return HttpRequest.newBuilder(URI.create(h.process.url() + path)).header("Content-Type", "application/json");
+    }
+
+    private HttpResponse<String> send(HttpRequest.Builder request) throws IOException, InterruptedException {
+        return browser.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    private String token() {
+        return cookies.getCookieStore().getCookies().stream()
+                .filter(c -> c.getName().equals(TOKEN))
+                .map(HttpCookie::getValue)
+                .findFirst()
+                .orElse("");
+    }
+
+    private HttpResponse<String> signIn(Harbour h) throws IOException, InterruptedException {
+        String body = "{\"login\":\"admin\",\"password\":\"" + ServiceProcess.ADMIN_PASSWORD + "\"}";
+        return send(
+                to(h, "/api/session").header("X-" + TOKEN, token()).POST(HttpRequest.BodyPublishers.ofString(body)));
+    }
+
+    @Test
+    void whatProvesThatACallComesFromTheConsoleIsNewWithTheSignInAndStaysThen(Harbour h) throws Exception {
+        assertThat(send(to(h, "/api/session")).statusCode()).isEqualTo(401);
+        String before = token();
+        assertThat(before).isNotEmpty();
+        assertThat(signIn(h).statusCode()).isEqualTo(200);
+        String after = token();
+        assertThat(after).isNotEmpty().isNotEqualTo(before);
+        List<CompletableFuture<HttpResponse<String>>> beside = IntStream.range(0, 20)
+                .mapToObj(i -> browser.sendAsync(to(h, "/api/session").build(), HttpResponse.BodyHandlers.ofString()))
+                .toList();
+        assertThat(beside).allSatisfy(answer -> {
+            assertThat(answer.get().statusCode()).isEqualTo(200);
+            assertThat(answer.get().headers().allValues("Set-Cookie")).isEmpty();
+        });
+        assertThat(send(to(h, "/api/session").header("X-" + TOKEN, after).DELETE())
+                        .statusCode())
+                .isEqualTo(204);
+        assertThat(send(to(h, "/api/session")).statusCode()).isEqualTo(401);
+    }
+
+    @Test
+    void aCallThatAnotherSiteCouldMakeIsRefused(Harbour h) throws Exception {
+        send(to(h, "/api/session"));
+        signIn(h);
+        HttpResponse<String> without = send(to(h, "/api/session").DELETE());
+        assertThat(without.statusCode()).isEqualTo(403);
+        assertThat(without.body()).contains("does not prove that it comes from the console");
+        assertThat(send(to(h, "/api/session").header("X-" + TOKEN, "made-up").DELETE())
+                        .statusCode())
+                .isEqualTo(403);
+        assertThat(send(to(h, "/api/session")).statusCode()).isEqualTo(200);
+    }
+}
