@@ -19,7 +19,8 @@ const settled = refDebounced(
   computed(() => ({ ...narrowed })),
   200,
 )
-const { data, error, asyncStatus, hasNextPage, loadNextPage, refetch } = useDecisions(settled)
+const { data, error, asyncStatus, isPlaceholderData, hasNextPage, loadNextPage, refetch } =
+  useDecisions(settled)
 const decisions = computed(() => data.value?.pages.flatMap((p) => p.decisions) ?? [])
 const total = ref(0)
 watch(data, (now) => now && (total.value = now.pages[0]?.total ?? 0), { immediate: true })
@@ -50,7 +51,7 @@ useShortcuts([
       @clear="Object.assign(narrowed, everything)"
     />
     <div class="panes">
-      <div class="pane list" aria-label="Decisions">
+      <div class="pane list" aria-label="Decisions" :aria-busy="isPlaceholderData">
         <StateNote
           v-if="error || !decisions.length"
           :error="error"

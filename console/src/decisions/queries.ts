@@ -64,6 +64,8 @@ export function useDecisions(narrowed: MaybeRefOrGetter<Narrowed>) {
       )
     },
     initialPageParam: '',
+    // what was found stays until the next is there: a list must not flicker under who clicks
+    placeholderData: (before) => before,
     getNextPageParam: (last) => last.next || null,
   })
 }

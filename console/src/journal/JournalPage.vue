@@ -28,7 +28,7 @@ function at(day: string, later = 0): string | undefined {
   date.setDate(date.getDate() + later)
   return date.toISOString()
 }
-const { data, error, asyncStatus, refetch, loadNextPage, hasNextPage } = useInfiniteQuery({
+const { data, error, asyncStatus, isPlaceholderData, refetch, loadNextPage, hasNextPage } = useInfiniteQuery({
   key: () => ['journal', { ...narrowed }],
   query: ({ pageParam, signal }) =>
     answered(
@@ -47,6 +47,7 @@ const { data, error, asyncStatus, refetch, loadNextPage, hasNextPage } = useInfi
       }),
     ),
   initialPageParam: 0,
+  placeholderData: (before) => before,
   getNextPageParam: (last) => last.next || null,
 })
 const entries = computed(() => data.value?.pages.flatMap((p) => p.entries) ?? [])
@@ -93,7 +94,7 @@ const verified = computed(() => {
       <span v-if="verified" role="status" :class="{ bad: verify.data.value?.broken }">{{ verified }}</span>
     </div>
     <div class="panes">
-      <div class="pane list">
+      <div class="pane list" :aria-busy="isPlaceholderData">
         <StateNote
           v-if="error || !entries.length"
           :error="error"

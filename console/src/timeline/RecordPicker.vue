@@ -12,7 +12,7 @@ defineEmits<{ pick: [id: string] }>()
 const name = ref('')
 const kind = ref('account')
 const settled = refDebounced(name, 150)
-const { data, error, asyncStatus, refetch } = useRecords(settled, kind)
+const { data, error, asyncStatus, isPlaceholderData, refetch } = useRecords(settled, kind)
 const list = ref<HTMLElement | null>(null)
 const { current, move } = useList(list)
 const kinds = [
@@ -59,7 +59,7 @@ const kinds = [
       todo="Shorten it, or look among all kinds."
       @again="refetch()"
     />
-    <div v-else ref="list" class="list" @keydown="move">
+    <div v-else ref="list" class="list" :aria-busy="isPlaceholderData" @keydown="move">
       <button
         v-for="(r, i) in data.records"
         :key="r.id"

@@ -13,6 +13,8 @@ export function useRecords(name: MaybeRefOrGetter<string>, kind: MaybeRefOrGette
           signal,
         }),
       ),
+    // what was found stays until the next is there: a list must not flicker under who clicks
+    placeholderData: (before) => before,
   })
 }
 
@@ -56,6 +58,7 @@ export function useSearch(words: MaybeRefOrGetter<string>) {
     initialPageParam: '',
     getNextPageParam: (last) => last.next || null,
     enabled: () => toValue(words).trim() !== '',
+    placeholderData: (before) => before,
   })
 }
 

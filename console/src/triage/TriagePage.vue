@@ -13,7 +13,7 @@ import { useSelection } from './selection'
 
 const { isAdministrator } = useMe()
 const find = ref('')
-const { data, error, asyncStatus, refetch } = useStrangers(refDebounced(find, 150))
+const { data, error, asyncStatus, isPlaceholderData, refetch } = useStrangers(refDebounced(find, 150))
 const domains = computed(() => data.value?.domains ?? [])
 const { ticked, current, rows, meant, whole, domainOf, tick, tickDomain } = useSelection(domains)
 const said = ref('')
@@ -54,7 +54,7 @@ useShortcuts([
       <span v-if="said" role="status">{{ said }}</span>
     </div>
     <div class="panes">
-      <div class="pane list">
+      <div class="pane list" :aria-busy="isPlaceholderData">
         <StateNote
           v-if="error || !rows.length"
           :error="error"

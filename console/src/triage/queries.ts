@@ -12,6 +12,7 @@ export function useStrangers(find: MaybeRefOrGetter<string>) {
     key: () => ['triage', toValue(find)],
     query: ({ signal }) =>
       answered(api.GET('/api/triage', { params: { query: { find: toValue(find), limit: 200 } }, signal })),
+    placeholderData: (before) => before,
   })
 }
 

@@ -39,8 +39,8 @@ import org.junit.jupiter.api.extension.ParameterResolver;
 final class Harbour implements AutoCloseable {
     final Running process;
     final Service admin;
-    final Stand stand = Stand.fromEnvironment();
-    final Providers providers = new Providers(stand);
+    final Stand stand;
+    final Providers providers;
 
     /** Gives the shared one to tests that ask for it: one for each JVM that runs tests, until it ends. */
     static final class Shared implements ParameterResolver {
@@ -66,8 +66,10 @@ final class Harbour implements AutoCloseable {
         }
     }
 
-    private Harbour(Running process) throws Exception {
+    private Harbour(Running process, Stand stand) throws Exception {
         this.process = process;
+        this.stand = stand;
+        this.providers = new Providers(stand);
         this.admin = process.service.administrator();
         admin.put(
                 "/api/company",
@@ -85,8 +87,12 @@ final class Harbour implements AutoCloseable {
     }
 
     static Harbour open(String database, Map<String, String> settings) {
+        return open(database, settings, Stand.fromEnvironment());
+    }
+
+    static Harbour open(String database, Map<String, String> settings, Stand stand) {
         try {
-            return new Harbour(new Running(database, settings));
+            return new Harbour(new Running(database, settings), stand);
         } catch (Exception failed) {
             throw new IllegalStateException("the service for the tests did not start", failed);
         }

@@ -11,8 +11,8 @@ import jandrel.api.Connections.SourceInfo;
 import jandrel.api.Decisions.DecisionInfo;
 import jandrel.api.Policies.FolderRules;
 import jandrel.demo.MailProgram;
+import jandrel.demo.Stand;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -22,24 +22,26 @@ import java.util.Map;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Mail as it happens, and as its owner tidies it: the rhythm is a day, so whatever is seen sooner was heard of. */
-@Tag("alone")
 class LiveTest {
     private static final Instant DAY =
             Instant.now().truncatedTo(ChronoUnit.HOURS).minus(3, ChronoUnit.DAYS);
     private static Harbour h;
 
     @BeforeAll
-    static void open() {
-        h = Harbour.open("acceptance_live", Map.of("JANDREL_LOOK_EVERY", "1d"));
+    static void open() throws Exception {
+        Stand shared = Stand.fromEnvironment();
+        int port = shared.port("POSTGRES") + 10;
+        run("../bin/stand", "second", shared.dir().toString(), String.valueOf(port));
+        h = Harbour.open("acceptance_live", Map.of("JANDREL_LOOK_EVERY", "1d"), shared.withSecond(port));
     }
 
     @AfterAll
-    static void close() {
+    static void close() throws Exception {
         h.close();
+        dovecot("stop");
     }
 
     private static ConnectionInfo connection(String key) throws Exception {
@@ -103,10 +105,15 @@ class LiveTest {
     }
 
     private static void dovecot(String what) throws Exception {
-        Path config = h.stand.dir().resolve("dovecot/dovecot.conf");
-        List<String> command = what.isEmpty()
-                ? List.of("/usr/sbin/dovecot", "-c", config.toString())
-                : List.of("/usr/bin/doveadm", "-c", config.toString(), what);
+        String config = h.stand.dir().resolve("second/dovecot/dovecot.conf").toString();
+        if (what.isEmpty()) {
+            run("/usr/sbin/dovecot", "-c", config);
+        } else {
+            run("/usr/bin/doveadm", "-c", config, what);
+        }
+    }
+
+    private static void run(String... command) throws Exception {
         Process process = new ProcessBuilder(command)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .redirectError(ProcessBuilder.Redirect.DISCARD)

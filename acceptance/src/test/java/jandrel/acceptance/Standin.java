@@ -32,11 +32,7 @@ final class Standin implements AutoCloseable {
         Path publicKey = Files.writeString(
                 folder.resolve("public.pem"), pem("PUBLIC KEY", pair.getPublic().getEncoded()));
         ProcessBuilder builder = new ProcessBuilder(
-                "java",
-                "-XX:TieredStopAtLevel=1",
-                "-Xmx256m",
-                "-jar",
-                "../standin/target/jandrel-standin-0.1.0-app.jar");
+                "java", "-XX:TieredStopAtLevel=1", "-Xmx256m", "-jar", "../standin/target/app/standin.jar");
         builder.environment().put("STANDIN_PORT", String.valueOf(stand.port("TOKENS")));
         builder.environment().put("STANDIN_CERTIFICATE", "file:" + stand.dir().resolve("tls/server.pem"));
         builder.environment().put("STANDIN_KEY", "file:" + stand.dir().resolve("tls/server.key"));

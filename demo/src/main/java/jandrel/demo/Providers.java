@@ -51,7 +51,7 @@ public final class Providers {
     public void addPlainUser(String address) throws IOException {
         addUser(address);
         Files.writeString(
-                stand.dir().resolve("dovecot/users").resolve(address),
+                stand.mailDir().resolve("dovecot/users").resolve(address),
                 address + ":" + PASSWORD + "::::::userdb_imap_capability=IMAP4rev1\n");
     }
 
@@ -69,18 +69,19 @@ public final class Providers {
 
     /** From the next sign-in on, Dovecot takes this password and no other. */
     public void password(String address, String password) throws IOException {
-        Files.writeString(stand.dir().resolve("dovecot/users").resolve(address), address + ":" + password + "::::::\n");
+        Files.writeString(
+                stand.mailDir().resolve("dovecot/users").resolve(address), address + ":" + password + "::::::\n");
     }
 
     private Path maildir(String address, String folder) {
-        Path inbox = stand.dir().resolve("mail").resolve(address).resolve("Maildir");
+        Path inbox = stand.mailDir().resolve("mail").resolve(address).resolve("Maildir");
         return folder.isEmpty() ? inbox : inbox.resolve(folder);
     }
 
     /** The server runs as a user of its own and must be able to write here. */
     private void directories(Path dir) throws IOException {
         Files.createDirectories(dir);
-        for (Path p = dir; p != null && !p.equals(stand.dir().resolve("mail")); p = p.getParent()) {
+        for (Path p = dir; p != null && !p.equals(stand.mailDir().resolve("mail")); p = p.getParent()) {
             Files.setPosixFilePermissions(p, PosixFilePermissions.fromString("rwxrwxrwx"));
         }
     }

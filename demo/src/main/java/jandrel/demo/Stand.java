@@ -52,6 +52,20 @@ public record Stand(Map<String, String> values) {
         return Path.of(value("DIR"));
     }
 
+    /** Where the mail server's users and their mail are. */
+    Path mailDir() {
+        return Path.of(values.getOrDefault("STAND_MAIL_DIR", value("DIR")));
+    }
+
+    /** The same with another mail server, one that {@code bin/stand second} started. */
+    public Stand withSecond(int imaps) {
+        Map<String, String> more = new HashMap<>(values);
+        more.put("STAND_MAIL_DIR", dir().resolve("second").toString());
+        more.put("STAND_IMAPS", "127.0.0.1:" + imaps);
+        more.put("STAND_LMTP", "127.0.0.1:" + (imaps + 1));
+        return new Stand(more);
+    }
+
     public int port(String name) {
         String value = value(name);
         return Integer.parseInt(value.substring(value.lastIndexOf(':') + 1));
