@@ -15,6 +15,9 @@ import org.jspecify.annotations.Nullable;
 /** Servers, people's connections to them, and the sources of each. */
 @Mapper
 public interface Connections {
+    /** States in which nothing is looked at until somebody does something about it, as SQL lists them. */
+    String AT_REST = "('paused', 'disconnected', 'refused', 'waiting-for-consent')";
+
     /**
      * @param kind {@code imap} or {@code caldav}
      * @param signIn {@code password}, {@code oauth}, {@code organisation-password} or {@code organisation-key}
@@ -58,6 +61,11 @@ public interface Connections {
             int failures,
             String countKeyword,
             String keepOutKeyword) {
+        /** Nothing is looked at until somebody does something about it. */
+        public boolean isAtRest() {
+            return AT_REST.contains("'" + state + "'");
+        }
+
         /** One that is new. */
         public static Connection fresh(
                 UUID id,
@@ -157,8 +165,7 @@ public interface Connections {
             UPDATE connection SET state = #{state}, detail = #{detail}, last_run = #{at},
                 failures = CASE WHEN #{state} = 'capturing' THEN 0 ELSE failures + 1 END,
                 told_at = CASE WHEN #{state} = 'capturing' THEN NULL ELSE told_at END
-            WHERE id = #{id} AND state NOT IN ('paused', 'disconnected', 'refused', 'waiting-for-consent')
-            """)
+            WHERE id = #{id} AND state NOT IN\s""" + AT_REST)
     int ran(
             @Param("id") UUID id,
             @Param("state") String state,
@@ -232,8 +239,7 @@ public interface Connections {
     /** Connections at whose sources something is to be fetched once more, but for those that wait for a new sign-in. */
     @Select("""
             SELECT DISTINCT c.id FROM sighting s JOIN source o ON o.id = s.source JOIN connection c ON c.id = o.connection
-            WHERE s.refetch AND c.state NOT IN ('needs-sign-in', 'paused', 'disconnected', 'refused', 'waiting-for-consent')
-            """)
+            WHERE s.refetch AND c.state <> 'needs-sign-in' AND c.state NOT IN\s""" + AT_REST)
     List<UUID> wanted();
 
     @Select("SELECT source, verdict, count(*) AS count FROM sighting GROUP BY source, verdict")

@@ -46,11 +46,15 @@ public class Intake {
     /**
      * @param gone positions at which the source shows nothing any more; those never seen are passed over
      * @param move null when no cursor moves
-     * @throws CursorMoved if another worker was faster; nothing is recorded then
+     * @throws Overtaken if another worker was faster or the connection is at rest; nothing is recorded then
      */
     @Transactional
     public void take(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
         rules.withoutWaiting();
+        // a pause in the middle of a backfill is one from the next batch on
+        if (!mapper.mayTakeFrom(place.source())) {
+            throw Overtaken.byRest();
+        }
         put(place, seen, gone, move);
     }
 
@@ -59,7 +63,7 @@ public class Intake {
     public void put(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
         rules.hold();
         if (mapper.keep(place.source()).isEmpty()) {
-            throw new CursorMoved(place.source());
+            throw Overtaken.byRest();
         }
         List<Observed> observed = new ArrayList<>(decided(place, seen));
         if (!gone.isEmpty()) {

@@ -51,11 +51,11 @@ class Recorder {
      * Inside the caller's transaction.
      *
      * @param move null when no cursor moves, as when deciding again
-     * @throws CursorMoved if another worker was faster
+     * @throws Overtaken if another worker was faster
      */
     void record(List<Observed> seen, @Nullable CursorMove move) {
         if (move != null && mapper.moveCursor(move) != 1) {
-            throw new CursorMoved(move.source());
+            throw Overtaken.byAnother(move.source());
         }
         if (!seen.isEmpty()) {
             record(latest(seen));

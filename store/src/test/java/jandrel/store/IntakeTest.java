@@ -84,6 +84,24 @@ class IntakeTest {
     }
 
     @Test
+    void whoeverPausesOrDisconnectsHasTheNextBatchLeftOut() {
+        Place place = scene.place(0);
+        List<Seen> one = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
+        List<Seen> two = List.of(seen("1/2", mail("2", "bram@port.example", "p0@corvane.example")));
+        intake.take(place, one, List.of(), new CursorMove(place.source(), "", "1/2", null));
+        for (String rest : List.of("paused", "disconnected", "refused", "waiting-for-consent")) {
+            scene.state(place, rest);
+            assertThatThrownBy(() ->
+                            intake.take(place, two, List.of(), new CursorMove(place.source(), "1/2", "1/3", null)))
+                    .isInstanceOf(Overtaken.class);
+            assertThat(timeline("Account port")).hasSize(1);
+        }
+        scene.state(place, "capturing");
+        intake.take(place, two, List.of(), new CursorMove(place.source(), "1/2", "1/3", null));
+        assertThat(timeline("Account port")).hasSize(2);
+    }
+
+    @Test
     void recordingABatchTwiceChangesNothing() throws SQLException {
         Place place = scene.place(0);
         List<Seen> batch = List.of(
@@ -102,7 +120,7 @@ class IntakeTest {
         intake.take(place, List.of(), List.of(), new CursorMove(place.source(), "", "1/5", null));
         List<Seen> batch = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
         assertThatThrownBy(() -> intake.take(place, batch, List.of(), new CursorMove(place.source(), "", "1/9", null)))
-                .isInstanceOf(CursorMoved.class);
+                .isInstanceOf(Overtaken.class);
         assertThat(store.count("SELECT count(*) FROM sighting")).isZero();
     }
 

@@ -70,6 +70,11 @@ final class Scene {
         return new Place(connections.sources(id).get(0).id(), person(person), since);
     }
 
+    void state(Place place, String state) {
+        Connections connections = store.get(Connections.class);
+        connections.state(connections.source(place.source()).orElseThrow().connection(), state, "");
+    }
+
     Scene account(String key, String... domains) throws Misfit {
         store.get(Directory.class)
                 .accounts(List.of(new AccountRow(

@@ -10,14 +10,13 @@ import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Looking;
 import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
-import jandrel.store.CursorMoved;
 import jandrel.store.Journal;
+import jandrel.store.Overtaken;
 import jandrel.store.Plans;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.UUID;
 import java.util.function.BooleanSupplier;
 import org.slf4j.Logger;
@@ -29,7 +28,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class Capture {
     private static final Logger LOG = LoggerFactory.getLogger(Capture.class);
-    private static final Set<String> LEFT_ALONE = Set.of("paused", "disconnected", "refused", "waiting-for-consent");
     private static final int LARGEST = 60 * 1024 * 1024;
     private final Connections connections;
     private final MailPass mail;
@@ -75,7 +73,7 @@ class Capture {
         if (found.isEmpty()
                 || server.isEmpty()
                 || looking.isEmpty()
-                || LEFT_ALONE.contains(found.get().state())) {
+                || found.get().isAtRest()) {
             return;
         }
         // switched off means off, not gone: nothing is looked at, and nothing that stands is touched
@@ -97,7 +95,7 @@ class Capture {
                 tokens.forget(server.get(), found.get().account());
             }
             ended(found.get(), state(trouble), String.valueOf(trouble.getMessage()), Brought.NOTHING);
-        } catch (CursorMoved elsewhere) {
+        } catch (Overtaken elsewhere) {
             LOG.info("connection {}: {}", id, elsewhere.getMessage());
         } catch (RuntimeException failed) {
             LOG.error("connection {} could not be looked at", id, failed);
@@ -182,7 +180,7 @@ class Capture {
         Optional<Source> source = connections.source(sourceId);
         Optional<Connection> connection = source.flatMap(s -> connections.connection(s.connection()));
         Optional<Server> server = connection
-                .filter(c -> !LEFT_ALONE.contains(c.state()))
+                .filter(c -> !c.isAtRest())
                 .flatMap(c -> connections.server(c.server()))
                 .filter(s -> !s.kind().equals("caldav"));
         if (source.isEmpty() || connection.isEmpty() || server.isEmpty()) {

@@ -31,7 +31,6 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.UUID;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
@@ -43,9 +42,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** Connects people, one or all at once, and disconnects them; who agreed to what stands in the journal. */
 @Component
 class Connecting {
-    /** What is not looked at until somebody does something about it. */
-    private static final Set<String> AT_REST = Set.of("refused", "disconnected", "paused", "waiting-for-consent");
-
     private static final String NOT_THEIRS =
             "this account is none of the person’s known addresses; an administrator can accept it";
     private final Connections connections;
@@ -245,7 +241,7 @@ class Connecting {
 
     @Transactional
     void pause(Connection connection, SignedIn me) {
-        if (AT_REST.contains(connection.state())) {
+        if (connection.isAtRest()) {
             throw Refusal.of(
                     HttpStatus.CONFLICT,
                     "There is nothing to pause",

@@ -12,6 +12,7 @@ import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
+import jandrel.store.Overtaken;
 import jandrel.store.People;
 import jandrel.store.PlanLedger;
 import jandrel.store.Plans;
@@ -94,6 +95,13 @@ public class Outgoing {
                 .preference(
                         policy.get().handling().deleted(), policy.get().scope().meetings());
         for (UUID id : ids) {
+            // nothing goes out any more from the moment that somebody puts it to rest
+            if (connections
+                    .connection(connection.id())
+                    .map(Connection::isAtRest)
+                    .orElse(true)) {
+                throw Overtaken.byRest();
+            }
             try {
                 Exchange.Outcome outcome = exchange.settle(id, preference);
                 settled.add(new Settled(id, placed(id), outcome));
