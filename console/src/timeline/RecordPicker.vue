@@ -1,14 +1,20 @@
 <script setup lang="ts">
 import { refDebounced } from '../shared/refDebounced'
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import StateNote from '../shared/StateNote.vue'
 import WhenAt from '../shared/WhenAt.vue'
 import { many } from '../shared/times'
 import { useList } from '../shared/useList'
 import { useRecords } from './queries'
 
-defineProps<{ picked: string }>()
-defineEmits<{ pick: [id: string] }>()
+const props = defineProps<{ picked: string; words: string }>()
+const emit = defineEmits<{ pick: [id: string]; find: [words: string] }>()
+const words = ref(props.words)
+watch(
+  () => props.words,
+  (now) => now !== words.value.trim() && (words.value = now),
+)
+watch(refDebounced(words, 250), (now) => now.trim() !== props.words && emit('find', now.trim()))
 const name = ref('')
 const kind = ref('account')
 const settled = refDebounced(name, 150)
@@ -27,6 +33,10 @@ const kinds = [
 <template>
   <aside aria-label="Records">
     <div class="top">
+      <label class="field">
+        All timelines
+        <input id="search-words" v-model="words" type="search" placeholder="words, names, addresses" />
+      </label>
       <label class="field">
         Record
         <input

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { useChanges } from '../shared/useChanges'
 import { useShortcuts } from '../shared/shortcuts'
 import ActivityPanel from './ActivityPanel.vue'
+import FoundList from './FoundList.vue'
 import RecordHead from './RecordHead.vue'
 import RecordPicker from './RecordPicker.vue'
 import TimelineList from './TimelineList.vue'
@@ -11,29 +12,43 @@ import TimelineList from './TimelineList.vue'
 const route = useRoute()
 const router = useRouter()
 const record = computed(() => String(route.params.record ?? ''))
+const words = computed(() => String(route.query.words ?? '').trim())
 const opened = ref('')
-watch(record, () => (opened.value = ''))
+watch([record, words], () => (opened.value = ''))
 
 function pick(id: string) {
   void router.push(`/timeline/${id}`)
+}
+/** Beside the record, which stands again once the words are gone. */
+function find(wanted: string) {
+  void router.replace({ path: route.path, query: wanted ? { words: wanted } : {} })
 }
 useChanges()
 useShortcuts([
   { keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') },
   { keys: '/', does: 'Look for a record', run: () => document.getElementById('record-name')?.focus() },
+  {
+    keys: 's',
+    does: 'Search all timelines',
+    run: () => document.getElementById('search-words')?.focus(),
+  },
 ])
 </script>
 
 <template>
   <div class="page">
     <div class="panes first">
-      <RecordPicker class="pane picker" :picked="record" @pick="pick" />
+      <RecordPicker class="pane picker" :picked="record" :words="words" @pick="pick" @find="find" />
       <div class="pane line">
-        <RecordHead v-if="record" :id="record" />
-        <TimelineList v-if="record" :record="record" :opened="opened" @open="opened = $event" />
+        <FoundList v-if="words" :words="words" :opened="opened" @open="opened = $event" />
+        <template v-else-if="record">
+          <RecordHead :id="record" />
+          <TimelineList :record="record" :opened="opened" @open="opened = $event" />
+        </template>
         <div v-else class="note">
           <strong>Pick a record on the left</strong>
           <p>Its mail and meetings stand here, newest first, each with the reason why it is there.</p>
+          <p>Or search all timelines by words, names and addresses.</p>
         </div>
       </div>
       <ActivityPanel

@@ -170,6 +170,22 @@ class ConsoleTest {
     }
 
     @Test
+    void wordsAreFoundOnAnyTimelineByKeyboard() {
+        administrator("/timeline");
+        assertThat(page.getByText("Pick a record on the left")).isVisible();
+        page.keyboard().press("s");
+        page.keyboard().type("letter 3");
+        assertThat(page.getByText("1 activity with “letter 3”")).isVisible();
+        page.locator(".line [data-row]").focus();
+        page.keyboard().press("Enter");
+        assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Letter 3");
+        page.getByLabel("All timelines").fill("nowhere at all");
+        assertThat(page.getByText("No activity has that")).isVisible();
+        page.getByLabel("All timelines").fill("");
+        assertThat(page.getByText("Pick a record on the left")).isVisible();
+    }
+
+    @Test
     void decisionsAreFilteredAndExplained() {
         administrator("/decisions");
         page.getByLabel("address or domain").fill("console.example");

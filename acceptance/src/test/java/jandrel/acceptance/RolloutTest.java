@@ -47,7 +47,7 @@ class RolloutTest {
 
     @BeforeAll
     void fill() throws Exception {
-        h = Harbour.open("acceptance_rollout", Map.of("JANDREL_LOOK_EVERY", "40s"));
+        h = Harbour.open("acceptance_rollout", Map.of("JANDREL_LOOK_EVERY", "20s"));
         h.account("floor");
         StringBuilder people = new StringBuilder("key,name,addresses,team,role\n");
         for (int i = 0; i < PEOPLE; i++) {

@@ -144,6 +144,9 @@ public interface Connections {
             """)
     int add(@Param("c") Connection connection, @Param("now") Instant now, @Param("by") String agreedBy);
 
+    @Select("SELECT id FROM connection WHERE person = #{person}")
+    List<UUID> of(@Param("person") UUID person);
+
     @Select("SELECT * FROM connection WHERE id = #{id}")
     Optional<Connection> connection(@Param("id") UUID id);
 

@@ -17,7 +17,7 @@ import org.springframework.stereotype.Component;
 
 /** When the sources of a connection are looked at: leased from the database, so that any node may do it, and one does. */
 @Component
-class Looks {
+public class Looks {
     static final String TASK = "look";
     private static final int TRIES = 5;
     private static final Set<String> LISTENED = Set.of("connecting", "capturing", "unreachable", "broken");
@@ -59,6 +59,11 @@ class Looks {
                 }
             }
         }
+    }
+
+    /** All that is this person's, once more: they are covered again. */
+    public void nowFor(UUID person) {
+        connections.of(person).forEach(this::now);
     }
 
     /** What a server tells of its own accord; one that does not take the sign-in is not tried again for that. */

@@ -6,6 +6,7 @@ import jandrel.api.Policies.OwnSharing;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.visibility.Role;
 import jandrel.service.Refusal;
+import jandrel.service.capture.Looks;
 import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Roster;
@@ -44,9 +45,11 @@ class CoverageCalls {
 
     private final Roster roster;
     private final Nudges nudges;
+    private final Looks looks;
     private final Clock clock;
 
-    CoverageCalls(Roster roster, Nudges nudges, Clock clock) {
+    CoverageCalls(Roster roster, Nudges nudges, Looks looks, Clock clock) {
+        this.looks = looks;
         this.roster = roster;
         this.nudges = nudges;
         this.clock = clock;
@@ -104,6 +107,7 @@ class CoverageCalls {
         known(id);
         roster.coverUntil(id, day(wanted.until()), me.login());
         nudges.rulesChanged();
+        looks.nowFor(id);
         return shown(known(id));
     }
 
