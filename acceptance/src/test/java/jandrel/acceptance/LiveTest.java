@@ -78,7 +78,7 @@ class LiveTest {
             arrives("liv", "liv-" + i);
             int expected = i + 1;
             org.awaitility.Awaitility.await()
-                    .atMost(Duration.ofSeconds(6))
+                    .atMost(Duration.ofSeconds(20))
                     .pollInterval(Duration.ofMillis(20))
                     .until(() -> h.timeline(account).size() == expected);
         }

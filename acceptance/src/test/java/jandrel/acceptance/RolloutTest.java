@@ -110,7 +110,7 @@ class RolloutTest {
         assertThat(client("connect-everyone", "--server", "all mail"))
                 .contains("300 connected, 0 were already, 0 left");
         Awaitility.await()
-                .atMost(Duration.ofSeconds(150))
+                .atMost(Duration.ofSeconds(240))
                 .pollInterval(Duration.ofSeconds(1))
                 .until(() ->
                         coverage().values().stream().allMatch(c -> c.state().equals("capturing")));

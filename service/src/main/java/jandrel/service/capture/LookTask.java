@@ -41,7 +41,7 @@ class LookTask {
                                         Instant due =
                                                 Looks.next(now, Duration.between(now, usual), c.state(), c.failures());
                                         connections.due(id, due);
-                                        operations.reschedule(complete, looks.takeNews(id) ? now : due);
+                                        looks.after(id, now, due, at -> operations.reschedule(complete, at));
                                     },
                                     operations::stop);
                 });

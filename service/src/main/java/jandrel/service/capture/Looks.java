@@ -12,6 +12,7 @@ import java.time.Instant;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 
@@ -84,9 +85,15 @@ public class Looks {
                 .orElse(false);
     }
 
-    /** Whether news came while a look was under way, so that there must be another. */
-    boolean takeNews(UUID connection) {
-        return again.remove(connection);
+    /**
+     * Plans the next look after one: at once if news came meanwhile, be it in the moment of planning, when the look still counts as
+     * under way.
+     */
+    void after(UUID connection, Instant now, Instant due, Consumer<Instant> plan) {
+        plan.accept(again.remove(connection) ? now : due);
+        if (again.remove(connection)) {
+            now(connection);
+        }
     }
 
     /** Looks at the connections where something is to be fetched once more. */
