@@ -51,7 +51,12 @@ useShortcuts([
       @clear="Object.assign(narrowed, everything)"
     />
     <div class="panes">
-      <div class="pane list" aria-label="Decisions" :aria-busy="isPlaceholderData">
+      <div
+        class="pane list"
+        aria-label="Decisions"
+        :class="{ stale: isPlaceholderData }"
+        :aria-busy="isPlaceholderData"
+      >
         <StateNote
           v-if="error || !decisions.length"
           :error="error"

@@ -94,7 +94,7 @@ const verified = computed(() => {
       <span v-if="verified" role="status" :class="{ bad: verify.data.value?.broken }">{{ verified }}</span>
     </div>
     <div class="panes">
-      <div class="pane list" :aria-busy="isPlaceholderData">
+      <div class="pane list" :class="{ stale: isPlaceholderData }" :aria-busy="isPlaceholderData">
         <StateNote
           v-if="error || !entries.length"
           :error="error"

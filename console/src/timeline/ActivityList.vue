@@ -1,38 +1,57 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import type { Schemas } from '../api/client'
+import { computed, ref } from 'vue'
+import StateNote from '../shared/StateNote.vue'
 import { dayOf } from '../shared/times'
 import { useList } from '../shared/useList'
 import ActivityLine from './ActivityLine.vue'
+import type { useTimeline } from './queries'
 
 const props = defineProps<{
-  activities: Schemas['ActivityInfo'][]
+  asked: ReturnType<typeof useTimeline>
   opened: string
-  hasOlder: boolean
-  loading: boolean
+  empty: string
+  todo: string
 }>()
-defineEmits<{ open: [id: string]; older: [] }>()
+defineEmits<{ open: [id: string] }>()
+const { data, error, asyncStatus, isPlaceholderData, hasNextPage, loadNextPage, refetch } = props.asked
+const activities = computed(() => data.value?.pages.flatMap((p) => p.activities) ?? [])
 const list = ref<HTMLElement | null>(null)
 const { current, move } = useList(list)
 const now = Date.now()
 
 /** What stands between two days, and between what is to come and what was. */
 function heading(i: number): string {
-  const a = props.activities[i]
-  const before = props.activities[i - 1]
+  const a = activities.value[i]
+  const before = activities.value[i - 1]
   if (!a) return ''
   const today = dayOf(a.at, a.allDay)
   return !before || dayOf(before.at, before.allDay) !== today ? today : ''
 }
 function isFirstPast(i: number): boolean {
-  const a = props.activities[i]
-  const before = props.activities[i - 1]
+  const a = activities.value[i]
+  const before = activities.value[i - 1]
   return !!a && !!before && new Date(a.at).getTime() <= now && new Date(before.at).getTime() > now
 }
 </script>
 
 <template>
-  <div ref="list" role="list" aria-label="Activities" @keydown="move">
+  <StateNote
+    v-if="error || !activities.length"
+    :error="error"
+    :loading="asyncStatus === 'loading'"
+    :empty="empty"
+    :todo="todo"
+    @again="refetch()"
+  />
+  <div
+    v-else
+    ref="list"
+    role="list"
+    aria-label="Activities"
+    :class="{ stale: isPlaceholderData }"
+    :aria-busy="isPlaceholderData"
+    @keydown="move"
+  >
     <template v-for="(a, i) in activities" :key="a.id">
       <div v-if="isFirstPast(i)" class="now" role="separator"><span>now</span></div>
       <h2 v-if="heading(i)" class="day">{{ heading(i) }}</h2>
@@ -43,8 +62,10 @@ function isFirstPast(i: number): boolean {
         @open="((current = i), $emit('open', a.id))"
       />
     </template>
-    <div v-if="hasOlder" class="more">
-      <v-btn size="small" variant="tonal" :loading="loading" @click="$emit('older')">Older</v-btn>
+    <div v-if="hasNextPage" class="more">
+      <v-btn size="small" variant="tonal" :loading="asyncStatus === 'loading'" @click="loadNextPage()"
+        >Older</v-btn
+      >
     </div>
   </div>
 </template>

@@ -69,7 +69,14 @@ const kinds = [
       todo="Shorten it, or look among all kinds."
       @again="refetch()"
     />
-    <div v-else ref="list" class="list" :aria-busy="isPlaceholderData" @keydown="move">
+    <div
+      v-else
+      ref="list"
+      class="list"
+      :class="{ stale: isPlaceholderData }"
+      :aria-busy="isPlaceholderData"
+      @keydown="move"
+    >
       <button
         v-for="(r, i) in data.records"
         :key="r.id"

@@ -54,7 +54,7 @@ useShortcuts([
       <span v-if="said" role="status">{{ said }}</span>
     </div>
     <div class="panes">
-      <div class="pane list" :aria-busy="isPlaceholderData">
+      <div class="pane list" :class="{ stale: isPlaceholderData }" :aria-busy="isPlaceholderData">
         <StateNote
           v-if="error || !rows.length"
           :error="error"

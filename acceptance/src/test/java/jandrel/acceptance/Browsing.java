@@ -4,7 +4,6 @@ import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
-import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Path;
 import java.util.List;
@@ -20,11 +19,6 @@ record Browsing(Playwright playwright, Browser browser) implements AutoCloseable
             "--disable-background-networking",
             "--disable-component-update",
             "--disable-sync");
-
-    static {
-        // what is tested is that it comes, on a machine that does much else
-        PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
-    }
 
     static Browsing open() {
         Playwright playwright = Playwright.create();

@@ -99,7 +99,7 @@ final class Harbour implements AutoCloseable {
     }
 
     static ConditionFactory soon() {
-        return Awaitility.await().atMost(Duration.ofSeconds(90)).pollInterval(Duration.ofMillis(150));
+        return Awaitility.await().atMost(Duration.ofSeconds(40)).pollInterval(Duration.ofMillis(150));
     }
 
     /** A person with mailbox, calendar and sign-in; the key is the login and the local part of the address. */

@@ -78,7 +78,7 @@ class LiveTest {
             arrives("liv", "liv-" + i);
             int expected = i + 1;
             org.awaitility.Awaitility.await()
-                    .atMost(Duration.ofSeconds(20))
+                    .atMost(Duration.ofSeconds(6))
                     .pollInterval(Duration.ofMillis(20))
                     .until(() -> h.timeline(account).size() == expected);
         }
@@ -105,7 +105,7 @@ class LiveTest {
     }
 
     private static void dovecot(String what) throws Exception {
-        String config = h.stand.dir().resolve("second/dovecot/dovecot.conf").toString();
+        String config = h.stand.mailDir().resolve("dovecot/dovecot.conf").toString();
         if (what.isEmpty()) {
             run("/usr/sbin/dovecot", "-c", config);
         } else {

@@ -47,7 +47,7 @@ class RolloutTest {
 
     @BeforeAll
     void fill() throws Exception {
-        h = Harbour.open("acceptance_rollout", Map.of("JANDREL_LOOK_EVERY", "20s"));
+        h = Harbour.open("acceptance_rollout", Map.of("JANDREL_LOOK_EVERY", "15s"));
         h.account("floor");
         StringBuilder people = new StringBuilder("key,name,addresses,team,role\n");
         for (int i = 0; i < PEOPLE; i++) {
@@ -110,7 +110,7 @@ class RolloutTest {
         assertThat(client("connect-everyone", "--server", "all mail"))
                 .contains("300 connected, 0 were already, 0 left");
         Awaitility.await()
-                .atMost(Duration.ofSeconds(240))
+                .atMost(Duration.ofSeconds(150))
                 .pollInterval(Duration.ofSeconds(1))
                 .until(() ->
                         coverage().values().stream().allMatch(c -> c.state().equals("capturing")));

@@ -53,7 +53,7 @@ public record Stand(Map<String, String> values) {
     }
 
     /** Where the mail server's users and their mail are. */
-    Path mailDir() {
+    public Path mailDir() {
         return Path.of(values.getOrDefault("STAND_MAIL_DIR", value("DIR")));
     }
 

@@ -47,8 +47,10 @@ public final class ImapMailbox implements Mailbox {
     static final int LONGEST = 128 * 1024;
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d-MMM-uuuu", Locale.ENGLISH);
-    /** All of it in one command: to answer, a server may read all that it knows of the folder (RFC 3501 §6.3.10). The last of
-     * them alone of one that counts changes (RFC 7162 §3.1.2.1). */
+    /**
+     * All of it in one command: to answer, a server may read all that it knows of the folder (RFC 3501 §6.3.10). The last is only
+     * for one that counts changes (RFC 7162 §3.1.2.1).
+     */
     private static final List<String> STATE = List.of("MESSAGES", "UIDNEXT", "UIDVALIDITY", "HIGHESTMODSEQ");
 
     private final IMAPStore store;

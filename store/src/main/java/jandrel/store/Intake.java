@@ -51,18 +51,21 @@ public class Intake {
     @Transactional
     public void take(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
         rules.withoutWaiting();
-        // a pause in the middle of a backfill is one from the next batch on
-        if (!mapper.mayTakeFrom(place.source())) {
-            throw Overtaken.byRest();
-        }
-        put(place, seen, gone, move);
+        record(place, seen, gone, move, false);
     }
 
     /** The same, safe on the disk once it returns: for what nobody could fetch again. */
     @Transactional
     public void put(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
+        record(place, seen, gone, move, true);
+    }
+
+    private void record(
+            Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move, boolean evenAtRest) {
         rules.hold();
-        if (mapper.keep(place.source()).isEmpty()) {
+        // a pause in the middle of a backfill is one from the next batch on
+        boolean rests = mapper.keep(place.source()).orElseThrow(Overtaken::byRest);
+        if (rests && !evenAtRest) {
             throw Overtaken.byRest();
         }
         List<Observed> observed = new ArrayList<>(decided(place, seen));

@@ -56,13 +56,10 @@ interface IntakeMapper {
     @Update("UPDATE source SET last_item = #{at} WHERE id = #{source} AND (last_item IS NULL OR last_item < #{at})")
     int noteLastMail(@Param("source") int source, @Param("at") Instant at);
 
-    @Select("SELECT EXISTS (SELECT FROM source s JOIN connection c ON c.id = s.connection"
-            + " WHERE s.id = #{source} AND c.state NOT IN " + Connections.AT_REST + ")")
-    boolean mayTakeFrom(@Param("source") int source);
-
-    /** So that the source does not go while something is taken from it. @return nothing when it has gone */
-    @Select("SELECT id FROM source WHERE id = #{source} FOR KEY SHARE")
-    java.util.Optional<Integer> keep(@Param("source") int source);
+    /** So that the source does not go while something is taken from it. @return whether it is at rest; nothing when it has gone */
+    @Select("SELECT c.state IN " + Connections.AT_REST
+            + " FROM source s JOIN connection c ON c.id = s.connection WHERE s.id = #{source} FOR KEY SHARE OF s")
+    java.util.Optional<Boolean> keep(@Param("source") int source);
 
     /** A source as deciding needs it; no rules when none has ever had its person. */
     record Standing(

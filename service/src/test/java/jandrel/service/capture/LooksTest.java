@@ -2,7 +2,7 @@ package jandrel.service.capture;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.Mockito.mock;
-import static org.mockito.Mockito.reset;
+import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
@@ -26,6 +26,9 @@ import org.springframework.beans.factory.ObjectProvider;
 
 class LooksTest {
     private static final Instant NOW = Instant.parse("2026-05-04T12:00:00Z");
+    private static final UUID ID = UUID.randomUUID();
+    private static final TaskInstanceId TASK = TaskInstanceId.of(Looks.TASK, ID.toString());
+    private final SchedulerClient scheduler = mock(SchedulerClient.class);
 
     @ParameterizedTest
     @CsvSource({
@@ -40,50 +43,35 @@ class LooksTest {
         assertThat(Looks.next(NOW, Duration.ofSeconds(30), state, failures)).isEqualTo(NOW.plus(wait));
     }
 
-    private final SchedulerClient scheduler = mock(SchedulerClient.class);
-    private final UUID id = UUID.randomUUID();
-
+    /** While a look is under way; from the second time on that it is asked, the scheduler takes what it is told. */
     @SuppressWarnings("unchecked")
-    private Looks looks() {
+    private Looks underWay() {
         ObjectProvider<SchedulerClient> provider = mock(ObjectProvider.class);
         when(provider.getObject()).thenReturn(scheduler);
+        when(scheduler.reschedule(TASK, NOW))
+                .thenThrow(new TaskInstanceCurrentlyExecutingException(Looks.TASK, ID.toString()))
+                .thenReturn(true);
+        ScheduledExecution<Object> picked = mock(ScheduledExecution.class);
+        when(picked.isPicked()).thenReturn(true);
+        when(scheduler.getScheduledExecution(TASK)).thenReturn(Optional.of(picked));
         return new Looks(provider, mock(Connections.class), Clock.fixed(NOW, ZoneOffset.UTC));
-    }
-
-    /** As the scheduler answers while a look runs, up to the moment in which the next one is planned. */
-    private void underWay(boolean is) {
-        TaskInstanceId task = TaskInstanceId.of(Looks.TASK, id.toString());
-        if (is) {
-            when(scheduler.reschedule(task, NOW))
-                    .thenThrow(new TaskInstanceCurrentlyExecutingException(Looks.TASK, id.toString()));
-            ScheduledExecution<Object> picked = mock(ScheduledExecution.class);
-            when(picked.isPicked()).thenReturn(true);
-            when(scheduler.getScheduledExecution(task)).thenReturn(Optional.of(picked));
-        } else {
-            reset(scheduler);
-        }
     }
 
     @Test
     void newsDuringALookBringAnotherAtOnce() {
-        Looks looks = looks();
+        Looks looks = underWay();
         List<Instant> planned = new ArrayList<>();
-        underWay(true);
-        looks.now(id);
-        looks.after(id, NOW, NOW.plusSeconds(60), planned::add);
-        looks.after(id, NOW, NOW.plusSeconds(60), planned::add);
+        looks.now(ID);
+        looks.after(ID, NOW, NOW.plusSeconds(60), planned::add);
+        looks.after(ID, NOW, NOW.plusSeconds(60), planned::add);
         assertThat(planned).containsExactly(NOW, NOW.plusSeconds(60));
     }
 
     @Test
     void newsInTheMomentOfPlanningAreNotLost() {
-        Looks looks = looks();
-        underWay(true);
-        looks.after(id, NOW, NOW.plusSeconds(60), at -> {
-            looks.now(id);
-            underWay(false);
-        });
-        verify(scheduler).reschedule(TaskInstanceId.of(Looks.TASK, id.toString()), NOW);
+        Looks looks = underWay();
+        looks.after(ID, NOW, NOW.plusSeconds(60), at -> looks.now(ID));
+        verify(scheduler, times(2)).reschedule(TASK, NOW);
     }
 
     @Test
