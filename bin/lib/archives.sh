@@ -3,14 +3,15 @@
 # the tests' stand-in, extracted.
 set -euo pipefail
 cd "$(dirname "$0")/../.."
-app=service/target/app
+# whole paths: an archive is for the very class path that it was made with, from wherever the service is started
+app=$PWD/service/target/app
 lay_out() { # module folder
   rm -rf "$2"
   java -Djarmode=tools -jar "$1/target/jandrel-$1-0.1.0-app.jar" extract --destination "$2" --force >/dev/null
   mv "$2"/jandrel-"$1"-*.jar "$2/$1.jar"
 }
 lay_out service "$app"
-[ ! -f standin/target/jandrel-standin-0.1.0-app.jar ] || lay_out standin standin/target/app
+[ ! -f standin/target/jandrel-standin-0.1.0-app.jar ] || lay_out standin "$PWD/standin/target/app"
 cp bin/lib/service.options "$app/options"
 {
   # all of the service is put together, then it ends before it opens a port or needs its database
@@ -18,7 +19,7 @@ cp bin/lib/service.options "$app/options"
     JANDREL_PORT=0 SPRING_FLYWAY_ENABLED=false java -XX:ArchiveClassesAtExit="$app/service.jsa" -XX:TieredStopAtLevel=1 \
     -XX:+UseParallelGC -Dspring.context.exit=onRefresh -jar "$app/service.jar" >/dev/null 2>&1 || true
   rm -rf "$app/none"
-  [ ! -f "$app/service.jsa" ] || echo "\"-XX:SharedArchiveFile=$PWD/$app/service.jsa\"" >>"$app/options"
+  [ ! -f "$app/service.jsa" ] || echo "\"-XX:SharedArchiveFile=$app/service.jsa\"" >>"$app/options"
 } &
 client=$PWD/client/target/jandrel-client-0.1.0-app.jar
 if [ -f "$client" ]; then

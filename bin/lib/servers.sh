@@ -16,9 +16,43 @@ usable_folder() {
   local wanted=$1
   mkdir -p "$wanted"
   if ! is_root || drop_to postgres test -x "$wanted"; then echo "$wanted"; return; fi
+  # where only root can make anything: in a folder that all may write to, somebody could have made it first
   local other
-  other=/var/tmp/jandrel-$(printf %s "$wanted" | sha256sum | cut -c1-12)
-  mkdir -p "$other"; chmod 755 "$other"; echo "$other"
+  other=/var/lib/jandrel/$(printf %s "$wanted" | sha256sum | cut -c1-12)
+  mkdir -p "$other"; chmod 755 /var/lib/jandrel "$other"; echo "$other"
+}
+
+# The user that the service runs as: one of its own, who owns nothing else, when we are root.
+service_user() {
+  if ! is_root; then id -un; return; fi
+  id jandrel >/dev/null 2>&1 || useradd --system --user-group --home-dir /nonexistent --no-create-home --shell /usr/sbin/nologin jandrel
+  echo jandrel
+}
+
+# Runs a program as that user, and lets it be ended by us: exec, so that the number kept is its own.
+drop_to_service() {
+  if ! is_root; then exec "$@"; fi
+  exec setpriv --reuid=jandrel --regid=jandrel --clear-groups --no-new-privs "$@"
+}
+
+# A folder below the one given that is that user's alone, with the key file in it.
+service_folder() {
+  local own=$1/service
+  mkdir -p "$own"; chmod 700 "$own"
+  if [ -f "$1/jandrel.key" ] && [ ! -e "$own/jandrel.key" ]; then mv "$1/jandrel.key" "$own/jandrel.key"; fi
+  if is_root; then chown -hR "$(service_user)" "$own"; fi
+  echo "$own"
+}
+
+# The built service where that user can read it: a checkout under a closed home folder is no place for it.
+service_app() {
+  local app=$HOME_DIR/service/target/app copy=/var/lib/jandrel/app
+  if ! is_root || drop_to "$(service_user)" test -r "$app/service.jar"; then echo "$app"; return; fi
+  rm -rf "$copy"; mkdir -p "$copy"; chmod 755 /var/lib/jandrel "$copy"
+  cp -r "$app/." "$copy/"; chmod -R a+rX "$copy"
+  # the archive of its classes is for the path that it was made at
+  sed -i '/SharedArchiveFile/d' "$copy/options"; rm -f "$copy/service.jsa"
+  echo "$copy"
 }
 
 start_postgres() { # folder port [role options]
@@ -116,7 +150,7 @@ passdb {
 auth_mechanisms = plain oauthbearer xoauth2
 userdb {
   driver = static
-  args = uid=$user gid=$(id -gn "$user") home=$dir/mail/%u
+  args = uid=$user gid=$(id -gn "$user") home=$dir/mail/%u allow_all_users=yes
 }
 namespace inbox {
   inbox = yes
@@ -146,6 +180,9 @@ service anvil {
 }
 service stats {
   chroot =
+}
+protocol lmtp {
+  postmaster_address = postmaster@localhost
 }
 service lmtp {
   inet_listener lmtp {

@@ -32,7 +32,7 @@ async function make() {
     </form>
     <div v-if="made" class="made" role="status">
       <p>
-        Whoever has this address reads what you see of {{ made.name }}. It is shown this once; put it into
+        Anyone with this address can read what you see of {{ made.name }}. It is shown this once; put it into
         your calendar program:
       </p>
       <input

@@ -2,7 +2,7 @@
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { clockOf } from '../shared/times'
 import MeetingBlock from './MeetingBlock.vue'
-import { STEP, isOn, placed, startOfDay, wallTime, type Meeting, type Placed } from './days'
+import { STEP, isOn, movedBy, placed, startOfDay, wallTime, type Meeting, type Placed } from './days'
 
 /** Days side by side, hour by hour. A meeting that one may move is dragged to another hour or day. */
 const props = defineProps<{
@@ -65,8 +65,10 @@ function up() {
   const d = drag.value
   drag.value = null
   if (!d?.moved) return
-  const begins = wallTime(props.days[d.from + d.days]!, d.placed.top + d.minutes)
-  emit('move', d.placed.meeting, begins)
+  emit('move', d.placed.meeting, target(d))
+}
+function target(d: Drag): Date {
+  return movedBy(new Date(d.placed.meeting.begins), d.days, d.minutes)
 }
 /** A drag ends with a click that opens nothing. */
 let dragged = false
@@ -158,7 +160,7 @@ const now = computed(() => {
             :flat="p.height < 40"
           />
           <span v-if="drag?.placed === p && drag.moved" class="to">{{
-            clockOf(wallTime(days[drag.from + drag.days]!, p.top + drag.minutes).toISOString())
+            clockOf(target(drag).toISOString())
           }}</span>
         </div>
       </div>

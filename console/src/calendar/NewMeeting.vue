@@ -165,9 +165,9 @@ async function make() {
             color="primary"
             :disabled="!record || record.name !== name"
             :loading="asyncStatus === 'loading'"
-            >Make it</v-btn
+            >Create</v-btn
           >
-          <v-btn variant="text" @click="open = false">Leave it</v-btn>
+          <v-btn variant="text" @click="open = false">Cancel</v-btn>
         </div>
       </form>
     </v-card>

@@ -48,7 +48,7 @@ onMounted(() => ask(false))
           @click="ask(true)"
           >Send {{ counted?.meetings ?? '' }} out</v-btn
         >
-        <v-btn variant="text" autofocus @click="open = false">Leave it</v-btn>
+        <v-btn variant="text" autofocus @click="open = false">Cancel</v-btn>
       </div>
     </v-card>
   </v-dialog>

@@ -4,6 +4,7 @@ import {
   daysOf,
   forInput,
   isOn,
+  movedBy,
   placed,
   startOfWeek,
   titleOf,
@@ -80,4 +81,22 @@ describe('placing', () => {
 it('drags in quarters of an hour', () => {
   expect(wallTime(monday, 608)).toEqual(at(10, 15))
   expect(forInput(at(9, 5))).toBe('2026-05-04T09:05')
+})
+
+describe('dragging', () => {
+  it('sideways keeps the minutes', () => {
+    expect(movedBy(at(9, 10), 1, 0)).toEqual(addDays(at(9, 10), 1))
+    expect(movedBy(at(9, 10), -2, 0)).toEqual(addDays(at(9, 10), -2))
+  })
+
+  it('up and down goes in quarters of an hour', () => {
+    expect(movedBy(at(9, 10), 0, 30)).toEqual(at(9, 45))
+    expect(movedBy(at(9), 1, -60)).toEqual(addDays(at(8), 1))
+  })
+
+  it('by a later day of the meeting moves it as far as that was dragged', () => {
+    // from Monday 22:00 into Tuesday: dragged by the piece on Tuesday, an hour down and a day on
+    expect(movedBy(at(22), 1, 60)).toEqual(addDays(at(23), 1))
+    expect(movedBy(at(23, 30), 0, 60)).toEqual(addDays(at(0, 30), 1))
+  })
 })

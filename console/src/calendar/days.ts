@@ -79,7 +79,7 @@ export interface Placed {
 
 const SHORTEST = 24
 
-/** Side by side what overlaps, each as wide as its neighbours leave it. */
+/** Side by side what overlaps, each as wide as its neighbours allow. */
 export function placed(meetings: readonly Meeting[], at: Date): Placed[] {
   const midnight = startOfDay(at)
   const end = addDays(midnight, 1).getTime()
@@ -117,6 +117,15 @@ export function placed(meetings: readonly Meeting[], at: Date): Placed[] {
 /** The instant of so many minutes on the wall of a day. */
 export function wallTime(at: Date, minutes: number): Date {
   return new Date(at.getFullYear(), at.getMonth(), at.getDate(), 0, Math.round(minutes / STEP) * STEP)
+}
+
+/**
+ * Where a meeting begins that was dragged, by whichever of its days: as far as it was dragged. Sideways it keeps its minutes, up and down
+ * it goes in steps.
+ */
+export function movedBy(begins: Date, days: number, minutes: number): Date {
+  const at = addDays(begins, days)
+  return minutes === 0 ? at : wallTime(at, at.getHours() * 60 + at.getMinutes() + minutes)
 }
 
 /** For an input of the kind datetime-local. */

@@ -87,13 +87,13 @@ async function choose() {
           placeholder="Customers"
           maxlength="100"
         />
-        <button class="linkish" :disabled="!calendarName.trim()" @click="newCalendar">make it</button>
+        <button class="linkish" :disabled="!calendarName.trim()" @click="newCalendar">Create calendar</button>
       </p>
       <StateNote v-if="notMade" :error="notMade" @again="newCalendar" />
       <StateNote v-if="error" :error="error" @again="choose" />
       <div class="d-flex ga-3 mt-3">
         <v-btn color="primary" :loading="asyncStatus === 'loading'" @click="choose">Look at these</v-btn>
-        <v-btn variant="text" autofocus @click="open = false">Leave it</v-btn>
+        <v-btn variant="text" autofocus @click="open = false">Cancel</v-btn>
       </div>
     </v-card>
   </v-dialog>

@@ -13,7 +13,7 @@ const { mutate: look } = useLook()
 const { mutate: act, error } = useAct()
 const renewing = ref(false)
 const removing = ref(false)
-const LOOKED_AT = ['capturing', 'connecting', 'behind', 'unreachable', 'broken']
+const LOOKED_AT = ['capturing', 'connecting', 'overdue', 'unreachable', 'broken']
 
 const NEEDS_SIGN_IN = ['waiting-for-consent', 'needs-sign-in', 'disconnected']
 const needsSignIn = computed(() => NEEDS_SIGN_IN.includes(props.connection.state))

@@ -40,7 +40,7 @@ async function pass() {
       <StateNote v-if="failed" :error="failed" @again="pass" />
       <div class="d-flex ga-3 mt-3">
         <v-btn color="primary" @click="pass">It is meant: let it pass</v-btn>
-        <v-btn variant="text" autofocus @click="open = false">Leave it</v-btn>
+        <v-btn variant="text" autofocus @click="open = false">Cancel</v-btn>
       </div>
     </v-card>
   </v-dialog>

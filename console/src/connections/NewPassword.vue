@@ -29,7 +29,7 @@ async function renew() {
         <StateNote v-if="error" :error="error" @again="renew" />
         <div class="d-flex ga-3 mt-3">
           <v-btn type="submit" color="primary" :loading="asyncStatus === 'loading'">Sign in again</v-btn>
-          <v-btn variant="text" @click="open = false">Leave it</v-btn>
+          <v-btn variant="text" @click="open = false">Cancel</v-btn>
         </div>
       </form>
     </v-card>

@@ -44,7 +44,7 @@ async function end() {
         <v-btn color="primary" :loading="asyncStatus === 'loading'" @click="end">{{
           forGood ? 'Remove for good' : 'Disconnect'
         }}</v-btn>
-        <v-btn variant="text" autofocus @click="open = false">Leave it</v-btn>
+        <v-btn variant="text" autofocus @click="open = false">Cancel</v-btn>
       </div>
     </v-card>
   </v-dialog>

@@ -26,7 +26,10 @@ const { data } = useActivity(() => props.decision.activity ?? '')
       <v-btn size="small" variant="text" title="Close (Escape)" @click="$emit('close')">Close</v-btn>
     </div>
     <p class="quiet">
-      <WhenAt :at="decision.at" /> · place at its source <span class="mono">{{ decision.position }}</span>
+      <WhenAt :at="decision.at" />
+      <template v-if="decision.position">
+        · place at its source <span class="mono">{{ decision.position }}</span>
+      </template>
     </p>
     <p v-if="decision.verdict === 'left-out'" class="quiet">
       Nothing of it is kept here but its place, its time and this reason.

@@ -35,7 +35,7 @@ useShortcuts([
   <div class="page">
     <header>
       <h1>Exclusions</h1>
-      <span class="quiet">what is never captured, whoever else is on the item</span>
+      <span class="quiet">never captured, no matter who else takes part</span>
     </header>
     <div class="bar">
       <label class="field"

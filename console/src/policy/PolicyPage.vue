@@ -109,7 +109,7 @@ function run(work: () => Promise<unknown>) {
             :policy="policy.id"
             :disabled="!isAdministrator || policy.archived"
           />
-          <v-btn v-if="differs" variant="text" @click="copy()">Leave it as it is</v-btn>
+          <v-btn v-if="differs" variant="text" @click="copy()">Discard changes</v-btn>
           <PolicyVersions
             :id="policy.id"
             :may-change="isAdministrator"

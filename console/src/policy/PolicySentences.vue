@@ -271,7 +271,7 @@ function toggle(kind: string) {
         <option value="oldest">the one that came here first counts</option>
         <option value="first">the first by key counts</option>
         <option value="all">all of them count</option></select
-      >. Whoever wrote a message that was passed on by hand
+      >. The author of a manually forwarded message
       <select v-model="rules.forwarded" aria-label="Forwarded messages">
         <option :value="false">is shown, but does not count</option>
         <option :value="true">counts as if on it</option></select

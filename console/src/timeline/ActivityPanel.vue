@@ -24,7 +24,7 @@ watch(
     said.value = ''
   },
 )
-/** Whoever is not one of those whose sources showed it: those come first that no contact explains. */
+/** Participants whose own sources did not show it; those without a contact first. */
 const outside = computed(() => {
   const ours = new Set(activity.value?.owners.map((o) => o.name))
   const known = new Set(data.value?.links.map((l) => l.name))

@@ -52,7 +52,7 @@ watch(
   [kind, address],
   () => {
     name.value = suggested()
-    // the signature is that of whoever wrote
+    // the signature is the author's
     numbers.value = address.value === props.author ? props.phones.join(', ') : ''
   },
   { immediate: true },
@@ -137,9 +137,9 @@ async function make() {
               (!!words && !account && kind === 'contact')
             "
             :loading="asyncStatus === 'loading'"
-            >Make it</v-btn
+            >Create</v-btn
           >
-          <v-btn variant="text" @click="open = false">Leave it</v-btn>
+          <v-btn variant="text" @click="open = false">Cancel</v-btn>
         </div>
         <p class="quiet">This activity is tied to it. It can be taken back on the page Triage.</p>
       </form>

@@ -60,7 +60,7 @@ useShortcuts([
           :error="error"
           :loading="asyncStatus === 'loading' && !data"
           :empty="find ? 'No stranger has that in name or address' : 'No strangers: everybody is on record'"
-          :todo="find ? 'Shorten it.' : 'Whoever is new on mail or in a meeting will stand here.'"
+          :todo="find ? 'Shorten it.' : 'New people from mail and meetings appear here.'"
           @again="refetch()"
         />
         <StrangerTable

@@ -243,7 +243,9 @@ class CalendarPageTest {
         page.keyboard().press("f");
         assertThat(page.getByText("When are all of them free")).isVisible();
         page.keyboard().press("c");
-        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Make it")))
+        assertThat(page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Create").setExact(true)))
                 .isDisabled();
     }
 }

@@ -101,6 +101,14 @@ class ConsentTest {
         mailServer.stop();
     }
 
+    @Test
+    @Order(0)
+    void whoGetsASignInIsToldOfItByMail() {
+        soon().until(() -> notices.stream().anyMatch(n -> n.startsWith("to " + WHO) && n.contains("in your name")));
+        assertThat(notices).noneMatch(n -> n.contains(Providers.PASSWORD));
+        notices.clear();
+    }
+
     private ConnectionInfo connection(String server) throws Exception {
         return Arrays.stream(vera.get("/api/connections", ConnectionInfo[].class))
                 .filter(c -> c.server().equals(server))

@@ -263,7 +263,7 @@ class ConsoleTest {
         assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Do exactly this")))
                 .isVisible();
         assertThat(page.getByText("By reason")).isVisible();
-        page.getByText("Leave it as it is").click();
+        page.getByText("Discard changes").click();
         assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Do exactly this")))
                 .hasCount(0);
     }

@@ -38,6 +38,8 @@ class HandOverTest {
                         tls.resolve("server.pem").toString(),
                         "JANDREL_HAND_OVER_KEY",
                         tls.resolve("server.key").toString(),
+                        "JANDREL_HAND_OVER_BELIEVED",
+                        "mx.corvane.example",
                         "JANDREL_HAND_OVER_LARGEST",
                         "200000",
                         "JANDREL_HAND_OVER_PER_HOUR",
@@ -49,13 +51,24 @@ class HandOverTest {
         h.close();
     }
 
-    private record Sent(int code, String says) {}
+    record Sent(int code, String says) {}
 
+    /** As the company's own mail server passes on what somebody sent who signed in there. */
     private static Sent send(String from, String to, String message, String... more) throws Exception {
+        String proven = "Authentication-Results: mx.corvane.example; auth=pass smtp.auth=" + from + "\r\n" + message;
+        return send(h, PORT, from, to, proven, more);
+    }
+
+    static Sent send(Harbour h, int port, String from, String message) throws Exception {
+        return send(h, port, from, "log@jandrel.example", message);
+    }
+
+    private static Sent send(Harbour h, int port, String from, String to, String message, String... more)
+            throws Exception {
         List<String> command = new java.util.ArrayList<>(List.of(
                 "msmtp",
                 "--host=localhost",
-                "--port=" + PORT,
+                "--port=" + port,
                 "--tls=on",
                 "--tls-starttls=on",
                 "--tls-trust-file=" + h.stand.value("CA"),

@@ -45,7 +45,7 @@ class KillTest {
             assertThat(h.process.count("SELECT count(*) FROM activity")).isEqualTo(MESSAGES / 3);
             assertThat(h.process.count("SELECT count(*) FROM link WHERE record = '" + account + "'"))
                     .isEqualTo(MESSAGES / 3);
-            assertThat(h.process.count("SELECT count(*) FROM body WHERE state = 'here' AND text LIKE 'text %'"))
+            assertThat(h.process.count("SELECT count(*) FROM body WHERE text LIKE 'text %'"))
                     .isEqualTo(MESSAGES / 3);
             h.process.service.stop();
         }

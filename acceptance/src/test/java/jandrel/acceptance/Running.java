@@ -18,6 +18,8 @@ final class Running implements AutoCloseable {
     final ServiceProcess service;
     private final Stand stand = Stand.fromEnvironment();
     private final String database;
+    private final Path folder;
+    private final Map<String, String> more;
 
     Running(String database) throws IOException, SQLException, InterruptedException {
         this(database, Map.of());
@@ -31,8 +33,15 @@ final class Running implements AutoCloseable {
             s.execute("DROP DATABASE IF EXISTS " + database + " WITH (FORCE)");
             s.execute("CREATE DATABASE " + database);
         }
-        Path folder = Files.createTempDirectory(Files.createDirectories(Path.of("target")), database);
-        service = new ServiceProcess(Path.of("../service/target/app"), folder, "-Xmx512m", settings(more));
+        folder = Files.createTempDirectory(Files.createDirectories(Path.of("target")), database)
+                .toAbsolutePath();
+        this.more = more;
+        service = node();
+    }
+
+    /** One more node of the same installation: the same database and the same keys. */
+    ServiceProcess node() throws IOException, InterruptedException {
+        return new ServiceProcess(Path.of("../service/target/app"), folder, "-Xmx512m", settings(more));
     }
 
     private Map<String, String> settings(Map<String, String> more) {
@@ -44,6 +53,10 @@ final class Running implements AutoCloseable {
                 "JANDREL_LOOK_EVERY", "1s"));
         all.putAll(more);
         return all;
+    }
+
+    Path keyFile() {
+        return folder.resolve("jandrel.key");
     }
 
     String url() {

@@ -79,4 +79,60 @@ class SessionTest {
                 .isEqualTo(403);
         assertThat(send(to(h, "/api/session")).statusCode()).isEqualTo(200);
     }
+
+    private HttpResponse<String> token(Harbour h, String body) throws IOException, InterruptedException {
+        return send(to(h, "/api/tokens").POST(HttpRequest.BodyPublishers.ofString(body)));
+    }
+
+    @Test
+    void whatIsMissingOrTooLargeIsNamed(Harbour h) throws Exception {
+        assertThat(token(h, "{\"login\":\"admin\"}"))
+                .matches(a -> a.statusCode() == 400)
+                .matches(a -> a.body().contains("is missing “password”"));
+        assertThat(token(h, "{\"login\":{},\"password\":\"x\"}"))
+                .matches(a -> a.statusCode() == 400)
+                .matches(a -> a.body().contains("“login”"));
+        assertThat(token(h, "{\"login").statusCode()).isEqualTo(400);
+        String large = "{\"login\":\"" + "a".repeat(70_000) + "\",\"password\":\"x\"}";
+        assertThat(token(h, large))
+                .matches(a -> a.statusCode() == 413)
+                .matches(a -> a.body().contains("64 KB"));
+        HttpResponse<String> inPieces = send(to(h, "/api/tokens")
+                .POST(HttpRequest.BodyPublishers.fromPublisher(HttpRequest.BodyPublishers.ofString(large))));
+        assertThat(inPieces.statusCode()).isEqualTo(413);
+        assertThat(h.admin
+                        .ask("POST", "/api/servers", "{\"name\":\"x\",\"kind\":\"imap\",\"port\":993}")
+                        .body())
+                .contains("“host”");
+    }
+
+    @Test
+    void manyGuessesAtOnceAreNoMoreThanOneAfterTheOther(Harbour h) throws Exception {
+        h.person("guessed", "rep");
+        String wrong = "{\"login\":\"guessed\",\"password\":\"not this one\"}";
+        List<CompletableFuture<HttpResponse<String>>> beside = IntStream.range(0, 20)
+                .mapToObj(i -> browser.sendAsync(
+                        to(h, "/api/tokens")
+                                .POST(HttpRequest.BodyPublishers.ofString(wrong))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString()))
+                .toList();
+        int looked = 0;
+        for (CompletableFuture<HttpResponse<String>> answer : beside) {
+            looked += answer.get().statusCode() == 401 ? 1 : 0;
+        }
+        assertThat(looked).isEqualTo(5);
+    }
+
+    @Test
+    void aPersonHasOneSignInAndTheJournalNamesThem(Harbour h) throws Exception {
+        h.person("single", "rep");
+        var again = h.admin.ask(
+                "POST",
+                "/api/sign-ins",
+                "{\"login\":\"unseen\",\"name\":\"Unseen\",\"password\":\"buoys-and-tides-26\",\"role\":\"rep\",\"person\":\"single\"}");
+        assertThat(again.statusCode()).isEqualTo(409);
+        assertThat(again.body()).contains("already has a sign-in");
+        assertThat(h.admin.ask("GET", "/api/journal?limit=100", "").body()).contains("single Person single");
+    }
 }

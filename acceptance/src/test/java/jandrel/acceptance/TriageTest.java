@@ -263,17 +263,19 @@ class TriageTest {
         assertThat(tess.ask("POST", "/api/items/" + item + "/pins", "{\"record\":\"" + account + "\"}")
                         .statusCode())
                 .isEqualTo(204);
-        Harbour.soon().until(() -> h.timeline(account).stream().anyMatch(a -> a.id().equals(item)));
-        assertThat(h.decisions("item=" + item).get(0).trail()).contains("Person tess pinned it to Account known.");
-        assertThat(h.timeline(account).stream()
-                        .filter(a -> a.id().equals(item))
-                        .findFirst()
-                        .orElseThrow()
-                        .evidence())
-                .isEqualTo("ruling");
+        Harbour.soon()
+                .until(() ->
+                        h.timeline(account).stream().anyMatch(a -> a.subject().equals("About the known")));
+        var pinned = h.timeline(account).stream()
+                .filter(a -> a.subject().equals("About the known"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(h.decisions("item=" + pinned.id()).get(0).trail())
+                .contains("Person tess pinned it to Account known.");
+        assertThat(pinned.evidence()).isEqualTo("ruling");
         assertThat(tess.ask("DELETE", "/api/items/" + item + "/pins/" + account, "")
                         .statusCode())
                 .isEqualTo(204);
-        Harbour.soon().until(() -> h.timeline(account).stream().noneMatch(a -> a.id().equals(item)));
+        Harbour.soon().until(() -> h.timeline(account).stream().noneMatch(a -> a.id().equals(pinned.id())));
     }
 }

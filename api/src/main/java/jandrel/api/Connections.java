@@ -164,7 +164,7 @@ public final class Connections {
     public record HeldMeeting(Instant begins, String title) {}
 
     /**
-     * @param state {@code waiting-for-consent}, {@code connecting}, {@code capturing}, {@code behind}, {@code needs-sign-in},
+     * @param state {@code waiting-for-consent}, {@code connecting}, {@code capturing}, {@code overdue}, {@code needs-sign-in},
      *     {@code paused}, {@code refused}, {@code disconnected}, {@code unreachable} or {@code broken}
      * @param detail what to do about the state; empty when there is nothing to do
      * @param signIn as the server has it

@@ -111,8 +111,8 @@ final class CalendarBench {
         try (Opened store = new Opened(stand, "bench_month")) {
             Database database = store.database();
             database.run("""
-                    INSERT INTO activity (id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version)
-                    SELECT md5('a' || n)::uuid, CASE WHEN n %% 5 = 0 THEN 'meeting' ELSE 'mail' END, timestamptz '2025-01-01' + n * interval '40 seconds',
+                    INSERT INTO activity (id, item, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version)
+                    SELECT md5('a' || n)::uuid, md5('a' || n)::uuid, CASE WHEN n %% 5 = 0 THEN 'meeting' ELSE 'mail' END, timestamptz '2025-01-01' + n * interval '40 seconds',
                            timestamptz '2025-01-01' + n * interval '40 seconds' + interval '30 minutes', false, 'About ' || n, 'Contact',
                            jsonb_build_object('identity', 'meeting:' || n || '|', 'uid', 'u' || n, 'at', timestamptz '2025-01-01' + n * interval '40 seconds',
                            'ends', timestamptz '2025-01-01' + n * interval '40 seconds' + interval '30 minutes', 'allDay', false, 'zone', '', 'parties',

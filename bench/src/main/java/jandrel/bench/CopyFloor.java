@@ -23,7 +23,7 @@ final class CopyFloor {
             new Table("stranger_phone", "sighting", "id"),
             new Table("wrote", "sighting", "id"),
             new Table("activity", "id", "item"),
-            new Table("body", "activity", "item"),
+            new Table("body", "item", "item"),
             new Table("link", "activity", "item"));
     private final Database database;
     private final Map<String, Rows> tables = new LinkedHashMap<>();

@@ -10,12 +10,14 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
 
 /** A calendar server that answers at once: everybody has one calendar, and nothing in it ever changes. */
 final class InstantCalendars implements AutoCloseable {
     private static final String OPEN = "<d:multistatus xmlns:d='DAV:' xmlns:c='urn:ietf:params:xml:ns:caldav'>";
+    private final ExecutorService answering = Executors.newFixedThreadPool(8);
     private final HttpsServer server;
     private final AtomicLong asked = new AtomicLong();
 
@@ -23,7 +25,7 @@ final class InstantCalendars implements AutoCloseable {
         server = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
         server.setHttpsConfigurator(new HttpsConfigurator(StandTls.context(stand)));
         server.createContext("/", this::answer);
-        server.setExecutor(Executors.newFixedThreadPool(8));
+        server.setExecutor(answering);
         server.start();
     }
 
@@ -70,5 +72,6 @@ final class InstantCalendars implements AutoCloseable {
     @Override
     public void close() {
         server.stop(0);
+        answering.shutdownNow();
     }
 }

@@ -42,7 +42,8 @@ final class RehearsalBench {
                             Draft.excluding(List.of(Exclusion.of(UUID.randomUUID(), domain, ""))),
                             (source, positions) -> Map.of(),
                             (done, total) -> said.incrementAndGet(),
-                            () -> false);
+                            () -> false,
+                            turn -> true);
                     best = Math.min(best, (System.nanoTime() - began) / 1e9);
                 }
                 Bench.line(

@@ -47,8 +47,8 @@ final class TimelineReads {
     /** One in three is for those on it alone; records' shares are uneven, as they are. */
     private static void grow(Database database, int from, int to) throws SQLException {
         database.run("""
-                INSERT INTO activity (id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version)
-                SELECT md5('a' || n)::uuid, 'mail', timestamptz '2024-01-01' + n * interval '40 seconds', NULL, false, 'About item ' || n,
+                INSERT INTO activity (id, item, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version)
+                SELECT md5('a' || n)::uuid, md5('a' || n)::uuid, 'mail', timestamptz '2024-01-01' + n * interval '40 seconds', NULL, false, 'About item ' || n,
                        'Contact', jsonb_build_object('identity', 'mail:' || n, 'at', timestamptz '2024-01-01', 'dateFromHeader', true, 'parties',
                        jsonb_build_array(jsonb_build_object('part', 'FROM', 'address', 'c' || n %% 900 || '@a.example', 'name', 'Contact')),
                        'subject', 'About item ' || n, 'nature', jsonb_build_object('kind', 'ORDINARY', 'evidence', ''))::text,

@@ -5,15 +5,10 @@ import jandrel.api.Activities.ActivityInfo;
 import jandrel.api.Activities.PartyInfo;
 import jandrel.api.Activities.TimelinePage;
 import jandrel.api.Decisions.Count;
-import jandrel.api.Decisions.DecisionInfo;
-import jandrel.api.Decisions.DecisionPage;
 import jandrel.api.Decisions.Summary;
 import jandrel.api.Records.RecordInfo;
 import jandrel.api.Records.RecordPage;
 import java.io.IOException;
-import java.time.LocalDate;
-import java.time.ZoneId;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -277,126 +272,9 @@ final class Asking {
             }
             d.decisions().forEach(x -> {
                 out.say("");
-                print(out, x);
+                Explaining.print(out, x);
             });
             return 0;
-        }
-    }
-
-    @Command(name = "decisions", description = "What became of every item seen.")
-    static final class Decisions extends Ask {
-        @Option(names = "--verdict", description = "logged, waiting, left-out or unreadable")
-        private String verdict = "";
-
-        @Option(names = "--person", description = "Whose source showed it: key or address.")
-        private String person = "";
-
-        @Option(names = "--address", description = "An address or a domain that is on it.")
-        private String address = "";
-
-        @Option(names = "--from", description = "First day, like 2026-03-31.")
-        private String from = "";
-
-        @Option(names = "--until", description = "Last day.")
-        private String until = "";
-
-        @Option(names = "--rule", description = "The rule it rests on, as “why --json” names it, such as excluded.")
-        private String rule = "";
-
-        @Option(names = "--limit", description = "How many; 30 if not given, 200 at most.")
-        private int limit = 30;
-
-        @Option(names = "--csv", description = "All of them, as CSV.")
-        private boolean csv;
-
-        @Override
-        public Integer call() throws IOException {
-            Http http = main().http();
-            Map<String, String> query = query(
-                    "verdict", verdict, "address", address, "rule", rule, "from", day(from, 0), "until", day(until, 1));
-            if (!person.isEmpty()) {
-                query.put("person", person(http));
-            }
-            if (csv) {
-                http.copy("/api/decisions.csv", query, out().stream());
-                return 0;
-            }
-            query.put("limit", String.valueOf(limit));
-            DecisionPage page = http.get("/api/decisions", query, DecisionPage.class);
-            Out out = out();
-            if (out.json()) {
-                out.objects(page.decisions());
-                return page.decisions().isEmpty() ? Trouble.NO : 0;
-            }
-            Table table = new Table("when", "verdict", "kind", "whose", "subject", "why", "id");
-            page.decisions()
-                    .forEach(d -> table.row(
-                            out.time(d.at()),
-                            d.verdict(),
-                            d.kind(),
-                            d.personName(),
-                            d.subject(),
-                            d.trail().get(d.trail().size() - 1),
-                            d.id()));
-            return listed(out, table, page.decisions().size(), page.total(), "decisions");
-        }
-
-        private String person(Http http) {
-            for (var p : http.get("/api/people", Map.of(), jandrel.api.Directories.PersonInfo[].class)) {
-                if (p.key().equals(person) || p.addresses().contains(person.toLowerCase(java.util.Locale.ROOT))) {
-                    return p.id().toString();
-                }
-            }
-            throw new Trouble(Trouble.NO, "nobody has the key or address “" + person + "”");
-        }
-
-        private static String day(String text, int later) {
-            try {
-                return text.isEmpty()
-                        ? ""
-                        : LocalDate.parse(text)
-                                .plusDays(later)
-                                .atStartOfDay(ZoneId.systemDefault())
-                                .toInstant()
-                                .toString();
-            } catch (DateTimeParseException malformed) {
-                throw new Trouble(Trouble.USE, "“" + text + "” is not a day like 2026-03-31");
-            }
-        }
-    }
-
-    @Command(name = "why", description = "Why something was logged, waits, or was left out.")
-    static final class Why extends Ask {
-        @Parameters(paramLabel = "ITEM", description = "The id of a decision, or of an activity.")
-        private String id = "";
-
-        @Override
-        public Integer call() {
-            Http http = main().http();
-            List<DecisionInfo> found = http.get("/api/decisions", query("item", id(id)), DecisionPage.class)
-                    .decisions();
-            List<DecisionInfo> all =
-                    found.isEmpty() ? List.of(http.get("/api/decisions/" + id, Map.of(), DecisionInfo.class)) : found;
-            Out out = out();
-            if (out.json()) {
-                out.objects(all);
-                return 0;
-            }
-            for (int i = 0; i < all.size(); i++) {
-                out.stream().print(i == 0 ? "" : "\n");
-                print(out, all.get(i));
-            }
-            return 0;
-        }
-    }
-
-    private static void print(Out out, DecisionInfo d) {
-        String subject = d.subject().isEmpty() ? "" : " “" + Table.printable(d.subject()) + "”";
-        out.say(d.verdict().toUpperCase(java.util.Locale.ROOT) + "  " + d.kind() + subject + ", " + out.time(d.at())
-                + ", seen in “" + Table.printable(d.source()) + "” of " + d.personName()
-                + (d.pending() ? "  (being fetched again)" : ""));
-        for (int i = 0; i < d.trail().size(); i++) {
-            out.say(String.format("  %d. %s", i + 1, Table.printable(d.trail().get(i))));
         }
     }
 
@@ -411,7 +289,7 @@ final class Asking {
         return 0;
     }
 
-    private static String id(String text) {
+    static String id(String text) {
         if (!text.matches(UUID)) {
             throw new Trouble(Trouble.USE, "“" + text + "” is not an id; the lists show them in their last column");
         }

@@ -246,7 +246,7 @@ final class Calendars {
                 out().objects(List.of(feed));
                 return 0;
             }
-            out().say("Whoever has this address reads what you see of " + Table.printable(feed.name())
+            out().say("Anyone with this address can read what you see of " + Table.printable(feed.name())
                     + "; it is shown this once:");
             out().say(String.valueOf(feed.address()));
             out().say("To revoke it: jandrel unsubscribe " + feed.id());

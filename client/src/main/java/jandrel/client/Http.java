@@ -33,7 +33,8 @@ final class Http {
     }
 
     void copy(String path, Map<String, String> query, OutputStream to) throws IOException {
-        to.write(send("GET", path + query(query), null, ""));
+        // a piece at a time, whatever its length
+        send("GET", path + query(query), null, "", in -> in.transferTo(to));
     }
 
     <T> T send(String method, String path, Object body, Class<T> type) {
@@ -54,6 +55,16 @@ final class Http {
     }
 
     private byte[] send(String method, String path, byte @Nullable [] body, String contentType) {
+        ByteArrayOutputStream answer = new ByteArrayOutputStream();
+        send(method, path, body, contentType, in -> in.transferTo(answer));
+        return answer.toByteArray();
+    }
+
+    private interface Taker {
+        long take(InputStream answer) throws IOException;
+    }
+
+    private void send(String method, String path, byte @Nullable [] body, String contentType, Taker taker) {
         try {
             HttpURLConnection connection =
                     (HttpURLConnection) URI.create(url + path).toURL().openConnection();
@@ -72,11 +83,12 @@ final class Http {
                 }
             }
             int status = connection.getResponseCode();
-            byte[] answer = read(status < 400 ? connection.getInputStream() : connection.getErrorStream());
             if (status >= 400) {
-                throw refusal(status, answer);
+                throw refusal(status, read(connection.getErrorStream()));
             }
-            return answer;
+            try (InputStream answer = connection.getInputStream()) {
+                taker.take(answer);
+            }
         } catch (IOException | IllegalArgumentException unreachable) {
             throw new Trouble(
                     Trouble.REACH,

@@ -86,7 +86,18 @@ public final class Providers {
         }
     }
 
-    /** @param folder empty for the inbox, {@code .Sent} for the folder of sent mail */
+    /** As mail comes from outside: through the server, which files it and tells whoever listens. */
+    public void arrives(String address, String message) throws IOException {
+        try (Lmtp lmtp = new Lmtp(stand.port("LMTP"))) {
+            lmtp.deliver(address, message.getBytes(StandardCharsets.UTF_8));
+        }
+    }
+
+    /**
+     * Puts a message where the server keeps them.
+     *
+     * @param folder empty for the inbox, {@code .Sent} for the folder of sent mail
+     */
     public void mail(String address, String folder, Instant received, byte[] message) throws IOException {
         String name = received.getEpochSecond() + ".M" + String.format(Locale.ROOT, "%08d", NUMBER.incrementAndGet())
                 + ".test,S=" + message.length;

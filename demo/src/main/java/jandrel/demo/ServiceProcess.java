@@ -28,7 +28,8 @@ public final class ServiceProcess implements AutoCloseable {
      */
     public ServiceProcess(Path layout, Path folder, String memory, Map<String, String> settings)
             throws IOException, InterruptedException {
-        this.layout = layout;
+        // the archive of its classes is for that very path
+        this.layout = layout.toAbsolutePath().normalize();
         this.memory = memory;
         this.log = folder.resolve("service.log").toAbsolutePath();
         this.settings = new HashMap<>(settings);

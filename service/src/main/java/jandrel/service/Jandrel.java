@@ -16,7 +16,9 @@ import org.springframework.context.annotation.Import;
 @Import(StoreConfiguration.class)
 public class Jandrel {
     public static void main(String[] arguments) {
-        SpringApplication.run(Jandrel.class, arguments);
+        SpringApplication application = new SpringApplication(Jandrel.class);
+        application.addListeners(new StartUp());
+        application.run(arguments);
     }
 
     @Bean

@@ -7,14 +7,18 @@ import com.google.crypto.tink.RegistryConfiguration;
 import com.google.crypto.tink.TinkJsonProtoKeysetFormat;
 import com.google.crypto.tink.aead.AeadConfig;
 import com.google.crypto.tink.aead.PredefinedAeadParameters;
+import jandrel.store.Installation;
 import jandrel.store.ItemKeys;
 import java.io.IOException;
+import java.nio.charset.CharacterCodingException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.GeneralSecurityException;
 import java.security.SecureRandom;
 import java.util.Base64;
 import java.util.List;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.ApplicationRunner;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -25,10 +29,25 @@ class Keys {
 
     private final Both both;
 
+    /** Whether it may be made here is found out before, by {@link StartUp}. */
+    @Autowired
     Keys(Settings settings) throws IOException, GeneralSecurityException {
+        this(settings.keyFile().toAbsolutePath());
+    }
+
+    private Keys(Path file) throws IOException, GeneralSecurityException {
         AeadConfig.register();
-        Path file = settings.keyFile().toAbsolutePath();
         both = Files.exists(file) ? read(file) : make(file);
+    }
+
+    /** Of a file that is there. */
+    static Keys of(Path file) throws IOException, GeneralSecurityException {
+        return new Keys(file);
+    }
+
+    @Bean
+    ApplicationRunner keyCheck(Installation installation) {
+        return arguments -> installation.belongsTo(itemKeys().check());
     }
 
     @Bean
@@ -42,13 +61,14 @@ class Keys {
     }
 
     private static Both read(Path file) throws IOException, GeneralSecurityException {
-        List<String> lines = Files.readAllLines(file);
-        if (lines.size() < 2) {
-            throw new IllegalStateException("the key file " + file + " is not one of ours, or is damaged");
+        try {
+            List<String> lines = Files.readAllLines(file);
+            return new Both(
+                    TinkJsonProtoKeysetFormat.parseKeyset(lines.get(1), InsecureSecretKeyAccess.get()),
+                    Base64.getDecoder().decode(lines.get(0)));
+        } catch (GeneralSecurityException | RuntimeException | CharacterCodingException damaged) {
+            throw new GeneralSecurityException("the key file " + file + " is not one of ours, or is damaged", damaged);
         }
-        return new Both(
-                TinkJsonProtoKeysetFormat.parseKeyset(lines.get(1), InsecureSecretKeyAccess.get()),
-                Base64.getDecoder().decode(lines.get(0)));
     }
 
     private static Both make(Path file) throws IOException, GeneralSecurityException {

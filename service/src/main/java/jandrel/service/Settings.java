@@ -10,6 +10,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param keyFile the keys that mailbox secrets are encrypted and item ids hashed with; made at the first start
  * @param trustedCertificates a PEM file of authorities of the company's own; empty for none
  * @param lookEvery how long a source is left alone between two looks
+ * @param answersWithin how long a server may take to begin an answer, before it counts as unreachable
  * @param publicUrl where people's browsers find the console; consents come back there
  * @param allowedHosts hosts inside the company's own network that may be reached, besides those an administrator allows
  * @param ownExclusions whether everybody may exclude for their own sources
@@ -22,6 +23,7 @@ public record Settings(
         Path keyFile,
         String trustedCertificates,
         Duration lookEvery,
+        Duration answersWithin,
         boolean secureCookies,
         String publicUrl,
         java.util.List<String> allowedHosts,
@@ -29,7 +31,16 @@ public record Settings(
         String country,
         Smtp smtp,
         HandOver handOver,
+        SignIns signIns,
         Administrator administrator) {
+
+    /**
+     * How many attempts to sign in a minute are let through that do not succeed.
+     *
+     * @param fromOneAddress from one address; a proxy before the service is one
+     * @param inAll from everywhere
+     */
+    public record SignIns(int fromOneAddress, int inAll) {}
 
     /**
      * How notices go out; with an empty host none do.
@@ -51,6 +62,7 @@ public record Settings(
      * @param recipient the service's own address
      * @param certificate a PEM file; with it and its key TLS is required
      * @param from addresses of machines that may hand over, besides this one
+     * @param believed names of the company's mail servers (authserv-id, RFC 8601) whose word on who sent a message is believed
      * @param largest bytes of one message
      * @param perHour messages of one person
      */
@@ -61,6 +73,7 @@ public record Settings(
             String certificate,
             String key,
             java.util.List<String> from,
+            java.util.List<String> believed,
             int largest,
             int perHour) {}
 

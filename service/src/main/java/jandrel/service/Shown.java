@@ -27,7 +27,7 @@ public final class Shown {
                 e.at(),
                 e.ends(),
                 e.allDay(),
-                meeting == null ? "" : meeting.zone(),
+                meeting == null || meeting.zone().equals(MeetingItem.UNKNOWN_ZONE) ? "" : meeting.zone(),
                 e.visibility().name().toLowerCase(Locale.ROOT),
                 e.item() == null ? "" : e.item().subject(),
                 people(e.item()),

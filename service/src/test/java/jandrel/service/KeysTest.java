@@ -24,13 +24,15 @@ class KeysTest {
                 folder.resolve("deep/key"),
                 "",
                 Duration.ofSeconds(1),
+                Duration.ofSeconds(60),
                 false,
                 "",
                 java.util.List.of(),
                 true,
                 "",
                 new Settings.Smtp("", 25, true, "", "", "", ""),
-                new Settings.HandOver("", 0, "", "", "", List.of(), 0, 0),
+                new Settings.HandOver("", 0, "", "", "", List.of(), List.of(), 0, 0),
+                new Settings.SignIns(60, 600),
                 nobody));
     }
 

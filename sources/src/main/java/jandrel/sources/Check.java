@@ -28,7 +28,7 @@ public final class Check {
     public static List<Step> of(String kind, Endpoint endpoint, @Nullable Account account, Trust trust, Inward inward) {
         Check check = new Check();
         if (check.name(endpoint) && check.address(endpoint, inward) && check.tls(endpoint, trust) && account != null) {
-            check.sources(kind, endpoint, account, trust);
+            check.sources(kind, endpoint, account, trust, inward);
         }
         return check.steps;
     }
@@ -96,7 +96,7 @@ public final class Check {
         return "it does not speak TLS at this port; IMAP over TLS is mostly 993, HTTPS 443";
     }
 
-    private void sources(String kind, Endpoint endpoint, Account account, Trust trust) {
+    private void sources(String kind, Endpoint endpoint, Account account, Trust trust, Inward inward) {
         boolean signedIn = false;
         try {
             List<String> found;
@@ -109,7 +109,7 @@ public final class Check {
                             .toList();
                 }
             } else {
-                try (CalendarServer calendars = CalDavServer.open(endpoint, account, trust)) {
+                try (CalendarServer calendars = CalDavServer.open(endpoint, account, trust, inward)) {
                     found = calendars.calendars().stream()
                             .map(CalendarServer.Calendar::name)
                             .toList();

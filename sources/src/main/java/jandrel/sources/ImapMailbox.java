@@ -1,10 +1,14 @@
 package jandrel.sources;
 
 import jakarta.mail.AuthenticationFailedException;
+import jakarta.mail.FolderClosedException;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
+import jakarta.mail.StoreClosedException;
 import jakarta.mail.event.MailEvent;
 import jandrel.core.item.Content.Attachment;
+import java.io.IOException;
+import java.net.SocketTimeoutException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
@@ -20,6 +24,7 @@ import java.util.Properties;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import org.eclipse.angus.mail.iap.ConnectionException;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
 import org.eclipse.angus.mail.imap.IMAPFolder;
@@ -43,8 +48,6 @@ import org.jspecify.annotations.Nullable;
  * batches come by one raw FETCH, since asking message by message costs thirty times as much.
  */
 public final class ImapMailbox implements Mailbox {
-    /** What is fetched of a message at most; the text of mail with large attachments comes before them. */
-    static final int LONGEST = 128 * 1024;
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d-MMM-uuuu", Locale.ENGLISH);
     /**
@@ -53,19 +56,30 @@ public final class ImapMailbox implements Mailbox {
      */
     private static final List<String> STATE = List.of("MESSAGES", "UIDNEXT", "UIDVALIDITY", "HIGHESTMODSEQ");
 
+    private static final int MOST_SIZES = 5_000;
+    private static final String WHO = "the mail server";
     private final IMAPStore store;
+    private final AbortableSockets sockets;
     private @Nullable IMAPFolder open;
+    /** By which numbering each folder was looked at: what is asked by a number later is asked by that one. */
+    private final Map<String, Long> validities = new HashMap<>();
 
-    private ImapMailbox(IMAPStore store) {
+    private ImapMailbox(IMAPStore store, AbortableSockets sockets) {
         this.store = store;
+        this.sockets = sockets;
     }
 
     public static ImapMailbox open(Endpoint endpoint, Account account, Trust trust) {
+        return open(endpoint, account, trust, Patience.USUAL);
+    }
+
+    public static ImapMailbox open(Endpoint endpoint, Account account, Trust trust, Patience patience) {
+        AbortableSockets sockets = new AbortableSockets(trust.sockets(), patience.whole());
         Properties p = new Properties();
-        p.put("mail.imaps.ssl.socketFactory", trust.context().getSocketFactory());
+        p.put("mail.imaps.ssl.socketFactory", sockets);
         p.put("mail.imaps.ssl.checkserveridentity", "true");
         p.put("mail.imaps.connectiontimeout", "15000");
-        p.put("mail.imaps.timeout", "60000");
+        p.put("mail.imaps.timeout", String.valueOf(patience.answer().toMillis()));
         p.put("mail.imaps.writetimeout", "30000");
         p.put("mail.imaps.connectionpoolsize", "1");
         p.put("mail.imaps.statuscachetimeout", "100");
@@ -76,11 +90,18 @@ public final class ImapMailbox implements Mailbox {
             p.put("mail.imaps.auth.mechanisms", "XOAUTH2");
             p.put("mail.imaps.sasl.usecanonicalhostname", "false");
         }
-        try {
+        try (AbortableSockets.Deadline deadline = sockets.deadline()) {
             IMAPStore store = (IMAPStore) Session.getInstance(p).getStore("imaps");
             store.connect(endpoint.host(), endpoint.port(), account.login(), account.secret());
-            return new ImapMailbox(store);
+            return new ImapMailbox(store, sockets);
         } catch (AuthenticationFailedException refused) {
+            if (String.valueOf(refused.getMessage()).contains("[UNAVAILABLE]")) {
+                // RFC 5530 §3: it cannot tell now whether it takes the sign-in
+                throw new SourceTrouble(
+                        SourceTrouble.Kind.UNREACHABLE,
+                        "the mail server cannot check sign-ins at the moment; its administrator can see why",
+                        refused);
+            }
             throw new SourceTrouble(
                     SourceTrouble.Kind.SIGN_IN,
                     account.bearer()
@@ -88,16 +109,13 @@ public final class ImapMailbox implements Mailbox {
                             : "the mail server does not take this sign-in; renew the password",
                     refused);
         } catch (MessagingException unreachable) {
-            throw new SourceTrouble(
-                    SourceTrouble.Kind.UNREACHABLE,
-                    "the mail server cannot be reached over TLS; check host, port and certificate",
-                    unreachable);
+            throw unreachable(sockets, unreachable);
         }
     }
 
     @Override
     public List<Mailbox.Folder> folders() {
-        try {
+        try (AbortableSockets.Deadline deadline = sockets.deadline()) {
             return Folders.of(store.getDefaultFolder().list("*"));
         } catch (MessagingException broken) {
             throw broken("its folders cannot be listed", broken);
@@ -133,7 +151,7 @@ public final class ImapMailbox implements Mailbox {
 
     @Override
     public Extent extent(String name) {
-        try {
+        try (AbortableSockets.Deadline deadline = sockets.deadline()) {
             if (open != null && open.isOpen() && open.getFullName().equals(name)) {
                 close(open);
             }
@@ -144,6 +162,7 @@ public final class ImapMailbox implements Mailbox {
             if (status == null) {
                 throw new MessagingException("no STATUS");
             }
+            validities.put(name, status.uidvalidity);
             return new Extent(
                     status.uidvalidity, status.uidnext, status.total, counts ? Math.max(0, status.highestmodseq) : 0);
         } catch (MessagingException broken) {
@@ -202,7 +221,7 @@ public final class ImapMailbox implements Mailbox {
 
     @Override
     public Optional<List<Run>> goneSince(String name, long validity, long changes) {
-        try {
+        try (AbortableSockets.Deadline deadline = sockets.deadline()) {
             if (!store.hasCapability("QRESYNC")) {
                 return Optional.empty();
             }
@@ -241,13 +260,14 @@ public final class ImapMailbox implements Mailbox {
         if (uids.isEmpty()) {
             return;
         }
-        try {
+        try (AbortableSockets.Deadline deadline = sockets.deadline()) {
             if (open != null && open.isOpen()) {
                 close(open);
             }
             IMAPFolder folder = (IMAPFolder) store.getFolder(name);
             folder.open(jakarta.mail.Folder.READ_WRITE);
             open = folder;
+            checkNumbering(folder);
             String store = "UID STORE " + set(uids) + (carries ? " +" : " -") + "FLAGS.SILENT (" + keyword + ")";
             folder.doCommand(protocol -> {
                 Response[] answers = protocol.command(store, null);
@@ -262,6 +282,27 @@ public final class ImapMailbox implements Mailbox {
 
     private static void close(IMAPFolder folder) throws MessagingException {
         folder.close(false);
+    }
+
+    @Override
+    public Map<Long, Long> sizes(String folder, Collection<Long> uids) {
+        Map<Long, Long> sizes = new HashMap<>(2 * uids.size());
+        List<Long> all = List.copyOf(uids);
+        for (int from = 0; from < all.size(); from += MOST_SIZES) {
+            String what = "UID FETCH " + set(all.subList(from, Math.min(all.size(), from + MOST_SIZES)))
+                    + " (UID RFC822.SIZE)";
+            command(folder, protocol -> {
+                for (Response r : ask(protocol, what)) {
+                    UID uid = r instanceof FetchResponse f ? f.getItem(UID.class) : null;
+                    RFC822SIZE size = r instanceof FetchResponse f ? f.getItem(RFC822SIZE.class) : null;
+                    if (uid != null && size != null) {
+                        sizes.put(uid.uid, (long) size.size);
+                    }
+                }
+                return sizes;
+            });
+        }
+        return sizes;
     }
 
     @Override
@@ -317,7 +358,8 @@ public final class ImapMailbox implements Mailbox {
         Instant received = date == null || date.getDate() == null
                 ? Instant.EPOCH
                 : date.getDate().toInstant();
-        return new Message(uid.uid, received, bytes, null, keywords(response.getItem(FLAGS.class)));
+        boolean more = size != null && size.size > bytes.length && bytes.length >= LONGEST;
+        return new Message(uid.uid, received, bytes, null, keywords(response.getItem(FLAGS.class)), more);
     }
 
     private static Set<String> keywords(@Nullable FLAGS flags) {
@@ -344,7 +386,7 @@ public final class ImapMailbox implements Mailbox {
     private static List<Message> withAttachments(List<Message> messages, Map<Long, List<Attachment>> found) {
         return messages.stream()
                 .map(m -> found.containsKey(m.uid())
-                        ? new Message(m.uid(), m.received(), m.bytes(), found.get(m.uid()), m.keywords())
+                        ? new Message(m.uid(), m.received(), m.bytes(), found.get(m.uid()), m.keywords(), m.more())
                         : m)
                 .toList();
     }
@@ -380,7 +422,7 @@ public final class ImapMailbox implements Mailbox {
 
     @SuppressWarnings("unchecked")
     private <T> T command(String name, ProtocolCommand<T> command) {
-        try {
+        try (AbortableSockets.Deadline deadline = sockets.deadline()) {
             return (T) opened(name).doCommand(command::run);
         } catch (MessagingException broken) {
             throw broken("a folder cannot be read", broken);
@@ -402,10 +444,34 @@ public final class ImapMailbox implements Mailbox {
         IMAPFolder folder = (IMAPFolder) store.getFolder(name);
         folder.open(jakarta.mail.Folder.READ_ONLY);
         open = folder;
+        checkNumbering(folder);
         return folder;
     }
 
-    private static SourceTrouble broken(String what, Exception cause) {
+    private void checkNumbering(IMAPFolder folder) throws MessagingException {
+        Long expected = validities.get(folder.getFullName());
+        if (expected != null && folder.getUIDValidity() != expected) {
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.UNREACHABLE,
+                    "the mail server numbered a folder anew in the middle of a run; the next one begins there anew");
+        }
+    }
+
+    private static SourceTrouble unreachable(AbortableSockets sockets, Exception cause) {
+        return SourceTrouble.unreachable(
+                WHO, sockets.isLate() ? new SocketTimeoutException("a deadline passed") : cause);
+    }
+
+    private SourceTrouble broken(String what, Exception cause) {
+        for (Throwable at = cause; at != null; at = at.getCause()) {
+            boolean gone = at instanceof IOException
+                    || at instanceof ConnectionException
+                    || at instanceof FolderClosedException
+                    || at instanceof StoreClosedException;
+            if (gone) {
+                return unreachable(sockets, cause);
+            }
+        }
         return new SourceTrouble(SourceTrouble.Kind.BROKEN, "the mail server broke off: " + what, cause);
     }
 

@@ -6,6 +6,7 @@ import java.time.LocalDate;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -38,13 +39,15 @@ public interface Mailbox extends AutoCloseable {
      * @param bytes the message, or its beginning
      * @param attachments what the server says of them where the bytes are not the whole; else null
      * @param keywords in lower case
+     * @param more whether the message goes on after these bytes
      */
     record Message(
             long uid,
             Instant received,
             byte[] bytes,
             @Nullable List<Attachment> attachments,
-            Set<String> keywords) {}
+            Set<String> keywords,
+            boolean more) {}
 
     /** Some consecutive UIDs, both ends among them. */
     record Run(long first, long last) {}
@@ -84,6 +87,14 @@ public interface Mailbox extends AutoCloseable {
 
     /** Puts a keyword to messages, or takes it off them; one that the server does not let be kept is passed over. */
     void keyword(String folder, Collection<Long> uids, String keyword, boolean carries);
+
+    /** What is fetched of a message at most; the text of mail with large attachments comes before them. */
+    int LONGEST = 128 * 1024;
+
+    /** How many bytes these have, of those that are there; so that lots can be bounded by that, too. */
+    default Map<Long, Long> sizes(String folder, Collection<Long> uids) {
+        return Map.of();
+    }
 
     /** Messages in one request, two where some are long; those that have gone in the meantime are not among them. */
     List<Message> fetch(String folder, Collection<Long> uids);

@@ -29,7 +29,8 @@ record Multistatus(List<Answer> answers, String token) {
             Map<String, String> texts,
             boolean isCalendar,
             List<String> components,
-            Map<String, Set<String>> sets) {
+            Map<String, Set<String>> sets,
+            List<String> statuses) {
         /** Only for the response's own status; a property that is missing has one, too. */
         boolean isGone() {
             return status.contains(" 404");
@@ -42,6 +43,19 @@ record Multistatus(List<Answer> answers, String token) {
         String text(String property) {
             return texts.getOrDefault(property, "");
         }
+    }
+
+    /** The worst of what it says of each, and of their properties, as a number; 200 where all went well. */
+    int worst() {
+        int worst = 200;
+        for (Answer answer : answers) {
+            for (String status : answer.statuses()) {
+                String[] words = status.strip().split(" ");
+                int number = words.length > 1 && words[1].matches("[1-5]\\d\\d") ? Integer.parseInt(words[1]) : 500;
+                worst = Math.max(worst, number);
+            }
+        }
+        return worst;
     }
 
     private static XMLInputFactory factory() {
@@ -67,7 +81,8 @@ record Multistatus(List<Answer> answers, String token) {
                 }
             }
         } catch (XMLStreamException malformed) {
-            throw new IOException("the answer is not well-formed XML", malformed);
+            Throwable failure = malformed.getNestedException();
+            throw new IOException("the answer is not well-formed XML", failure == null ? malformed : failure);
         }
         return new Multistatus(answers, token);
     }
@@ -78,6 +93,7 @@ record Multistatus(List<Answer> answers, String token) {
         Map<String, String> texts = new HashMap<>();
         List<String> components = new ArrayList<>();
         Map<String, Set<String>> sets = new HashMap<>();
+        List<String> statuses = new ArrayList<>(1);
         boolean calendar = false;
         List<String> path = new ArrayList<>();
         StringBuilder text = new StringBuilder();
@@ -102,8 +118,9 @@ record Multistatus(List<Answer> answers, String token) {
                 String name = path.remove(path.size() - 1);
                 if (path.isEmpty() && name.equals("href")) {
                     href = text.toString().strip();
-                } else if (path.isEmpty() && name.equals("status")) {
-                    status = text.toString();
+                } else if (name.equals("status")) {
+                    statuses.add(text.toString());
+                    status = path.isEmpty() ? text.toString() : status;
                 } else if (path.contains("prop") && !text.toString().isBlank()) {
                     // a property's value, or the href inside of one
                     texts.putIfAbsent(name.equals("href") ? path.get(path.size() - 1) : name, text.toString());
@@ -111,7 +128,7 @@ record Multistatus(List<Answer> answers, String token) {
                 text.setLength(0);
             }
         }
-        return new Answer(href, status, texts, calendar, components, sets);
+        return new Answer(href, status, texts, calendar, components, sets, statuses);
     }
 
     static String escaped(String text) {

@@ -3,6 +3,7 @@ package jandrel.sources;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.http.HttpClient;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,6 +13,7 @@ import java.security.cert.Certificate;
 import java.security.cert.CertificateException;
 import java.security.cert.CertificateFactory;
 import java.security.cert.X509Certificate;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -25,6 +27,7 @@ import org.jspecify.annotations.Nullable;
 public final class Trust {
     private final List<X509TrustManager> managers;
     private final SSLContext context;
+    private @Nullable HttpClient http;
 
     private Trust(List<X509TrustManager> managers) throws GeneralSecurityException {
         this.managers = List.copyOf(managers);
@@ -75,6 +78,21 @@ public final class Trust {
 
     SSLContext context() {
         return context;
+    }
+
+    /** One for all who believe alike: it keeps connections open and has threads of its own, which no client here can end. */
+    synchronized HttpClient http() {
+        HttpClient is = http;
+        if (is == null) {
+            is = HttpClient.newBuilder()
+                    .sslContext(context)
+                    .version(HttpClient.Version.HTTP_1_1)
+                    .connectTimeout(Duration.ofSeconds(15))
+                    .followRedirects(HttpClient.Redirect.NEVER)
+                    .build();
+            http = is;
+        }
+        return is;
     }
 
     private static KeyStore store(InputStream pem) throws GeneralSecurityException, IOException {

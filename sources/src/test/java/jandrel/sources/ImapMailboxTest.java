@@ -165,4 +165,25 @@ class ImapMailboxTest {
     void anAccountNeverPrintsItsSecret() {
         assertThat(new Account("a", "hush").toString()).doesNotContain("hush");
     }
+
+    @Test
+    void whatIsNumberedAnewMeanwhileIsNeitherReadNorMarkedByOldNumbers() throws IOException {
+        String who = "renumbered@corvane.example";
+        Providers providers = new Providers(STAND);
+        providers.addUser(who);
+        providers.mail(who, "", NOW, "From: a@x.example\r\n\r\nx\r\n");
+        try (Mailbox mailbox = ImapMailbox.open(SERVER, new Account(who, Providers.PASSWORD), TRUST)) {
+            Extent before = mailbox.extent("INBOX");
+            assertThat(mailbox.fetch("INBOX", List.of(1L))).hasSize(1);
+            assertThat(mailbox.extent("INBOX")).isEqualTo(before);
+            providers.numberAnew(who);
+            assertThatThrownBy(() -> mailbox.keyword("INBOX", List.of(1L), "logged", true))
+                    .isInstanceOf(SourceTrouble.class);
+            assertThatThrownBy(() -> mailbox.fetch("INBOX", List.of(1L))).isInstanceOf(SourceTrouble.class);
+        }
+        try (Mailbox mailbox = ImapMailbox.open(SERVER, new Account(who, Providers.PASSWORD), TRUST)) {
+            mailbox.extent("INBOX");
+            assertThat(mailbox.fetch("INBOX", List.of(1L)).get(0).keywords()).isEmpty();
+        }
+    }
 }

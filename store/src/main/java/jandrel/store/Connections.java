@@ -156,10 +156,12 @@ public interface Connections {
 
     @Select("""
             SELECT c.id, c.person, p.name AS person_name, s.name AS server_name, s.kind, c.account,
-                   CASE WHEN c.state = 'capturing' AND c.due < now() - interval '10 minutes' THEN 'behind' ELSE c.state END AS state,
+                   CASE WHEN c.state IN ('capturing', 'connecting') AND coalesce(c.due, c.connected_at) < now() - interval '2 minutes'
+                       AND NOT EXISTS (SELECT FROM scheduled_tasks t WHERE t.task_name = 'look' AND t.task_instance = c.id::text
+                           AND t.picked) THEN 'overdue' ELSE c.state END AS state,
                    c.detail, s.sign_in, c.agreed_by, c.since, c.last_run, c.count_keyword, c.keep_out_keyword,
                    c.live AND EXISTS (SELECT FROM listener l WHERE l.node = c.watched_by
-                       AND l.seen_at > now() - interval '20 seconds') AS live
+                       AND l.seen_at > now() - interval '7 seconds') AS live
             FROM connection c JOIN person p ON p.id = c.person JOIN server s ON s.id = c.server ORDER BY p.name, s.kind, c.account
             """)
     List<Listed> all();
@@ -245,6 +247,17 @@ public interface Connections {
             WHERE s.refetch AND c.state <> 'needs-sign-in' AND c.state NOT IN\s""" + AT_REST)
     List<UUID> wanted();
 
+    @Select("SELECT id FROM connection WHERE server = #{server} AND state = 'unreachable' ORDER BY id")
+    List<UUID> unreachableAt(@Param("server") UUID server);
+
+    /** Whether it is unreachable, and the first of its server's that are. */
+    @Select("""
+            SELECT c.state = 'unreachable' AND NOT EXISTS (SELECT FROM connection o
+                WHERE o.server = c.server AND o.state = 'unreachable' AND o.id < c.id)
+            FROM connection c WHERE c.id = #{id}
+            """)
+    boolean isFirstUnreachable(@Param("id") UUID id);
+
     @Select("SELECT source, verdict, count(*) AS count FROM sighting GROUP BY source, verdict")
     List<Count> counts();
 
@@ -286,6 +299,20 @@ public interface Connections {
 
     @Update("UPDATE connection SET told_at = #{at} WHERE id = #{id} AND told_at IS NULL")
     int told(@Param("id") UUID id, @Param("at") Instant at);
+
+    /** Takes the renewing of a secret upon oneself, for as long as nobody else has. */
+    @Update("""
+            UPDATE connection SET renewing_until = #{now}::timestamptz + interval '30 seconds'
+            WHERE id = #{id} AND secret = #{secret} AND (renewing_until IS NULL OR renewing_until < #{now})
+            """)
+    int renewing(@Param("id") UUID id, @Param("secret") byte[] secret, @Param("now") Instant now);
+
+    /** Only over the secret that it was renewed from: somebody may have ended the connection, or signed in again. */
+    @Update("UPDATE connection SET secret = #{fresh}, renewing_until = NULL WHERE id = #{id} AND secret = #{secret}")
+    int renewed(@Param("id") UUID id, @Param("secret") byte[] secret, @Param("fresh") byte[] fresh);
+
+    @Update("UPDATE connection SET renewing_until = NULL WHERE id = #{id} AND secret = #{secret}")
+    int notRenewed(@Param("id") UUID id, @Param("secret") byte[] secret);
 
     /** @param secret what is there no longer, or is not needed, is null */
     @Update("UPDATE connection SET secret = #{secret} WHERE id = #{id}")

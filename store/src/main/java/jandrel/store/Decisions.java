@@ -1,9 +1,11 @@
 package jandrel.store;
 
+import jandrel.core.decide.OwnPart;
 import jandrel.core.decide.Reason;
 import jandrel.core.decide.Sentences;
 import jandrel.core.decide.Verdict;
 import jandrel.core.item.Item;
+import jandrel.core.item.MailItem;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.timeline.Activities;
 import jandrel.core.visibility.Readers;
@@ -48,6 +50,8 @@ public class Decisions {
     /**
      * A decision as one viewer gets it.
      *
+     * @param itemId of the activity, where it stands on one; else of the decision itself
+     * @param source empty for those who do not read it in full, unless it is their own; so is the position
      * @param item null unless it is kept and the viewer reads it in full
      * @param trail empty for those who do not read it in full
      * @param pending whether its source is to be asked once more
@@ -99,34 +103,36 @@ public class Decisions {
 
     @Transactional(readOnly = true)
     public Optional<Shown> one(UUID id, Viewer viewer) {
-        return mapper.one(id)
-                .filter(row -> row.onTimeline() || mayList(viewer, row.person()))
-                .map(row -> shown(row, viewer));
+        return some(List.of(id), viewer).stream().findFirst();
     }
 
-    /** All decisions on one item. */
+    /** All decisions on the copies of one activity; those of people who are not seen to take part are for themselves. */
     @Transactional(readOnly = true)
-    public List<Shown> ofItem(UUID item, Viewer viewer) {
-        return mapper.ofItem(item).stream()
-                .map(id -> one(id, viewer))
-                .flatMap(Optional::stream)
-                .toList();
+    public List<Shown> of(UUID activity, Viewer viewer) {
+        return some(mapper.of(activity), viewer);
     }
 
     /** The decisions on what stands in these files of a calendar, as far as the viewer sees them. */
+    @Transactional(readOnly = true)
     public List<Shown> at(int source, Collection<String> hrefs, Viewer viewer) {
-        return mapper.at(source, hrefs.toArray(String[]::new)).stream()
-                .map(id -> one(id, viewer))
-                .flatMap(Optional::stream)
-                .toList();
+        return some(mapper.at(source, hrefs.toArray(String[]::new)), viewer);
+    }
+
+    private List<Shown> some(List<UUID> ids, Viewer viewer) {
+        return ids.isEmpty()
+                ? List.of()
+                : mapper.some(ids.toArray(UUID[]::new), Timelines.ids(viewer)).stream()
+                        .filter(row -> isOwn(row, viewer) || mayList(viewer, row))
+                        .map(row -> shown(row, viewer))
+                        .toList();
     }
 
     /** Where an item lies. */
     public record Where(int source, String position) {}
 
     /** Where a logged item can be asked for again, its owner's mailbox first. For those alone who read it in full. */
-    public List<Where> places(UUID item) {
-        return mapper.places(item);
+    public List<Where> places(UUID activity, Viewer viewer) {
+        return mapper.places(activity, Timelines.ids(viewer));
     }
 
     /** How many decisions of each sort there are; a rep's own alone, for a rep. */
@@ -146,9 +152,14 @@ public class Decisions {
         return viewer.role() == Role.REP ? viewer.personOrNobody() : null;
     }
 
-    private static boolean mayList(Viewer viewer, UUID person) {
-        UUID only = onlyOwn(viewer);
-        return only == null || only.equals(person);
+    private static boolean isOwn(DecisionMapper.Row row, Viewer viewer) {
+        return row.person().equals(viewer.personOrNobody());
+    }
+
+    /** A rep gets others' decisions on activities alone, and nobody learns from one who has a blind copy. */
+    private static boolean mayList(Viewer viewer, DecisionMapper.Row row) {
+        return viewer.role() != Role.REP
+                || row.activity() != null && !row.part().equals(OwnPart.BLIND.name());
     }
 
     private static Shown shown(DecisionMapper.Row row, Viewer viewer) {
@@ -156,35 +167,48 @@ public class Decisions {
                 .filter(v -> v.word().equals(row.verdict()))
                 .findFirst()
                 .orElseThrow();
+        boolean own = isOwn(row, viewer);
         Visibility visibility = Visibility.of(viewer, readers(row));
+        boolean full = visibility == Visibility.FULL;
         // the trail of what is left out names no person: it is open to all who get the decision at all
-        boolean open = visibility == Visibility.FULL || !verdict.keepsFacts();
+        boolean open = full || !verdict.keepsFacts();
         List<Reason> trail = open ? Json.trail(row.trail()) : List.of();
-        Item item = visibility == Visibility.FULL && row.facts() != null ? Json.item(row.kind(), row.facts()) : null;
+        if (!own) {
+            trail = trail.stream().filter(reason -> !reason.isBlind()).toList();
+        }
+        Item item = full && row.facts() != null ? openly(Json.item(row.kind(), row.facts()), own) : null;
         return new Shown(
                 row.id(),
-                row.item(),
+                row.activity() == null ? row.id() : row.activity(),
                 row.kind(),
                 row.at(),
                 row.person(),
                 row.personName(),
-                row.sourceLabel(),
-                row.position(),
+                own || full ? row.sourceLabel() : "",
+                own || full ? row.position() : "",
                 verdict,
                 visibility,
                 item,
                 trail,
                 open ? Sentences.of(trail) : Sentences.outline(verdict),
                 row.refetch(),
-                row.onTimeline());
+                row.activity() != null);
+    }
+
+    private static Item openly(Item item, boolean own) {
+        return !own && item instanceof MailItem mail ? mail.openly(Set.of()) : item;
     }
 
     private static Readers readers(DecisionMapper.Row row) {
-        return row.onTimeline()
-                ? Timelines.readers(row.readers())
+        Set<UUID> owner = Set.of(row.person());
+        if (row.activity() != null) {
+            return Timelines.readers(row.readers());
+        }
+        return row.closed()
+                ? Readers.only(owner)
                 : Activities.readers(
                         Sharing.valueOf(row.sharing()),
-                        Set.of(row.person()),
+                        owner,
                         Set.of(row.insiders()),
                         row.team() == null ? Set.of() : Set.of(row.team()));
     }

@@ -2,6 +2,8 @@ package jandrel.store;
 
 import jandrel.core.directory.Exclusion;
 import jandrel.core.journal.Entry.Thing;
+import jandrel.core.visibility.Viewer;
+import jandrel.core.visibility.Visibility;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Collection;
@@ -98,13 +100,15 @@ public class Exclusions {
         /** Senders that many a message comes from, and that nobody of ours ever writes to. Judged by what waits for a match. */
         @Select("""
                 WITH waiting AS (
-                    SELECT s.item, s.person, s.facts::jsonb AS f FROM sighting s WHERE s.verdict = 'waiting' AND s.kind = 'mail'),
+                    SELECT s.item, s.person, s.facts::jsonb AS f, """ + DecisionMapper.READS + """
+                     AS readable FROM sighting s WHERE s.verdict = 'waiting' AND s.kind = 'mail'),
                 parties AS (
-                    SELECT w.item, w.person, p ->> 'part' AS part, '@' || split_part(p ->> 'address', '@', 2) AS key
+                    SELECT w.item, w.person, w.readable, p ->> 'part' AS part, '@' || split_part(p ->> 'address', '@', 2) AS key
                     FROM waiting w, jsonb_array_elements(w.f -> 'parties') p),
                 senders AS (
                     SELECT key, count(DISTINCT item) AS items, count(DISTINCT person) AS people FROM parties WHERE part = 'FROM'
-                    GROUP BY key HAVING count(DISTINCT item) >= #{least})
+                    -- a number behind which few people are tells what is theirs
+                    GROUP BY key HAVING count(DISTINCT item) >= #{least} AND (bool_and(readable) OR count(DISTINCT person) >= #{several}))
                 SELECT key, 'one-way' AS why, items, people FROM senders n
                 WHERE NOT EXISTS (SELECT 1 FROM parties o WHERE o.key = n.key AND o.part IN ('TO', 'CC', 'BCC'))
                   AND key NOT IN (SELECT domain FROM own_domain) AND key NOT IN (SELECT domain FROM free_mail_domain)
@@ -116,7 +120,8 @@ public class Exclusions {
                 GROUP BY 1
                 ORDER BY 3 DESC, 1 LIMIT 30
                 """)
-        List<Suggestion> suggestions(@Param("least") int least);
+        List<Suggestion> suggestions(
+                @Param("least") int least, @Param("several") int several, @Param("viewer") UUID[] viewer);
     }
 
     Exclusions(Mapped mapper, IntakeMapper intake, Rules rules, Journal journal) {
@@ -130,10 +135,14 @@ public class Exclusions {
         return mapper.all();
     }
 
-    /** @param least how many messages make a sender heavy */
+    /**
+     * What the viewer may read, and what several people have.
+     *
+     * @param least how many messages make a sender heavy
+     */
     @Transactional(readOnly = true)
-    public List<Suggestion> suggestions(int least) {
-        return mapper.suggestions(least);
+    public List<Suggestion> suggestions(int least, Viewer viewer) {
+        return mapper.suggestions(least, Visibility.SEVERAL, Timelines.ids(viewer));
     }
 
     /** @return those that were not there before */

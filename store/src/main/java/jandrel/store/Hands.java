@@ -6,6 +6,7 @@ import jandrel.core.decide.Hand;
 final class Hands {
     private static final String COUNT = "count:";
     private static final String KEEP_OUT = "keep-out:";
+    private static final String UNPROVEN = "unproven:";
 
     private Hands() {}
 
@@ -14,12 +15,16 @@ final class Hands {
             case NONE -> "";
             case COUNT -> COUNT + hand.by();
             case KEEP_OUT -> KEEP_OUT + hand.by();
+            case UNPROVEN -> UNPROVEN + hand.by();
         };
     }
 
     static Hand of(String text) {
         if (text.startsWith(COUNT)) {
             return Hand.count(text.substring(COUNT.length()));
+        }
+        if (text.startsWith(UNPROVEN)) {
+            return Hand.unproven(text.substring(UNPROVEN.length()));
         }
         return text.startsWith(KEEP_OUT) ? Hand.keepOut(text.substring(KEEP_OUT.length())) : Hand.NONE;
     }

@@ -118,11 +118,12 @@ interface IntakeMapper {
     int notToRefetch(@Param("ids") UUID[] ids);
 
     @Update("""
-            UPDATE body SET state = 'gone' WHERE state = 'wanted' AND activity IN
-                (SELECT item FROM sighting WHERE id = ANY(#{ids}))
-            AND NOT EXISTS (SELECT 1 FROM sighting o WHERE o.item = body.activity AND o.refetch)
+            UPDATE activity SET text = 'gone' WHERE text = 'wanted' AND copies && #{ids}
+            AND (id, face) IN (SELECT a.id, a.face FROM sighting s JOIN activity a ON a.id = s.item OR a.id <> a.item AND a.item = s.item
+                WHERE s.id = ANY(#{ids}))
+            AND NOT EXISTS (SELECT 1 FROM sighting o WHERE o.id = ANY(activity.copies) AND o.refetch)
             """)
-    int bodiesGone(@Param("ids") UUID[] ids);
+    int textsGone(@Param("ids") UUID[] ids);
 
     @Select(
             "SELECT position FROM sighting WHERE source = #{source} AND position LIKE #{pattern} AND rule <> 'GONE' AND NOT gone")

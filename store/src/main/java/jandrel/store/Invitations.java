@@ -173,6 +173,19 @@ public class Invitations {
     }
 
     /**
+     * Whether an answer is to what a calendar program asked, of a meeting that was made there: to the time that it has now. To one that
+     * was moved here since, an answer must be to that move.
+     */
+    private static boolean asksElsewhere(Plan plan, Answered answered) {
+        if (plan.madeHere() || plan.details() == null) {
+            return false;
+        }
+        boolean moved = !plan.details().when().begins().equals(plan.template().at())
+                || !plan.details().when().ends().equals(plan.template().ends());
+        return answered.sequence() >= (moved ? plan.sequence() : plan.template().sequence());
+    }
+
+    /**
      * Takes a guest's answer. One to an earlier time of the meeting, one that was overtaken by a later one, and one of somebody who was
      * not asked changes nothing.
      *
@@ -187,7 +200,7 @@ public class Invitations {
             return false;
         }
         Mapped.Known known = mapper.known(plan.id(), answered.guest()).orElseGet(() -> new Mapped.Known(null, null));
-        boolean stale = known.since() == null || answered.sequence() < known.since();
+        boolean stale = known.since() == null ? !asksElsewhere(plan, answered) : answered.sequence() < known.since();
         boolean overtaken = known.answeredAt() != null && !answered.stamp().isAfter(known.answeredAt());
         if (stale || overtaken) {
             return false;

@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.item.Content;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
@@ -35,9 +36,33 @@ public final class ItemKeys {
         return hash("sighting\n" + source + "\n" + position);
     }
 
+    /** The same for one key, and never for two. */
+    public UUID check() {
+        return hash("installation");
+    }
+
     /** @param number as {@link jandrel.core.address.PhoneNumber} writes it */
     UUID phone(String number) {
         return hash("phone\n" + number);
+    }
+
+    /** Names a text, so that copies which say the same are known as such. */
+    UUID content(UUID item, Content content) {
+        StringBuilder all =
+                new StringBuilder(content.text().length() + content.html().length() + 100);
+        all.append("content\n")
+                .append(item)
+                .append('\n')
+                .append(content.text())
+                .append('\0')
+                .append(content.html());
+        content.attachments()
+                .forEach(a -> all.append('\0')
+                        .append(a.name())
+                        .append('\0')
+                        .append(a.type())
+                        .append(a.bytes()));
+        return hash(all.toString());
     }
 
     private UUID hash(String text) {

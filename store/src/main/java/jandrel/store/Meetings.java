@@ -6,7 +6,6 @@ import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -42,6 +41,8 @@ public class Meetings {
 
     /**
      * @param facts only for whom reads it in full
+     * @param key what its copies name themselves by
+     * @param authors whose own meeting it is, among those who brought what the viewer gets
      * @param told {@code held} or {@code missed} where somebody said so; else empty
      * @param marks rules that mark it, such as {@code CANCELLED_MARKED}
      * @param account the name of an account that it is about; empty for none, and in an outline
@@ -54,7 +55,9 @@ public class Meetings {
             Instant ends,
             boolean allDay,
             Visibility visibility,
+            UUID key,
             List<UUID> owners,
+            List<UUID> authors,
             @Nullable MeetingItem facts,
             String told,
             List<String> marks,
@@ -80,7 +83,10 @@ public class Meetings {
                 boolean allDay,
                 @Nullable String facts,
                 UUID @Nullable [] readers,
+                UUID item,
                 UUID[] owners,
+                UUID[] authors,
+                UUID[] brought,
                 String trail,
                 @Nullable String told,
                 @Nullable String account,
@@ -93,25 +99,33 @@ public class Meetings {
                  AND (cardinality(#{people}::uuid[]) = 0 OR a.owners[1] = ANY(#{people}::uuid[])
                       OR cardinality(a.owners) > 1 AND a.owners && #{people}::uuid[])
                  AND (cardinality(#{records}::uuid[]) = 0
-                      OR EXISTS (SELECT FROM link l WHERE l.record = ANY(#{records}::uuid[]) AND l.at = a.at AND l.activity = a.id))
+                      OR EXISTS (SELECT FROM link l WHERE l.record = ANY(#{records}::uuid[]) AND l.activity = a.id
+                          AND (a.faces > 1 OR l.at = a.at)))
                 """;
 
-        /** Those that a span touches: the many short ones by when they begin, the few long ones by an index of their own. */
+        /**
+         * Those that a span touches: the many short ones by when they begin, the few long ones by an index of their own, and those that
+         * say different things to different people.
+         */
         String TOUCHED = """
-                SELECT a.id, a.at, a.all_day FROM activity a WHERE a.kind = 'meeting' AND a.at < #{w.until}
+                SELECT a.id, a.at, a.all_day FROM activity a WHERE a.kind = 'meeting' AND a.faces = 1 AND a.at < #{w.until}
                  AND a.at > #{w.from}::timestamptz - interval '24 hours' AND a.ends >= #{w.from}
                 """ + WHOSE + """
-                UNION ALL SELECT a.id, a.at, a.all_day FROM activity a WHERE a.kind = 'meeting'
+                UNION ALL SELECT a.id, a.at, a.all_day FROM activity a WHERE a.kind = 'meeting' AND a.faces = 1
                  AND a.at <= #{w.from}::timestamptz - interval '24 hours' AND a.at > #{w.from}::timestamptz - interval '60 days'
                  AND a.ends - a.at > interval '24 hours' AND a.ends >= #{w.from}
-                """ + WHOSE;
+                """ + WHOSE + """
+                UNION ALL SELECT a.id, a.at, a.all_day FROM activity a WHERE a.kind = 'meeting' AND a.faces > 1 AND a.at < #{w.until}
+                 AND a.at > #{w.from}::timestamptz - interval '60 days' AND a.ends >= #{w.from} AND
+                """ + TimelineMapper.FACE + WHOSE;
 
         String COLUMNS = """
-                SELECT a.id, a.at, a.ends, a.all_day, a.facts, a.readers, a.owners, a.trail,
-                       (SELECT state FROM told t WHERE t.item = a.id) AS told,
+                SELECT a.id, a.at, a.ends, a.all_day, a.facts, a.readers, a.item, a.owners, a.authors, a.mine || a.elsewhere AS brought, a.trail,
+                       (SELECT t.state FROM told t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
+                           ORDER BY t.at DESC LIMIT 1) AS told,
                        (SELECT min(c.name) FROM link l JOIN account c ON c.id = l.record
                            WHERE l.activity = a.id AND l.evidence <> 'PART') AS account,
-                       (SELECT min(s.source) FROM sighting s WHERE s.item = a.id AND s.person = a.owners[1] AND NOT s.gone) AS source
+                       (SELECT min(s.source) FROM sighting s WHERE s.item = a.item AND s.person = a.owners[1] AND NOT s.gone) AS source
                 FROM activity a
                 """;
 
@@ -129,18 +143,21 @@ public class Meetings {
                 @Param("w") Wanted wanted,
                 @Param("people") UUID[] people,
                 @Param("records") UUID[] records,
+                @Param("viewer") UUID[] viewer,
                 @Param("zone") String zone,
                 @Param("most") int most);
 
-        @Select(COLUMNS + " WHERE a.id = ANY(#{ids}) AND a.kind = 'meeting' ORDER BY a.at, a.id")
-        List<Row> some(@Param("ids") UUID[] ids);
+        @Select(COLUMNS + " WHERE a.id = ANY(#{ids}) AND a.kind = 'meeting' AND " + TimelineMapper.FACE
+                + " ORDER BY a.at, a.id")
+        List<Row> some(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
 
-        @Select(COLUMNS + " WHERE a.id IN (SELECT id FROM (" + TOUCHED
-                + ") t ORDER BY at, id LIMIT #{most}) ORDER BY a.at, a.id")
+        @Select(COLUMNS + " WHERE a.id IN (SELECT id FROM (" + TOUCHED + ") t ORDER BY at, id LIMIT #{most}) AND "
+                + TimelineMapper.FACE + " ORDER BY a.at, a.id")
         List<Row> between(
                 @Param("w") Wanted wanted,
                 @Param("people") UUID[] people,
                 @Param("records") UUID[] records,
+                @Param("viewer") UUID[] viewer,
                 @Param("most") int most);
 
         @Select("""
@@ -153,21 +170,29 @@ public class Meetings {
                 @Param("until") Instant until,
                 @Param("most") int most);
 
-        @Select(
-                "SELECT at, was_begins, was_ends, begins, ends, by_name AS by FROM moved WHERE item = #{item} ORDER BY at")
-        List<Moved> moved(@Param("item") UUID item);
+        @Select("""
+                SELECT m.at, m.was_begins, m.was_ends, m.begins, m.ends, m.by_name AS by FROM activity a JOIN moved m ON m.item = a.item
+                WHERE a.id = #{id} AND a.face = 0 AND (m.owners = '{}' OR m.owners && (a.mine || a.elsewhere)) ORDER BY m.at
+                """)
+        List<Moved> moved(@Param("id") UUID activity);
 
-        @Select("SELECT state, by_name AS by FROM told WHERE item = #{item}")
-        Optional<Told> told(@Param("item") UUID item);
+        @Select("""
+                SELECT t.state, t.by_name AS by FROM activity a JOIN told t ON t.item = a.item
+                WHERE a.id = #{id} AND a.face = 0 AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere)) ORDER BY t.at DESC LIMIT 1
+                """)
+        Optional<Told> told(@Param("id") UUID activity);
 
         @Insert("""
-                INSERT INTO told (item, state, by_name) VALUES (#{item}, #{state}, #{by})
-                ON CONFLICT (item) DO UPDATE SET state = excluded.state, by_name = excluded.by_name, at = now()
+                INSERT INTO told (item, owners, state, by_name)
+                SELECT a.item, a.mine || a.elsewhere, #{state}, #{by} FROM activity a WHERE a.id = #{id} AND a.face = 0
                 """)
-        int tell(@Param("item") UUID item, @Param("state") String state, @Param("by") String by);
+        int tell(@Param("id") UUID activity, @Param("state") String state, @Param("by") String by);
 
-        @Delete("DELETE FROM told WHERE item = #{item}")
-        int untell(@Param("item") UUID item);
+        @Delete("""
+                DELETE FROM told t USING activity a WHERE a.id = #{id} AND a.face = 0 AND t.item = a.item
+                    AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
+                """)
+        int untell(@Param("id") UUID activity);
     }
 
     Meetings(Mapped mapper) {
@@ -187,7 +212,7 @@ public class Meetings {
     /** In order of their beginning. */
     @Transactional(readOnly = true)
     public List<Meeting> between(Wanted wanted, Viewer viewer, int most) {
-        return mapper.between(wanted, ids(wanted.people()), ids(wanted.records()), most).stream()
+        return mapper.between(wanted, ids(wanted.people()), ids(wanted.records()), Timelines.ids(viewer), most).stream()
                 .map(row -> meeting(row, viewer))
                 .filter(m -> m.visibility() != Visibility.HIDDEN)
                 .toList();
@@ -196,7 +221,7 @@ public class Meetings {
     /** One meeting, as far as the viewer gets it; nothing when it stands on no timeline, or is none. */
     @Transactional(readOnly = true)
     public Optional<Meeting> one(UUID item, Viewer viewer) {
-        return mapper.some(new UUID[] {item}).stream()
+        return mapper.some(new UUID[] {item}, Timelines.ids(viewer)).stream()
                 .map(row -> meeting(row, viewer))
                 .filter(m -> m.visibility() != Visibility.HIDDEN)
                 .findFirst();
@@ -212,13 +237,15 @@ public class Meetings {
     /** @param zone an IANA name */
     @Transactional(readOnly = true)
     public Days days(Wanted wanted, Viewer viewer, String zone, int perDay) {
-        List<Mapped.Day> days = mapper.days(wanted, ids(wanted.people()), ids(wanted.records()), zone, perDay);
+        List<Mapped.Day> days =
+                mapper.days(wanted, ids(wanted.people()), ids(wanted.records()), Timelines.ids(viewer), zone, perDay);
         Map<LocalDate, Long> count = new TreeMap<>();
         days.forEach(d -> count.put(d.day(), d.count()));
-        List<Meeting> meetings = mapper.some(days.stream().map(Mapped.Day::id).toArray(UUID[]::new)).stream()
-                .map(row -> meeting(row, viewer))
-                .filter(m -> m.visibility() != Visibility.HIDDEN)
-                .toList();
+        List<Meeting> meetings =
+                mapper.some(days.stream().map(Mapped.Day::id).toArray(UUID[]::new), Timelines.ids(viewer)).stream()
+                        .map(row -> meeting(row, viewer))
+                        .filter(m -> m.visibility() != Visibility.HIDDEN)
+                        .toList();
         return new Days(meetings, count);
     }
 
@@ -233,7 +260,9 @@ public class Meetings {
                 row.ends(),
                 row.allDay(),
                 visibility,
-                Arrays.asList(row.owners()),
+                row.item(),
+                Timelines.whose(row.owners(), row.brought(), viewer),
+                List.of(row.authors()),
                 full ? facts : null,
                 row.told() == null ? "" : row.told(),
                 full
@@ -257,9 +286,8 @@ public class Meetings {
     /** Says how a meeting went; an empty state takes that back. */
     @Transactional
     public void tell(UUID item, String state, String by) {
-        if (state.isEmpty()) {
-            mapper.untell(item);
-        } else {
+        mapper.untell(item);
+        if (!state.isEmpty()) {
             mapper.tell(item, state.toLowerCase(Locale.ROOT), by);
         }
     }

@@ -67,6 +67,11 @@ record Observed(
                 decision);
     }
 
+    /** A stored item that cannot be decided again, whatever is wrong with it. */
+    static Observed unreadable(RecordMapper.Stored row, Decision decision) {
+        return again(row, null, row.gone(), null, Dealings.NONE, decision);
+    }
+
     static Observed of(
             ItemKeys keys, Place place, Seen seen, @Nullable Boolean tagged, Dealings dealings, Decision decision) {
         Item item = seen.item();

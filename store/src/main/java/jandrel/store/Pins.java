@@ -1,7 +1,11 @@
 package jandrel.store;
 
 import jandrel.core.journal.Entry.Thing;
+import jandrel.core.timeline.Activities;
+import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
@@ -15,6 +19,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Pins {
     private final Mapped mapper;
+    private final RecordMapper records;
     private final Rules rules;
     private final Journal journal;
 
@@ -42,13 +47,36 @@ public class Pins {
         Optional<Target> byKey(@Param("kind") String kind, @Param("key") String key);
 
         @Insert("""
-                INSERT INTO pin (item, record, kind, by_name) VALUES (#{item}, #{t.id}, #{t.kind}, #{by})
-                ON CONFLICT (item, record) DO UPDATE SET by_name = excluded.by_name, at = now()
+                INSERT INTO pin (item, record, kind, by_name, owners) VALUES (#{item}, #{t.id}, #{t.kind}, #{by}, #{owners})
+                ON CONFLICT (item, record) DO UPDATE SET by_name = excluded.by_name, at = now(),
+                    owners = ARRAY(SELECT unnest(pin.owners || excluded.owners) EXCEPT SELECT NULL)
                 """)
-        int pin(@Param("item") UUID item, @Param("t") Target target, @Param("by") String by);
+        int pin(
+                @Param("item") UUID item,
+                @Param("t") Target target,
+                @Param("by") String by,
+                @Param("owners") UUID[] owners);
 
-        @Delete("DELETE FROM pin WHERE item = #{item} AND record = #{record}")
-        int unpin(@Param("item") UUID item, @Param("record") UUID record);
+        /** For the copies of these people no more; of old pins, which hold for all, for nobody's. */
+        @Delete("""
+                WITH kept AS (UPDATE pin SET owners = ARRAY(SELECT unnest(owners) EXCEPT SELECT unnest(#{owners}::uuid[]))
+                    WHERE item = #{item} AND record = #{record} AND owners && #{owners}::uuid[]
+                        AND NOT owners <@ #{owners}::uuid[] RETURNING item)
+                DELETE FROM pin WHERE item = #{item} AND record = #{record} AND owners <@ #{owners}::uuid[]
+                """)
+        int unpin(@Param("item") UUID item, @Param("record") UUID record, @Param("owners") UUID[] owners);
+
+        /** What names itself alike as an activity, or as a decision, of this id. */
+        @Select("""
+                SELECT item FROM activity WHERE id = #{id} UNION ALL SELECT item FROM sighting WHERE id = #{id} LIMIT 1
+                """)
+        Optional<UUID> item(@Param("id") UUID id);
+
+        @Select("""
+                SELECT unnest(mine || elsewhere) FROM activity WHERE id = #{id} AND face = 0
+                UNION SELECT person FROM sighting WHERE id = #{id}
+                """)
+        List<UUID> owners(@Param("id") UUID id);
 
         @Insert("""
                 INSERT INTO reconsider SELECT id FROM sighting WHERE item = #{item} AND facts IS NOT NULL ON CONFLICT DO NOTHING
@@ -56,8 +84,9 @@ public class Pins {
         int reconsider(@Param("item") UUID item);
     }
 
-    Pins(Mapped mapper, Rules rules, Journal journal) {
+    Pins(Mapped mapper, RecordMapper records, Rules rules, Journal journal) {
         this.mapper = mapper;
+        this.records = records;
         this.rules = rules;
         this.journal = journal;
     }
@@ -71,22 +100,41 @@ public class Pins {
         return mapper.byKey(kind, key);
     }
 
-    /** @param by by name, as the trail shows it */
+    /**
+     * For the copies that are one item with the one that was chosen.
+     *
+     * @param id of the activity, or of the decision on something that waits
+     * @param by by name, as the trail shows it
+     */
     @Transactional
-    public void pin(UUID item, Target target, String by) {
+    public void pin(UUID id, Target target, String by) {
         rules.change();
-        mapper.pin(item, target, by);
+        UUID item = mapper.item(id).orElse(id);
+        mapper.pin(item, target, by, owners(id, item));
         mapper.reconsider(item);
         journal.add(by, "pinned", thing(item), null, target.kind() + " " + target.id());
     }
 
     @Transactional
-    public void unpin(UUID item, UUID record, String by) {
+    public void unpin(UUID id, UUID record, String by) {
         rules.change();
-        if (mapper.unpin(item, record) > 0) {
-            mapper.reconsider(item);
-            journal.add(by, "unpinned", thing(item), record.toString(), null);
-        }
+        UUID item = mapper.item(id).orElse(id);
+        mapper.unpin(item, record, owners(id, item));
+        mapper.reconsider(item);
+        journal.add(by, "unpinned", thing(item), record.toString(), null);
+    }
+
+    /** Of what waits, too, the copies of all who are seen to have the same. */
+    private UUID[] owners(UUID id, UUID item) {
+        Set<UUID> owners = new TreeSet<>(mapper.owners(id));
+        Activities.together(
+                        records.sightings(new UUID[] {item}).stream()
+                                .filter(row -> row.facts() != null)
+                                .map(row -> Recorder.logged(row, null))
+                                .toList(),
+                        owners)
+                .forEach(owners::add);
+        return owners.toArray(UUID[]::new);
     }
 
     private static Thing thing(UUID item) {

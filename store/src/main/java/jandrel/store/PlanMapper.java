@@ -59,15 +59,22 @@ interface PlanMapper {
                 changed_at, changed_by, base, source, href, owed, asks, to_tell)
             VALUES (#{p.id}, #{p.item}, #{p.uid}, #{p.recurrence}, #{p.owner}, #{p.madeHere}, #{p.madeBy}, #{p.madeAt}, #{p.out},
                 #{p.template}, #{p.details}, #{p.sequence}, #{p.stamp}, #{p.changedAt}, #{p.changedBy}, #{p.base}, #{p.source},
-                #{p.href}, #{p.owed}, #{p.asks}, #{p.asks}) ON CONFLICT (item) DO NOTHING
+                #{p.href}, #{p.owed}, #{p.asks}, #{p.asks}) ON CONFLICT (item, owner) DO NOTHING
             """)
     int add(@Param("p") Row plan);
 
     @Select("SELECT * FROM plan WHERE id = #{id}")
     Optional<Row> one(@Param("id") UUID id);
 
-    @Select("SELECT * FROM plan WHERE item = #{item}")
-    Optional<Row> of(@Param("item") UUID item);
+    @Select("SELECT * FROM plan WHERE item = #{item} AND owner = #{owner}")
+    Optional<Row> of(@Param("item") UUID item, @Param("owner") UUID owner);
+
+    /** Of somebody who brought a copy of this activity, its organiser first: others may have plans that name themselves alike. */
+    @Select("""
+            SELECT p.* FROM activity a JOIN plan p ON p.item = a.item AND p.owner = ANY(a.mine || a.elsewhere)
+            WHERE a.id = #{activity} AND a.face = 0 ORDER BY p.owner = ANY(a.authors) DESC, p.made_at, p.id LIMIT 1
+            """)
+    Optional<Row> ofActivity(@Param("activity") UUID activity);
 
     @Select(
             "SELECT * FROM plan WHERE uid = #{uid} AND owner = #{owner} AND recurrence IS NOT DISTINCT FROM #{recurrence}")
@@ -217,10 +224,11 @@ interface PlanMapper {
     Optional<Connections.Source> outgoing(@Param("person") UUID person);
 
     @Select("""
-            SELECT a.name FROM link l JOIN account a ON a.id = l.record WHERE l.activity = #{item} AND l.evidence <> 'PART'
-            ORDER BY a.name LIMIT 1
+            SELECT c.name FROM activity a JOIN link l ON l.activity = a.id JOIN account c ON c.id = l.record
+            WHERE (a.id = #{p.item} AND a.item = #{p.item} OR a.id <> a.item AND a.item = #{p.item}) AND a.face = 0
+              AND #{p.owner} = ANY(a.mine || a.elsewhere) AND l.evidence <> 'PART' ORDER BY c.name LIMIT 1
             """)
-    Optional<String> accountOf(@Param("item") UUID item);
+    Optional<String> accountOf(@Param("p") Plans.Plan plan);
 
     record Named(String address, String name) {}
 
@@ -233,7 +241,13 @@ interface PlanMapper {
     List<Named> names(@Param("addresses") String[] addresses);
 
     @Insert("""
-            INSERT INTO pin (item, record, kind, by_name) SELECT #{item}, #{record}, #{kind}, #{by} ON CONFLICT DO NOTHING
+            INSERT INTO pin (item, record, kind, by_name, owners) SELECT #{item}, #{record}, #{kind}, #{by}, ARRAY[#{owner}::uuid]
+            ON CONFLICT DO NOTHING
             """)
-    int pin(@Param("item") UUID item, @Param("record") UUID record, @Param("kind") String kind, @Param("by") String by);
+    int pin(
+            @Param("item") UUID item,
+            @Param("owner") UUID owner,
+            @Param("record") UUID record,
+            @Param("kind") String kind,
+            @Param("by") String by);
 }

@@ -1,12 +1,7 @@
 package jandrel.store;
 
-import jandrel.core.address.EmailAddress;
 import jandrel.core.item.Content;
 import jandrel.core.item.MeetingItem;
-import jandrel.core.item.MeetingItem.State;
-import jandrel.core.item.MeetingItem.Transparency;
-import jandrel.core.item.Party;
-import jandrel.core.item.Party.Part;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Details;
@@ -24,7 +19,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -99,8 +93,14 @@ public class Plans {
         this.clock = clock;
     }
 
-    public Optional<Plan> of(UUID item) {
-        return mapper.of(item).map(Plans::plan);
+    /** @param item what it names itself by */
+    public Optional<Plan> of(UUID item, UUID owner) {
+        return mapper.of(item, owner).map(Plans::plan);
+    }
+
+    /** What stands behind an activity, if it was made or changed here. */
+    public Optional<Plan> behind(UUID activity) {
+        return mapper.ofActivity(activity).map(Plans::plan);
     }
 
     public Optional<Plan> one(UUID id) {
@@ -181,7 +181,7 @@ public class Plans {
                 "",
                 asks);
         mapper.add(row);
-        about.forEach(a -> mapper.pin(item, a.record(), a.kind(), by));
+        about.forEach(a -> mapper.pin(item, owner, a.record(), a.kind(), by));
         show(row.id());
         journal.add(by, "made", thing(row), null, template.sort().word());
         return item;
@@ -246,7 +246,7 @@ public class Plans {
                 "",
                 false));
         // somebody else's hand may have been quicker
-        return of(item).orElseThrow();
+        return of(item, owner).orElseThrow();
     }
 
     /** Changes our side. @param wanted null to delete it */
@@ -317,7 +317,10 @@ public class Plans {
     }
 
     private static Seen seen(Plan plan, Details details) {
-        return new Seen(position(plan), item(plan, details), () -> new Content(details.text(), "", List.of()));
+        return new Seen(
+                position(plan),
+                details.on(plan.template(), plan.sequence(), plan.stamp()),
+                () -> new Content(details.text(), "", List.of()));
     }
 
     /** Everything that this owner's own source shows, to be decided anew where that is wanted. */
@@ -335,47 +338,6 @@ public class Plans {
         }
         intake.put(place, seen, List.of(), null);
         positions.cannotRefetch(source, wanted);
-    }
-
-    /** A plan as the item that it is. */
-    public static MeetingItem item(Plan plan, Details d) {
-        MeetingItem t = plan.template();
-        List<Party> parties = new ArrayList<>();
-        TreeSet<String> guests = new TreeSet<>(d.guests());
-        for (Party party : t.parties()) {
-            String address = party.address().toString();
-            if (!party.part().isGuest()) {
-                parties.add(party);
-            } else if (guests.remove(address)) {
-                Part part = party.part() == Part.GROUP ? Part.GROUP : part(d, address);
-                parties.add(new Party(part, party.address(), party.name()));
-            }
-        }
-        guests.forEach(g -> parties.add(new Party(part(d, g), EmailAddress.of(g), "")));
-        return new MeetingItem(
-                t.identity(),
-                t.uid(),
-                t.recurrence(),
-                d.when().begins(),
-                d.when().ends(),
-                d.when().allDay(),
-                d.when().zone(),
-                parties,
-                d.title(),
-                d.place(),
-                d.online(),
-                d.privacy(),
-                d.cancelled() ? State.CANCELLED : State.PLANNED,
-                plan.sequence(),
-                plan.stamp().toEpochMilli(),
-                t.categories(),
-                t.sort(),
-                d.busy() ? Transparency.OPAQUE : Transparency.TRANSPARENT);
-    }
-
-    private static Part part(Details d, String guest) {
-        Answer answer = d.answers().get(guest);
-        return answer == null ? Part.ATTENDEE : answer.part();
     }
 
     // ---- where it stands ----
@@ -417,8 +379,8 @@ public class Plans {
     }
 
     /** The name of the account that an item is about; empty for none. */
-    public String accountOf(UUID item) {
-        return mapper.accountOf(item).orElse("");
+    public String accountOf(Plan plan) {
+        return mapper.accountOf(plan).orElse("");
     }
 
     /** The names of a plan's guests, as far as they are known. */

@@ -38,7 +38,7 @@ public class Positions {
     public void cannotRefetch(int source, Collection<String> positions) {
         UUID[] ids = ids(source, positions);
         mapper.notToRefetch(ids);
-        mapper.bodiesGone(ids);
+        mapper.textsGone(ids);
     }
 
     /** The positions of a source that begin like this and still show something. */

@@ -1,12 +1,18 @@
 package jandrel.store;
 
+import jandrel.core.decide.Decider;
+import java.util.List;
 import java.util.UUID;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Decides again what a change may have touched. The change itself marks those items, in its own transaction. */
 @Component
 public class Reconsidering {
+    private static final Logger LOG = LoggerFactory.getLogger(Reconsidering.class);
     private static final int BATCH = 300;
     private final Rules rules;
     private final Standings standings;
@@ -14,6 +20,7 @@ public class Reconsidering {
     private final RecordMapper records;
     private final IntakeMapper mapper;
     private final Journal journal;
+    private final TransactionTemplate transactions;
 
     Reconsidering(
             Rules rules,
@@ -21,7 +28,9 @@ public class Reconsidering {
             Recorder recorder,
             RecordMapper records,
             IntakeMapper mapper,
-            Journal journal) {
+            Journal journal,
+            TransactionTemplate transactions) {
+        this.transactions = transactions;
         this.journal = journal;
         this.rules = rules;
         this.standings = standings;
@@ -31,21 +40,60 @@ public class Reconsidering {
     }
 
     /** Takes the next batch. @return how many sightings it held; 0 when nothing is left to do */
-    @Transactional
     public int next() {
-        if (rules.paused()) {
-            return 0;
+        try {
+            return taken(BATCH, false);
+        } catch (RuntimeException failed) {
+            if (!Poison.isIn(failed)) {
+                throw failed;
+            }
+            LOG.warn(
+                    "a batch could not be decided again ({}): one by one",
+                    failed.getClass().getName());
+            int done = 0;
+            for (int one = one(); one > 0 && done < BATCH; one = one()) {
+                done += one;
+            }
+            return Math.max(1, done);
         }
-        rules.withoutWaiting();
-        rules.hold();
-        UUID[] ids = mapper.takeSome(BATCH).toArray(UUID[]::new);
-        if (ids.length == 0) {
-            return 0;
+    }
+
+    private int one() {
+        try {
+            return taken(1, false);
+        } catch (RuntimeException failed) {
+            if (!Poison.isIn(failed)) {
+                throw failed;
+            }
+            // it is kept in sight with the reason, and stops nothing
+            return taken(1, true);
         }
-        // the locks come first: nobody may replace what is read next
-        records.lock(mapper.items(ids).toArray(UUID[]::new));
-        recorder.record(standings.decided(mapper.stored(ids), false), null);
-        return ids.length;
+    }
+
+    private int taken(int most, boolean unreadable) {
+        Integer taken = transactions.execute(t -> {
+            if (rules.paused()) {
+                return 0;
+            }
+            rules.withoutWaiting();
+            rules.hold();
+            UUID[] ids = mapper.takeSome(most).toArray(UUID[]::new);
+            if (ids.length == 0) {
+                return 0;
+            }
+            // the locks come first: nobody may replace what is read next
+            records.lock(mapper.items(ids).toArray(UUID[]::new));
+            List<RecordMapper.Stored> rows = mapper.stored(ids);
+            recorder.record(
+                    unreadable
+                            ? rows.stream()
+                                    .map(row -> Observed.unreadable(row, Decider.unreadable(Intake.CANNOT_BE_KEPT)))
+                                    .toList()
+                            : standings.decided(rows, false),
+                    null);
+            return ids.length;
+        });
+        return taken == null ? 0 : taken;
     }
 
     public boolean paused() {

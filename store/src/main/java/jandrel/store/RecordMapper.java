@@ -36,17 +36,22 @@ interface RecordMapper {
             @Nullable String facts,
             String @Nullable [] keys,
             String hand,
-            @Nullable Boolean tagged) {}
+            @Nullable Boolean tagged,
+            String part) {}
 
-    record BodyState(UUID activity, String version, String state) {}
+    /** What copies of an item say alike, as it stood. */
+    record FaceRow(UUID item, UUID[] copies, @Nullable UUID content, String text) {}
+
+    record BodyKey(UUID item, UUID content) {}
 
     @Select("SELECT count(pg_notify(#{channel}, #{words}))")
     long tell(@Param("channel") String channel, @Param("words") String words);
 
     /** By whoever changed it here, where it stands as they changed it; else by the person whose source showed it. */
     @Insert("""
-            INSERT INTO moved SELECT #{item}, now(), #{wasBegins}, #{wasEnds}, #{begins}, #{ends}, coalesce(
-                (SELECT changed_by FROM plan WHERE item = #{item} AND changed_at > now() - interval '1 minute' AND owed
+            INSERT INTO moved (item, at, was_begins, was_ends, begins, ends, owners, by_name)
+            SELECT #{item}, now(), #{wasBegins}, #{wasEnds}, #{begins}, #{ends}, #{owners}, coalesce(
+                (SELECT changed_by FROM plan WHERE item = #{item} AND owner = ANY(#{owners}) AND changed_at > now() - interval '1 minute' AND owed
                     AND (details::jsonb #>> '{when,begins}')::timestamptz = #{begins}),
                 (SELECT name FROM person WHERE id = #{person}), '')
             """)
@@ -56,6 +61,7 @@ interface RecordMapper {
             @Param("wasEnds") Instant wasEnds,
             @Param("begins") Instant begins,
             @Param("ends") Instant ends,
+            @Param("owners") UUID[] owners,
             @Param("person") UUID person);
 
     /** In the order of the keys, so that two batches never wait for each other in a ring. */
@@ -91,6 +97,7 @@ interface RecordMapper {
     @Arg(column = "keys", javaType = String[].class)
     @Arg(column = "hand", javaType = String.class)
     @Arg(column = "tagged", javaType = Boolean.class)
+    @Arg(column = "part", javaType = String.class)
     @Select("SELECT * FROM sighting WHERE item = ANY(#{items})")
     List<Stored> sightings(@Param("items") UUID[] items);
 
@@ -99,13 +106,19 @@ interface RecordMapper {
 
     record Placed(UUID id, UUID item) {}
 
-    record RulingRow(UUID item, boolean opens, UUID[] readers, String byName, String readersNamed) {}
+    record RulingRow(UUID item, UUID byPerson, boolean opens, UUID[] readers, String byName, String readersNamed) {}
 
-    @Select("SELECT item, opens, readers, by_name, readers_named FROM ruling WHERE item = ANY(#{items})")
+    @Select("SELECT item, by_person, opens, readers, by_name, readers_named FROM ruling WHERE item = ANY(#{items})")
     List<RulingRow> rulings(@Param("items") UUID[] items);
 
-    @Select("SELECT activity, version, state FROM body WHERE activity = ANY(#{items})")
-    List<BodyState> bodies(@Param("items") UUID[] items);
+    /** Of all activities whose copies name themselves by these. */
+    String OF = "(id = ANY(#{items}) AND id = item OR id <> item AND item = ANY(#{items}))";
+
+    @Select("SELECT item, copies, content, text FROM activity WHERE " + OF)
+    List<FaceRow> faces(@Param("items") UUID[] items);
+
+    @Select("SELECT item, content FROM body WHERE item = ANY(#{items})")
+    List<BodyKey> bodies(@Param("items") UUID[] items);
 
     @Delete("""
             WITH s AS (DELETE FROM stranger WHERE sighting = ANY(#{ids})), w AS (DELETE FROM wrote WHERE sighting = ANY(#{ids}))
@@ -116,14 +129,15 @@ interface RecordMapper {
     @Delete("DELETE FROM stranger_phone WHERE sighting = ANY(#{ids})")
     int forgetPhones(@Param("ids") UUID[] ids);
 
-    @Delete("""
-            WITH a AS (DELETE FROM activity WHERE id = ANY(#{items}))
-            DELETE FROM link WHERE activity = ANY(#{items})
-            """)
+    @Delete("WITH a AS (DELETE FROM activity WHERE " + OF
+            + " RETURNING id) DELETE FROM link WHERE activity IN (SELECT id FROM a)")
     int deleteActivities(@Param("items") UUID[] items);
 
-    @Delete("DELETE FROM body WHERE activity = ANY(#{items})")
-    int deleteBodies(@Param("items") UUID[] items);
+    @Delete("""
+            DELETE FROM body b USING unnest(#{items}::uuid[], #{contents}::uuid[]) gone(item, content)
+            WHERE b.item = gone.item AND b.content = gone.content
+            """)
+    int deleteBodies(@Param("items") UUID[] items, @Param("contents") UUID[] contents);
 
     @Update("""
             UPDATE source SET cursor = #{to}, expanded_to = coalesce(#{expandedTo}, expanded_to)
@@ -138,6 +152,6 @@ interface RecordMapper {
     @Update("ANALYZE sighting, activity, body, link, stranger, stranger_phone, wrote")
     void analyse();
 
-    @Update("UPDATE sighting SET refetch = true WHERE item = ANY(#{items}) AND verdict = 'logged'")
-    int wantBodies(@Param("items") UUID[] items);
+    @Update("UPDATE sighting SET refetch = true WHERE id = ANY(#{copies})")
+    int wantTexts(@Param("copies") UUID[] copies);
 }

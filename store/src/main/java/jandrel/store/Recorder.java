@@ -1,17 +1,19 @@
 package jandrel.store;
 
 import jandrel.core.decide.Decision;
+import jandrel.core.decide.OwnPart;
 import jandrel.core.decide.Verdict;
-import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.Party;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.timeline.Activities;
 import jandrel.core.timeline.Activity;
+import jandrel.core.timeline.Face;
 import jandrel.core.timeline.Logged;
 import jandrel.core.timeline.Ruling;
 import jandrel.core.triage.Met;
+import jandrel.core.visibility.Readers;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -23,8 +25,9 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+import java.util.Objects;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
@@ -40,9 +43,11 @@ import org.springframework.stereotype.Component;
 class Recorder {
     private final RecordMapper mapper;
     private final DataSource dataSource;
+    private final ItemKeys keys;
     private volatile boolean plannable;
 
-    Recorder(RecordMapper mapper, DataSource dataSource) {
+    Recorder(RecordMapper mapper, DataSource dataSource, ItemKeys keys) {
+        this.keys = keys;
         this.mapper = mapper;
         this.dataSource = dataSource;
     }
@@ -106,72 +111,108 @@ class Recorder {
             List<RecordMapper.Stored> stored,
             Set<UUID> replaced,
             boolean stood) {
-        Map<UUID, List<Logged>> logged = new HashMap<>();
         boolean known = stood;
         for (RecordMapper.Stored row : stored) {
             known |= row.verdict().equals(Verdict.LOGGED.word());
-            if (!replaced.contains(row.id()) && row.verdict().equals(Verdict.LOGGED.word())) {
-                logged.computeIfAbsent(row.item(), i -> new ArrayList<>()).add(logged(row));
-            }
         }
-        Map<UUID, Supplier<Content>> contents = new HashMap<>();
-        for (Observed o : seen) {
-            if (o.decision().verdict() == Verdict.LOGGED && o.facts() != null) {
-                logged.computeIfAbsent(o.item(), i -> new ArrayList<>(1))
-                        .add(new Logged(o.person(), o.facts(), o.decision()));
-                if (o.content() != null) {
-                    contents.put(versioned(o.item(), o.facts()), o.content());
-                }
-            }
-        }
-        Map<UUID, MeetingItem> before = known ? meetings(stored) : Map.of();
+        Texts texts = new Texts(keys, known ? mapper.faces(touched) : List.of());
+        Map<UUID, List<Logged>> logged = logged(seen, stored, replaced, texts);
+        Map<UUID, List<Activity>> before = known ? meetings(stored) : Map.of();
         if (known) {
             mapper.deleteActivities(touched);
         }
-        Map<UUID, Activity> activities = new LinkedHashMap<>();
-        Map<UUID, Ruling> rulings = rulings(touched);
-        logged.forEach((item, all) -> Activities.combine(all, Optional.ofNullable(rulings.get(item)))
-                .ifPresent(a -> activities.put(item, a)));
-        before.forEach((item, was) -> {
-            Activity now = activities.get(item);
-            if (now != null && now.item() instanceof MeetingItem is && isMoved(was, is)) {
-                mapper.moved(item, was.at(), was.ends(), is.at(), is.ends(), mover(item, seen, now));
-            }
-        });
+        Map<UUID, List<Activity>> activities = new LinkedHashMap<>();
+        Map<UUID, Map<UUID, Ruling>> rulings = rulings(touched);
+        logged.forEach((item, all) ->
+                activities.put(item, Activities.combine(item, all, rulings.getOrDefault(item, Map.of()))));
+        before.forEach((item, was) -> noteMoves(item, was, activities.getOrDefault(item, List.of()), seen));
         Connection connection = DataSourceUtils.getConnection(dataSource);
         try {
             Map<Item, String> written = new IdentityHashMap<>();
             CopyRows sightings = sightings(seen, written);
-            Supplier<CopyRows> activityRows = Beside.made(() -> activities(activities, written));
+            Supplier<CopyRows> activityRows = Beside.made(() -> activities(activities, texts, written));
             Supplier<CopyRows> linkRows = Beside.made(() -> links(activities));
             sightings.into(connection, SIGHTING);
-            strangers(seen).into(connection, "stranger (sighting, address, domain, name, way, answers)");
+            strangers(seen).into(connection, "stranger (sighting, address, domain, name, way, answers, blind)");
             phones(seen).into(connection, "stranger_phone (sighting, phone)");
             wrote(seen).into(connection, "wrote (sighting, message)");
-            bodies(touched, activities, contents, known, connection);
+            texts.write(touched, activities, known, mapper, connection);
             activityRows.get().into(connection, ACTIVITY);
-            linkRows.get().into(connection, "link (record, at, activity, kind, evidence)");
+            linkRows.get().into(connection, "link (record, at, activity, kind, evidence, blind)");
             tellNews(touched, activities, known);
         } catch (SQLException failed) {
             // the driver's message quotes the row: it may go no further
-            throw new StoreException("a batch could not be written, SQL state " + failed.getSQLState());
+            throw new StoreException(
+                    "a batch could not be written, SQL state " + failed.getSQLState(),
+                    String.valueOf(failed.getSQLState()));
         } finally {
             DataSourceUtils.releaseConnection(connection, dataSource);
         }
     }
 
-    /** The meetings among these items, as they stood. */
-    private static Map<UUID, MeetingItem> meetings(List<RecordMapper.Stored> stored) {
+    /** By what they name themselves by. */
+    private static Map<UUID, List<Logged>> logged(
+            Collection<Observed> seen, List<RecordMapper.Stored> stored, Set<UUID> replaced, Texts texts) {
+        Map<UUID, List<Logged>> logged = new HashMap<>();
+        for (RecordMapper.Stored row : stored) {
+            if (!replaced.contains(row.id()) && row.verdict().equals(Verdict.LOGGED.word())) {
+                logged.computeIfAbsent(row.item(), i -> new ArrayList<>()).add(logged(row, texts.of(row.id())));
+            }
+        }
+        Map<UUID, List<Observed>> fresh = new LinkedHashMap<>();
+        for (Observed o : seen) {
+            if (o.decision().verdict() == Verdict.LOGGED && o.facts() != null) {
+                fresh.computeIfAbsent(o.item(), i -> new ArrayList<>(1)).add(o);
+                if (o.content() != null) {
+                    texts.made(o.sighting(), o.item(), o.content());
+                }
+            }
+        }
+        fresh.forEach((item, all) -> {
+            List<Logged> copies = logged.computeIfAbsent(item, i -> new ArrayList<>(1));
+            // the text of what is seen once is waited for as late as may be
+            boolean several = copies.size() + all.size() > 1;
+            all.forEach(o -> copies.add(new Logged(
+                    o.sighting(),
+                    o.person(),
+                    Objects.requireNonNull(o.facts()),
+                    several ? texts.of(o.sighting()) : null,
+                    o.decision())));
+        });
+        return logged;
+    }
+
+    /** The meetings among these, as they stood. */
+    private static Map<UUID, List<Activity>> meetings(List<RecordMapper.Stored> stored) {
         Map<UUID, List<Logged>> logged = new HashMap<>();
         for (RecordMapper.Stored row : stored) {
             if (row.kind().equals("meeting") && row.verdict().equals(Verdict.LOGGED.word())) {
-                logged.computeIfAbsent(row.item(), i -> new ArrayList<>(1)).add(logged(row));
+                logged.computeIfAbsent(row.item(), i -> new ArrayList<>(1)).add(logged(row, null));
             }
         }
-        Map<UUID, MeetingItem> meetings = new HashMap<>();
-        logged.forEach((item, all) ->
-                Activities.combine(all).ifPresent(a -> meetings.put(item, (MeetingItem) a.item())));
+        Map<UUID, List<Activity>> meetings = new HashMap<>();
+        logged.forEach((item, all) -> meetings.put(item, Activities.combine(item, all, Map.of())));
         return meetings;
+    }
+
+    private void noteMoves(UUID item, List<Activity> before, List<Activity> after, Collection<Observed> seen) {
+        for (Activity was : before) {
+            for (Activity is : after) {
+                if (is.hasCopyOf(was)
+                        && was.item() instanceof MeetingItem from
+                        && is.item() instanceof MeetingItem to
+                        && isMoved(from, to)) {
+                    mapper.moved(
+                            item,
+                            from.at(),
+                            from.ends(),
+                            to.at(),
+                            to.ends(),
+                            is.people().toArray(UUID[]::new),
+                            mover(item, seen, is));
+                }
+            }
+        }
     }
 
     private static boolean isMoved(MeetingItem was, MeetingItem is) {
@@ -187,16 +228,17 @@ class Recorder {
                 .orElse(now.owners().get(0));
     }
 
-    Map<UUID, Ruling> rulings(UUID[] items) {
-        Map<UUID, Ruling> rulings = new HashMap<>();
+    Map<UUID, Map<UUID, Ruling>> rulings(UUID[] items) {
+        Map<UUID, Map<UUID, Ruling>> rulings = new HashMap<>();
         mapper.rulings(items)
-                .forEach(r -> rulings.put(
-                        r.item(), new Ruling(r.opens(), Set.of(r.readers()), r.byName(), r.readersNamed())));
+                .forEach(r -> rulings.computeIfAbsent(r.item(), i -> new TreeMap<>())
+                        .put(r.byPerson(), new Ruling(r.opens(), Set.of(r.readers()), r.byName(), r.readersNamed())));
         return rulings;
     }
 
-    static Logged logged(RecordMapper.Stored row) {
-        return new Logged(row.person(), Json.item(row.kind(), String.valueOf(row.facts())), decision(row));
+    static Logged logged(RecordMapper.Stored row, @Nullable UUID content) {
+        return new Logged(
+                row.id(), row.person(), Json.item(row.kind(), String.valueOf(row.facts())), content, decision(row));
     }
 
     static Decision decision(RecordMapper.Stored row) {
@@ -216,23 +258,17 @@ class Recorder {
                 Sharing.valueOf(row.sharing()),
                 Set.of(row.insiders()),
                 row.team(),
-                row.exclusion());
-    }
-
-    /** Bodies are kept by item and version, as a meeting's text changes with it. */
-    private static UUID versioned(UUID item, Item facts) {
-        return facts.version().isEmpty()
-                ? item
-                : new UUID(item.getMostSignificantBits() ^ facts.version().hashCode(), item.getLeastSignificantBits());
+                row.exclusion(),
+                OwnPart.valueOf(row.part()));
     }
 
     /** Only of what comes in piecemeal: nobody watches a backfill line by line, and each of these makes all commits wait in line. */
-    private void tellNews(UUID[] touched, Map<UUID, Activity> activities, boolean known) {
+    private void tellNews(UUID[] touched, Map<UUID, List<Activity>> activities, boolean known) {
         if (touched.length > PIECEMEAL || activities.isEmpty() && !known) {
             return;
         }
         Set<UUID> records = new HashSet<>();
-        activities.values().forEach(a -> a.links().forEach(l -> records.add(l.record())));
+        activities.values().forEach(all -> all.forEach(a -> a.links().forEach(l -> records.add(l.record()))));
         boolean vanished = known && activities.size() < touched.length;
         mapper.tell(News.CHANNEL, vanished ? News.MANY : News.words(records));
     }
@@ -241,7 +277,7 @@ class Recorder {
 
     private static final String SIGHTING =
             "sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links,"
-                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, tagged, busy_until)";
+                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, tagged, busy_until, part)";
 
     /** @param written the facts as JSON, which an activity of the same item needs once more */
     private static CopyRows sightings(Collection<Observed> seen, Map<Item, String> written) {
@@ -265,7 +301,8 @@ class Recorder {
                     .cell(d.exclusion())
                     .cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
             rows.texts(facts == null ? null : facts.keys()).cell(false);
-            rows.cell(Hands.text(o.hand())).cell(o.tagged()).cell(busyUntil(o)).endRow();
+            rows.cell(Hands.text(o.hand())).cell(o.tagged()).cell(busyUntil(o));
+            rows.cell(d.part().name()).endRow();
         }
         return rows;
     }
@@ -281,7 +318,9 @@ class Recorder {
             for (Met met : o.dealings().strangers()) {
                 rows.cell(o.sighting()).cell(met.address().toString()).cell(met.domain());
                 rows.cell(met.name()).cell(met.way().name());
-                rows.cell(met.answers().isEmpty() ? null : met.answers()).endRow();
+                rows.cell(met.answers().isEmpty() ? null : met.answers())
+                        .cell(met.blind())
+                        .endRow();
             }
         }
         return rows;
@@ -311,91 +350,62 @@ class Recorder {
     }
 
     private static final String ACTIVITY =
-            "activity (id, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version, trail)";
+            "activity (id, item, face, faces, kind, at, ends, all_day, subject, people, facts,"
+                    + " readers, owners, insiders, version, trail, mine, elsewhere, rivals, copies, content, text, authors)";
 
-    private static CopyRows activities(Map<UUID, Activity> activities, Map<Item, String> written) {
+    private static CopyRows activities(Map<UUID, List<Activity>> activities, Texts texts, Map<Item, String> written) {
         CopyRows rows = new CopyRows();
-        activities.forEach((id, a) -> {
-            Item item = a.item();
-            MeetingItem meeting = item instanceof MeetingItem m ? m : null;
-            Instant ends = meeting == null ? null : meeting.ends();
-            rows.cell(id).cell(Json.kind(item)).cell(item.at()).cell(ends).cell(meeting != null && meeting.allDay());
-            rows.cell(item.subject()).cell(people(item)).cell(written.computeIfAbsent(item, Json::write));
-            rows.ids(a.readers().everyone() ? null : a.readers().people());
-            rows.ids(a.owners()).ids(a.insiders()).cell(item.version());
-            rows.cell(a.trail().isEmpty() ? "[]" : Json.write(a.trail())).endRow();
-        });
+        activities.forEach((item, all) -> all.forEach(a -> {
+            for (int i = 0; i < a.faces().size(); i++) {
+                row(item, a, i, texts, written, rows);
+            }
+        }));
         return rows;
+    }
+
+    private static void row(UUID key, Activity a, int number, Texts texts, Map<Item, String> written, CopyRows rows) {
+        Face face = a.faces().get(number);
+        Item item = face.item();
+        MeetingItem meeting = item instanceof MeetingItem m ? m : null;
+        Instant ends = meeting == null ? null : meeting.ends();
+        rows.cell(a.id()).cell(key).cell(number).cell(a.faces().size());
+        rows.cell(Json.kind(item)).cell(item.at()).cell(ends).cell(meeting != null && meeting.allDay());
+        rows.cell(item.subject()).cell(people(item)).cell(written.computeIfAbsent(item, Json::write));
+        rows.ids(people(face.readers())).ids(a.owners()).ids(a.insiders()).cell(item.version());
+        rows.cell(face.trail().isEmpty() ? "[]" : Json.write(face.trail()));
+        rows.ids(face.mine()).ids(face.elsewhere()).ids(people(face.rivals())).ids(face.copies());
+        UUID content = texts.of(face);
+        rows.cell(content).cell(texts.state(face, content)).ids(face.authors()).endRow();
+    }
+
+    private static @Nullable Set<UUID> people(Readers readers) {
+        return readers.everyone() ? null : readers.people();
     }
 
     private static String people(Item item) {
         StringBuilder words = new StringBuilder();
         for (Party party : item.parties()) {
+            if (party.part() == Party.Part.BCC) {
+                // nobody may find out by searching who has a blind copy
+                continue;
+            }
             words.append(party.name()).append(' ').append(party.address()).append(' ');
         }
         return words.length() > 20_000 ? words.substring(0, 20_000) : words.toString();
     }
 
-    private static CopyRows links(Map<UUID, Activity> activities) {
+    private static CopyRows links(Map<UUID, List<Activity>> activities) {
         CopyRows rows = new CopyRows();
-        activities.forEach((id, a) -> a.links()
-                .forEach(link -> rows.cell(link.record())
-                        .cell(a.item().at())
-                        .cell(id)
-                        .cell(link.kind().word())
-                        .cell(link.evidence().name())
-                        .endRow()));
+        activities
+                .values()
+                .forEach(all -> all.forEach(a -> a.links()
+                        .forEach(link -> rows.cell(link.record())
+                                .cell(a.item().at())
+                                .cell(a.id())
+                                .cell(link.kind().word())
+                                .cell(link.evidence().name())
+                                .cell(link.blind())
+                                .endRow())));
         return rows;
-    }
-
-    /** Writes what is at hand, keeps what still fits, asks for the rest, and lets go of what no longer stands anywhere. */
-    private void bodies(
-            UUID[] touched,
-            Map<UUID, Activity> activities,
-            Map<UUID, Supplier<Content>> contents,
-            boolean known,
-            Connection connection)
-            throws SQLException {
-        Map<UUID, RecordMapper.BodyState> kept = new HashMap<>();
-        if (known) {
-            mapper.bodies(touched).forEach(b -> kept.put(b.activity(), b));
-        }
-        CopyRows rows = new CopyRows();
-        List<UUID> wanted = new ArrayList<>();
-        for (Map.Entry<UUID, Activity> entry : activities.entrySet()) {
-            UUID id = entry.getKey();
-            Item item = entry.getValue().item();
-            Supplier<Content> made = contents.get(versioned(id, item));
-            RecordMapper.BodyState old = kept.get(id);
-            if (made != null) {
-                Content content = made.get();
-                rows.cell(id)
-                        .cell(item.version())
-                        .cell("here")
-                        .cell(content.text())
-                        .cell(content.html());
-                rows.cell(Json.write(content.attachments())).endRow();
-            } else if (old != null
-                    && old.version().equals(item.version())
-                    && !old.state().equals("wanted")) {
-                kept.remove(id);
-            } else {
-                wanted.add(id);
-                rows.cell(id)
-                        .cell(item.version())
-                        .cell("wanted")
-                        .cell("")
-                        .cell("")
-                        .cell("[]")
-                        .endRow();
-            }
-        }
-        if (!kept.isEmpty()) {
-            mapper.deleteBodies(kept.keySet().toArray(UUID[]::new));
-        }
-        rows.into(connection, "body (activity, version, state, text, html, attachments)");
-        if (!wanted.isEmpty()) {
-            mapper.wantBodies(wanted.toArray(UUID[]::new));
-        }
     }
 }

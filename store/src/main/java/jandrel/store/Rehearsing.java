@@ -18,11 +18,11 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -87,11 +87,13 @@ public class Rehearsing {
     }
 
     /**
+     * @param readable whether the asker may read all that an item was and would be
      * @param stop asked between batches; when it says so, what was added up so far comes back
      * @return what would become of everything that the draft touches
      */
     @Transactional(isolation = Isolation.REPEATABLE_READ)
-    public Effects rehearse(Draft draft, Fetch fetch, Progress progress, BooleanSupplier stop) {
+    public Effects rehearse(
+            Draft draft, Fetch fetch, Progress progress, BooleanSupplier stop, Predicate<Turn> readable) {
         mapper.begin();
         Map<Cover.Move, List<UUID>> moves = draft.policies().map(cover::moves).orElse(Map.of());
         Map<UUID, Policy> moved = new HashMap<>();
@@ -99,7 +101,7 @@ public class Rehearsing {
         touch(draft, moves);
         long total = mapper.number();
         Reading reading = new Reading(draft, moved, fetch, mapper.fetchesAny(), mapper.ruled());
-        Effects effects = new Effects();
+        Effects effects = new Effects(readable);
         boolean told = false;
         progress.at(0, total);
         // one batch is decided beside while the next one is read
@@ -203,14 +205,14 @@ public class Rehearsing {
         private final Map<UUID, Item> fetched;
         private final DirectorySlice slice;
         private final Map<Integer, Standings.Standing> standings;
-        private final Map<UUID, Ruling> rulings;
+        private final Map<UUID, Map<UUID, Ruling>> rulings;
 
         Batch(
                 Map<UUID, List<RecordMapper.Stored>> byItem,
                 Map<UUID, Item> fetched,
                 DirectorySlice slice,
                 Map<Integer, Standings.Standing> standings,
-                Map<UUID, Ruling> rulings) {
+                Map<UUID, Map<UUID, Ruling>> rulings) {
             this.byItem = byItem;
             this.fetched = fetched;
             this.slice = slice;
@@ -241,19 +243,19 @@ public class Rehearsing {
                 add(row, fact, is, after);
             }
             RecordMapper.Stored any = rows.get(0);
-            Optional<Ruling> ruling = Optional.ofNullable(rulings.get(item));
+            Map<UUID, Ruling> chosen = rulings.getOrDefault(item, Map.of());
             return new Turn(
                     item,
                     any.kind(),
                     any.at(),
                     sides,
-                    Activities.combine(before, ruling),
-                    Activities.combine(after, ruling));
+                    Activities.combine(item, before, chosen),
+                    Activities.combine(item, after, chosen));
         }
 
         private void add(RecordMapper.Stored row, @Nullable Item fact, Decision decision, List<Logged> into) {
             if (decision.verdict() == Verdict.LOGGED && fact != null) {
-                into.add(new Logged(row.person(), fact, decision));
+                into.add(new Logged(row.id(), row.person(), fact, null, decision));
             }
         }
     }

@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Who reads a single item, by the choice of somebody whose source showed it. */
+/** Who reads a single item, by the choice of somebody whose source showed it. Each chooses for the copies that they take part in. */
 @Component
 public class Rulings {
     private final Mapped mapper;
@@ -26,15 +26,19 @@ public class Rulings {
 
     @Mapper
     interface Mapped {
-        @Select(
-                "SELECT EXISTS (SELECT 1 FROM sighting WHERE item = #{item} AND person = #{person} AND verdict = 'logged')")
-        boolean isOwner(@Param("item") UUID item, @Param("person") UUID person);
+        @Select("""
+                SELECT EXISTS (SELECT FROM activity WHERE id = #{activity} AND #{person} = ANY(mine || elsewhere))
+                """)
+        boolean isOwner(@Param("activity") UUID activity, @Param("person") UUID person);
+
+        @Select("SELECT item FROM activity WHERE id = #{activity} AND face = 0")
+        Optional<UUID> item(@Param("activity") UUID activity);
 
         @Insert("""
                 INSERT INTO ruling (item, opens, readers, by_person, by_name, readers_named)
                 VALUES (#{item}, #{r.opens}, #{readers}, #{person}, #{r.by}, #{r.to})
-                ON CONFLICT (item) DO UPDATE SET opens = excluded.opens, readers = excluded.readers,
-                    by_person = excluded.by_person, by_name = excluded.by_name, readers_named = excluded.readers_named, at = now()
+                ON CONFLICT (item, by_person) DO UPDATE SET opens = excluded.opens, readers = excluded.readers,
+                    by_name = excluded.by_name, readers_named = excluded.readers_named, at = now()
                 """)
         int put(
                 @Param("item") UUID item,
@@ -42,8 +46,8 @@ public class Rulings {
                 @Param("readers") UUID[] readers,
                 @Param("person") UUID person);
 
-        @Delete("DELETE FROM ruling WHERE item = #{item}")
-        int remove(@Param("item") UUID item);
+        @Delete("DELETE FROM ruling WHERE item = #{item} AND by_person = #{person}")
+        int remove(@Param("item") UUID item, @Param("person") UUID person);
     }
 
     Rulings(Mapped mapper, RecordMapper records, Recorder recorder, Journal journal) {
@@ -53,19 +57,22 @@ public class Rulings {
         this.journal = journal;
     }
 
-    public boolean isOwner(UUID item, UUID person) {
-        return mapper.isOwner(item, person);
+    /** Whether this person brought a copy of it. */
+    public boolean isOwner(UUID activity, UUID person) {
+        return mapper.isOwner(activity, person);
     }
 
     /** @param ruling null takes back what was ruled */
     @Transactional
-    public void rule(UUID item, @Nullable Ruling ruling, UUID person, String by) {
+    public void rule(UUID activity, @Nullable Ruling ruling, UUID person, String by) {
+        UUID item = mapper.item(activity).orElse(activity);
         UUID[] items = {item};
         records.lock(items);
-        Optional<RecordMapper.RulingRow> before =
-                records.rulings(items).stream().findFirst();
+        Optional<RecordMapper.RulingRow> before = records.rulings(items).stream()
+                .filter(r -> r.byPerson().equals(person))
+                .findFirst();
         if (ruling == null) {
-            mapper.remove(item);
+            mapper.remove(item, person);
         } else {
             mapper.put(item, ruling, ruling.readers().toArray(UUID[]::new), person);
         }

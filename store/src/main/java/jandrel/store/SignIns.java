@@ -48,14 +48,26 @@ public interface SignIns {
             """)
     int add(@Param("s") SignIn signIn);
 
-    /** Counts a wrong password; from the fifth on, the sign-in is shut for a while that doubles each time, up to an hour. */
+    /** Nobody else adds one until this transaction ends. */
+    @Update("LOCK TABLE sign_in IN SHARE ROW EXCLUSIVE MODE")
+    void alone();
+
+    @Select("SELECT EXISTS (SELECT FROM sign_in WHERE person = #{person})")
+    boolean hasOne(@Param("person") UUID person);
+
+    /**
+     * Counts an attempt before its password is looked at, so that many at once are no more than one after the other. From the fifth
+     * wrong one on the sign-in is shut for a while that doubles each time, up to an hour.
+     *
+     * @return 0 when it is shut
+     */
     @Update("""
             UPDATE sign_in SET failures = failures + 1, locked_until = CASE WHEN failures >= 4
                 THEN #{now}::timestamptz + least(interval '1 hour', interval '15 seconds' * power(2, least(failures - 4, 10)))
                 END
-            WHERE id = #{id}
+            WHERE id = #{id} AND (locked_until IS NULL OR locked_until <= #{now})
             """)
-    int failed(@Param("id") UUID id, @Param("now") Instant now);
+    int attempt(@Param("id") UUID id, @Param("now") Instant now);
 
     @Update("UPDATE sign_in SET failures = 0, locked_until = NULL WHERE id = #{id} AND failures > 0")
     int succeeded(@Param("id") UUID id);

@@ -103,11 +103,11 @@ interface SliceMapper {
             """)
     List<Row> slice(@Param("keys") String[] keys);
 
-    record PinRow(UUID item, UUID record, String kind, String name, String byName) {}
+    record PinRow(UUID item, UUID record, String kind, String name, String byName, UUID[] owners) {}
 
     /** What somebody tied to these items; records that have gone are passed over. */
     @Select("""
-            SELECT p.item, p.record, p.kind, coalesce(c.name, l.name, a.name, o.name) AS name, p.by_name
+            SELECT p.item, p.record, p.kind, coalesce(c.name, l.name, a.name, o.name) AS name, p.by_name, p.owners
             FROM pin p LEFT JOIN contact c ON c.id = p.record LEFT JOIN lead l ON l.id = p.record
             LEFT JOIN account a ON a.id = p.record LEFT JOIN opportunity o ON o.id = p.record
             WHERE p.item = ANY(#{items}) AND coalesce(c.name, l.name, a.name, o.name) IS NOT NULL ORDER BY p.kind, p.record

@@ -70,7 +70,9 @@ public class Slices {
     private void pins(Set<UUID> items, Function<UUID, String> identity, DirectorySlice.Builder slice) {
         for (SliceMapper.PinRow pin : mapper.pins(items.toArray(UUID[]::new))) {
             RecordKind kind = RecordKind.valueOf(pin.kind().toUpperCase(Locale.ROOT));
-            slice.pin(identity.apply(pin.item()), new DirectorySlice.Pin(kind, pin.record(), pin.name(), pin.byName()));
+            slice.pin(
+                    identity.apply(pin.item()),
+                    new DirectorySlice.Pin(kind, pin.record(), pin.name(), pin.byName(), Set.of(pin.owners())));
         }
     }
 

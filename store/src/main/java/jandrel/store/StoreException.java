@@ -4,7 +4,19 @@ package jandrel.store;
 public final class StoreException extends RuntimeException {
     private static final long serialVersionUID = 1L;
 
+    private final String state;
+
     StoreException(String message) {
+        this(message, "");
+    }
+
+    /** @param state the SQL state; empty for none */
+    StoreException(String message, String state) {
         super(message);
+        this.state = state;
+    }
+
+    String state() {
+        return state;
     }
 }

@@ -42,13 +42,16 @@ public class Strangers {
     @Mapper
     interface Mapped {
         String MET = """
-                FROM stranger t JOIN sighting s ON s.id = t.sighting LEFT JOIN activity a ON a.id = s.item AND s.verdict = 'logged'
+                FROM stranger t JOIN sighting s ON s.id = t.sighting
                 """;
+
+        /** Somebody who has a blind copy is known to its sender alone. */
+        String OPEN = " AND (NOT t.blind OR s.person = ANY(#{viewer}::uuid[])) ";
 
         /** With a blank before it, as a text block drops those at its end. */
         String READ = " #{finds} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn}) AND " + DecisionMapper.READS;
 
-        String SEEN = MET + " WHERE" + READ;
+        String SEEN = MET + " WHERE" + READ + OPEN;
 
         /** Gathered from here on, and what is known of each then. */
         String HEAD = """
@@ -82,7 +85,12 @@ public class Strangers {
         /** Those whom these people met, to the service itself; whoever it is not to make anything of again is not among them. */
         @Select(HEAD + """
                 FROM stranger t JOIN sighting s ON s.id = t.sighting
-                WHERE s.person = ANY(#{people}) AND s.verdict IN ('logged', 'waiting') AND s.sharing <> 'OWNER'
+                WHERE s.person = ANY(#{people}) AND s.verdict IN ('logged', 'waiting') AND s.sharing <> 'OWNER' AND NOT t.blind
+                  -- what somebody keeps to themselves, by closing it, makes nothing that all can see
+                  AND NOT EXISTS (SELECT FROM """ + DecisionMapper.FACE_OF + """
+                      f WHERE f.readers <@ f.mine)
+                  AND NOT EXISTS (SELECT FROM ruling r WHERE r.item = s.item AND NOT r.opens
+                      AND (r.by_person = s.person OR r.by_person = ANY(s.insiders)))
                   AND NOT EXISTS (SELECT FROM not_again n WHERE n.address = t.address)
                 """ + TAIL)
         List<Stranger> metBy(@Param("people") UUID[] people, @Param("most") int most);
@@ -145,13 +153,13 @@ public class Strangers {
                        'they answered what was written to ' || y.address AS why
                 """ + MET + """
                 JOIN wrote w ON w.message = t.answers
-                JOIN LATERAL (SELECT s.keys FROM sighting s LEFT JOIN activity a ON a.id = s.item AND s.verdict = 'logged'
+                JOIN LATERAL (SELECT s.keys FROM sighting s
                     WHERE s.id = w.sighting AND """ + READ + """
                     ) o ON NOT t.address = ANY(o.keys)
                 JOIN contact_address y ON y.address = ANY(o.keys) JOIN contact c ON c.id = y.contact
                 LEFT JOIN account b ON b.id = c.account
                 WHERE t.address = ANY(#{addresses})
-                  AND (SELECT count(DISTINCT z.contact) FROM contact_address z WHERE z.address = ANY(o.keys)) = 1 AND """ + READ + """
+                  AND (SELECT count(DISTINCT z.contact) FROM contact_address z WHERE z.address = ANY(o.keys)) = 1 AND """ + READ + OPEN + """
                 UNION SELECT t.address, 'contact', c.id, c.key, c.name || coalesce(' of ' || b.name, ''),
                        'the same telephone number in their signature'
                 """ + MET + """

@@ -16,13 +16,29 @@ interface TimelineMapper {
             UUID id,
             String kind,
             Instant at,
+            Instant sorted,
             @Nullable Instant ends,
             boolean allDay,
             String facts,
             UUID @Nullable [] readers,
             UUID[] owners,
+            UUID[] brought,
+            UUID[] authors,
             String trail,
             @Nullable String evidence) {}
+
+    /**
+     * The one face of an activity a that a viewer gets: of the copy that they brought, else the first that they read, else the first.
+     * Wants the parameter {@code viewer}: all that stands for them among readers, of which the person alone can have brought a copy.
+     */
+    String FACE = """
+            (a.faces = 1 OR a.mine && #{viewer}::uuid[] OR NOT a.elsewhere && #{viewer}::uuid[] AND CASE WHEN a.face = 0
+                THEN a.readers IS NULL OR a.readers && #{viewer}::uuid[] OR NOT (a.rivals IS NULL OR a.rivals && #{viewer}::uuid[])
+                ELSE (a.readers IS NULL OR a.readers && #{viewer}::uuid[]) AND NOT (a.rivals IS NULL OR a.rivals && #{viewer}::uuid[]) END)
+            """;
+
+    String COLUMNS =
+            "a.ends, a.all_day, a.facts, a.readers, a.owners, a.mine || a.elsewhere AS brought, a.authors, a.trail";
 
     record BodyRow(String state, String text, String html, String attachments) {}
 
@@ -50,39 +66,42 @@ interface TimelineMapper {
     record Name(UUID id, String name) {}
 
     @Select("""
-            SELECT a.id, a.kind, l.at, a.ends, a.all_day, a.facts, a.readers, a.owners, a.trail, l.evidence
-            FROM (SELECT at, activity, evidence FROM link WHERE record = #{record}
-                  AND (at, activity) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
-                  ORDER BY at DESC, activity DESC LIMIT #{limit}) l
-            JOIN activity a ON a.id = l.activity ORDER BY l.at DESC, a.id DESC
-            """)
+            SELECT a.id, a.kind, a.at, l.at AS sorted, """ + COLUMNS + """
+            , l.evidence FROM (SELECT l.at, l.activity, l.evidence FROM link l WHERE l.record = #{record}
+                  AND (l.at, l.activity) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
+                  AND (NOT l.blind OR EXISTS (SELECT FROM activity a WHERE a.id = l.activity AND a.authors && #{viewer}::uuid[]))
+                  ORDER BY l.at DESC, l.activity DESC LIMIT #{limit}) l
+            JOIN activity a ON a.id = l.activity AND """ + FACE + " ORDER BY l.at DESC, a.id DESC")
     List<ActivityRow> page(
             @Param("record") UUID record,
+            @Param("viewer") UUID[] viewer,
             @Param("beforeAt") Instant beforeAt,
             @Param("beforeId") UUID beforeId,
             @Param("limit") int limit);
 
     /** Mail on the timelines of the same records, around the same time. */
-    @Select("""
-            SELECT DISTINCT a.id, a.kind, a.at, a.ends, a.all_day, a.facts, a.readers, a.owners, a.trail, NULL AS evidence
+    @Select("SELECT DISTINCT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS + """
+            , NULL AS evidence
             FROM link mine JOIN link l ON l.record = mine.record AND l.at BETWEEN mine.at - interval '120 days' AND mine.at + interval '120 days'
             JOIN activity a ON a.id = l.activity AND a.kind = 'mail'
-            WHERE mine.activity = #{id} AND mine.kind IN ('contact', 'lead', 'account') ORDER BY a.at DESC LIMIT #{most}
-            """)
-    List<ActivityRow> around(@Param("id") UUID id, @Param("most") int most);
+            WHERE mine.activity = #{id} AND mine.kind IN ('contact', 'lead', 'account') AND NOT mine.blind AND NOT l.blind AND
+            """ + FACE
+            + " ORDER BY a.at DESC LIMIT #{most}")
+    List<ActivityRow> around(@Param("id") UUID id, @Param("viewer") UUID[] viewer, @Param("most") int most);
 
-    @Select("""
-            SELECT id, kind, at, ends, all_day, facts, readers, owners, trail, NULL AS evidence FROM activity WHERE id = #{id}
-            """)
-    Optional<ActivityRow> activity(@Param("id") UUID id);
+    @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS
+            + ", NULL AS evidence FROM activity a WHERE a.id = #{id} AND " + FACE + " ORDER BY a.face LIMIT 1")
+    Optional<ActivityRow> activity(@Param("id") UUID id, @Param("viewer") UUID[] viewer);
+
+    String FOUND = """
+            FROM activity a WHERE a.words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
+              AND (a.readers IS NULL OR a.readers && #{viewer}::uuid[]) AND
+            """ + FACE;
 
     /** Only what the viewer reads in full may be found by its words. */
-    @Select("""
-            SELECT id, kind, at, ends, all_day, facts, readers, owners, trail, NULL AS evidence FROM activity
-            WHERE words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
-              AND (readers IS NULL OR readers && #{viewer}::uuid[])
-              AND (at, id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
-            ORDER BY at DESC, id DESC LIMIT #{limit}
+    @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS + ", NULL AS evidence " + FOUND + """
+              AND (a.at, a.id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
+            ORDER BY a.at DESC, a.id DESC LIMIT #{limit}
             """)
     List<ActivityRow> search(
             @Param("words") String words,
@@ -92,14 +111,17 @@ interface TimelineMapper {
             @Param("beforeId") UUID beforeId,
             @Param("limit") int limit);
 
-    @Select("""
-            SELECT count(*) FROM activity WHERE words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
-              AND (readers IS NULL OR readers && #{viewer}::uuid[])
-            """)
+    @Select("SELECT count(*) " + FOUND)
     long searchCount(@Param("words") String words, @Param("finds") boolean finds, @Param("viewer") UUID[] viewer);
 
-    @Select("SELECT state, text, html, attachments FROM body WHERE activity = #{id}")
-    Optional<BodyRow> body(@Param("id") UUID id);
+    @Select("SELECT a.text AS state, coalesce(b.text, '') AS text, coalesce(b.html, '') AS html,"
+            + " coalesce(b.attachments, '[]') AS attachments FROM activity a"
+            + " LEFT JOIN body b ON b.item = a.item AND b.content = a.content WHERE a.id = #{id} AND " + FACE
+            + " ORDER BY a.face LIMIT 1")
+    Optional<BodyRow> body(@Param("id") UUID id, @Param("viewer") UUID[] viewer);
+
+    @Select("SELECT address FROM person_address WHERE person = #{person}")
+    List<String> addresses(@Param("person") UUID person);
 
     @Select("""
             SELECT l.kind, l.record, coalesce(c.name, d.name, a.name, o.name, '') AS name, l.evidence FROM link l
@@ -107,9 +129,9 @@ interface TimelineMapper {
             LEFT JOIN lead d ON l.kind = 'lead' AND d.id = l.record
             LEFT JOIN account a ON l.kind = 'account' AND a.id = l.record
             LEFT JOIN opportunity o ON l.kind = 'opportunity' AND o.id = l.record
-            WHERE l.activity = #{id} ORDER BY l.kind, name
+            WHERE l.activity = #{id} AND (#{blind} OR NOT l.blind) ORDER BY l.kind, name
             """)
-    List<LinkRow> links(@Param("id") UUID id);
+    List<LinkRow> links(@Param("id") UUID id, @Param("blind") boolean blind);
 
     @Select("SELECT id, name FROM person WHERE id = ANY(#{ids}) ORDER BY name")
     List<Name> names(@Param("ids") UUID[] ids);
@@ -134,10 +156,10 @@ interface TimelineMapper {
             """;
 
     String TOUCH = """
-            (SELECT count(*) FROM link l WHERE l.record = r.id) AS activities,
-            (SELECT max(at) FROM link l WHERE l.record = r.id AND l.at <= #{now}) AS last_touch,
-            (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity
-             WHERE l.record = r.id AND l.at > #{now} AND a.kind = 'meeting') AS next_meeting
+            (SELECT count(*) FROM link l WHERE l.record = r.id AND NOT l.blind) AS activities,
+            (SELECT max(at) FROM link l WHERE l.record = r.id AND NOT l.blind AND l.at <= #{now}) AS last_touch,
+            (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
+             WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting') AS next_meeting
             """;
 
     @Select("SELECT r.*, " + TOUCH + " FROM (SELECT * FROM (" + RECORDS + """

@@ -6,6 +6,7 @@ import jandrel.core.decide.Sentences;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
+import jandrel.core.item.Party;
 import jandrel.core.timeline.Conversations;
 import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;
@@ -13,10 +14,10 @@ import jandrel.core.visibility.Visibility;
 import jandrel.store.TimelineMapper.ActivityRow;
 import java.math.BigDecimal;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -45,6 +46,8 @@ public class Timelines {
      * @param item null unless the visibility is full
      * @param trail how it is marked, and why these readers; empty unless the visibility is full
      * @param evidence what ties it to the record whose timeline is read; empty elsewhere
+     * @param sorted where it stands in the order of its page, which the viewer's own copy may see otherwise
+     * @param wrote whether the viewer wrote it, and so knows who has a blind copy
      */
     public record Entry(
             UUID id,
@@ -56,7 +59,9 @@ public class Timelines {
             @Nullable Item item,
             List<Owner> owners,
             List<Reason> trail,
-            String evidence) {
+            String evidence,
+            boolean wrote,
+            Instant sorted) {
         /** {@code cancelled}, {@code deleted}, or empty. */
         public String mark() {
             for (Reason reason : trail) {
@@ -110,7 +115,7 @@ public class Timelines {
     /** The timeline of one record, newest first. */
     @Transactional(readOnly = true)
     public List<Entry> page(UUID record, Viewer viewer, Cursor before, int limit) {
-        return entries(mapper.page(record, before.at(), before.id(), limit), viewer);
+        return entries(mapper.page(record, ids(viewer), before.at(), before.id(), limit), viewer);
     }
 
     /** Activities with these words in their subject or people, newest first; only what the viewer reads in full. */
@@ -140,20 +145,20 @@ public class Timelines {
     /** One activity with its text, which only those who read it in full get. */
     @Transactional(readOnly = true)
     public Optional<Opened> open(UUID id, Viewer viewer) {
-        return mapper.activity(id)
+        return mapper.activity(id, ids(viewer))
                 .map(row -> entries(List.of(row), viewer).get(0))
                 .filter(e -> e.visibility() != Visibility.HIDDEN)
                 .map(entry -> entry.visibility() == Visibility.FULL
-                        ? full(entry)
+                        ? full(entry, viewer)
                         : new Opened(entry, List.of(), Content.EMPTY, "here", List.of()));
     }
 
-    private Opened full(Entry entry) {
-        List<Linked> links = mapper.links(entry.id()).stream()
+    private Opened full(Entry entry, Viewer viewer) {
+        List<Linked> links = mapper.links(entry.id(), entry.wrote()).stream()
                 .map(l -> new Linked(l.kind(), l.record(), l.name(), l.evidence()))
                 .toList();
         List<String> why = Sentences.of(entry.trail());
-        return mapper.body(entry.id())
+        return mapper.body(entry.id(), ids(viewer))
                 .map(b -> new Opened(
                         entry,
                         links,
@@ -170,7 +175,7 @@ public class Timelines {
             return List.of();
         }
         Map<MailItem, Entry> around = new LinkedHashMap<>();
-        entries(mapper.around(of.id(), MOST_AROUND), viewer).forEach(e -> {
+        entries(mapper.around(of.id(), ids(viewer), MOST_AROUND), viewer).forEach(e -> {
             if (e.item() instanceof MailItem other) {
                 around.put(other, e);
             }
@@ -182,15 +187,16 @@ public class Timelines {
     }
 
     private List<Entry> entries(List<ActivityRow> rows, Viewer viewer) {
-        Map<UUID, String> names = names(rows);
+        Map<UUID, String> names = names(rows, viewer);
+        Blind own = new Blind(viewer);
         return rows.stream()
-                .map(row -> entry(row, viewer, names))
+                .map(row -> entry(row, viewer, names, own))
                 .filter(e -> e.visibility() != Visibility.HIDDEN)
                 .toList();
     }
 
-    private Map<UUID, String> names(List<ActivityRow> rows) {
-        Set<UUID> ids = new HashSet<>();
+    private Map<UUID, String> names(List<ActivityRow> rows, Viewer viewer) {
+        Set<UUID> ids = new HashSet<>(Set.of(viewer.personOrNobody()));
         rows.forEach(row -> ids.addAll(List.of(row.owners())));
         Map<UUID, String> names = new HashMap<>();
         if (!ids.isEmpty()) {
@@ -199,10 +205,42 @@ public class Timelines {
         return names;
     }
 
-    private static Entry entry(ActivityRow row, Viewer viewer, Map<UUID, String> names) {
+    /** Who has a blind copy is for its sender to know; everybody else may know of their own. */
+    private final class Blind {
+        private final Viewer viewer;
+        private @Nullable Set<String> addresses;
+
+        Blind(Viewer viewer) {
+            this.viewer = viewer;
+        }
+
+        Item without(Item item, boolean wrote) {
+            if (wrote
+                    || !(item instanceof MailItem mail)
+                    || mail.parties().stream().noneMatch(p -> p.part() == Party.Part.BCC)) {
+                return item;
+            }
+            if (addresses == null) {
+                addresses = Set.copyOf(mapper.addresses(viewer.personOrNobody()));
+            }
+            return mail.openly(addresses);
+        }
+    }
+
+    /** Whose it is, as far as all may know; and the viewer themselves, if it came to them unseen. */
+    static List<UUID> whose(UUID[] owners, UUID[] brought, Viewer viewer) {
+        Set<UUID> whose = new LinkedHashSet<>(List.of(owners));
+        if (List.of(brought).contains(viewer.personOrNobody())) {
+            whose.add(viewer.personOrNobody());
+        }
+        return List.copyOf(whose);
+    }
+
+    private static Entry entry(ActivityRow row, Viewer viewer, Map<UUID, String> names, Blind blind) {
         Visibility visibility = Visibility.of(viewer, readers(row.readers()));
-        Item item = visibility == Visibility.FULL ? Json.item(row.kind(), row.facts()) : null;
-        List<Owner> owners = Arrays.stream(row.owners())
+        boolean wrote = List.of(row.authors()).contains(viewer.personOrNobody());
+        Item item = visibility == Visibility.FULL ? blind.without(Json.item(row.kind(), row.facts()), wrote) : null;
+        List<Owner> owners = whose(row.owners(), row.brought(), viewer).stream()
                 .map(o -> new Owner(o, names.getOrDefault(o, "")))
                 .toList();
         String evidence = row.evidence() == null ? "" : row.evidence().toLowerCase(java.util.Locale.ROOT);
@@ -216,7 +254,9 @@ public class Timelines {
                 item,
                 owners,
                 visibility == Visibility.FULL ? Json.trail(row.trail()) : List.of(),
-                evidence);
+                evidence,
+                wrote,
+                row.sorted());
     }
 
     static Readers readers(UUID @Nullable [] readers) {

@@ -63,7 +63,7 @@ interface TouchedMapper {
     @Select("""
             SELECT s.id, s.source, s.person, s.position, s.item, s.kind, s.at, s.verdict,
                    CASE WHEN #{withoutTrails} THEN '[]' ELSE s.trail END AS trail, s.links, s.sharing, s.insiders, s.team, s.gone,
-                   s.exclusion, s.facts, s.keys, s.hand, s.tagged
+                   s.exclusion, s.facts, s.keys, s.hand, s.tagged, s.part
             FROM touched_number t JOIN sighting s ON s.item = t.item WHERE t.n >= #{from} AND t.n < #{from} + #{most}
             """)
     @ResultMap("jandrel.store.RecordMapper.stored")
@@ -82,6 +82,6 @@ interface TouchedMapper {
     Set<UUID> fetches(@Param("from") long from, @Param("most") int most);
 
     /** The touched items for whose readers somebody has ruled. */
-    @Select("SELECT r.item FROM ruling r JOIN touched_number t ON t.item = r.item")
+    @Select("SELECT DISTINCT r.item FROM ruling r JOIN touched_number t ON t.item = r.item")
     Set<UUID> ruled();
 }

@@ -20,7 +20,7 @@ public interface Watching {
     int here(@Param("node") String node);
 
     /** @return how many nodes listen */
-    @Select("SELECT count(*) FROM listener WHERE seen_at > now() - interval '20 seconds'")
+    @Select("SELECT count(*) FROM listener WHERE seen_at > now() - interval '7 seconds'")
     int nodes();
 
     /** How many mailboxes there are to listen to, at all nodes together. */
@@ -42,7 +42,7 @@ public interface Watching {
             UPDATE connection SET watched_by = #{node}, live = false WHERE id IN (
                 SELECT c.id FROM connection c JOIN server s ON s.id = c.server
                 WHERE s.kind = 'imap' AND c.state IN ('capturing', 'unreachable', 'broken') AND c.watched_by <> #{node}
-                  AND NOT EXISTS (SELECT FROM listener l WHERE l.node = c.watched_by AND l.seen_at > now() - interval '20 seconds')
+                  AND NOT EXISTS (SELECT FROM listener l WHERE l.node = c.watched_by AND l.seen_at > now() - interval '7 seconds')
                 ORDER BY c.id LIMIT #{most} FOR UPDATE OF c SKIP LOCKED)
             RETURNING id
             """)

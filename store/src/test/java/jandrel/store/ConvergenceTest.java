@@ -11,6 +11,7 @@ import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Misfit;
 import jandrel.core.item.MailItem;
+import jandrel.core.item.Sketch;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
@@ -206,6 +207,10 @@ class ConvergenceTest {
                 OUTSIDE[ofItem.nextInt(OUTSIDE.length)],
                 "p" + ofItem.nextInt(2) + "@corvane.example",
                 OUTSIDE[ofItem.nextInt(OUTSIDE.length)]);
+        if (random.nextInt(4) == 0) {
+            // another says that it is the same
+            item = item.saying(Sketch.of("a text that is not that of m" + n));
+        }
         Place place = places.get(random.nextInt(places.size()));
         mailboxes.get(place.source()).put("1/" + n, item);
         store.get(Intake.class).take(place, List.of(Scene.seen("1/" + n, item)), List.of(), null);
@@ -253,9 +258,11 @@ class ConvergenceTest {
     private List<String> state() throws SQLException {
         String sql = """
                 SELECT 'sighting ' || source || ' ' || position || ' ' || verdict || ' ' || coalesce(links::text, '') || sharing FROM sighting
-                UNION ALL SELECT 'activity ' || id || ' ' || subject || coalesce(readers::text, '') || owners::text FROM activity
+                UNION ALL SELECT 'activity ' || id || face || ' ' || subject || coalesce(readers::text, '') || owners::text || mine::text || elsewhere::text
+                    || coalesce(rivals::text, '') || (SELECT array_agg(c ORDER BY c) FROM unnest(copies) c)::text || coalesce(content::text, '') || text
+                    FROM activity
                 UNION ALL SELECT 'link ' || record || activity || evidence FROM link
-                UNION ALL SELECT 'body ' || activity || state || text FROM body ORDER BY 1
+                UNION ALL SELECT 'body ' || item || content || text FROM body ORDER BY 1
                 """;
         return rows(sql);
     }

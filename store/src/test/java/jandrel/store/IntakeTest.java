@@ -23,6 +23,7 @@ import jandrel.store.Timelines.Cursor;
 import jandrel.store.Timelines.Entry;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
 import java.util.stream.IntStream;
@@ -77,10 +78,14 @@ class IntakeTest {
         }
         assertThat(timeline("Account port"))
                 .singleElement()
-                .satisfies(e -> assertThat(e.owners()).hasSize(3));
+                // the others have it without being named: that is for themselves to know
+                .satisfies(e -> assertThat(e.owners()).hasSize(1));
+        Viewer unnamed = new Viewer(Role.REP, scene.person(2));
+        assertThat(store.get(Timelines.class).page(record("Account port"), unnamed, Cursor.TOP, 50))
+                .singleElement()
+                .satisfies(e -> assertThat(e.owners()).hasSize(2));
         assertThat(store.count("SELECT count(*) FROM sighting")).isEqualTo(3);
-        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'here'"))
-                .isEqualTo(1);
+        assertThat(store.count("SELECT count(*) FROM body")).isEqualTo(1);
     }
 
     @Test
@@ -203,11 +208,11 @@ class IntakeTest {
         scene.contact("newcomer", "port", "new@else.example");
         scene.settle();
         assertThat(timeline("Contact newcomer")).hasSize(1);
-        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'wanted'"))
+        assertThat(store.count("SELECT count(*) FROM activity WHERE text = 'wanted'"))
                 .isEqualTo(1);
         assertThat(store.get(Positions.class).toRefetch(place.source(), 10)).containsExactly("1/1");
         store.get(Positions.class).cannotRefetch(place.source(), List.of("1/1"));
-        assertThat(store.count("SELECT count(*) FROM body WHERE state = 'gone'"))
+        assertThat(store.count("SELECT count(*) FROM activity WHERE text = 'gone'"))
                 .isEqualTo(1);
     }
 
@@ -360,5 +365,55 @@ class IntakeTest {
         assertThat(store.get(Directory.class).accounts(List.of())).isEqualTo(new Directory.Outcome(0, 0, 0));
         scene.account("port", "harbour.example").account("other", "port.example");
         assertThat(store.count("SELECT count(*) FROM account_domain")).isEqualTo(2);
+    }
+
+    @Test
+    void nothingThatArrivesStopsItsSource() throws SQLException {
+        Place place = scene.place(0);
+        MailItem good = mail("good", "bram@port.example", "p0@corvane.example");
+        MailItem never = new MailItem("mail:never", Instant.MAX, true, good.parties(), "s", good.nature(), List.of());
+        StringBuilder words = new StringBuilder();
+        for (int i = 0; i < 200_000; i++) {
+            words.append("word").append(i).append(' ');
+        }
+        MailItem wordy =
+                new MailItem("mail:wordy", good.at(), true, good.parties(), words.toString(), good.nature(), List.of());
+        MailItem silent = mail("silent", "bram@port.example", "p0@corvane.example");
+        List<Seen> batch = new ArrayList<>(List.of(
+                seen("1/1", never),
+                new Seen("1/2", silent, () -> {
+                    throw new IllegalStateException("its text breaks the one who reads it");
+                }),
+                seen("1/3", wordy),
+                seen("1/4", good)));
+        for (int i = 5; i < 40; i++) {
+            batch.add(seen("1/" + i, mail("m" + i, "bram@port.example", "p0@corvane.example")));
+        }
+        intake.take(place, batch, List.of(), new CursorMove(place.source(), "", "1/40", null));
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'unreadable'"))
+                .isEqualTo(3);
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'logged'"))
+                .isEqualTo(36);
+        assertThat(store.count("SELECT count(*) FROM source WHERE cursor = '1/40'"))
+                .isEqualTo(1);
+    }
+
+    @Test
+    void nothingThatIsKeptStopsDecidingAgain() throws SQLException {
+        Place place = scene.place(0);
+        intake.take(
+                place,
+                List.of(
+                        seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")),
+                        seen("1/2", mail("2", "bram@port.example", "p0@corvane.example"))),
+                List.of(),
+                null);
+        store.run("UPDATE sighting SET facts = '{\"broken\"' WHERE position = '1/1'");
+        store.run("INSERT INTO reconsider SELECT id FROM sighting");
+        scene.settle();
+        assertThat(store.count("SELECT count(*) FROM reconsider")).isZero();
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'unreadable'"))
+                .isEqualTo(1);
+        assertThat(store.count("SELECT count(*) FROM activity")).isEqualTo(1);
     }
 }

@@ -7,6 +7,7 @@ import jandrel.core.directory.Exclusion.Kind;
 import jandrel.core.directory.Exclusion.Limits;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
+import jandrel.core.item.Sketch;
 import jandrel.core.policy.Audience;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Policy;
@@ -62,7 +63,11 @@ class RehearsalTest {
         store.close();
     }
 
-    private record Stood(String readers, Set<String> links) {}
+    private record Stood(String readers, Set<String> links, Set<String> copies) {
+        boolean isSame(Stood other) {
+            return copies.stream().anyMatch(other.copies::contains);
+        }
+    }
 
     /** Seeded: a failure prints the seed, which replays the history. */
     @ParameterizedTest
@@ -73,7 +78,7 @@ class RehearsalTest {
         for (int step = 0; step < 12; step++) {
             Change change = change(random);
             Effects told = store.get(Rehearsing.class)
-                    .rehearse(change.draft(), this::fetched, (done, total) -> {}, () -> false);
+                    .rehearse(change.draft(), this::fetched, (done, total) -> {}, () -> false, turn -> true);
             Map<String, Stood> before = standing();
             change.make().run();
             settleAll();
@@ -106,6 +111,10 @@ class RehearsalTest {
                     OUTSIDE[ofItem.nextInt(OUTSIDE.length)],
                     "p" + ofItem.nextInt(3) + "@corvane.example",
                     ofItem.nextBoolean() ? OUTSIDE[ofItem.nextInt(OUTSIDE.length)] : "p0@corvane.example");
+            if (random.nextInt(4) == 0) {
+                // another says that it is the same
+                item = item.saying(Sketch.of("a text that is not that of m" + n));
+            }
             Place place = places.get(random.nextInt(places.size()));
             mailboxes.get(place.source()).put("1/" + n, item);
             store.get(Intake.class).take(place, List.of(Scene.seen("1/" + n, item)), List.of(), null);
@@ -207,35 +216,42 @@ class RehearsalTest {
         for (Effect effect : Effect.values()) {
             counts.put(effect, 0L);
         }
-        before.forEach((id, was) -> {
-            Stood is = after.get(id);
-            if (is == null) {
-                counts.merge(Effect.VANISHES, 1L, Long::sum);
-            } else {
-                counts.merge(Effect.READERS, was.readers().equals(is.readers()) ? 0L : 1L, Long::sum);
-                counts.merge(Effect.LINKS, was.links().equals(is.links()) ? 0L : 1L, Long::sum);
-            }
-        });
-        after.keySet().stream()
-                .filter(id -> !before.containsKey(id))
-                .forEach(id -> counts.merge(Effect.APPEARS, 1L, Long::sum));
+        before.values().stream()
+                .filter(was -> after.values().stream().noneMatch(was::isSame))
+                .forEach(was -> counts.merge(Effect.VANISHES, 1L, Long::sum));
+        after.values()
+                .forEach(is -> before.values().stream()
+                        .filter(is::isSame)
+                        .findFirst()
+                        .ifPresentOrElse(
+                                was -> {
+                                    counts.merge(
+                                            Effect.READERS, was.readers().equals(is.readers()) ? 0L : 1L, Long::sum);
+                                    counts.merge(Effect.LINKS, was.links().equals(is.links()) ? 0L : 1L, Long::sum);
+                                },
+                                () -> counts.merge(Effect.APPEARS, 1L, Long::sum)));
         return counts;
     }
 
     private Map<String, Stood> standing() throws SQLException {
         String sql = """
-                SELECT a.id, coalesce((SELECT array_agg(r ORDER BY r) FROM unnest(a.readers) r)::text, 'all') ||
-                       CASE WHEN a.readers IS NULL THEN '' ELSE '!' END,
-                       coalesce((SELECT array_agg(l.record || l.evidence) FROM link l WHERE l.activity = a.id), '{}')
-                FROM activity a
+                SELECT a.id, string_agg(coalesce((SELECT array_agg(r ORDER BY r) FROM unnest(a.readers) r)::text, 'all') ||
+                       CASE WHEN a.readers IS NULL THEN '' ELSE '!' END, ' ' ORDER BY a.face),
+                       coalesce((SELECT array_agg(l.record || l.evidence) FROM link l WHERE l.activity = a.id), '{}'),
+                       (SELECT array_agg(c::text) FROM activity b, unnest(b.copies) c WHERE b.id = a.id)
+                FROM activity a GROUP BY a.id
                 """;
         Map<String, Stood> standing = new TreeMap<>();
         try (var c = store.get(DataSource.class).getConnection();
                 var s = c.createStatement();
                 var found = s.executeQuery(sql)) {
             while (found.next()) {
-                standing.put(found.getString(1), new Stood(found.getString(2), Set.of((String[])
-                        found.getArray(3).getArray())));
+                standing.put(
+                        found.getString(1),
+                        new Stood(
+                                found.getString(2),
+                                Set.of((String[]) found.getArray(3).getArray()),
+                                Set.of((String[]) found.getArray(4).getArray())));
             }
         }
         return standing;

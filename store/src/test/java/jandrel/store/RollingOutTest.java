@@ -6,7 +6,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.decide.Rule;
 import jandrel.core.directory.Exclusion;
+import jandrel.core.item.MailItem;
 import jandrel.core.policy.Audience;
+import jandrel.core.policy.Creation;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
@@ -28,6 +30,7 @@ import org.junit.jupiter.api.Test;
 
 /** Who is covered by what, who reads what, and what the journal keeps of it. */
 class RollingOutTest {
+    private static final Viewer EVERYONE = new Viewer(Role.ADMINISTRATOR, null);
     private static final Viewer ADMINISTRATOR = new Viewer(Role.ADMINISTRATOR, null);
     private static StoreContext store;
     private Scene scene;
@@ -253,6 +256,49 @@ class RollingOutTest {
     }
 
     @Test
+    void whatSomebodyClosedIsClosedOnEveryWayOut() {
+        Place place = scene.place(0);
+        MailItem item = mail("closed", "bram@port.example", "p0@corvane.example", "new@beside.example");
+        store.get(Intake.class).take(place, List.of(seen("1/1", item)), List.of(), null);
+        UUID id = timeline(ADMINISTRATOR).get(0).id();
+        Viewer other = new Viewer(Role.ADMINISTRATOR, scene.person(1));
+        Strangers strangers = store.get(Strangers.class);
+        assertThat(strangers.all(other, "", Scene.NOON)).hasSize(2);
+        assertThat(byAddress(other)).hasSize(1);
+        assertThat(strangers.meeting(Policy.FIRST, ANYBODY, Scene.NOON)).hasSize(2);
+        store.get(Rulings.class)
+                .rule(id, new Ruling(false, Set.of(), "Person 0", "nobody else"), scene.person(0), "p0");
+        assertThat(strangers.all(other, "", Scene.NOON)).isEmpty();
+        assertThat(byAddress(other)).isEmpty();
+        assertThat(store.get(Decisions.class).of(id, other))
+                .allMatch(d -> d.visibility() == Visibility.OUTLINE)
+                .allMatch(d -> d.position().isEmpty() && d.source().isEmpty() && d.item() == null);
+        // nor is a contact that all can see made of whom only this shows
+        assertThat(strangers.meeting(Policy.FIRST, ANYBODY, Scene.NOON)).isEmpty();
+        Viewer own = new Viewer(Role.REP, scene.person(0));
+        assertThat(strangers.all(own, "", Scene.NOON)).hasSize(2);
+        assertThat(store.get(Decisions.class).of(id, own)).allMatch(d -> d.visibility() == Visibility.FULL);
+    }
+
+    private static final Creation ANYBODY = new Creation(
+            Creation.Makes.CONTACTS,
+            List.of(new Creation.Condition(Creation.Field.ITEMS, Creation.Comparison.AT_LEAST, 1)));
+
+    private static List<Decisions.Shown> byAddress(Viewer viewer) {
+        Decisions.Filter filter = new Decisions.Filter(
+                "",
+                "",
+                "",
+                null,
+                null,
+                null,
+                Instant.EPOCH,
+                Instant.parse("2100-01-01T00:00:00Z"),
+                "new@beside.example");
+        return store.get(Decisions.class).page(filter, viewer, Timelines.Cursor.TOP, 10);
+    }
+
+    @Test
     void whatIsGoneFromItsSourceIsKeptWhereThePolicySaysSo() {
         Policy first = policies.find(Policy.FIRST).orElseThrow().policy();
         policies.change(
@@ -288,9 +334,30 @@ class RollingOutTest {
             String from = i == 4 ? "p0@corvane.example" : "n" + i + "@news.example";
             store.get(Intake.class).take(place, List.of(seen("1/" + i, mail("s" + i, from, to))), List.of(), null);
         }
-        assertThat(store.get(Exclusions.class).suggestions(3))
+        assertThat(store.get(Exclusions.class).suggestions(3, EVERYONE))
                 .containsExactly(new Exclusions.Suggestion("@news.example", "one-way", 4, 1));
-        assertThat(store.get(Exclusions.class).suggestions(5)).isEmpty();
+        assertThat(store.get(Exclusions.class).suggestions(5, EVERYONE)).isEmpty();
+    }
+
+    @Test
+    void aSuggestionTellsNothingOfWhatOneMayNotRead() throws Exception {
+        scene.people(3);
+        policies.change(policies.find(Policy.FIRST).orElseThrow().policy().with(Sharing.THOSE_ON_IT), "ina");
+        for (int i = 0; i < 4; i++) {
+            take(0, "1/" + i, mail("s" + i, "n" + i + "@news.example", "p0@corvane.example"));
+        }
+        assertThat(store.get(Exclusions.class).suggestions(3, EVERYONE)).isEmpty();
+        Viewer own = new Viewer(Role.ADMINISTRATOR, scene.person(0));
+        assertThat(store.get(Exclusions.class).suggestions(3, own)).hasSize(1);
+        // what several people have is nobody's own
+        for (int person = 1; person < 3; person++) {
+            take(person, "1/9", mail("t" + person, "n@news.example", "p" + person + "@corvane.example"));
+        }
+        assertThat(store.get(Exclusions.class).suggestions(3, EVERYONE)).hasSize(1);
+    }
+
+    private void take(int person, String position, MailItem item) {
+        store.get(Intake.class).take(scene.place(person), List.of(seen(position, item)), List.of(), null);
     }
 
     @Test

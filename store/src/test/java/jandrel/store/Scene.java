@@ -13,6 +13,7 @@ import jandrel.core.item.MailItem;
 import jandrel.core.item.Nature;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
+import jandrel.core.item.Sketch;
 import jandrel.core.policy.Policy;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
@@ -121,22 +122,24 @@ final class Scene {
     static MailItem mail(String id, String from, String... to) {
         List<Party> parties = new ArrayList<>(List.of(new Party(Part.FROM, EmailAddress.of(from), "")));
         Arrays.stream(to).forEach(t -> parties.add(new Party(Part.TO, EmailAddress.of(t), "")));
-        return new MailItem("mail:" + id, NOON, true, parties, "About " + id, Nature.ORDINARY);
+        return new MailItem("mail:" + id, NOON, true, parties, "About " + id, Nature.ORDINARY)
+                .saying(Sketch.of("text of mail:" + id));
     }
 
     static MailItem bulk(String id, String from, String to) {
         MailItem mail = mail(id, from, to);
         return new MailItem(
-                mail.identity(),
-                NOON,
-                true,
-                mail.parties(),
-                mail.subject(),
-                new Nature(Nature.Kind.BULK, "Precedence: bulk"));
+                        mail.identity(),
+                        NOON,
+                        true,
+                        mail.parties(),
+                        mail.subject(),
+                        new Nature(Nature.Kind.BULK, "Precedence: bulk"))
+                .saying(mail.sketch());
     }
 
     static Seen seen(String position, MailItem item) {
-        return new Seen(position, item, () -> new Content("text of " + item.identity(), "", List.of()));
+        return new Seen(position, item, () -> new Content("text of " + item.identity() + item.sketch(), "", List.of()));
     }
 
     /** Decides all that waits to be decided again. */

@@ -3,6 +3,7 @@ package jandrel.core.decide;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Exclusion;
+import jandrel.core.directory.Insider;
 import jandrel.core.item.Inside;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
@@ -42,10 +43,14 @@ public final class Decider {
 
     public static Decision decide(Item item, Vantage vantage, Policy policy, DirectorySlice slice) {
         if (item instanceof UnreadableItem unreadable) {
-            return Decision.without(
-                    Verdict.UNREADABLE, List.of(Reason.of(Rule.UNREADABLE, "why", unreadable.reason())));
+            return unreadable(unreadable.reason());
         }
         return new Decider(item, vantage, policy, slice).decide();
+    }
+
+    /** The decision on what cannot be read, or handled. */
+    public static Decision unreadable(String why) {
+        return Decision.without(Verdict.UNREADABLE, List.of(Reason.of(Rule.UNREADABLE, "why", why)));
     }
 
     /** The decision on an item that its source no longer shows, and of which nothing is kept. */
@@ -210,37 +215,89 @@ public final class Decider {
     private Decision amongPeople() {
         Set<UUID> insiders = new LinkedHashSet<>();
         Set<EmailAddress> outsiders = new LinkedHashSet<>();
+        // hardly any mail has some
+        Set<EmailAddress> blind = Set.of();
         int ours = 0;
+        OwnPart part = OwnPart.UNNAMED;
+        boolean organised = false;
         for (Party party : item.parties()) {
+            organised |= party.part() == Party.Part.ORGANISER;
             if (!party.isPerson()) {
                 continue;
             }
             if (slice.isInside(party.address())) {
                 ours++;
-                slice.insider(party.address()).ifPresent(person -> insiders.add(person.id()));
+                Optional<Insider> person = slice.insider(party.address());
+                if (person.isPresent()) {
+                    insiders.add(person.get().id());
+                    part = person.get().id().equals(vantage.person()) ? clearer(part, party.part()) : part;
+                }
+            } else if (party.part() == Party.Part.BCC) {
+                blind = blind.isEmpty() ? new LinkedHashSet<>() : blind;
+                blind.add(party.address());
             } else {
                 outsiders.add(party.address());
             }
         }
+        if (!blind.isEmpty()) {
+            blind.removeAll(outsiders);
+            outsiders.addAll(blind);
+        }
+        if (item instanceof MeetingItem && !organised) {
+            // a meeting that names no organiser is the one's in whose calendar it stands (RFC 5545 §3.8.4.3)
+            part = OwnPart.AUTHOR;
+        }
         List<Reason> trail = new ArrayList<>(4);
         byHand(trail);
         forwarded(trail, outsiders);
-        if (outsiders.isEmpty() && slice.pins(item.identity()).isEmpty()) {
+        if (outsiders.isEmpty() && slice.pins(item.identity(), vantage.person()).isEmpty()) {
             return Decision.without(Verdict.LEFT_OUT, List.of(Reason.of(ours <= 1 ? Rule.ALONE : Rule.INSIDE_ONLY)));
         }
-        Matching matching = new Matching(slice, item, insiders, policy.ties());
-        outsiders.forEach(matching::match);
-        matching.pinsAndOpportunities();
-        trail.addAll(matching.trail());
+        Matching matching = match(insiders, outsiders);
+        List<Link> links = matching.links();
+        if (blind.isEmpty()) {
+            trail.addAll(matching.trail());
+        } else {
+            // what would follow without the blind copies is what others than the sender may know
+            Set<EmailAddress> open = new LinkedHashSet<>(outsiders);
+            open.removeAll(blind);
+            Matching openly = match(insiders, open);
+            Set<Reason> known = Set.copyOf(openly.trail());
+            matching.trail().forEach(r -> trail.add(known.contains(r) ? r : r.asBlind()));
+            Set<Link> seen = Set.copyOf(openly.links());
+            links = links.stream().map(l -> seen.contains(l) ? l : l.asBlind()).toList();
+        }
         Sharing sharing = sharing();
         UUID team = sharing == Sharing.TEAM ? vantage.team() : null;
-        if (matching.links().isEmpty()) {
+        if (links.isEmpty()) {
             trail.add(Reason.of(Rule.NOBODY_MATCHED));
-            return new Decision(Verdict.WAITING, trail, List.of(), sharing, insiders, team, null);
+            return new Decision(Verdict.WAITING, trail, List.of(), sharing, insiders, team, null, part);
+        }
+        if (vantage.hand().choice() == Hand.Choice.UNPROVEN
+                && slice.pins(item.identity(), vantage.person()).isEmpty()) {
+            trail.add(Reason.of(Rule.UNPROVEN));
+            return new Decision(Verdict.WAITING, trail, List.of(), sharing, insiders, team, null, part);
         }
         marks(trail);
         trail.add(Reason.of(ruleOf(sharing)));
-        return new Decision(Verdict.LOGGED, trail, matching.links(), sharing, insiders, team, null);
+        return new Decision(Verdict.LOGGED, trail, links, sharing, insiders, team, null, part);
+    }
+
+    private Matching match(Set<UUID> insiders, Set<EmailAddress> outsiders) {
+        Matching matching = new Matching(slice, item, vantage.person(), insiders, policy.ties());
+        outsiders.forEach(matching::match);
+        matching.pinsAndOpportunities();
+        return matching;
+    }
+
+    private static OwnPart clearer(OwnPart known, Party.Part part) {
+        OwnPart is = switch (part) {
+            case FROM, ORGANISER -> OwnPart.AUTHOR;
+            case BCC -> OwnPart.BLIND;
+            case SENDER, REPLY_TO -> OwnPart.UNNAMED;
+            default -> OwnPart.NAMED;
+        };
+        return is.compareTo(known) < 0 ? is : known;
     }
 
     private void byHand(List<Reason> trail) {
@@ -278,6 +335,9 @@ public final class Decider {
             trail.add(Reason.of(Rule.CUT_SHORT));
         }
         if (item instanceof MeetingItem meeting) {
+            if (meeting.zone().equals(MeetingItem.UNKNOWN_ZONE)) {
+                trail.add(Reason.of(Rule.ZONE_UNKNOWN));
+            }
             if (isDeclinedByAll()) {
                 trail.add(Reason.of(Rule.DECLINED_BY_ALL));
             }

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param insiders the people of ours on the item
  * @param team the owner's team, where it reads too
  * @param exclusion the exclusion that the verdict rests on, if one does
+ * @param part what the person whose source shows it does on it
  */
 public record Decision(
         Verdict verdict,
@@ -23,11 +24,28 @@ public record Decision(
         Sharing sharing,
         Set<UUID> insiders,
         @Nullable UUID team,
-        @Nullable UUID exclusion) {
+        @Nullable UUID exclusion,
+        OwnPart part) {
     public Decision {
         trail = List.copyOf(trail);
         links = List.copyOf(links);
         insiders = Set.copyOf(insiders);
+    }
+
+    public Decision(
+            Verdict verdict,
+            List<Reason> trail,
+            List<Link> links,
+            Sharing sharing,
+            Set<UUID> insiders,
+            @Nullable UUID team,
+            @Nullable UUID exclusion) {
+        this(verdict, trail, links, sharing, insiders, team, exclusion, OwnPart.UNNAMED);
+    }
+
+    /** The teams whose members read. */
+    public Set<UUID> teams() {
+        return team == null ? Set.of() : Set.of(team);
     }
 
     static Decision without(Verdict verdict, List<Reason> trail) {

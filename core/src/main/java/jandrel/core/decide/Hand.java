@@ -15,11 +15,17 @@ public record Hand(Choice choice, String by) {
         /** It counts, whatever the rules for mail that a program wrote would say. */
         COUNT,
         /** It stays out. */
-        KEEP_OUT
+        KEEP_OUT,
+        /** It was handed over in their name, and nothing proves that it was they: it waits. */
+        UNPROVEN
     }
 
     public static Hand count(String by) {
         return new Hand(Choice.COUNT, by);
+    }
+
+    public static Hand unproven(String by) {
+        return new Hand(Choice.UNPROVEN, by);
     }
 
     public static Hand keepOut(String by) {

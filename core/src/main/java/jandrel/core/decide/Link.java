@@ -3,8 +3,19 @@ package jandrel.core.decide;
 import jandrel.core.directory.RecordKind;
 import java.util.UUID;
 
-/** Ties an item to a record, by the evidence given. */
-public record Link(RecordKind kind, UUID record, Evidence evidence) implements Comparable<Link> {
+/**
+ * Ties an item to a record, by the evidence given.
+ *
+ * @param blind whether blind copies alone tie it, so that nobody but the sender may know
+ */
+public record Link(RecordKind kind, UUID record, Evidence evidence, boolean blind) implements Comparable<Link> {
+    public Link(RecordKind kind, UUID record, Evidence evidence) {
+        this(kind, record, evidence, false);
+    }
+
+    public Link asBlind() {
+        return new Link(kind, record, evidence, true);
+    }
 
     /** Strongest first. */
     public enum Evidence {

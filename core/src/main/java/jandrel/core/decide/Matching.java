@@ -37,6 +37,7 @@ final class Matching {
 
     private final DirectorySlice slice;
     private final Item item;
+    private final UUID person;
     private final LocalDate day;
     private final Set<UUID> insiders;
     private final Ties ties;
@@ -44,7 +45,8 @@ final class Matching {
     private final Map<UUID, Link> links = new LinkedHashMap<>(6);
     private final List<Account> accounts = new ArrayList<>(2);
 
-    Matching(DirectorySlice slice, Item item, Set<UUID> insiders, Ties ties) {
+    Matching(DirectorySlice slice, Item item, UUID person, Set<UUID> insiders, Ties ties) {
+        this.person = person;
         this.ties = ties;
         this.slice = slice;
         this.item = item;
@@ -235,7 +237,7 @@ final class Matching {
 
     /** Once all addresses are matched: what people tied it to, and the opportunities of the accounts that it met. */
     void pinsAndOpportunities() {
-        for (DirectorySlice.Pin pin : slice.pins(item.identity())) {
+        for (DirectorySlice.Pin pin : slice.pins(item.identity(), person)) {
             trail.add(Reason.of(Rule.PINNED, "by", pin.by(), "record", pin.name()));
             // somebody's own choice goes beyond the kinds that the policy links by itself
             links.put(pin.record(), new Link(pin.kind(), pin.record(), Evidence.RULING));

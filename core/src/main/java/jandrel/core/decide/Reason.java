@@ -8,6 +8,8 @@ import java.util.Map;
  * @param facts by name; never the subject or the text of an item
  */
 public record Reason(Rule rule, Map<String, String> facts) {
+    private static final String BLIND = "blind";
+
     public Reason {
         facts = Map.copyOf(facts);
     }
@@ -30,6 +32,18 @@ public record Reason(Rule rule, Map<String, String> facts) {
 
     static Reason of(Rule rule, Map<String, String> facts) {
         return new Reason(rule, facts);
+    }
+
+    /** The same, about somebody who has a blind copy: for the sender alone. */
+    Reason asBlind() {
+        Map<String, String> more = new java.util.HashMap<>(facts);
+        more.put(BLIND, "yes");
+        return new Reason(rule, more);
+    }
+
+    /** Whether it is about somebody who has a blind copy. */
+    public boolean isBlind() {
+        return facts.containsKey(BLIND);
     }
 
     /** The named fact, or an empty text. */

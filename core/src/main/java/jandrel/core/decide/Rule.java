@@ -67,5 +67,8 @@ public enum Rule {
     DECLINED_BY_ALL,
     SHARED_ADDRESS_OLDEST,
     MISSED_BY_WORD,
-    WITHOUT_DOTS
+    WITHOUT_DOTS,
+    /** The zone of its time is not known, so that UTC was taken for it. */
+    ZONE_UNKNOWN,
+    UNPROVEN
 }

@@ -39,6 +39,10 @@ public final class Sentences {
                 "By itself it would have been left out (" + r.fact("otherwise")
                         + "), but its owner made it count by hand (" + r.fact("by") + ").";
             case MADE_HERE -> "It was made or changed here, so it counts.";
+            case UNPROVEN ->
+                "Waiting: it was sent to Jandrel’s own address, and no trusted mail server confirmed the sender.";
+            case ZONE_UNKNOWN ->
+                "Unknown time zone, which the calendar file does not describe: read as UTC, so the time may be wrong.";
             case DECLINED_BY_ALL -> "Everybody from outside has declined it.";
             case WITHOUT_DOTS ->
                 r.fact("address") + " is the same mailbox as " + r.fact("plain") + ": " + r.fact("domain")

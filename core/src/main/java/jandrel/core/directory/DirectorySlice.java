@@ -92,9 +92,14 @@ public final class DirectorySlice {
         return leads.getOrDefault(address.toString(), List.of());
     }
 
-    /** The records that somebody tied the item to. */
-    public List<Pin> pins(String identity) {
-        return pins.getOrDefault(identity, List.of());
+    /** The records that somebody tied the item to, for copies that this person brings. */
+    public List<Pin> pins(String identity, UUID person) {
+        List<Pin> all = pins.getOrDefault(identity, List.of());
+        return all.isEmpty()
+                ? all
+                : all.stream()
+                        .filter(p -> p.owners().isEmpty() || p.owners().contains(person))
+                        .toList();
     }
 
     /** The account whose domain is nearest above this address. */
@@ -129,8 +134,20 @@ public final class DirectorySlice {
         return false;
     }
 
-    /** A person's own choice of a record for an item. */
-    public record Pin(RecordKind kind, UUID record, String name, String by) {}
+    /**
+     * A person's own choice of a record for an item.
+     *
+     * @param owners whose copies of the item it was chosen for; empty for everybody's
+     */
+    public record Pin(RecordKind kind, UUID record, String name, String by, Set<UUID> owners) {
+        public Pin {
+            owners = Set.copyOf(owners);
+        }
+
+        public Pin(RecordKind kind, UUID record, String name, String by) {
+            this(kind, record, name, by, Set.of());
+        }
+    }
 
     /** An account, and the domain it was found by. */
     public record DomainHit(Account account, String domain) {}

@@ -3,6 +3,7 @@ package jandrel.core.item;
 import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 
 /**
  * One message.
@@ -11,6 +12,7 @@ import java.util.Objects;
  * @param dateFromHeader whether {@code at} is the sender's own date
  * @param markers what its headers say of its sort, each as {@code name: value} in lower case; never what it is about
  * @param strand how it hangs together with other messages
+ * @param sketch what it says, as {@link Sketch} has it; empty where that is not known
  */
 public record MailItem(
         String identity,
@@ -21,7 +23,8 @@ public record MailItem(
         Nature nature,
         List<String> markers,
         Strand strand,
-        Inside inside)
+        Inside inside,
+        String sketch)
         implements Item {
     public MailItem {
         parties = List.copyOf(parties);
@@ -29,6 +32,20 @@ public record MailItem(
         markers = List.copyOf(Objects.requireNonNullElse(markers, List.of()));
         strand = Objects.requireNonNullElse(strand, Strand.NONE);
         inside = Objects.requireNonNullElse(inside, Inside.NOTHING);
+        sketch = Objects.requireNonNullElse(sketch, Sketch.NONE);
+    }
+
+    public MailItem(
+            String identity,
+            Instant at,
+            boolean dateFromHeader,
+            List<Party> parties,
+            String subject,
+            Nature nature,
+            List<String> markers,
+            Strand strand,
+            Inside inside) {
+        this(identity, at, dateFromHeader, parties, subject, nature, markers, strand, inside, Sketch.NONE);
     }
 
     public MailItem(
@@ -39,7 +56,7 @@ public record MailItem(
             String subject,
             Nature nature,
             List<String> markers) {
-        this(identity, at, dateFromHeader, parties, subject, nature, markers, Strand.NONE, Inside.NOTHING);
+        this(identity, at, dateFromHeader, parties, subject, nature, markers, Strand.NONE, Inside.NOTHING, Sketch.NONE);
     }
 
     public MailItem(
@@ -47,8 +64,21 @@ public record MailItem(
         this(identity, at, dateFromHeader, parties, subject, nature, List.of());
     }
 
-    /** The same message as found in several copies, of which each may name others. */
     public MailItem with(List<Party> parties) {
-        return new MailItem(identity, at, dateFromHeader, parties, subject, nature, markers, strand, inside);
+        return new MailItem(identity, at, dateFromHeader, parties, subject, nature, markers, strand, inside, sketch);
+    }
+
+    /** The same without those who have a blind copy, except those whose addresses are given. */
+    public MailItem openly(Set<String> known) {
+        return parties.stream().allMatch(p -> p.part() != Party.Part.BCC)
+                ? this
+                : with(parties.stream()
+                        .filter(p -> p.part() != Party.Part.BCC
+                                || known.contains(p.address().toString()))
+                        .toList());
+    }
+
+    public MailItem saying(String sketch) {
+        return new MailItem(identity, at, dateFromHeader, parties, subject, nature, markers, strand, inside, sketch);
     }
 }

@@ -10,7 +10,8 @@ import org.jspecify.annotations.Nullable;
  * One occurrence of a meeting (RFC 5545). A meeting that does not recur is its only occurrence.
  *
  * @param recurrence the instant of RECURRENCE-ID, which names the occurrence in its series; null when the meeting does not recur
- * @param zone the IANA zone the organiser's program wrote the start in; empty for UTC, floating and all-day
+ * @param zone the IANA zone the organiser's program wrote the start in; empty for UTC, floating and
+ *     all-day; {@link #UNKNOWN_ZONE} where the organiser's zone is not known, so that UTC was taken for it
  * @param place the LOCATION; may be empty
  * @param online the address to join online; may be empty
  * @param sequence SEQUENCE; the higher is the newer
@@ -39,6 +40,8 @@ public record MeetingItem(
         Sort sort,
         Transparency transparency)
         implements Item {
+    /** In place of a zone whose name nobody knows, and whose rules the object does not bring along. */
+    public static final String UNKNOWN_ZONE = "?";
 
     /** What kind of meeting; a calendar on its own knows meetings alone. */
     public enum Sort {

@@ -3,8 +3,8 @@ package jandrel.core.item;
 /**
  * Whether a person wrote a message, and the header that tells.
  *
- * @param evidence the header field's name and the value it is judged by, such as {@code Auto-Submitted: auto-replied}; empty for
- *     ordinary mail
+ * @param evidence the header field's name, with its value where that is one which a standard defines, such as {@code Auto-Submitted:
+ *     auto-replied}; never anything else that a message says; empty for ordinary mail
  */
 public record Nature(Kind kind, String evidence) {
     /** Mail that a person wrote. */

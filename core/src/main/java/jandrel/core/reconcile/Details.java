@@ -1,8 +1,16 @@
 package jandrel.core.reconcile;
 
+import jandrel.core.address.EmailAddress;
+import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Privacy;
+import jandrel.core.item.MeetingItem.State;
+import jandrel.core.item.MeetingItem.Transparency;
+import jandrel.core.item.Party;
+import jandrel.core.item.Party.Part;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collections;
+import java.util.List;
 import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
@@ -66,5 +74,45 @@ public record Details(
 
     public Details at(When moved) {
         return new Details(title, moved, place, online, text, busy, privacy, reminder, guests, answers, cancelled);
+    }
+
+    /** A meeting as these have it, made like the template. */
+    public MeetingItem on(MeetingItem template, int sequence, Instant stamp) {
+        List<Party> parties = new ArrayList<>();
+        TreeSet<String> others = new TreeSet<>(guests);
+        for (Party party : template.parties()) {
+            String address = party.address().toString();
+            if (!party.part().isGuest()) {
+                parties.add(party);
+            } else if (others.remove(address)) {
+                Part part = party.part() == Part.GROUP ? Part.GROUP : part(address);
+                parties.add(new Party(part, party.address(), party.name()));
+            }
+        }
+        others.forEach(g -> parties.add(new Party(part(g), EmailAddress.of(g), "")));
+        return new MeetingItem(
+                template.identity(),
+                template.uid(),
+                template.recurrence(),
+                when.begins(),
+                when.ends(),
+                when.allDay(),
+                when.zone(),
+                parties,
+                title,
+                place,
+                online,
+                privacy,
+                cancelled ? State.CANCELLED : State.PLANNED,
+                sequence,
+                stamp.toEpochMilli(),
+                template.categories(),
+                template.sort(),
+                busy ? Transparency.OPAQUE : Transparency.TRANSPARENT);
+    }
+
+    private Part part(String guest) {
+        Answer answer = answers.get(guest);
+        return answer == null ? Part.ATTENDEE : answer.part();
     }
 }

@@ -2,8 +2,10 @@ package jandrel.core.rehearse;
 
 import jandrel.core.decide.Decision;
 import jandrel.core.timeline.Activity;
+import jandrel.core.timeline.Face;
+import jandrel.core.visibility.Readers;
 import java.time.Instant;
-import java.util.EnumSet;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -11,14 +13,18 @@ import java.util.Set;
 import java.util.UUID;
 
 /**
- * One item under the rules as they are, and as they would be.
+ * What names itself alike, mostly one item, under the rules as they are, and as they would be.
  *
  * @param sides every sighting of it that is decided anew
  * @param before what stands on timelines
  * @param after what would stand there
  */
-public record Turn(
-        UUID item, String kind, Instant at, List<Side> sides, Optional<Activity> before, Optional<Activity> after) {
+public record Turn(UUID item, String kind, Instant at, List<Side> sides, List<Activity> before, List<Activity> after) {
+    public Turn {
+        sides = List.copyOf(sides);
+        before = List.copyOf(before);
+        after = List.copyOf(after);
+    }
 
     /** One sighting's decisions. */
     public record Side(UUID sighting, UUID person, Decision before, Decision after) {
@@ -38,19 +44,36 @@ public record Turn(
         LINKS
     }
 
-    /** All that becomes of this one; empty when nothing does. */
-    public Set<Effect> effects() {
-        if (before.isEmpty() || after.isEmpty()) {
-            return before.isPresent() ? Set.of(Effect.VANISHES) : after.isPresent() ? Set.of(Effect.APPEARS) : Set.of();
+    /** All that becomes of these, one for each activity that it happens to; empty when nothing does. */
+    public List<Effect> effects() {
+        List<Effect> effects = new ArrayList<>(1);
+        for (Activity was : before) {
+            if (after.stream().noneMatch(is -> is.hasCopyOf(was))) {
+                effects.add(Effect.VANISHES);
+            }
         }
-        Set<Effect> effects = EnumSet.noneOf(Effect.class);
-        if (!before.get().readers().equals(after.get().readers())) {
-            effects.add(Effect.READERS);
-        }
-        if (!new HashSet<>(before.get().links())
-                .equals(new HashSet<>(after.get().links()))) {
-            effects.add(Effect.LINKS);
+        for (Activity is : after) {
+            Optional<Activity> was =
+                    before.stream().filter(b -> is.hasCopyOf(b)).findFirst();
+            if (was.isEmpty()) {
+                effects.add(Effect.APPEARS);
+            } else {
+                effects(was.get(), is, effects);
+            }
         }
         return effects;
+    }
+
+    private static void effects(Activity was, Activity is, List<Effect> into) {
+        if (!readers(was).equals(readers(is))) {
+            into.add(Effect.READERS);
+        }
+        if (!new HashSet<>(was.links()).equals(new HashSet<>(is.links()))) {
+            into.add(Effect.LINKS);
+        }
+    }
+
+    private static List<Readers> readers(Activity activity) {
+        return activity.faces().stream().map(Face::readers).toList();
     }
 }

@@ -15,9 +15,14 @@ import java.util.Map;
  *
  * @param domain the one that somebody registered; under it strangers are gathered
  * @param name as the item writes it; may be empty
+ * @param blind whether they have a blind copy alone, so that nobody but its sender may know
  * @param answers the digest of the message that theirs answers; empty where it is not theirs, or answers none
  */
-public record Met(EmailAddress address, String domain, String name, Way way, String answers) {
+public record Met(EmailAddress address, String domain, String name, Way way, String answers, boolean blind) {
+    public Met(EmailAddress address, String domain, String name, Way way, String answers) {
+        this(address, domain, name, way, answers, false);
+    }
+
     /** How one of ours had to do with them. The most telling first. */
     public enum Way {
         /** They wrote. */
@@ -53,7 +58,13 @@ public record Met(EmailAddress address, String domain, String name, Way way, Str
         String domain = DomainName.parse(party.address().domain())
                 .map(d -> d.registrable().toString())
                 .orElse(party.address().domain());
-        return new Met(party.address(), domain, party.name(), way, way == Way.IN ? answered(item) : "");
+        return new Met(
+                party.address(),
+                domain,
+                party.name(),
+                way,
+                way == Way.IN ? answered(item) : "",
+                party.part() == Party.Part.BCC);
     }
 
     /** The nearest of those that it goes back to (RFC 5322 §3.6.4). */
@@ -75,7 +86,7 @@ public record Met(EmailAddress address, String domain, String name, Way way, Str
     private static Met better(Met a, Met b) {
         String name = a.name().isEmpty() ? b.name() : a.name();
         Met nearer = a.way().compareTo(b.way()) <= 0 ? a : b;
-        return new Met(a.address(), a.domain(), name, nearer.way(), nearer.answers());
+        return new Met(a.address(), a.domain(), name, nearer.way(), nearer.answers(), a.blind() && b.blind());
     }
 
     private static boolean isKnown(EmailAddress address, DirectorySlice slice) {

@@ -20,4 +20,9 @@ public record Readers(boolean everyone, Set<UUID> people) {
     public static Readers only(Set<UUID> people) {
         return new Readers(false, people);
     }
+
+    /** Whether one of these is among them. */
+    public boolean has(Set<UUID> ids) {
+        return everyone || ids.stream().anyMatch(people::contains);
+    }
 }

@@ -9,14 +9,14 @@ public enum Visibility {
     /** Not even that there is one. */
     HIDDEN;
 
+    /** How many people must be behind a number before it tells of items that the asker may not read. */
+    public static final int SEVERAL = 3;
+
     /** An auditor proves that capture keeps to its rules, and needs nobody's words for that: never more than the outline. */
     public static Visibility of(Viewer viewer, Readers readers) {
         if (viewer.role() == Role.AUDITOR) {
             return OUTLINE;
         }
-        if (readers.everyone()) {
-            return FULL;
-        }
-        return viewer.ids().stream().anyMatch(readers.people()::contains) ? FULL : OUTLINE;
+        return readers.has(viewer.ids()) ? FULL : OUTLINE;
     }
 }

@@ -18,7 +18,6 @@ import jandrel.core.timeline.Logged;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 
@@ -30,8 +29,10 @@ class EffectsTest {
         return Decider.decide(MAIL, new Vantage(ME, Instant.EPOCH), policy, slice);
     }
 
-    private static Optional<Activity> activity(Decision d) {
-        return d.verdict() == Verdict.LOGGED ? Activities.combine(List.of(new Logged(ME, MAIL, d))) : Optional.empty();
+    private static List<Activity> activity(Decision d) {
+        return d.verdict() == Verdict.LOGGED
+                ? Activities.combine(ME, List.of(new Logged(ME, ME, MAIL, null, d)), Map.of())
+                : List.of();
     }
 
     private static Turn turn(Decision before, Decision after) {
@@ -75,5 +76,28 @@ class EffectsTest {
         assertThat(effects.byAccount().get(0).key()).isEqualTo(World.PORT.id());
         assertThat(effects.byRule().get(0)).isEqualTo(new Effects.Tally<>(Rule.EXCLUDED, Map.of(Effect.VANISHES, 2L)));
         assertThat(effects.examples()).hasSize(1);
+    }
+
+    @Test
+    void whatTheAskerMayNotReadCountsOnlyWhereSeveralPeopleAreBehindIt() {
+        Effects effects = new Effects(turn -> false);
+        for (int n = 1; n <= 3; n++) {
+            UUID person = new UUID(3, n);
+            assertThat(effects.activities(Effect.VANISHES)).isZero();
+            assertThat(effects.items()).isZero();
+            Turn turn = turn(LOGGED, EXCLUDED);
+            effects.add(new Turn(
+                    new UUID(4, n),
+                    "mail",
+                    turn.at(),
+                    List.of(new Turn.Side(new UUID(5, n), person, LOGGED, EXCLUDED)),
+                    turn.before(),
+                    turn.after()));
+            assertThat(effects.hidesSome()).isTrue();
+        }
+        assertThat(effects.activities(Effect.VANISHES)).isEqualTo(3);
+        assertThat(effects.items()).isEqualTo(3);
+        assertThat(effects.byPerson()).as("each is one person's").isEmpty();
+        assertThat(effects.examples()).isEmpty();
     }
 }

@@ -7,10 +7,10 @@ import jandrel.formats.calendar.Occurrences.Occurrence;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * keyed by the instant they would have had without change; EXDATEs take instants out, overrides replace them. Stateless.
  */
 public final class CalendarReader {
+    private static final String WITHIN = "~";
     private final CalendarLimits limits;
 
     public CalendarReader(CalendarLimits limits) {
@@ -31,43 +32,80 @@ public final class CalendarReader {
      */
     public Occurrences read(byte[] raw, CalendarWindow window, String place) {
         try {
-            return read(new String(raw, StandardCharsets.UTF_8), window);
+            return read(ComponentReader.merged(ComponentReader.all(raw, limits)), window, place);
         } catch (UnreadableCalendar broken) {
             return unreadable(window, place, String.valueOf(broken.getMessage()));
         } catch (RuntimeException | StackOverflowError broken) {
-            return unreadable(window, place, "it breaks the rules of its format");
+            return unreadable(window, place, UnreadableCalendar.BROKEN);
         }
     }
 
     private static Occurrences unreadable(CalendarWindow window, String place, String why) {
-        UnreadableItem item = new UnreadableItem("unreadable:" + place, window.from(), why);
-        return new Occurrences(List.of(new Occurrence("", item, Content.EMPTY)), false);
+        return new Occurrences(List.of(unreadable(window, place, "", why)), false);
     }
 
-    private Occurrences read(String text, CalendarWindow window) throws UnreadableCalendar {
-        Component calendar = ComponentReader.read(text, limits);
-        Zones zones = new Zones(calendar);
-        Map<String, List<Event>> byUid = new LinkedHashMap<>();
+    private static Occurrence unreadable(CalendarWindow window, String place, String within, String why) {
+        String identity = "unreadable:" + place + (within.isEmpty() ? "" : "#" + within);
+        return new Occurrence(within, new UnreadableItem(identity, window.from(), why), Content.EMPTY);
+    }
+
+    private Occurrences read(Component calendar, CalendarWindow window, String place) {
+        Work work = new Work(limits);
+        Zones zones = new Zones(calendar, work);
+        Map<String, List<Component>> byUid = new TreeMap<>();
         for (Component component : calendar.children("VEVENT")) {
-            Event event = new Event(component, zones, limits);
-            if (event.uid().isEmpty()) {
-                throw new UnreadableCalendar("one of its events has no UID");
-            }
-            byUid.computeIfAbsent(event.uid(), u -> new ArrayList<>()).add(event);
+            byUid.computeIfAbsent(component.value("UID"), u -> new ArrayList<>())
+                    .add(component);
         }
         List<Occurrence> found = new ArrayList<>();
         boolean goesOn = false;
-        for (List<Event> events : byUid.values()) {
-            goesOn |= series(events, window, found);
+        boolean several = byUid.size() > 1;
+        for (Map.Entry<String, List<Component>> named : byUid.entrySet()) {
+            // in a file with several meetings each has its own place, whatever the others are
+            String within = several ? WITHIN + digest(named.getKey()) : "";
+            List<Occurrence> own = new ArrayList<>();
+            try {
+                goesOn |= series(events(named.getKey(), named.getValue(), zones), window, within, own);
+                work.spend(own.size());
+                if (found.size() + own.size() > limits.occurrences()) {
+                    throw new UnreadableCalendar("it has more than " + limits.occurrences() + " occurrences");
+                }
+                found.addAll(own);
+            } catch (UnreadableCalendar broken) {
+                found.add(unreadable(window, place, within, String.valueOf(broken.getMessage())));
+            } catch (RuntimeException | StackOverflowError broken) {
+                found.add(unreadable(window, place, within, UnreadableCalendar.BROKEN));
+            }
         }
         return new Occurrences(found, goesOn);
     }
 
-    private boolean series(List<Event> events, CalendarWindow window, List<Occurrence> into) throws UnreadableCalendar {
-        Series series = new Series(events, limits);
+    private List<Event> events(String uid, List<Component> components, Zones zones) throws UnreadableCalendar {
+        if (uid.isEmpty()) {
+            throw new UnreadableCalendar("one of its events has no UID");
+        }
+        if (uid.length() > CalendarLimits.LONGEST_UID) {
+            throw new UnreadableCalendar("its UID is longer than " + CalendarLimits.LONGEST_UID + " characters");
+        }
+        List<Event> events = new ArrayList<>(components.size());
+        for (Component component : components) {
+            events.add(new Event(component, zones, limits));
+        }
+        return events;
+    }
+
+    private static String digest(String uid) {
+        return UUID.nameUUIDFromBytes(uid.getBytes(StandardCharsets.UTF_8))
+                .toString()
+                .substring(0, 13);
+    }
+
+    private boolean series(List<Event> events, CalendarWindow window, String within, List<Occurrence> into)
+            throws UnreadableCalendar {
+        Series series = new Series(events, limits, events.get(0).work());
         Event master = series.master();
         if (master != null && !Series.recurs(master)) {
-            addIfInside(single(master), master, "", window, into);
+            addIfInside(single(master), master, within, window, into);
         }
         Map<Instant, Series.Meeting> meetings = new TreeMap<>();
         boolean goesOn = series.occurrences(window, meetings);
@@ -75,7 +113,7 @@ public final class CalendarReader {
             Series.Meeting meeting = entry.getValue();
             Instant named = entry.getKey();
             MeetingItem item = meeting.event().at(meeting.begins(), meeting.ends(), named, isOff(master));
-            addIfInside(item, meeting.event(), named.toString(), window, into);
+            addIfInside(item, meeting.event(), named + within, window, into);
         }
         return goesOn;
     }

@@ -1,5 +1,6 @@
 package jandrel.formats.calendar;
 
+import com.github.mangstadt.vinnie.VObjectParameters;
 import com.github.mangstadt.vinnie.VObjectProperty;
 import java.util.ArrayList;
 import java.util.List;
@@ -30,5 +31,24 @@ record Component(String name, List<VObjectProperty> properties, List<Component> 
 
     List<Component> children(String child) {
         return children.stream().filter(c -> c.name().equalsIgnoreCase(child)).toList();
+    }
+
+    /** One that can be changed without changing this. */
+    Component copy() {
+        Component copy = new Component(name);
+        properties.forEach(p -> copy.properties().add(copy(p)));
+        children.forEach(c -> copy.children().add(c.copy()));
+        return copy;
+    }
+
+    static VObjectProperty copy(VObjectProperty property) {
+        VObjectProperty copy = new VObjectProperty(
+                property.getGroup(),
+                property.getName(),
+                new VObjectParameters(property.getParameters()),
+                property.getValue());
+        return property instanceof RawProperty raw && raw.unchanged().isPresent()
+                ? new RawProperty(copy, raw.unchanged().get())
+                : copy;
     }
 }

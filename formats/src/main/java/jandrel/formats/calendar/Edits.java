@@ -1,6 +1,5 @@
 package jandrel.formats.calendar;
 
-import com.github.mangstadt.vinnie.VObjectParameters;
 import com.github.mangstadt.vinnie.VObjectProperty;
 import com.github.mangstadt.vinnie.io.VObjectPropertyValues;
 import jandrel.core.address.EmailAddress;
@@ -11,6 +10,7 @@ import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Field;
 import jandrel.formats.calendar.MeetingFile.Writing;
 import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
@@ -29,6 +29,7 @@ final class Edits {
     private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss");
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("yyyyMMdd");
     private static final Set<String> OF_THE_SERIES = Set.of("RRULE", "RDATE", "EXDATE", "EXRULE", "RECURRENCE-ID");
+    private static final Set<String> OF_THE_OLD_TEXT = Set.of("ALTREP", "ENCODING", "CHARSET");
     private final Component event;
     private final @Nullable Details before;
     private final Details after;
@@ -47,16 +48,48 @@ final class Edits {
         return event;
     }
 
-    /** An occurrence of a series, to be told otherwise than the others. */
-    static Component copied(Component master) {
-        Component copy = new Component("VEVENT");
-        master.properties().stream()
-                .filter(p -> !OF_THE_SERIES.contains(p.getName().toUpperCase(Locale.ROOT)))
-                .forEach(p -> copy.properties()
-                        .add(new VObjectProperty(
-                                p.getGroup(), p.getName(), new VObjectParameters(p.getParameters()), p.getValue())));
-        copy.children().addAll(master.children());
+    /** An occurrence of a series, to say something else than the others: at its own time, in the form of theirs (RFC 5545 §3.8.4.4). */
+    static Component copied(Series.Meeting like) throws UnreadableCalendar {
+        Event event = like.event();
+        Component copy = event.component().copy();
+        copy.properties().removeIf(p -> OF_THE_SERIES.contains(p.getName().toUpperCase(Locale.ROOT)));
+        copy.properties().replaceAll(p -> switch (p.getName().toUpperCase(Locale.ROOT)) {
+            case "DTSTART" -> moved(p, like.begins(), event.start(), event.zoneOf(p, event.start()));
+            case "DTEND" -> ended(p, like.ends(), event);
+            default -> p;
+        });
+        if (copy.first("DTEND").isEmpty()
+                && !Duration.between(like.begins(), like.ends()).equals(event.length())) {
+            // one of the dates that the series names has a length of its own
+            lasts(copy, like, event);
+        }
         return copy;
+    }
+
+    private static void lasts(Component copy, Series.Meeting like, Event event) {
+        VObjectProperty start = copy.first("DTSTART").orElseThrow();
+        VObjectProperty end = moved(start, like.ends(), event.start(), event.zoneOf(start, event.start()));
+        end.setName("DTEND");
+        copy.properties().removeIf(p -> p.getName().equalsIgnoreCase("DURATION"));
+        copy.properties().add(copy.properties().indexOf(start) + 1, end);
+    }
+
+    private static VObjectProperty ended(VObjectProperty end, Instant at, Event event) {
+        try {
+            Moment was = Moment.of(end.getValue());
+            return moved(end, at, was, event.zoneOf(end, was));
+        } catch (UnreadableCalendar impossible) {
+            // its length was read from it before
+            return end;
+        }
+    }
+
+    /** The same property for another moment: its parameters, its zone, and whether it is a date stay. */
+    private static VObjectProperty moved(VObjectProperty property, Instant at, Moment was, Zones.Zone zone) {
+        VObjectProperty moved = Component.copy(property);
+        String local = LOCAL.format(LocalDateTime.ofInstant(at, zone.rules().getOffset(at)));
+        moved.setValue(was.date() ? DAY.format(at.atOffset(ZoneOffset.UTC)) : was.utc() ? utc(at) : local);
+        return moved;
     }
 
     /** RFC 5545 §3.8.4.4: in the form of the series' start. */
@@ -74,19 +107,17 @@ final class Edits {
     private static VObjectProperty dated(String name, Instant at, @Nullable Event like) {
         VObjectProperty start =
                 like == null ? null : like.component().first("DTSTART").orElse(null);
-        String tzid = start == null ? null : start.getParameters().first("TZID");
-        VObjectProperty property = new VObjectProperty(name, "");
-        if (like != null && like.start().date()) {
-            property.getParameters().put("VALUE", "DATE");
-            property.setValue(DAY.format(at.atOffset(ZoneOffset.UTC)));
-        } else if (like != null && tzid != null) {
-            property.getParameters().put("TZID", tzid);
-            property.setValue(
-                    LOCAL.format(LocalDateTime.ofInstant(at, like.zone().rules().getOffset(at))));
-        } else {
-            property.setValue(utc(at));
+        if (like == null || start == null) {
+            return new VObjectProperty(name, utc(at));
         }
-        return property;
+        VObjectProperty property = new VObjectProperty(name, "");
+        String tzid = start.getParameters().first("TZID");
+        if (like.start().date()) {
+            property.getParameters().put("VALUE", "DATE");
+        } else if (tzid != null && !like.start().utc()) {
+            property.getParameters().put("TZID", tzid);
+        }
+        return moved(property, at, like.start(), like.zone());
     }
 
     static boolean knows(String zone) {
@@ -154,14 +185,28 @@ final class Edits {
         if (when.zone().isEmpty() || !knows(when.zone())) {
             return new VObjectProperty(name, utc(at));
         }
-        return property(name, LOCAL.format(at.atZone(ZoneId.of(when.zone()))), "TZID", when.zone());
+        ZoneId zone = ZoneId.of(when.zone());
+        LocalDateTime local = LocalDateTime.ofInstant(at, zone);
+        if (!Moment.resolve(local, zone.getRules()).equals(at)) {
+            // the second of an hour that comes twice has no name of its own but in UTC
+            return new VObjectProperty(name, utc(at));
+        }
+        return property(name, LOCAL.format(local), "TZID", when.zone());
     }
 
     private void text(Field field, String name, String value) {
         if (differs(field)) {
             String escaped =
                     VObjectPropertyValues.escape(value.replace("\r", "")).replace("\n", "\\n");
-            set(name, value.isEmpty() ? null : new VObjectProperty(name, escaped));
+            VObjectProperty text = new VObjectProperty(name, escaped);
+            event.first(name)
+                    .ifPresent(was -> was.getParameters().getMap().forEach((parameter, values) -> {
+                        // another form of the text that was there is none of this one
+                        if (!OF_THE_OLD_TEXT.contains(parameter.toUpperCase(Locale.ROOT))) {
+                            text.getParameters().putAll(parameter, values.toArray(String[]::new));
+                        }
+                    }));
+            set(name, value.isEmpty() ? null : text);
         }
     }
 

@@ -15,7 +15,9 @@ import jandrel.core.reconcile.Details;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.time.zone.ZoneRules;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -38,8 +40,17 @@ final class Event {
     private static final int LONGEST_LINE = 500;
     private static final int MOST_MINUTES = 60 * 24 * 28;
 
+    /** By SEQUENCE, then by DTSTAMP (RFC 5546 §2.1.5). */
+    static final Comparator<Event> OLDEST_FIRST = Comparator.comparingInt(Event::sequence)
+            .thenComparingLong(Event::stamp)
+            .thenComparing(e -> e.isFromHereOn() ? 0 : 1);
+
+    private static final Duration LONGEST = Duration.ofDays(40_000);
+    private static final Instant LAST = Instant.parse("9999-01-01T00:00:00Z");
+
     private final Component component;
     private final Zones zones;
+    private final Work work;
     private final CalendarLimits limits;
     private final Moment start;
     private final Zones.Zone zone;
@@ -47,6 +58,7 @@ final class Event {
     private @Nullable Content content;
 
     Event(Component component, Zones zones, CalendarLimits limits) throws UnreadableCalendar {
+        this.work = zones.work();
         this.component = component;
         this.zones = zones;
         this.limits = limits;
@@ -56,12 +68,16 @@ final class Event {
         this.zone = zoneOf(dtstart, start);
     }
 
-    private Zones.Zone zoneOf(VObjectProperty property, Moment moment) {
+    Zones.Zone zoneOf(VObjectProperty property, Moment moment) {
         if (moment.utc() || moment.date()) {
             return Zones.Zone.UTC;
         }
         String tzid = property.getParameters().first("TZID");
         return tzid == null ? zones.floating() : zones.of(tzid);
+    }
+
+    Work work() {
+        return work;
     }
 
     Moment start() {
@@ -98,6 +114,11 @@ final class Event {
         return THINGS.contains(parameter(attendee, "CUTYPE").toUpperCase(Locale.ROOT));
     }
 
+    /** Whether the object names a zone that nobody knows, so that UTC is taken for it. */
+    boolean guessesZone() {
+        return zone.id().equals(MeetingItem.UNKNOWN_ZONE);
+    }
+
     String uid() {
         return component.value("UID");
     }
@@ -115,14 +136,11 @@ final class Event {
 
     /** The same with their lengths, which a period (RFC 5545 §3.3.9) has of its own. */
     void periods(String property, Duration usual, Map<Instant, Duration> into) throws UnreadableCalendar {
-        int count = 0;
         for (VObjectProperty p : component.all(property)) {
             for (String value : p.getValue().split(",")) {
+                work.spend(1);
                 if (value.isBlank()) {
                     continue;
-                }
-                if (++count > limits.steps()) {
-                    throw new UnreadableCalendar("it names more than " + limits.steps() + " dates");
                 }
                 int slash = value.indexOf('/');
                 Instant begins = instant(p, Moment.of(slash < 0 ? value : value.substring(0, slash)));
@@ -135,16 +153,26 @@ final class Event {
             throws UnreadableCalendar {
         Matcher m = DURATION.matcher(end.strip());
         Duration length = m.matches() ? duration(m) : Duration.between(begins, instant(property, Moment.of(end)));
-        return length.isNegative() ? usual : length;
+        boolean days = !length.isZero() && length.toSeconds() % 86_400 == 0;
+        return length.isNegative() || length.compareTo(LONGEST) > 0 || start.date() && !days ? usual : length;
     }
 
-    /** A date that names an occurrence of a timed series (a frequent mistake) names the one that begins on that day. */
+    /**
+     * A date that names an occurrence of a timed series (a frequent mistake) names the one that begins on that day, and a time
+     * one of a series of whole days the day that it is on.
+     */
     private Instant instant(VObjectProperty property, Moment moment) {
         if (moment.date() && !start.date()) {
             return new Moment(moment.local().toLocalDate().atTime(start.local().toLocalTime()), false, start.utc())
                     .in(zone.rules());
         }
-        return moment.in(zoneOf(property, moment).rules());
+        ZoneRules written = zoneOf(property, moment).rules();
+        Instant at = moment.in(written);
+        if (moment.date() || !start.date()) {
+            return at;
+        }
+        ZoneRules here = moment.utc() ? zone.rules() : written;
+        return at.atOffset(here.getOffset(at)).toLocalDate().atStartOfDay().toInstant(ZoneOffset.UTC);
     }
 
     @Nullable
@@ -155,6 +183,14 @@ final class Event {
 
     /** RFC 5545 §3.6.1: DTEND, else DURATION, else the whole day for a date, else no time at all. */
     Duration length() throws UnreadableCalendar {
+        Duration length = written();
+        if (length.compareTo(LONGEST) > 0 || begins().isAfter(LAST.minus(length))) {
+            throw new UnreadableCalendar("one of its events goes on for longer than a century");
+        }
+        return length;
+    }
+
+    private Duration written() throws UnreadableCalendar {
         VObjectProperty end = component.first("DTEND").orElse(null);
         if (end != null) {
             Moment moment = Moment.of(end.getValue());
@@ -178,7 +214,7 @@ final class Event {
 
     private static long number(Matcher m, int group) {
         String digits = m.group(group);
-        return digits == null || digits.length() > 9 ? 0 : Long.parseLong(digits);
+        return digits == null ? 0 : digits.length() > 9 ? 999_999_999 : Long.parseLong(digits);
     }
 
     /** As both sides of an exchange know it. Everybody asked is a guest, but for who asks, and for rooms. */

@@ -59,10 +59,10 @@ public final class Invitation {
                     details,
                     new MeetingFile.Writing(
                             sequence, stamp, organiser, organiserName, "", "meeting", false, true, names));
+            file.without(OWN);
+            return new Invitation(method, file.bytes());
         } catch (UnreadableCalendar impossible) {
             throw new IllegalStateException("a fresh calendar object cannot be unreadable", impossible);
         }
-        file.without(OWN);
-        return new Invitation(method, file.bytes());
     }
 }

@@ -1,14 +1,8 @@
 package jandrel.formats.calendar;
 
-import com.github.mangstadt.vinnie.SyntaxStyle;
 import com.github.mangstadt.vinnie.VObjectProperty;
-import com.github.mangstadt.vinnie.io.VObjectWriter;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.reconcile.Details;
-import java.io.IOException;
-import java.io.StringWriter;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -17,7 +11,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -78,10 +71,13 @@ public final class MeetingFile {
         return new MeetingFile(calendar, CalendarLimits.USUAL);
     }
 
-    /** @throws UnreadableCalendar if it is no calendar object */
+    /** @throws UnreadableCalendar if it is no calendar object, or several */
     public static MeetingFile read(byte[] bytes) throws UnreadableCalendar {
-        String text = new String(bytes, StandardCharsets.UTF_8);
-        return new MeetingFile(ComponentReader.read(text, CalendarLimits.USUAL), CalendarLimits.USUAL);
+        List<Component> calendars = ComponentReader.all(bytes, CalendarLimits.USUAL);
+        if (calendars.size() > 1) {
+            throw new UnreadableCalendar("it holds several calendars, which are not changed here");
+        }
+        return new MeetingFile(calendars.get(0), CalendarLimits.USUAL);
     }
 
     /**
@@ -92,7 +88,24 @@ public final class MeetingFile {
      * @throws UnreadableCalendar if what the file says of it makes no sense
      */
     public Optional<State> state(String uid, @Nullable Instant recurrence) throws UnreadableCalendar {
-        Zones zones = new Zones(calendar);
+        return declared(() -> stateOf(uid, recurrence));
+    }
+
+    private interface Step<T extends @Nullable Object> {
+        T take() throws UnreadableCalendar;
+    }
+
+    /** Whatever else a strange file makes the libraries throw is a file that cannot be read. */
+    private static <T extends @Nullable Object> T declared(Step<T> step) throws UnreadableCalendar {
+        try {
+            return step.take();
+        } catch (RuntimeException | StackOverflowError broken) {
+            throw new UnreadableCalendar(UnreadableCalendar.BROKEN);
+        }
+    }
+
+    private Optional<State> stateOf(String uid, @Nullable Instant recurrence) throws UnreadableCalendar {
+        Zones zones = zones();
         Event master = master(uid, zones);
         if (recurrence == null) {
             return master == null || Series.recurs(master)
@@ -104,22 +117,37 @@ public final class MeetingFile {
         if (override != null) {
             return Optional.of(state(override, override.begins(), off));
         }
+        return occurrence(uid, recurrence, zones).map(at -> stateAt(at, off));
+    }
+
+    /** An occurrence that its series' rule gives; wherever a change of all that follow has moved it. */
+    private Optional<Series.Meeting> occurrence(String uid, Instant recurrence, Zones zones) throws UnreadableCalendar {
+        Event master = master(uid, zones);
         if (master == null || !Series.recurs(master)) {
             return Optional.empty();
         }
-        Series series = new Series(events(uid, zones), limits);
-        TreeMap<Instant, Series.Meeting> one = new TreeMap<>();
-        series.occurrences(new CalendarWindow(recurrence, recurrence.plusSeconds(1)), one);
-        Series.Meeting at = one.get(recurrence);
-        return at == null ? Optional.empty() : Optional.of(state(at.event(), at.begins(), off));
+        return new Series(events(uid, zones), limits, zones.work()).named(recurrence);
+    }
+
+    private static State stateAt(Series.Meeting at, boolean off) {
+        Event event = at.event();
+        return state(event, event.details(at.begins(), at.ends(), off));
+    }
+
+    private Zones zones() {
+        return new Zones(calendar, new Work(limits));
     }
 
     private static State state(Event event, Instant begins, boolean off) throws UnreadableCalendar {
+        return state(event, event.details(begins, begins.plus(event.length()), off));
+    }
+
+    private static State state(Event event, Details details) {
         Component c = event.component();
         String organiser = event.organiser();
         String sort = c.value(Edits.SORT).toLowerCase(java.util.Locale.ROOT);
         return new State(
-                event.details(begins, begins.plus(event.length()), off),
+                details,
                 c.value(Edits.MARK),
                 event.changedAt(),
                 event.sequence(),
@@ -139,22 +167,21 @@ public final class MeetingFile {
     }
 
     private @Nullable Event master(String uid, Zones zones) throws UnreadableCalendar {
-        return events(uid, zones).stream()
-                .filter(e -> e.component().first("RECURRENCE-ID").isEmpty())
-                .findFirst()
-                .orElse(null);
+        return Series.master(events(uid, zones)).orElse(null);
     }
 
     private @Nullable Event override(String uid, Instant recurrence, @Nullable Event master, Zones zones)
             throws UnreadableCalendar {
+        Event newest = null;
         for (Event event : events(uid, zones)) {
             if (event.component().first("RECURRENCE-ID").isPresent()
                     && !event.isFromHereOn()
-                    && recurrence.equals(event.recurrenceId(master == null ? event : master))) {
-                return event;
+                    && recurrence.equals(event.recurrenceId(master == null ? event : master))
+                    && (newest == null || Event.OLDEST_FIRST.compare(event, newest) >= 0)) {
+                newest = event;
             }
         }
-        return null;
+        return newest;
     }
 
     /**
@@ -165,8 +192,16 @@ public final class MeetingFile {
      */
     public void put(String uid, @Nullable Instant recurrence, Details details, Writing writing)
             throws UnreadableCalendar {
+        declared(() -> {
+            write(uid, recurrence, details, writing);
+            return true;
+        });
+    }
+
+    private void write(String uid, @Nullable Instant recurrence, Details details, Writing writing)
+            throws UnreadableCalendar {
         Details before = state(uid, recurrence).map(State::details).orElse(null);
-        Zones zones = new Zones(calendar);
+        Zones zones = zones();
         Event master = master(uid, zones);
         Component target = recurrence == null
                 ? (master == null ? null : master.component())
@@ -174,7 +209,10 @@ public final class MeetingFile {
                         .map(Event::component)
                         .orElse(null);
         if (target == null) {
-            target = recurrence == null || master == null ? Edits.fresh(uid) : Edits.copied(master.component());
+            Series.Meeting like = recurrence == null
+                    ? null
+                    : occurrence(uid, recurrence, zones).orElse(null);
+            target = like == null || master == null ? Edits.fresh(uid) : Edits.copied(like);
             if (recurrence != null) {
                 Edits.names(target, recurrence, master);
             }
@@ -199,7 +237,11 @@ public final class MeetingFile {
      * @throws UnreadableCalendar if what the file says makes no sense
      */
     public boolean remove(String uid, @Nullable Instant recurrence) throws UnreadableCalendar {
-        Zones zones = new Zones(calendar);
+        return declared(() -> removed(uid, recurrence));
+    }
+
+    private boolean removed(String uid, @Nullable Instant recurrence) throws UnreadableCalendar {
+        Zones zones = zones();
         Event master = master(uid, zones);
         if (recurrence == null) {
             calendar.children()
@@ -224,25 +266,18 @@ public final class MeetingFile {
                         .removeIf(p -> names.contains(p.getName().toUpperCase(Locale.ROOT))));
     }
 
-    public byte[] bytes() {
-        StringWriter text = new StringWriter();
-        try (VObjectWriter writer = new VObjectWriter(text, SyntaxStyle.NEW)) {
-            writer.setCaretEncodingEnabled(true);
-            write(calendar, writer);
-        } catch (IOException inMemory) {
-            throw new UncheckedIOException(inMemory);
+    /**
+     * By RFC 5545 §3.6 with VERSION and PRODID, whoever left them out before.
+     *
+     * @throws UnreadableCalendar if what was changed stands in a property that cannot be written, such as one with nameless parameters
+     */
+    public byte[] bytes() throws UnreadableCalendar {
+        if (calendar.first("PRODID").isEmpty()) {
+            calendar.properties().add(0, new VObjectProperty("PRODID", PRODUCT));
         }
-        return text.toString().getBytes(StandardCharsets.UTF_8);
-    }
-
-    private static void write(Component component, VObjectWriter writer) throws IOException {
-        writer.writeBeginComponent(component.name());
-        for (VObjectProperty property : component.properties()) {
-            writer.writeProperty(property);
+        if (calendar.first("VERSION").isEmpty()) {
+            calendar.properties().add(0, new VObjectProperty("VERSION", "2.0"));
         }
-        for (Component child : component.children()) {
-            write(child, writer);
-        }
-        writer.writeEndComponent(component.name());
+        return declared(() -> CalendarWriter.write(calendar));
     }
 }

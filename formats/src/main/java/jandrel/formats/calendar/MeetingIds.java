@@ -13,7 +13,7 @@ public record MeetingIds(String method, String uid) {
     /** @return nothing for what is no calendar object */
     public static Optional<MeetingIds> of(String object) {
         try {
-            Component calendar = ComponentReader.read(object, CalendarLimits.USUAL);
+            Component calendar = ComponentReader.merged(object, CalendarLimits.USUAL);
             String uid = calendar.children("VEVENT").stream()
                     .map(event -> event.value("UID"))
                     .findFirst()

@@ -16,6 +16,9 @@ record Moment(LocalDateTime local, boolean date, boolean utc) {
             int year = Integer.parseInt(value.substring(0, 4));
             int month = Integer.parseInt(value.substring(4, 6));
             int day = Integer.parseInt(value.substring(6, 8));
+            if (year < 1) {
+                throw new UnreadableCalendar("one of its dates is before the year 1");
+            }
             if (value.length() == 8) {
                 return new Moment(LocalDateTime.of(year, month, day, 0, 0), true, false);
             }

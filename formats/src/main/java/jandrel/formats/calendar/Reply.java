@@ -19,13 +19,16 @@ import org.jspecify.annotations.Nullable;
 public record Reply(
         String uid, @Nullable Instant recurrence, String guest, Answer answer, int sequence, Instant stamp) {
 
+    /** An answer names one occurrence, whose zone may have to be followed; a stranger can send it. */
+    private static final CalendarLimits LIMITS = new CalendarLimits(10_000, 1, 50, 50, 2_000, 256 * 1024);
+
     /**
      * @param object the calendar object that a message carries
      * @param from who wrote the message: an answer in somebody else's name is none
      */
     public static Optional<Reply> of(String object, EmailAddress from) {
         try {
-            Component calendar = ComponentReader.read(object, CalendarLimits.USUAL);
+            Component calendar = ComponentReader.merged(object, LIMITS);
             List<Component> events = calendar.children("VEVENT");
             if (!calendar.value("METHOD").equalsIgnoreCase("REPLY") || events.size() != 1) {
                 return Optional.empty();
@@ -33,7 +36,7 @@ public record Reply(
             Component event = events.get(0);
             String uid = event.value("UID");
             List<VObjectProperty> attendees = event.all("ATTENDEE");
-            if (uid.isEmpty() || attendees.size() != 1) {
+            if (uid.isEmpty() || uid.length() > CalendarLimits.LONGEST_UID || attendees.size() != 1) {
                 return Optional.empty();
             }
             VObjectProperty attendee = attendees.get(0);
@@ -46,7 +49,7 @@ public record Reply(
             }
             return Optional.of(new Reply(
                     uid, recurrence(event, calendar), from.toString(), answer.get(), sequence(event), stamp(event)));
-        } catch (UnreadableCalendar none) {
+        } catch (UnreadableCalendar | RuntimeException none) {
             return Optional.empty();
         }
     }
@@ -60,7 +63,9 @@ public record Reply(
         String tzid = id.getParameters().first("TZID");
         boolean utc = moment.utc() || moment.date() || tzid == null;
         return moment.in(
-                utc ? ZoneOffset.UTC.getRules() : new Zones(calendar).of(tzid).rules());
+                utc
+                        ? ZoneOffset.UTC.getRules()
+                        : new Zones(calendar, new Work(LIMITS)).of(tzid).rules());
     }
 
     private static int sequence(Component event) {

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
@@ -17,34 +18,60 @@ import org.jspecify.annotations.Nullable;
 final class Series {
     private final @Nullable Event master;
     private final List<Event> overrides = new ArrayList<>();
-    private final List<FromHereOn> shifts = new ArrayList<>();
+    private final TreeMap<Instant, FromHereOn> shifts = new TreeMap<>();
     private final CalendarLimits limits;
+    private final Work work;
 
     /** @param event whose words it has */
     record Meeting(Event event, Instant begins, Instant ends) {}
 
     /** RANGE=THISANDFUTURE (RFC 5545 §3.2.13): the words, the length and the shift hold for the occurrences from here on, too. */
-    private record FromHereOn(Instant from, Event event, Duration shift, Duration length) {}
+    private record FromHereOn(Event event, Duration shift, Duration length) {
+        static FromHereOn of(Event event, Event master, Instant recurrence) throws UnreadableCalendar {
+            LocalDateTime was = counted(event, local(recurrence, master.zone().rules()));
+            Duration shift = Duration.between(was, local(event.begins(), rules(event, master)));
+            return new FromHereOn(event, shift, event.length());
+        }
 
-    Series(List<Event> events, CalendarLimits limits) throws UnreadableCalendar {
+        Instant begins(Event master, Instant at) {
+            LocalDateTime was = counted(event, local(at, master.zone().rules()));
+            return Moment.resolve(was.plus(shift), rules(event, master));
+        }
+
+        /** Among whole days the time of day that an occurrence had says nothing. */
+        private static LocalDateTime counted(Event event, LocalDateTime was) {
+            return event.start().date() ? was.toLocalDate().atStartOfDay() : was;
+        }
+
+        /** On the clock of the series, but where whole days are given a time, or times a whole day. */
+        private static ZoneRules rules(Event event, Event master) {
+            boolean asTheSeries = event.start().date() == master.start().date();
+            return (asTheSeries ? master : event).zone().rules();
+        }
+    }
+
+    Series(List<Event> events, CalendarLimits limits, Work work) throws UnreadableCalendar {
         this.limits = limits;
-        master = events.stream()
-                .filter(e -> e.component().first("RECURRENCE-ID").isEmpty())
-                .findFirst()
-                .orElse(null);
-        for (Event event : events) {
-            if (event == master || event.component().first("RECURRENCE-ID").isEmpty()) {
+        this.work = work;
+        master = master(events).orElse(null);
+        // of two that say the same occurrence otherwise the newer counts, which comes last
+        for (Event event : events.stream().sorted(Event.OLDEST_FIRST).toList()) {
+            if (event.component().first("RECURRENCE-ID").isEmpty()) {
                 continue;
             }
             overrides.add(event);
             Instant recurrence = event.recurrenceId(master == null ? event : master);
             if (event.isFromHereOn() && master != null && recurrence != null) {
-                ZoneRules rules = master.zone().rules();
-                Duration shift = Duration.between(local(recurrence, rules), local(event.begins(), rules));
-                shifts.add(new FromHereOn(recurrence, event, shift, event.length()));
+                shifts.put(recurrence, FromHereOn.of(event, master, recurrence));
             }
         }
-        shifts.sort(Comparator.comparing(FromHereOn::from));
+    }
+
+    /** The newest that is not for one occurrence alone (RFC 5546 §2.1.5). */
+    static Optional<Event> master(List<Event> events) {
+        return events.stream()
+                .filter(e -> e.component().first("RECURRENCE-ID").isEmpty())
+                .max(Event.OLDEST_FIRST);
     }
 
     @Nullable
@@ -82,30 +109,46 @@ final class Series {
         return goesOn;
     }
 
-    private boolean expand(Event series, CalendarWindow window, Map<Instant, Meeting> into) throws UnreadableCalendar {
-        Duration length = series.length();
-        // local times differ from UTC by less than a day either way, and a shift can bring a later one into the window
-        Duration furthest = shifts.stream()
+    /** One occurrence by what names it, whatever the overrides say of it; nothing where the series has none such. */
+    Optional<Meeting> named(Instant recurrence) throws UnreadableCalendar {
+        Event series = master;
+        if (series == null) {
+            return Optional.empty();
+        }
+        Map<Instant, Meeting> all = new TreeMap<>();
+        // a shift may have moved it anywhere
+        Duration furthest = furthest().plusDays(1);
+        expand(series, new CalendarWindow(recurrence.minus(furthest), recurrence.plus(furthest)), all);
+        return Optional.ofNullable(all.get(recurrence));
+    }
+
+    private Duration furthest() {
+        return shifts.values().stream()
                 .map(s -> s.shift().abs())
                 .max(Comparator.naturalOrder())
                 .orElse(Duration.ZERO);
+    }
+
+    private boolean expand(Event series, CalendarWindow window, Map<Instant, Meeting> into) throws UnreadableCalendar {
+        Duration length = series.length();
+        // local times differ from UTC by less than a day either way, and a shift can bring a later one into the window
         LocalDateTime end = LocalDateTime.ofInstant(window.until(), ZoneOffset.UTC)
                 .plusDays(1)
-                .plus(furthest);
+                .plus(furthest());
         TreeSet<Instant> instants = new TreeSet<>();
         instants.add(series.begins());
         boolean goesOn = false;
         for (var rrule : series.component().all("RRULE")) {
-            Recurrence rule = new Recurrence(rrule.getValue(), series.start(), local -> instant(series, local));
-            rule.upTo(end, limits.steps()).forEach(local -> instants.add(instant(series, local)));
-            goesOn |= rule.goesOnAfter(end, limits.steps());
+            Recurrence rule = new Recurrence(rrule.getValue(), series.start(), local -> instant(series, local), work);
+            rule.upTo(end).forEach(local -> instants.add(instant(series, local)));
+            goesOn |= rule.goesOnAfter(end);
         }
         TreeMap<Instant, Duration> periods = new TreeMap<>();
         series.periods("RDATE", length, periods);
         instants.addAll(periods.keySet());
         for (var exrule : series.component().all("EXRULE")) {
-            new Recurrence(exrule.getValue(), series.start(), local -> instant(series, local))
-                    .upTo(end, limits.steps())
+            new Recurrence(exrule.getValue(), series.start(), local -> instant(series, local), work)
+                    .upTo(end)
                     .forEach(local -> instants.remove(instant(series, local)));
         }
         series.instants("EXDATE").forEach(instants::remove);
@@ -119,20 +162,22 @@ final class Series {
     }
 
     private Meeting shifted(Event series, Instant at, Duration length) {
-        FromHereOn last = null;
-        for (FromHereOn shift : shifts) {
-            last = shift.from().isAfter(at) ? last : shift;
-        }
-        if (last == null) {
+        Map.Entry<Instant, FromHereOn> entry = shifts.floorEntry(at);
+        if (entry == null) {
             return new Meeting(series, at, at.plus(length));
         }
-        ZoneRules rules = series.zone().rules();
-        Instant begins = Moment.resolve(local(at, rules).plus(last.shift()), rules);
+        FromHereOn last = entry.getValue();
+        Instant begins = last.begins(series, at);
         return new Meeting(last.event(), begins, begins.plus(last.length()));
     }
 
+    /** A rule's times of day mean nothing to whole days (RFC 5545 §3.3.10). */
     private static Instant instant(Event series, LocalDateTime local) {
-        return new Moment(local, series.start().date(), series.start().utc())
+        boolean date = series.start().date();
+        return new Moment(
+                        date ? local.toLocalDate().atStartOfDay() : local,
+                        date,
+                        series.start().utc())
                 .in(series.zone().rules());
     }
 }

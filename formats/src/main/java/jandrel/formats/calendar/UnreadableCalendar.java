@@ -4,6 +4,9 @@ package jandrel.formats.calendar;
 public final class UnreadableCalendar extends Exception {
     private static final long serialVersionUID = 1L;
 
+    /** Of what made a library fail in a way of its own. */
+    static final String BROKEN = "it breaks the rules of its format";
+
     UnreadableCalendar(String why) {
         super(why);
     }

@@ -1,6 +1,8 @@
 package jandrel.formats.calendar;
 
 import com.github.mangstadt.vinnie.VObjectProperty;
+import com.github.mangstadt.vinnie.io.VObjectPropertyValues;
+import jandrel.core.item.MeetingItem;
 import java.time.DateTimeException;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
@@ -22,6 +24,10 @@ import java.util.TreeMap;
 final class Zones {
     private static final int FIRST_YEAR = 1970;
     private static final int LAST_YEAR = 2100;
+    private static final int LONGEST_ID = 200;
+    private static final Map<String, String> OLD = Map.of("EST", "-05:00", "MST", "-07:00", "HST", "-10:00");
+    private static final Zone UNKNOWN = new Zone(MeetingItem.UNKNOWN_ZONE, ZoneOffset.UTC.getRules());
+    private final Work work;
     private final Map<String, Component> embedded = new HashMap<>();
     private final Map<String, Zone> known = new HashMap<>();
     private final Zone floating;
@@ -31,11 +37,19 @@ final class Zones {
         static final Zone UTC = new Zone("", ZoneOffset.UTC.getRules());
     }
 
-    Zones(Component calendar) {
+    Zones(Component calendar, Work work) {
+        this.work = work;
         for (Component zone : calendar.children("VTIMEZONE")) {
-            embedded.putIfAbsent(zone.value("TZID"), zone);
+            // as text its commas are escaped (RFC 5545 §3.8.3.1), as a parameter they are not
+            String id = zone.value("TZID");
+            embedded.putIfAbsent(id, zone);
+            embedded.putIfAbsent(VObjectPropertyValues.unescape(id), zone);
         }
         floating = iana(calendar.value("X-WR-TIMEZONE")).orElse(Zone.UTC);
+    }
+
+    Work work() {
+        return work;
     }
 
     Zone floating() {
@@ -47,11 +61,13 @@ final class Zones {
     }
 
     private Zone resolve(String tzid) {
-        return iana(tzid)
-                .or(() -> behindPrefix(tzid))
-                .or(() -> alias(tzid))
+        return (tzid.length() > LONGEST_ID ? Optional.<Zone>empty() : byName(tzid))
                 .or(() -> Optional.ofNullable(embedded.get(tzid)).flatMap(zone -> ownRules(tzid, zone)))
-                .orElse(floating);
+                .orElse(tzid.isEmpty() ? floating : UNKNOWN);
+    }
+
+    private static Optional<Zone> byName(String tzid) {
+        return iana(tzid).or(() -> behindPrefix(tzid)).or(() -> alias(tzid));
     }
 
     private static Optional<Zone> iana(String id) {
@@ -59,7 +75,9 @@ final class Zones {
             return Optional.empty();
         }
         try {
-            return Optional.of(new Zone(id, ZoneId.of(id).getRules()));
+            // the tz database has these, which Java takes for abbreviations of others
+            String own = OLD.get(id);
+            return Optional.of(new Zone(id, (own == null ? ZoneId.of(id) : ZoneOffset.of(own)).getRules()));
         } catch (DateTimeException unknown) {
             return Optional.empty();
         }
@@ -80,7 +98,7 @@ final class Zones {
         return id == null ? Optional.empty() : iana(id);
     }
 
-    private static Optional<Zone> ownRules(String tzid, Component zone) {
+    private Optional<Zone> ownRules(String tzid, Component zone) {
         TreeMap<LocalDateTime, int[]> onsets = new TreeMap<>();
         List<Component> observances = new ArrayList<>(zone.children("STANDARD"));
         observances.addAll(zone.children("DAYLIGHT"));
@@ -96,11 +114,12 @@ final class Zones {
         }
     }
 
-    private static List<LocalDateTime> onsets(Component observance) throws UnreadableCalendar {
+    private List<LocalDateTime> onsets(Component observance) throws UnreadableCalendar {
         Moment start = Moment.of(observance.value("DTSTART"));
         List<LocalDateTime> all = new ArrayList<>(List.of(start.local()));
         for (VObjectProperty rdate : observance.all("RDATE")) {
             for (String value : rdate.getValue().split(",")) {
+                work.spend(1);
                 all.add(Moment.of(value).local());
             }
         }
@@ -111,10 +130,9 @@ final class Zones {
             new Recurrence(
                             rule,
                             start,
-                            at -> at.toInstant(ZoneOffset.ofTotalSeconds(seconds(observance.value("TZOFFSETFROM")))))
-                    .upTo(end, 2_000).stream()
-                            .filter(at -> at.getYear() >= from)
-                            .forEach(all::add);
+                            at -> at.toInstant(ZoneOffset.ofTotalSeconds(seconds(observance.value("TZOFFSETFROM")))),
+                            work)
+                    .upTo(end).stream().filter(at -> at.getYear() >= from).forEach(all::add);
         }
         return all;
     }

@@ -44,6 +44,8 @@ final class Headers {
             "x-autoreply",
             "x-autorespond",
             "x-autoresponder",
+            "x-failed-recipients",
+            "authentication-results",
             "x-mailer",
             "user-agent",
             "importance",
@@ -54,12 +56,25 @@ final class Headers {
             "feedback-id",
             "x-auto-response-suppress");
 
+    private static final Set<String> ADDRESSES =
+            Set.of("from", "sender", "reply-to", "to", "cc", "bcc", "x-original-from");
+
     /** Values of one name; whatever else a message repeats without end is of no interest. */
     private static final int MOST_VALUES = 100;
 
+    /** Pieces of one parameter (RFC 2231 §3). */
+    private static final int MOST_PIECES = 100;
+
     private static final Pattern FOLD = Pattern.compile("\\r?\\n");
     private final Map<String, List<String>> fields = new HashMap<>();
+    private final MailLimits limits;
     private boolean empty = true;
+    private int addressChars;
+    private boolean cut;
+
+    Headers(MailLimits limits) {
+        this.limits = limits;
+    }
 
     /**
      * Keeps what somebody asks for, so that no message can fill the memory with others.
@@ -75,9 +90,22 @@ final class Headers {
         }
         List<String> values = fields.computeIfAbsent(key, n -> new ArrayList<>(1));
         if (values.size() < MOST_VALUES) {
-            String unfolded = body.indexOf('\n') < 0 ? body : FOLD.matcher(body).replaceAll("");
+            int room = ADDRESSES.contains(key) ? limits.addressChars() - addressChars : limits.fieldChars();
+            // of a long conversation the nearest are at the end
+            boolean nearest = key.equals("references");
+            cut |= body.length() > room && !nearest;
+            String kept = body.length() <= room
+                    ? body
+                    : nearest ? body.substring(body.length() - room) : body.substring(0, Math.max(0, room));
+            addressChars += ADDRESSES.contains(key) ? kept.length() : 0;
+            String unfolded = kept.indexOf('\n') < 0 ? kept : FOLD.matcher(kept).replaceAll("");
             values.add(unfolded.strip());
         }
+    }
+
+    /** Whether a field was longer than is ever looked at. */
+    boolean cut() {
+        return cut;
     }
 
     boolean isEmpty() {
@@ -108,7 +136,8 @@ final class Headers {
             return value;
         }
         try {
-            return DecoderUtil.decodeEncodedWords(value, DecodeMonitor.SILENT, java.nio.charset.StandardCharsets.UTF_8);
+            return DecoderUtil.decodeEncodedWords(
+                    Charsets.knownOnly(value), DecodeMonitor.SILENT, java.nio.charset.StandardCharsets.UTF_8);
         } catch (RuntimeException unknownCharset) {
             return value;
         }
@@ -129,8 +158,11 @@ final class Headers {
         }
         RawBody parsed = RawFieldParser.DEFAULT.parseRawBody(new RawField(name, value));
         MimeParameterMapping mapping = new MimeParameterMapping();
+        int pairs = 0;
         for (NameValuePair pair : parsed.getParams()) {
-            if (pair.getValue() != null) {
+            boolean wanted = pair.getName() != null
+                    && pair.getName().toLowerCase(Locale.ROOT).startsWith(parameter);
+            if (wanted && pair.getValue() != null && ++pairs <= MOST_PIECES) {
                 mapping.addParameter(pair.getName(), pair.getValue());
             }
         }

@@ -5,26 +5,18 @@ import jandrel.core.item.Inside.Carried;
 import jandrel.core.item.Inside.Forwarded;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.Party;
+import jandrel.core.item.Sketch;
 import jandrel.core.item.UnreadableItem;
 import jandrel.formats.calendar.Reply;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
-import java.time.DateTimeException;
-import java.time.Duration;
 import java.time.Instant;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
-import java.util.Date;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.apache.james.mime4j.codec.DecodeMonitor;
-import org.apache.james.mime4j.field.DateTimeFieldLenientImpl;
-import org.apache.james.mime4j.stream.RawField;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -33,10 +25,6 @@ import org.jspecify.annotations.Nullable;
  */
 public final class MailReader {
     private static final Pattern BLANKS = Pattern.compile("[\\p{Cntrl}\\s]+");
-    private static final Pattern NAMED_ZONE = Pattern.compile("\\b([ECMP][SD]T)\\s*$", Pattern.CASE_INSENSITIVE);
-    private static final Map<String, String> ZONES = Map.of(
-            "EST", "-0500", "EDT", "-0400", "CST", "-0600", "CDT", "-0500", "MST", "-0700", "MDT", "-0600", "PST",
-            "-0800", "PDT", "-0700");
     private static final Pattern TURNS = Pattern.compile("[\\u200e\\u200f\\u202a-\\u202e\\u2066-\\u2069]");
     private static final Pattern SPACES = Pattern.compile("\\s");
     private static final List<String> MARKING = List.of(
@@ -54,8 +42,6 @@ public final class MailReader {
             "x-auto-response-suppress");
     private static final int LONGEST_SUBJECT = 500;
     private static final int LONGEST_NAME = 200;
-    private static final Instant FIRST_MAIL = Instant.parse("1980-01-01T00:00:00Z");
-    private static final Duration CLOCKS_DIFFER = Duration.ofDays(2);
 
     private final MailLimits limits;
 
@@ -69,6 +55,19 @@ public final class MailReader {
      * @param place names where it was found; becomes the identity of what cannot be read
      */
     public ReadMail read(byte[] raw, Instant received, String place) {
+        return read(raw, received, place, false);
+    }
+
+    /** @param more whether the message goes on beyond {@code raw} */
+    public ReadMail read(byte[] raw, Instant received, String place, boolean more) {
+        try {
+            return readAll(raw, received, place, more);
+        } catch (RuntimeException | StackOverflowError broken) {
+            return unreadable(received, place, "it breaks the rules of its format");
+        }
+    }
+
+    private ReadMail readAll(byte[] raw, Instant received, String place, boolean more) {
         MimeWalk walk = new MimeWalk(limits);
         try {
             walk.over(raw);
@@ -82,10 +81,10 @@ public final class MailReader {
         if (parties.isEmpty()) {
             return unreadable(received, place, "neither a sender nor a recipient can be read from it");
         }
-        Instant own = date(headers, received);
+        Instant own = MailDate.of(headers.first("date"), received).orElse(null);
         Instant at = own == null ? received : own;
         String subject = subject(headers);
-        Inside inside = inside(walk, parties);
+        Inside inside = inside(walk, parties, more && walk.endsInText());
         MailItem item = new MailItem(
                 identity(headers, parties, walk.plain()),
                 at,
@@ -95,7 +94,8 @@ public final class MailReader {
                 Natures.of(headers),
                 markers(headers),
                 Strands.of(headers, subject),
-                inside);
+                inside,
+                Sketch.of(walk.plain().isBlank() ? CleanHtml.bare(walk.html()) : walk.plain()));
         return new ReadMail(item, walk.plain(), walk.html(), walk.attachments(), reply(inside, walk, parties));
     }
 
@@ -121,11 +121,11 @@ public final class MailReader {
         return shortened(plain(headers.text("subject")), LONGEST_SUBJECT);
     }
 
-    private Inside inside(MimeWalk walk, List<Party> parties) {
+    private Inside inside(MimeWalk walk, List<Party> parties, boolean textGoesOn) {
         Carried meeting = walk.meeting().isEmpty()
                 ? null
                 : Invitations.carried(walk.meeting()).orElse(null);
-        boolean cut = walk.cut() || parties.size() >= limits.parties();
+        boolean cut = textGoesOn || walk.cut() || parties.size() >= limits.parties();
         Forwarded forwarded = Forwards.of(walk, parties).orElse(null);
         return meeting == null && forwarded == null && !cut ? Inside.NOTHING : new Inside(meeting, forwarded, cut);
     }
@@ -162,58 +162,6 @@ public final class MailReader {
 
     private static String shortened(String text, int most) {
         return text.length() <= most ? text : text.substring(0, most - 1) + "…";
-    }
-
-    /** The Date header, if there is one that can be true: not before there was mail, not after the server had the message. */
-    private static @Nullable Instant date(Headers headers, Instant received) {
-        String value = headers.first("date");
-        if (value.isEmpty() || value.length() > 200) {
-            return null;
-        }
-        try {
-            Instant usual = usual(value);
-            if (usual != null && canBe(usual, received)) {
-                return usual;
-            }
-            Date date = DateTimeFieldLenientImpl.PARSER
-                    .parse(new RawField("Date", numeric(value)), DecodeMonitor.SILENT)
-                    .getDate();
-            if (date == null) {
-                return null;
-            }
-            Instant at = date.toInstant();
-            return canBe(at, received) ? at : null;
-        } catch (RuntimeException garbage) {
-            return null;
-        }
-    }
-
-    private static boolean canBe(Instant at, Instant received) {
-        return !at.isBefore(FIRST_MAIL) && !at.isAfter(received.plus(CLOCKS_DIFFER));
-    }
-
-    /** As nearly all programs write it (RFC 5322 §3.3); null for what must be read leniently, which costs more. */
-    private static @Nullable Instant usual(String value) {
-        if (value.length() < 20 || value.charAt(3) != ',') {
-            return null;
-        }
-        // a remark with the zone's name
-        int remark = value.indexOf(" (");
-        try {
-            return Instant.from(
-                    DateTimeFormatter.RFC_1123_DATE_TIME.parse(remark < 0 ? value : value.substring(0, remark)));
-        } catch (DateTimeException unusual) {
-            return null;
-        }
-    }
-
-    /** The zones that have a name in old mail (RFC 5322 §4.3); the library takes them all for UTC. */
-    private static String numeric(String date) {
-        if (date.isEmpty() || Character.isDigit(date.charAt(date.length() - 1))) {
-            return date;
-        }
-        Matcher named = NAMED_ZONE.matcher(date);
-        return named.find() ? named.replaceFirst(ZONES.get(named.group(1).toUpperCase(Locale.ROOT))) : date;
     }
 
     /**

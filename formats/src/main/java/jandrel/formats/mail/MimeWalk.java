@@ -5,10 +5,9 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.Charset;
-import java.nio.charset.IllegalCharsetNameException;
 import java.nio.charset.StandardCharsets;
-import java.nio.charset.UnsupportedCharsetException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import org.apache.james.mime4j.MimeException;
@@ -35,19 +34,23 @@ final class MimeWalk {
     private static final int LONGEST_HEADER = 16 * 1024;
 
     private final MailLimits limits;
-    private final Headers header = new Headers();
+    private final Headers header;
     private final Text plain = new Text();
     private final Text html = new Text();
     private final List<Attachment> attachments = new ArrayList<>();
-    private Headers current = header;
+    private Headers current;
     private int depth;
     private int parts;
     private boolean cut;
+    private boolean lastWasText;
     private String meeting = "";
-    private Headers enclosed = new Headers();
+    private Headers enclosed;
 
     MimeWalk(MailLimits limits) {
         this.limits = limits;
+        header = new Headers(limits);
+        current = header;
+        enclosed = new Headers(limits);
     }
 
     Headers header() {
@@ -76,6 +79,11 @@ final class MimeWalk {
         return enclosed;
     }
 
+    /** Whether the last of what was read is text, so that what is not there may be more of it. */
+    boolean endsInText() {
+        return lastWasText;
+    }
+
     /** Whether there was more than the limits let be read. */
     boolean cut() {
         return cut || !withinLimits();
@@ -84,10 +92,11 @@ final class MimeWalk {
     /** Stops without complaint at the first limit it meets: what was read up to there counts. */
     void over(byte[] raw) throws IOException, MimeException {
         int begin = begin(raw);
-        over(new ByteArrayInputStream(raw, begin, raw.length - begin));
+        byte[] whole = MessageHead.mended(begin == 0 ? raw : Arrays.copyOfRange(raw, begin, raw.length));
+        over(new ByteArrayInputStream(whole));
         boolean nothing = parts == 0 && plain().isEmpty() && limits.parts() > 0;
         if (nothing && header.token("content-type").startsWith("multipart/")) {
-            plain.add(afterHeader(raw, begin), StandardCharsets.UTF_8);
+            plain.add(afterHeader(whole), StandardCharsets.UTF_8);
         }
     }
 
@@ -101,8 +110,8 @@ final class MimeWalk {
     }
 
     /** What a multipart message says whose boundary never comes. */
-    private static InputStream afterHeader(byte[] raw, int begin) {
-        for (int i = begin; i + 1 < raw.length; i++) {
+    private static InputStream afterHeader(byte[] raw) {
+        for (int i = 0; i + 1 < raw.length; i++) {
             boolean blank = raw[i] == '\n' && (raw[i + 1] == '\n' || raw[i + 1] == '\r');
             if (blank) {
                 return new ByteArrayInputStream(raw, i, raw.length - i);
@@ -129,12 +138,13 @@ final class MimeWalk {
     private void step(EntityState state, MimeTokenStream stream) throws IOException {
         switch (state) {
             case T_START_BODYPART -> {
-                current = new Headers();
+                current = new Headers(limits);
                 parts++;
             }
             case T_FIELD -> {
                 Field field = stream.getField();
                 current.add(field.getName(), () -> body(field));
+                cut |= current.cut();
             }
             case T_START_MULTIPART -> depth++;
             case T_END_MULTIPART -> depth--;
@@ -158,16 +168,20 @@ final class MimeWalk {
     private void body(MimeTokenStream stream) throws IOException {
         String type = stream.getBodyDescriptor().getMimeType().toLowerCase(Locale.ROOT);
         String name = name(current);
-        boolean attached = current.token("content-disposition").equals("attachment") || !name.isEmpty();
+        String disposition = current.token("content-disposition");
+        // text that is to be shown in its place is part of what is written, whatever it is called (RFC 2183 §2.1)
+        boolean attached = disposition.equals("attachment") || !name.isEmpty() && !disposition.equals("inline");
         boolean isPlain = type.equals("text/plain");
-        if (!attached && (isPlain || type.equals("text/html"))) {
+        lastWasText = !attached && (isPlain || type.equals("text/html"));
+        if (lastWasText) {
             try (InputStream decoded = stream.getDecodedInputStream()) {
                 (isPlain ? plain : html)
-                        .add(decoded, charset(stream.getBodyDescriptor().getCharset()));
+                        .add(decoded, Charsets.ofText(stream.getBodyDescriptor().getCharset()));
             }
         } else if (meeting.isEmpty() && (type.equals("text/calendar") || type.equals("application/ics"))) {
             byte[] object = beginning(stream.getDecodedInputStream(), LONGEST_MEETING);
-            meeting = new String(object, charset(stream.getBodyDescriptor().getCharset()));
+            meeting = new String(
+                    object, Charsets.ofText(stream.getBodyDescriptor().getCharset()));
             attachments.add(new Attachment(name.isEmpty() ? "unnamed" : name, type, object.length));
         } else if (enclosed.isEmpty() && type.equals("message/rfc822")) {
             byte[] message = beginning(stream.getDecodedInputStream(), LONGEST_HEADER);
@@ -185,23 +199,13 @@ final class MimeWalk {
     }
 
     private static Headers headerOf(byte[] message) throws IOException {
-        MimeWalk inner = new MimeWalk(new MailLimits(0, 0, 0, 0));
+        MimeWalk inner = new MimeWalk(new MailLimits(0, 0, 0, 0, LONGEST_HEADER, LONGEST_HEADER));
         try {
             inner.over(message);
         } catch (MimeException broken) {
             // what was read of it counts
         }
         return inner.header();
-    }
-
-    private static Charset charset(String name) {
-        try {
-            Charset named = name == null ? StandardCharsets.UTF_8 : Charset.forName(name);
-            // plain ASCII that is not plain ASCII is nearly always UTF-8
-            return named.equals(StandardCharsets.US_ASCII) ? StandardCharsets.UTF_8 : named;
-        } catch (IllegalCharsetNameException | UnsupportedCharsetException unknown) {
-            return StandardCharsets.ISO_8859_1;
-        }
     }
 
     static String name(Headers part) {

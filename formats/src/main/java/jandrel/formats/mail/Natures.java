@@ -10,7 +10,7 @@ import java.util.stream.Stream;
 /** Tells from its header whether a person wrote a message (RFC 3834, 2369, 2919, 3464, 8098). */
 final class Natures {
     private static final Set<String> BULK = Set.of("bulk", "junk", "list");
-    private static final int LONGEST_EVIDENCE = 80;
+    private static final Set<String> SUBMITTED = Set.of("auto-generated", "auto-replied", "auto-notified");
 
     private Natures() {}
 
@@ -29,8 +29,16 @@ final class Natures {
         }
         String from = headers.first("from").toLowerCase(Locale.ROOT);
         boolean byMailSystem = from.contains("mailer-daemon@") || from.contains("postmaster@");
-        return byMailSystem && headers.first("return-path").replace(" ", "").equals("<>")
-                ? evidence(Kind.BOUNCE, "Return-Path", "<>")
+        if (byMailSystem && headers.first("return-path").replace(" ", "").equals("<>")) {
+            return evidence(Kind.BOUNCE, "Return-Path", "<>");
+        }
+        // a report whose sort is not said, or which lost its Return-Path on the way
+        boolean report = headers.token("content-type").equals("multipart/report");
+        boolean failed = headers.has("x-failed-recipients");
+        return byMailSystem && (report || failed)
+                ? failed
+                        ? evidence(Kind.BOUNCE, "X-Failed-Recipients")
+                        : evidence(Kind.BOUNCE, "Content-Type", "multipart/report")
                 : Optional.empty();
     }
 
@@ -38,7 +46,9 @@ final class Natures {
         String submitted = headers.token("auto-submitted");
         if (!submitted.isEmpty() && !submitted.equals("no")) {
             Kind kind = submitted.equals("auto-replied") ? Kind.AUTO_REPLY : Kind.AUTOMATIC;
-            return evidence(kind, "Auto-Submitted", submitted);
+            return SUBMITTED.contains(submitted)
+                    ? evidence(kind, "Auto-Submitted", submitted)
+                    : evidence(kind, "Auto-Submitted");
         }
         if (headers.token("content-type").equals("multipart/report")) {
             return evidence(Kind.AUTOMATIC, "Content-Type", "multipart/report");
@@ -50,7 +60,7 @@ final class Natures {
                 .filter(headers::has)
                 .filter(name -> !headers.token(name).equals("no"))
                 .findFirst()
-                .flatMap(name -> evidence(Kind.AUTO_REPLY, titled(name), headers.first(name)));
+                .flatMap(name -> evidence(Kind.AUTO_REPLY, titled(name)));
     }
 
     private static Optional<Nature> bulk(Headers headers) {
@@ -61,21 +71,24 @@ final class Natures {
             return evidence(Kind.BULK, "Precedence", precedence);
         }
         return headers.has("list-unsubscribe") && !discussion
-                ? evidence(Kind.BULK, "List-Unsubscribe", "present")
+                ? evidence(Kind.BULK, "List-Unsubscribe")
                 : Optional.empty();
     }
 
     private static Optional<Nature> list(Headers headers) {
         if (headers.has("list-id")) {
-            return evidence(Kind.LIST, "List-Id", headers.first("list-id"));
+            return evidence(Kind.LIST, "List-Id");
         }
-        return headers.has("list-post") ? evidence(Kind.LIST, "List-Post", "present") : Optional.empty();
+        return headers.has("list-post") ? evidence(Kind.LIST, "List-Post") : Optional.empty();
     }
 
+    /** @param value one of a few that a standard knows: what a header says is the item's, and a trail tells nothing of that */
     private static Optional<Nature> evidence(Kind kind, String name, String value) {
-        String all = name + ": " + value.replaceAll("\\p{Cntrl}", " ");
-        return Optional.of(
-                new Nature(kind, all.length() > LONGEST_EVIDENCE ? all.substring(0, LONGEST_EVIDENCE) + "…" : all));
+        return Optional.of(new Nature(kind, name + ": " + value));
+    }
+
+    private static Optional<Nature> evidence(Kind kind, String name) {
+        return Optional.of(new Nature(kind, name));
     }
 
     private static String titled(String name) {

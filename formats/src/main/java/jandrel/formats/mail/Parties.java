@@ -8,7 +8,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import org.apache.james.mime4j.dom.address.Mailbox;
 import org.apache.james.mime4j.field.address.LenientAddressParser;
 import org.apache.james.mime4j.stream.ParserCursor;
@@ -17,9 +16,11 @@ import org.apache.james.mime4j.util.ContentUtil;
 
 /** Reads who is on a message (RFC 5322 §3.6.2 and §3.6.3, groups among them). Used once, by one thread. */
 final class Parties {
-    private static final int LONGEST_HEADER = 256_000;
-    private static final Pattern ADDRESS =
-            Pattern.compile("[^\\s<>,;:\"()\\[\\]@]{1,64}@[^\\s<>,;:\"()\\[\\]@]{1,255}");
+    /** What the library takes for a field grows with the square of its length; 500 addresses are some 25,000 characters. */
+    private static final int LONGEST_HEADER = 48_000;
+
+    private static final int MOST_QUOTED = 50;
+    private static final int MOST_AROUND = 1_000;
     private final List<Party> found = new ArrayList<>();
     private final int most;
 
@@ -70,6 +71,9 @@ final class Parties {
 
     private void collect(Headers headers, String name, Part part) {
         for (String value : headers.all(name)) {
+            if (found.size() >= most) {
+                return;
+            }
             for (Mailbox mailbox : mailboxes(value)) {
                 if (found.size() >= most) {
                     return;
@@ -84,21 +88,47 @@ final class Parties {
         String bounded = value.length() > LONGEST_HEADER ? value.substring(0, LONGEST_HEADER) : value;
         // in bytes of our own: left to itself the library stops short by as many bytes as there are letters beyond
         // ASCII
-        ByteSequence bytes = ContentUtil.encode(StandardCharsets.UTF_8, bounded);
+        ByteSequence bytes = ContentUtil.encode(StandardCharsets.UTF_8, Charsets.knownOnly(bounded));
         List<Mailbox> read = LenientAddressParser.DEFAULT
                 .parseAddressList(bytes, new ParserCursor(0, bytes.length()))
                 .flatten();
+        if (bounded.indexOf('"') >= 0 && read.size() <= MOST_QUOTED) {
+            read = read.stream().map(m -> quoted(m, bounded)).toList();
+        }
         boolean some =
                 read.stream().anyMatch(m -> EmailAddress.parse(m.getAddress()).isPresent());
         if (some || bounded.indexOf('@') < 0) {
             return read.size() == 1 ? List.of(named(read.get(0), bounded)) : read;
         }
-        return ADDRESS.matcher(bounded)
-                .results()
-                .map(found -> found.group())
-                .map(found -> new Mailbox(
-                        found.substring(0, found.lastIndexOf('@')), found.substring(found.lastIndexOf('@') + 1)))
-                .toList();
+        return around(bounded);
+    }
+
+    /** Whatever stands around an @, up to the lengths of RFC 5321 §4.5.3.1. */
+    private static List<Mailbox> around(String text) {
+        List<Mailbox> found = new ArrayList<>();
+        int past = 0;
+        int at = text.indexOf('@');
+        while (at >= 0 && found.size() < MOST_AROUND) {
+            int from = at;
+            while (from > past && at - from < 64 && isOfAddress(text.charAt(from - 1))) {
+                from--;
+            }
+            int to = at + 1;
+            while (to < text.length() && to - at <= 255 && isOfAddress(text.charAt(to))) {
+                to++;
+            }
+            boolean whole = from < at && to > at + 1;
+            if (whole) {
+                found.add(new Mailbox(text.substring(from, at), text.substring(at + 1, to)));
+                past = to;
+            }
+            at = text.indexOf('@', whole ? to : at + 1);
+        }
+        return found;
+    }
+
+    private static boolean isOfAddress(char c) {
+        return c > ' ' && !Character.isWhitespace(c) && "<>,;:\"()[]@".indexOf(c) < 0;
     }
 
     /** A name in a comment behind the address (RFC 822 §3.4.3). */
@@ -113,6 +143,14 @@ final class Parties {
     static Optional<Party> party(Part part, Mailbox mailbox) {
         String name = mailbox.getName() == null ? "" : MailReader.clean(Headers.decode(mailbox.getName()));
         return EmailAddress.parse(mailbox.getAddress()).map(address -> new Party(part, address, name));
+    }
+
+    /** The library takes the quotes off, without which a local part with blanks is none (RFC 5322 §3.4.1). */
+    private static Mailbox quoted(Mailbox mailbox, String value) {
+        String local = mailbox.getLocalPart();
+        return local != null && local.indexOf(' ') > 0 && value.contains('"' + local + "\"@")
+                ? new Mailbox(mailbox.getName(), '"' + local + '"', mailbox.getDomain())
+                : mailbox;
     }
 
     /** A sender or a reply address that only repeats the author says nothing. */

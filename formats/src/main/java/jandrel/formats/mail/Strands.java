@@ -4,7 +4,9 @@ import jandrel.core.item.Strand;
 import jandrel.core.item.Subjects;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 
 /** Reads how a message hangs together with others (RFC 5322 §3.6.4). */
 final class Strands {
@@ -18,12 +20,9 @@ final class Strands {
 
     static Strand of(Headers headers, String subject) {
         List<String> own = ids(headers.first("message-id"));
-        List<String> before = new ArrayList<>(ids(headers.first("references")));
-        for (String id : ids(headers.first("in-reply-to"))) {
-            if (!before.contains(id)) {
-                before.add(id);
-            }
-        }
+        Set<String> all = new LinkedHashSet<>(ids(headers.first("references")));
+        all.addAll(ids(headers.first("in-reply-to")));
+        List<String> before = new ArrayList<>(all);
         if (before.size() > MOST) {
             before.subList(1, before.size() - MOST + 1).clear();
         }

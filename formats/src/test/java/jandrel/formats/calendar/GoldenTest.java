@@ -35,7 +35,7 @@ class GoldenTest {
     @Timeout(20)
     void itGivesWhatItsFileSays(Path file) throws IOException, UnreadableCalendar {
         byte[] bytes = Files.readAllBytes(file);
-        Component calendar = ComponentReader.read(Files.readString(file), CalendarLimits.USUAL);
+        Component calendar = ComponentReader.merged(Files.readString(file), CalendarLimits.USUAL);
         assertThat(calendar.value("X-WHY")).isNotEmpty();
         String[] window = (calendar.value("X-WINDOW").isEmpty() ? YEAR : calendar.value("X-WINDOW")).split("/");
         List<String> expected = calendar.all("X-EXPECT").stream()

@@ -53,7 +53,7 @@ class MeetingFileTest {
         return again(file).state("u1", recurrence).orElseThrow();
     }
 
-    private static String text(MeetingFile file) {
+    private static String text(MeetingFile file) throws UnreadableCalendar {
         return new String(file.bytes(), StandardCharsets.UTF_8).replace("\r\n ", "");
     }
 

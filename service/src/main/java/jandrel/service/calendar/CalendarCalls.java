@@ -97,7 +97,7 @@ class CalendarCalls {
                     days.meetings().stream()
                             .map(m -> info(m, everybody, me, now))
                             .toList(),
-                    layers(days.meetings(), everybody),
+                    layers(days.meetings(), everybody, me),
                     all > days.meetings().size(),
                     days.count().entrySet().stream()
                             .map(e -> new DayInfo(e.getKey(), e.getValue()))
@@ -107,7 +107,7 @@ class CalendarCalls {
         List<Meeting> shown = found.size() > MOST ? found.subList(0, MOST) : found;
         return new CalendarPage(
                 shown.stream().map(m -> info(m, everybody, me, now)).toList(),
-                layers(shown, everybody),
+                layers(shown, everybody, me),
                 found.size() > MOST,
                 List.of());
     }
@@ -151,7 +151,8 @@ class CalendarCalls {
                         .map(o -> new OwnerInfo(o, name(everybody, o)))
                         .toList(),
                 me.person() != null && m.owners().contains(me.person()),
-                m.source());
+                // which of somebody's calendars an outline stands in is theirs to know
+                facts == null ? null : m.source());
     }
 
     private static String name(Map<UUID, People.Person> everybody, UUID id) {
@@ -159,10 +160,10 @@ class CalendarCalls {
         return person == null ? "" : person.name();
     }
 
-    private List<LayerInfo> layers(List<Meeting> shown, Map<UUID, People.Person> everybody) {
+    private List<LayerInfo> layers(List<Meeting> shown, Map<UUID, People.Person> everybody, SignedIn me) {
         Set<Integer> sources = new HashSet<>();
         shown.forEach(m -> {
-            if (m.source() != null) {
+            if (m.source() != null && m.facts() != null) {
                 sources.add(m.source());
             }
         });
@@ -172,7 +173,8 @@ class CalendarCalls {
                 .filter(s -> sources.contains(s.id()) && owners.containsKey(s.connection()))
                 .map(s -> {
                     UUID person = java.util.Objects.requireNonNull(owners.get(s.connection()));
-                    return new LayerInfo(s.id(), s.label(), person, name(everybody, person), s.colour());
+                    String label = person.equals(me.person()) ? s.label() : "Calendar";
+                    return new LayerInfo(s.id(), label, person, name(everybody, person), s.colour());
                 })
                 .toList();
     }

@@ -98,6 +98,6 @@ class ConflictCalls {
                     "There is nothing to bring back",
                     "It was brought back before, or was a deletion.");
         }
-        return stands.settled("Brought back", plan.item());
+        return stands.settled("Brought back", plan.item(), plan.id());
     }
 }

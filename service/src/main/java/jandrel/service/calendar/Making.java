@@ -129,7 +129,7 @@ final class Making {
                         || when.begins().equals(when.ends()))) {
             problems.add("A whole day goes from midnight to midnight, in UTC.");
         }
-        if (!when.zone().isEmpty() && !isZone(when.zone())) {
+        if (!when.zone().isEmpty() && !when.zone().equals(MeetingItem.UNKNOWN_ZONE) && !isZone(when.zone())) {
             problems.add("There is no zone “" + when.zone() + "”.");
         }
         if (!d.online().isEmpty() && !isLink(d.online())) {

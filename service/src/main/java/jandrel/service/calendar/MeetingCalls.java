@@ -13,6 +13,7 @@ import jandrel.core.policy.Policy.OutwardKind;
 import jandrel.core.reconcile.Details;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Visibility;
+import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Asker;
 import jandrel.service.capture.Outgoing;
@@ -87,6 +88,7 @@ class MeetingCalls {
     }
 
     @PostMapping("/api/meetings")
+    @LargestBody(kilobytes = 512)
     @ResponseStatus(HttpStatus.CREATED)
     MadeMeeting make(@RequestBody NewMeeting wanted, @AuthenticationPrincipal SignedIn me) {
         Sort sort = Making.sort(wanted.sort());
@@ -106,7 +108,7 @@ class MeetingCalls {
         MeetingItem template =
                 Making.template(uid, sort, details, owner.writesAs(), owner.name(), names(details), clock.instant());
         UUID item = plans.make(owner.id(), template, details, about, out, asks, me.name());
-        Plan plan = plans.of(item).orElseThrow();
+        Plan plan = plans.of(item, owner.id()).orElseThrow();
         if (out) {
             outgoing.soon(plan);
         }
@@ -139,7 +141,7 @@ class MeetingCalls {
         Meeting meeting = read(item, me);
         Map<UUID, People.Person> everybody =
                 people.all().stream().collect(Collectors.toMap(People.Person::id, Function.identity()));
-        Optional<Plan> plan = plans.of(item);
+        Optional<Plan> plan = plans.behind(item);
         String whyNot = whyNot(meeting, me);
         return new MeetingDetail(
                 CalendarCalls.info(meeting, everybody, me, clock.instant()),
@@ -167,7 +169,7 @@ class MeetingCalls {
         if (owner == null) {
             return "Only those whose calendar has it change it.";
         }
-        Optional<Plan> plan = plans.of(meeting.id());
+        Optional<Plan> plan = plans.behind(meeting.id());
         if (plan.isEmpty() && !outgoing.reaches(owner)) {
             return "It came from a calendar, and the policy lets nothing out to that.";
         }
@@ -191,14 +193,18 @@ class MeetingCalls {
 
     /** Whose calendar a change by the asker goes to: their own, or that of its owner for an administrator. */
     private @Nullable UUID ownerOf(Meeting meeting, SignedIn me) {
-        UUID planned = plans.of(meeting.id()).map(Plan::owner).orElse(null);
+        UUID planned = plans.behind(meeting.id()).map(Plan::owner).orElse(null);
         if (me.person() != null
                 && meeting.owners().contains(me.person())
                 && (planned == null || planned.equals(me.person()))) {
             return me.person();
         }
         return me.role() == Role.ADMINISTRATOR
-                ? (planned == null ? meeting.owners().get(0) : planned)
+                ? (planned != null
+                        ? planned
+                        : meeting.authors().stream()
+                                .findFirst()
+                                .orElse(meeting.owners().get(0)))
                 : null;
     }
 
@@ -210,7 +216,7 @@ class MeetingCalls {
         }
         UUID owner = Objects.requireNonNull(ownerOf(meeting, me));
         try {
-            return outgoing.adopt(item, owner, me.name())
+            return outgoing.adopt(meeting.key(), owner, me.name())
                     .orElseThrow(() -> Refusal.of(
                             HttpStatus.CONFLICT,
                             "The calendar does not show this meeting any more",
@@ -221,6 +227,7 @@ class MeetingCalls {
     }
 
     @PutMapping("/api/meetings/{item}")
+    @LargestBody(kilobytes = 512)
     MadeMeeting change(
             @PathVariable("item") UUID item, @RequestBody MeetingChange wanted, @AuthenticationPrincipal SignedIn me) {
         Plan plan = changeable(item, me);
@@ -234,14 +241,14 @@ class MeetingCalls {
             invitations.asks(plan.id(), asks(wanted.ask(), owner, changed, plan.out()));
         }
         plans.change(plan.id(), changed, me.name());
-        return stands.settled("Changed", item);
+        return stands.settled("Changed", item, plan.id());
     }
 
     @DeleteMapping("/api/meetings/{item}")
     MadeMeeting delete(@PathVariable("item") UUID item, @AuthenticationPrincipal SignedIn me) {
         Plan plan = changeable(item, me);
         plans.change(plan.id(), null, me.name());
-        Plan deleted = plans.of(item).orElseThrow();
+        Plan deleted = plans.one(plan.id()).orElseThrow();
         asker.soon();
         String guests = invitations.told(plan.id()).isEmpty() ? "" : " Guests who were asked are told.";
         if (deleted.owed()) {

@@ -54,8 +54,8 @@ class Stands {
     }
 
     /** After a change of ours: the calendar and the guests are told at once. */
-    MadeMeeting settled(String what, UUID item) {
-        Plan plan = plans.of(item).orElseThrow();
+    MadeMeeting settled(String what, UUID item, UUID changed) {
+        Plan plan = plans.one(changed).orElseThrow();
         if (plan.owed()) {
             outgoing.soon(plan);
         }

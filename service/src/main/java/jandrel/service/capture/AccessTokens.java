@@ -69,6 +69,7 @@ class AccessTokens {
     private final Reach reach;
     private final Settings settings;
     private final Clock clock;
+    private final Renewal renewal;
     private final JsonMapper json = JsonMapper.builder().build();
     private final Map<String, Held> byKey = new ConcurrentHashMap<>();
 
@@ -86,6 +87,7 @@ class AccessTokens {
         this.settings = settings;
         this.reach = reach;
         this.clock = clock;
+        this.renewal = new Renewal(connections, clock);
     }
 
     /** @param state what the answer will carry; only the browser that asked may bring it back (RFC 6749, 10.12) */
@@ -132,17 +134,28 @@ class AccessTokens {
             throw new SourceTrouble(
                     SourceTrouble.Kind.SIGN_IN, "nobody has consented yet; sign in at the provider", null);
         }
-        Held held = json.readValue(vault.unlock(connection.id(), secret), Held.class);
-        if (clock.instant().isBefore(held.ends().minus(EARLY))) {
+        Held held = unlocked(connection.id(), secret);
+        if (isFresh(held)) {
             return held.access();
         }
+        byte[] renewed = renewal.of(connection.id(), secret, old -> locked(connection.id(), renewed(server, held)));
+        return unlocked(connection.id(), renewed).access();
+    }
+
+    private boolean isFresh(Held held) {
+        return clock.instant().isBefore(held.ends().minus(EARLY));
+    }
+
+    private Held renewed(Server server, Held held) {
         if (held.refresh() == null) {
             throw new SourceTrouble(SourceTrouble.Kind.SIGN_IN, "the consent has ended; sign in again", null);
         }
         Held renewed = ask(server, new RefreshTokenGrant(new RefreshToken(held.refresh())));
-        Held kept = renewed.refresh() == null ? new Held(renewed.access(), held.refresh(), renewed.ends()) : renewed;
-        connections.keepSecret(connection.id(), locked(connection.id(), kept));
-        return kept.access();
+        return renewed.refresh() == null ? new Held(renewed.access(), held.refresh(), renewed.ends()) : renewed;
+    }
+
+    private Held unlocked(UUID connection, byte[] secret) {
+        return json.readValue(vault.unlock(connection, secret), Held.class);
     }
 
     private byte[] locked(UUID connection, Held held) {
@@ -152,7 +165,7 @@ class AccessTokens {
     /** A token for any account, by the organisation's key: a PEM file's or a JWK's text. Kept in memory alone. */
     String byKey(Server server, String account, String key) {
         Held held = byKey.get(server.id() + account);
-        if (held == null || !clock.instant().isBefore(held.ends().minus(EARLY))) {
+        if (held == null || !isFresh(held)) {
             held = ask(server, new JWTBearerGrant(assertion(server, account, key)));
             byKey.put(server.id() + account, held);
         }
@@ -216,11 +229,13 @@ class AccessTokens {
                             ? null
                             : tokens.getRefreshToken().getValue(),
                     clock.instant().plusSeconds(seconds <= 0 ? 3_600 : seconds));
-        } catch (IOException | ParseException unreachable) {
+        } catch (ParseException strange) {
             throw new SourceTrouble(
-                    SourceTrouble.Kind.UNREACHABLE,
-                    "the authorisation server cannot be reached; check its address and certificate",
-                    unreachable);
+                    SourceTrouble.Kind.BROKEN,
+                    "the authorisation server answers what it should not (RFC 6749)",
+                    strange);
+        } catch (IOException unreachable) {
+            throw SourceTrouble.unreachable("the authorisation server", unreachable);
         }
     }
 
@@ -238,7 +253,9 @@ class AccessTokens {
     private AuthorizationServerMetadata metadata(Server server) {
         try {
             return AuthorizationServerMetadata.resolve(new Issuer(server.issuer()), request -> over(request, server));
-        } catch (GeneralException | IOException unreachable) {
+        } catch (IOException unreachable) {
+            throw SourceTrouble.unreachable("the authorisation server", unreachable);
+        } catch (GeneralException unreachable) {
             throw new SourceTrouble(
                     SourceTrouble.Kind.UNREACHABLE,
                     "the authorisation server does not say what it offers (RFC 8414); check the issuer",

@@ -44,6 +44,7 @@ import org.springframework.stereotype.Component;
 @Component
 class CalendarPass {
     private static final int BATCH = 250;
+    private static final long LOT_BYTES = 2L * 1024 * 1024;
     private static final int REFETCH = 500;
     private final Connections connections;
     private final Intake intake;
@@ -273,6 +274,7 @@ class CalendarPass {
             }
             try (Ahead<String, Batch> ahead = new Ahead<>(
                     batches.iterator(),
+                    batch -> LOT_BYTES,
                     batch -> server.objects(calendar.href(), batch),
                     (batch, objects) -> new Batch(batch, parsed(batch, objects)))) {
                 for (Batch batch = ahead.next(); batch != null; batch = ahead.next()) {

@@ -114,7 +114,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
     }
 
     private Titles titles(Plan plan) {
-        return Titles.of(keeping.title(), plans.accountOf(plan.item()), plans.guestsOf(plan));
+        return Titles.of(keeping.title(), plans.accountOf(plan), plans.guestsOf(plan));
     }
 
     @Override

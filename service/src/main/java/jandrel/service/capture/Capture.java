@@ -14,6 +14,7 @@ import jandrel.store.Journal;
 import jandrel.store.Overtaken;
 import jandrel.store.Plans;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -21,6 +22,7 @@ import java.util.UUID;
 import java.util.function.BooleanSupplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -30,6 +32,9 @@ class Capture {
     private static final Logger LOG = LoggerFactory.getLogger(Capture.class);
     private static final int LARGEST = 60 * 1024 * 1024;
     private final Connections connections;
+    private final Looks looks;
+    private final ServerSlots slots;
+    private final ApplicationEventPublisher events;
     private final MailPass mail;
     private final CalendarPass calendars;
     private final Plans plans;
@@ -43,6 +48,9 @@ class Capture {
 
     Capture(
             Connections connections,
+            Looks looks,
+            ServerSlots slots,
+            ApplicationEventPublisher events,
             MailPass mail,
             CalendarPass calendars,
             Plans plans,
@@ -54,6 +62,9 @@ class Capture {
             TransactionTemplate transactions,
             Clock clock) {
         this.connections = connections;
+        this.looks = looks;
+        this.slots = slots;
+        this.events = events;
         this.mail = mail;
         this.calendars = calendars;
         this.plans = plans;
@@ -66,7 +77,17 @@ class Capture {
         this.clock = clock;
     }
 
-    void look(UUID id) {
+    /**
+     * What a look came to.
+     *
+     * @param ran whether it was its turn; else it is told when it is
+     * @param retryAfter how long the server asks to be left alone
+     */
+    record After(boolean ran, Optional<Duration> retryAfter) {
+        static final After NOTHING = new After(true, Optional.empty());
+    }
+
+    After look(UUID id) {
         Optional<Connection> found = connections.connection(id);
         Optional<Server> server = found.flatMap(c -> connections.server(c.server()));
         Optional<Looking> looking = connections.looking(id);
@@ -74,32 +95,58 @@ class Capture {
                 || server.isEmpty()
                 || looking.isEmpty()
                 || found.get().isAtRest()) {
-            return;
+            return After.NOTHING;
         }
         // switched off means off, not gone: nothing is looked at, and nothing that stands is touched
         if (!looking.get().covered()
                 || !looking.get().enabled()
                 || looking.get().ended()) {
-            return;
+            return After.NOTHING;
         }
+        UUID at = server.get().id();
+        if (!slots.take(at, id)) {
+            return new After(false, Optional.empty());
+        }
+        Run run = new Run("broken", Optional.empty());
+        try {
+            run = run(found.get(), server.get());
+        } finally {
+            slots.free(at, run.state().equals("unreachable")).forEach(looks::now);
+        }
+        if (run.state().equals("capturing") && found.get().state().equals("unreachable")) {
+            looks.nowForAllAt(at, id);
+            events.publishEvent(new ServerBack(at));
+        }
+        return new After(true, run.retryAfter());
+    }
+
+    /** @param retryAfter as the server asks for it */
+    private record Run(String state, Optional<Duration> retryAfter) {}
+
+    private Run run(Connection connection, Server server) {
+        UUID id = connection.id();
         try {
             // a look without news writes nothing about items
-            Brought brought = look(found.get(), server.get());
+            Brought brought = look(connection, server);
             if (brought.news()) {
                 connections.noteLastMeeting(id);
             }
-            ended(found.get(), "capturing", "", brought);
+            ended(connection, "capturing", "", brought);
+            return new Run("capturing", Optional.empty());
         } catch (SourceTrouble trouble) {
             LOG.warn("connection {}: {} ({})", id, trouble.getMessage(), String.valueOf(trouble.getCause()));
             if (trouble.kind() == SourceTrouble.Kind.SIGN_IN) {
-                tokens.forget(server.get(), found.get().account());
+                tokens.forget(server, connection.account());
             }
-            ended(found.get(), state(trouble), String.valueOf(trouble.getMessage()), Brought.NOTHING);
+            ended(connection, state(trouble), String.valueOf(trouble.getMessage()), Brought.NOTHING);
+            return new Run(state(trouble), trouble.retryAfter());
         } catch (Overtaken elsewhere) {
             LOG.info("connection {}: {}", id, elsewhere.getMessage());
+            return new Run("", Optional.empty());
         } catch (RuntimeException failed) {
             LOG.error("connection {} could not be looked at", id, failed);
-            ended(found.get(), "broken", "something went wrong here; the service’s log says what", Brought.NOTHING);
+            ended(connection, "broken", "something went wrong here; the service’s log says what", Brought.NOTHING);
+            return new Run("broken", Optional.empty());
         }
     }
 

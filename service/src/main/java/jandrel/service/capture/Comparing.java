@@ -154,7 +154,11 @@ class Comparing {
     /** Tells the mailbox what is logged, by the keyword that the policy has for it, and no longer by one that it had. */
     void tell(Mailbox mailbox, Folder folder, Reading reading) {
         Place place = reading.place();
-        List<Owed> owed = positions.owed(place.source(), PAGE);
+        // a number of another numbering is somebody else's message by now
+        List<Owed> owed = positions.owed(place.source(), PAGE).stream()
+                .filter(o -> MailCursor.of(o.position()).validity()
+                        == reading.extent().validity())
+                .toList();
         if (owed.isEmpty()) {
             return;
         }

@@ -288,7 +288,7 @@ class ConnectionCalls {
     private static String whatToDo(String state) {
         return switch (state) {
             case "waiting-for-consent" -> "sign in at the provider and consent";
-            case "behind" -> "its look is overdue; the service may be down or busy";
+            case "overdue" -> "it should have been read by now; the service may be busy, or its server slow";
             case "paused" -> "nothing is looked at until it is resumed";
             case "disconnected" -> "what was captured stays; connect it again to go on";
             default -> "";

@@ -1,9 +1,14 @@
 package jandrel.service.capture;
 
+import jandrel.core.item.Content.Attachment;
+import jandrel.formats.mail.Authenticity;
+import jandrel.formats.mail.MailLimits;
+import jandrel.formats.mail.MailReader;
 import jandrel.service.Vault;
 import jandrel.sources.Mailbox;
 import jandrel.store.HandedOver;
 import java.time.LocalDate;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -14,11 +19,18 @@ import java.util.UUID;
 /** What one person handed over, read like any other mailbox. Nothing is ever told to have gone from it: it only lets go. */
 final class HandedMailbox implements Mailbox {
     private static final long VALIDITY = 1;
+    /** A keyword that no server can give: it holds a blank. */
+    static final String UNPROVEN = "not proven";
+
     private final HandedOver handed;
     private final Vault vault;
     private final UUID connection;
+    private final List<String> believed;
+    private final MailReader reader = new MailReader(MailLimits.USUAL);
 
-    HandedMailbox(HandedOver handed, Vault vault, UUID connection) {
+    /** @param believed names of mail servers whose word on who sent a message is believed */
+    HandedMailbox(HandedOver handed, Vault vault, UUID connection, List<String> believed) {
+        this.believed = believed;
         this.handed = handed;
         this.vault = vault;
         this.connection = connection;
@@ -74,14 +86,28 @@ final class HandedMailbox implements Mailbox {
 
     @Override
     public List<Message> fetch(String folder, Collection<Long> uids) {
-        return handed.some(connection, uids.toArray(Long[]::new)).stream()
-                .map(h -> new Message(h.id(), h.at(), vault.open(connection, h.sealed()), null, Set.of()))
+        // one by one: each may be as large as the service takes
+        return uids.stream()
+                .flatMap(uid -> handed.some(connection, new Long[] {uid}).stream())
+                .map(this::message)
                 .toList();
+    }
+
+    private Message message(HandedOver.Handed h) {
+        byte[] bytes = vault.open(connection, h.sealed());
+        Set<String> keywords = Authenticity.isProven(bytes, believed) ? Set.of() : Set.of(UNPROVEN);
+        if (bytes.length <= LONGEST) {
+            return new Message(h.id(), h.at(), bytes, null, keywords, false);
+        }
+        List<Attachment> attachments = reader.read(bytes, h.at(), "handed").attachments();
+        return new Message(h.id(), h.at(), Arrays.copyOf(bytes, LONGEST), attachments, keywords, true);
     }
 
     @Override
     public Optional<byte[]> whole(String folder, long uid, int largest) {
-        return fetch(folder, List.of(uid)).stream().map(Message::bytes).findFirst();
+        return handed.some(connection, new Long[] {uid}).stream()
+                .map(h -> vault.open(connection, h.sealed()))
+                .findFirst();
     }
 
     @Override

@@ -23,6 +23,7 @@ import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
@@ -32,12 +33,11 @@ import org.springframework.stereotype.Component;
 @Component
 class LiveWatch implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(LiveWatch.class);
-    private static final Duration TICK = Duration.ofSeconds(4);
-    private static final Duration FIRST_WAIT = Duration.ofSeconds(10);
-    private static final Duration LONGEST_WAIT = Duration.ofMinutes(30);
+    private static final Duration TICK = Duration.ofSeconds(2);
+    private static final Duration FIRST_WAIT = Duration.ofSeconds(5);
+    private static final Duration LONGEST_WAIT = Duration.ofMinutes(2);
+    private static final Duration REFUSED_WAIT = Duration.ofMinutes(30);
     private static final int MOST_AT_ONCE = 500;
-    /** So few more than fair are not worth moving. */
-    private static final int SLACK = 5;
     /** Servers gather changes for a moment; what comes within this is one piece of news. */
     private static final long GATHER_MILLIS = 2;
 
@@ -60,8 +60,12 @@ class LiveWatch implements SmartLifecycle {
         }
     }
 
-    /** How long one that failed is left alone. */
-    private record Patience(int failures, Instant until) {}
+    /**
+     * How long one that failed is left alone.
+     *
+     * @param cannot because of what only somebody can change
+     */
+    private record Patience(int failures, Instant until, boolean cannot) {}
 
     LiveWatch(Watching watching, Servers servers, Looks looks, Clock clock) {
         this.watching = watching;
@@ -104,7 +108,7 @@ class LiveWatch implements SmartLifecycle {
         int nodes = Math.max(1, watching.nodes());
         int fair = (watching.all() + nodes - 1) / nodes;
         int mine = watching.of(node).size();
-        if (mine > fair + SLACK) {
+        if (mine > fair) {
             watching.giveAway(node, mine - fair);
         } else if (mine < fair) {
             watching.take(node, Math.min(MOST_AT_ONCE, fair - mine));
@@ -194,6 +198,16 @@ class LiveWatch implements SmartLifecycle {
         }
     }
 
+    @EventListener
+    void back(ServerBack server) {
+        LOG.debug("server {} is back", server.server());
+        in(0, () -> {
+            // those at other servers are tried once too often, which costs little
+            patience.values().removeIf(p -> !p.cannot());
+            tick();
+        });
+    }
+
     /** A look at once finds out what is wrong; then it is left alone for longer each time. */
     private void lost(UUID id, SourceTrouble why) {
         Open was = open.remove(id);
@@ -205,10 +219,9 @@ class LiveWatch implements SmartLifecycle {
         int failures =
                 Optional.ofNullable(patience.get(id)).map(Patience::failures).orElse(0) + 1;
         boolean cannot = why.kind() == SourceTrouble.Kind.REFUSED;
-        Duration wait = cannot ? LONGEST_WAIT : FIRST_WAIT.multipliedBy(1L << Math.min(failures - 1, 10));
-        patience.put(
-                id,
-                new Patience(failures, clock.instant().plus(wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait)));
+        Duration doubled = FIRST_WAIT.multipliedBy(1L << Math.min(failures - 1, 10));
+        Duration wait = cannot ? REFUSED_WAIT : doubled.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : doubled;
+        patience.put(id, new Patience(failures, clock.instant().plus(wait), cannot));
         LOG.info("connection {} is not listened to: {}", id, why.getMessage());
         watching.live(id, node, false);
         if (!cannot && failures == 1) {

@@ -21,6 +21,12 @@ import org.springframework.stereotype.Component;
 public class Looks {
     static final String TASK = "look";
     private static final int TRIES = 5;
+    private static final Duration MOST_WAIT = Duration.ofMinutes(15);
+    /** Some five minutes of trying every eight seconds, then every minute. */
+    private static final int OFTEN = 40;
+
+    private static final Duration SCOUTS_WAIT = Duration.ofSeconds(8);
+    private static final Duration SCOUTS_LONG_WAIT = Duration.ofMinutes(1);
     private static final Set<String> LISTENED = Set.of("connecting", "capturing", "unreachable", "broken");
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Connections connections;
@@ -101,18 +107,34 @@ public class Looks {
         connections.wanted().forEach(this::now);
     }
 
-    /** The longer a server fails, the longer it is left alone; one that refuses the sign-in is not hammered. */
-    static Instant next(Instant now, Duration usual, String state, int failures) {
-        return switch (state) {
-            case "capturing", "paused", "disconnected", "refused", "waiting-for-consent" -> now.plus(usual);
+    /** Those that wait for a server that has just been found to be well again. */
+    void nowForAllAt(UUID server, UUID but) {
+        connections.unreachableAt(server).stream().filter(id -> !id.equals(but)).forEach(this::now);
+    }
+
+    /**
+     * How a failed connection is tried again.
+     *
+     * @param failures in a row
+     * @param scout whether it is the one by which its server is found to be well again: it keeps trying often, the others wait for longer
+     *     each time
+     * @param dice from 0 to 1, so that those who failed together do not come back together
+     */
+    record Failed(String state, int failures, boolean scout, double dice) {}
+
+    /** One that refuses the sign-in is not hammered. */
+    static Instant next(Instant now, Instant usual, Failed failed) {
+        return switch (failed.state()) {
+            case "capturing", "paused", "disconnected", "refused", "waiting-for-consent" -> usual;
             case "needs-sign-in" -> now.plus(Duration.ofHours(6));
-            default -> {
-                // a server that is back is found soon, however seldom it is visited otherwise
-                Duration first = usual.compareTo(Duration.ofMinutes(1)) > 0 ? Duration.ofMinutes(1) : usual;
-                Duration wait = first.multipliedBy(1L << Math.min(failures, 10));
-                Duration most = Duration.ofMinutes(15);
-                yield now.plus(wait.compareTo(most) > 0 ? most : wait);
-            }
+            default -> now.plus(afterFailure(failed));
         };
+    }
+
+    private static Duration afterFailure(Failed failed) {
+        long first = 2_000 + (long) (3_000 * failed.dice());
+        long doubled = first << Math.min(Math.max(0, failed.failures() - 1), 10);
+        Duration most = !failed.scout() ? MOST_WAIT : failed.failures() <= OFTEN ? SCOUTS_WAIT : SCOUTS_LONG_WAIT;
+        return Duration.ofMillis(Math.min(doubled, most.toMillis() - (long) (1_000 * failed.dice())));
     }
 }

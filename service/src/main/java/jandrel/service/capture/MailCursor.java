@@ -27,6 +27,11 @@ record MailCursor(long validity, long next, long messages, long changes) {
         return validity + "/" + uid;
     }
 
+    /** Whether the folder was compared with what is known since it was numbered like this. */
+    boolean wasCompared() {
+        return messages >= 0;
+    }
+
     MailCursor read(long validity, long next) {
         return validity == this.validity
                 ? new MailCursor(validity, next, messages, changes)

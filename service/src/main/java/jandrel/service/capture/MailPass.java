@@ -1,5 +1,6 @@
 package jandrel.service.capture;
 
+import jandrel.core.decide.Hand;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import jandrel.core.policy.Folders;
@@ -25,6 +26,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -41,6 +43,8 @@ import org.springframework.stereotype.Component;
 @Component
 class MailPass {
     private static final int BATCH = 500;
+    private static final long MOST_BYTES = 8L * 1024 * 1024;
+    private static final long USUAL_BYTES = 16L * 1024;
     private static final int REFETCH = 250;
     private static final UUID NOBODY = new UUID(0, 0);
     private static final Instant FIRST_MAIL = Instant.parse("1980-01-01T00:00:00Z");
@@ -101,7 +105,10 @@ class MailPass {
                 || cursor.next() < reading.extent().next()) {
             now = readNew(mailbox, folder, reading, source.cursor());
         }
-        if (cursor.validity() != 0 && cursor.validity() != reading.extent().validity()) {
+        boolean anew =
+                cursor.validity() != 0 && cursor.validity() != reading.extent().validity();
+        // an earlier look may have been cut off between reading by the new numbers and forgetting the old ones
+        if (anew || cursor.validity() != 0 && !cursor.wasCompared()) {
             forgetOldNumbers(place, reading.extent().validity());
         }
         compare.over(
@@ -181,9 +188,14 @@ class MailPass {
         // a day earlier: the server compares days in a zone of its own
         LocalDate since = place.since().atOffset(ZoneOffset.UTC).toLocalDate().minusDays(1);
         long[] uids = mailbox.uids(folder.name(), first, since);
+        // few are no danger, however long they are
+        Map<Long, Long> sizes = uids.length > MOST_BYTES / Mailbox.LONGEST
+                ? mailbox.sizes(folder.name(), Arrays.stream(uids).boxed().toList())
+                : Map.of();
         String from = cursorText;
         try (Ahead<Long, ParsedBatch> batches = new Ahead<>(
-                batches(uids).iterator(),
+                batches(uids, sizes).iterator(),
+                b -> weight(b, sizes),
                 b -> mailbox.fetch(folder.name(), b),
                 (uidBatch, m) -> parsed(uidBatch.get(uidBatch.size() - 1), m, reading))) {
             for (ParsedBatch batch = batches.next(); batch != null; batch = batches.next()) {
@@ -206,16 +218,33 @@ class MailPass {
 
     private record ParsedBatch(long lastUid, List<Seen> seen, List<Reply> replies) {}
 
-    private static List<List<Long>> batches(long[] uids) {
+    /** Lots bounded by number and by bytes. */
+    private static List<List<Long>> batches(long[] uids, Map<Long, Long> sizes) {
         List<List<Long>> batches = new ArrayList<>();
-        for (int from = 0; from < uids.length; from += BATCH) {
-            List<Long> batch = new ArrayList<>(BATCH);
-            for (int i = from; i < Math.min(uids.length, from + BATCH); i++) {
-                batch.add(uids[i]);
+        List<Long> batch = new ArrayList<>(BATCH);
+        long bytes = 0;
+        for (long uid : uids) {
+            long size = weight(uid, sizes);
+            if (batch.size() == BATCH || bytes + size > MOST_BYTES) {
+                batches.add(batch);
+                batch = new ArrayList<>(BATCH);
+                bytes = 0;
             }
+            batch.add(uid);
+            bytes += size;
+        }
+        if (!batch.isEmpty()) {
             batches.add(batch);
         }
         return batches;
+    }
+
+    private static long weight(long uid, Map<Long, Long> sizes) {
+        return Math.min(Mailbox.LONGEST, sizes.getOrDefault(uid, USUAL_BYTES));
+    }
+
+    private static long weight(List<Long> batch, Map<Long, Long> sizes) {
+        return batch.stream().mapToLong(uid -> weight(uid, sizes)).sum();
     }
 
     private List<Seen> parsed(List<Message> messages, Reading reading) {
@@ -228,13 +257,15 @@ class MailPass {
         for (Message message : messages) {
             String position = MailCursor.position(reading.extent().validity(), message.uid());
             ReadMail mail = reader.read(
-                    message.bytes(), message.received(), reading.place().source() + "/" + position);
+                    message.bytes(), message.received(), reading.place().source() + "/" + position, message.more());
             seen.add(new Seen(
                     position,
                     mail.item(),
                     () -> content(mail, message),
                     () -> mail.phones(phones),
-                    reading.choices().of(message.keywords())));
+                    message.keywords().contains(HandedMailbox.UNPROVEN)
+                            ? Hand.unproven("")
+                            : reading.choices().of(message.keywords())));
             mail.reply().ifPresent(replies::add);
         }
         return new ParsedBatch(lastUid, seen, replies);

@@ -1,6 +1,7 @@
 package jandrel.service.capture;
 
 import jandrel.service.Settings;
+import jandrel.service.people.SignInAdded;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Looking;
@@ -8,6 +9,7 @@ import java.time.Clock;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /** Tells the person and the administrator by mail, once, that a connection waits for them. It says nothing of any item. */
@@ -42,12 +44,28 @@ class Notices {
         String person = who.get().addresses().length == 0 ? "" : who.get().addresses()[0];
         for (String to : new String[] {person, settings.smtp().administrator()}) {
             if (!to.isEmpty()) {
-                send(to, "Jandrel needs you to sign in again", text, connection);
+                send(to, "Jandrel needs you to sign in again", text, "connection " + connection.id());
             }
         }
     }
 
-    private void send(String to, String subject, String text, Connection connection) {
+    /** Nobody gets a sign-in in somebody's name without their knowing. */
+    @EventListener
+    void signInAdded(SignInAdded added) {
+        if (!post.isThere()) {
+            LOG.warn(
+                    "a sign-in was added for person {}, who could not be notified: no mail server is set up",
+                    added.person());
+            return;
+        }
+        String text = "Hello " + added.name() + ",\r\n\r\n" + added.by() + " added the sign-in " + added.login()
+                + " to Jandrel in your name.\r\nAnyone who uses it can read what you can read there. If you did not expect this, tell"
+                + " your administrator and the person in charge of data protection.\r\n\r\n" + settings.publicUrl()
+                + "\r\n";
+        send(added.address(), "Jandrel: a sign-in in your name", text, "person " + added.person());
+    }
+
+    private void send(String to, String subject, String text, String about) {
         try {
             post.send(to, "", message -> {
                 message.setSubject(subject, "UTF-8");
@@ -56,7 +74,7 @@ class Notices {
                 message.setHeader("Auto-Submitted", "auto-generated");
             });
         } catch (Post.NotSent failed) {
-            LOG.warn("connection {}: a notice could not be sent: {}", connection.id(), failed.getMessage());
+            LOG.warn("{}: a notice could not be sent: {}", about, failed.getMessage());
         }
     }
 }

@@ -128,7 +128,7 @@ public class Outgoing {
      * @throws SourceTrouble if the calendar cannot be asked
      */
     public Optional<Plan> adopt(UUID item, UUID owner, String by) {
-        Optional<Plan> known = plans.of(item);
+        Optional<Plan> known = plans.of(item, owner);
         if (known.isPresent()) {
             return known;
         }

@@ -1,5 +1,7 @@
 package jandrel.service.capture;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import jandrel.service.Settings;
 import jandrel.sources.Inward;
 import jandrel.sources.SourceTrouble;
@@ -15,9 +17,12 @@ import org.springframework.stereotype.Component;
 /** Where the service may go, and whose certificates it believes there. */
 @Component
 class Reach {
+    private static final int MOST_AUTHORITIES = 100;
     private final Connections connections;
     private final Settings settings;
     private final Trust trust;
+    private final Cache<String, Trust> byAuthority =
+            Caffeine.newBuilder().maximumSize(MOST_AUTHORITIES).build();
 
     Reach(Connections connections, Settings settings) {
         this.connections = connections;
@@ -51,8 +56,12 @@ class Reach {
         return trust;
     }
 
-    /** @param authority whom besides is believed, in PEM form; may be empty */
+    /**
+     * One for each authority, as connections to servers are kept with it.
+     *
+     * @param authority whom besides is believed, in PEM form; may be empty
+     */
     Trust trust(String authority) {
-        return trust.andIfAny(authority);
+        return authority.isEmpty() ? trust : byAuthority.get(authority, trust::andIfAny);
     }
 }

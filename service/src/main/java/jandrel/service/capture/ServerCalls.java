@@ -10,6 +10,7 @@ import jandrel.api.Connections.ServerInfo;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.journal.Entry.Thing;
+import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
 import jandrel.service.Vault;
 import jandrel.service.people.SignedIn;
@@ -73,6 +74,7 @@ class ServerCalls {
     }
 
     @PostMapping("/api/servers")
+    @LargestBody(kilobytes = 256)
     @ResponseStatus(HttpStatus.CREATED)
     @Transactional
     public ServerInfo add(@RequestBody NewServer wanted, @AuthenticationPrincipal SignedIn me) {
@@ -113,6 +115,9 @@ class ServerCalls {
         }
         if (wanted.port() < 1 || wanted.port() > 65_535) {
             throw Refusal.bad("The port is out of range", "It goes from 1 to 65535; IMAP over TLS is mostly 993.");
+        }
+        if (!text(wanted.path(), "/").matches("/(?!/)[^\\s\\\\]{0,500}")) {
+            throw Refusal.bad("The path is not valid", "It starts with a single / and cannot name another server.");
         }
         String signIn = text(wanted.signIn(), "password");
         if (!SIGN_INS.contains(signIn)) {
@@ -166,6 +171,7 @@ class ServerCalls {
 
     /** Tries it step by step; nothing is kept. */
     @PostMapping("/api/servers/check")
+    @LargestBody(kilobytes = 256)
     CheckOutcome check(@RequestBody ServerCheck wanted) {
         Server server = server(wanted.server());
         String account = text(wanted.account(), "");

@@ -1,5 +1,6 @@
 package jandrel.service.capture;
 
+import jandrel.service.Settings;
 import jandrel.service.Vault;
 import jandrel.sources.Account;
 import jandrel.sources.CalDavServer;
@@ -7,6 +8,7 @@ import jandrel.sources.CalendarServer;
 import jandrel.sources.Endpoint;
 import jandrel.sources.ImapMailbox;
 import jandrel.sources.Mailbox;
+import jandrel.sources.Patience;
 import jandrel.sources.SourceTrouble;
 import jandrel.sources.Trust;
 import jandrel.store.Connections;
@@ -25,8 +27,16 @@ class Servers {
     private final Reach reach;
     private final Connections connections;
     private final HandedOver handed;
+    private final Settings settings;
 
-    Servers(Vault vault, AccessTokens tokens, Reach reach, Connections connections, HandedOver handed) {
+    Servers(
+            Vault vault,
+            AccessTokens tokens,
+            Reach reach,
+            Connections connections,
+            HandedOver handed,
+            Settings settings) {
+        this.settings = settings;
         this.handed = handed;
         this.connections = connections;
         this.vault = vault;
@@ -40,7 +50,8 @@ class Servers {
 
     Mailbox mailbox(Connection connection, Server server) {
         if (server.kind().equals("smtp")) {
-            return new HandedMailbox(handed, vault, connection.id());
+            return new HandedMailbox(
+                    handed, vault, connection.id(), settings.handOver().believed());
         }
         return mailbox(way(connection, server));
     }
@@ -58,12 +69,21 @@ class Servers {
     }
 
     Mailbox mailbox(Way way) {
-        return ImapMailbox.open(way.endpoint(), way.account(), reach.trust(way.authority()));
+        return ImapMailbox.open(way.endpoint(), way.account(), reach.trust(way.authority()), patience());
     }
 
     CalendarServer calendars(Connection connection, Server server) {
         reach.inward().check(server.host());
-        return CalDavServer.open(endpoint(server), account(connection, server), reach.trust(server.authority()));
+        return CalDavServer.open(
+                endpoint(server),
+                account(connection, server),
+                reach.trust(server.authority()),
+                reach.inward(),
+                patience());
+    }
+
+    private Patience patience() {
+        return Patience.of(settings.answersWithin());
     }
 
     /** What it takes to listen to a mailbox. */

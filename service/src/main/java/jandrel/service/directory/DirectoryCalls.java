@@ -8,6 +8,7 @@ import jandrel.core.directory.Misfit;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.formats.mail.Phones;
 import jandrel.formats.table.DirectoryFiles;
+import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
@@ -143,6 +144,7 @@ class DirectoryCalls {
     }
 
     @PutMapping("/api/company")
+    @LargestBody(kilobytes = 2048)
     CompanyDomains change(@RequestBody CompanyDomains wanted, @AuthenticationPrincipal SignedIn me) {
         List<LineProblem> problems = new ArrayList<>();
         List<String> own = keys(wanted.own(), "own", problems);

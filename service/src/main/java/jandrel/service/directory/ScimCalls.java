@@ -2,6 +2,7 @@ package jandrel.service.directory;
 
 import io.swagger.v3.oas.annotations.Hidden;
 import jandrel.core.address.EmailAddress;
+import jandrel.service.LargestBody;
 import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
 import jandrel.store.People;
@@ -140,6 +141,7 @@ class ScimCalls {
     }
 
     @PostMapping("/Users")
+    @LargestBody(kilobytes = 256)
     ResponseEntity<Map<String, Object>> addUser(@RequestBody JsonNode user, @AuthenticationPrincipal SignedIn me) {
         ScimPeople.User wanted = user(user, Optional.empty());
         if (people.find(wanted.key()).isPresent()) {
@@ -156,6 +158,7 @@ class ScimCalls {
     }
 
     @PutMapping("/Users/{id}")
+    @LargestBody(kilobytes = 256)
     Map<String, Object> putUser(
             @PathVariable("id") UUID id, @RequestBody JsonNode user, @AuthenticationPrincipal SignedIn me) {
         changes.put(user(user, Optional.of(known(id))), me.login());
@@ -165,6 +168,7 @@ class ScimCalls {
 
     /** RFC 7644 §3.5.2: operations on active, displayName, name, emails and userType; others are refused. */
     @PatchMapping("/Users/{id}")
+    @LargestBody(kilobytes = 1024)
     Map<String, Object> patchUser(
             @PathVariable("id") UUID id, @RequestBody JsonNode patch, @AuthenticationPrincipal SignedIn me) {
         ScimPeople.User user = changes.user(known(id));
@@ -224,6 +228,7 @@ class ScimCalls {
     }
 
     @PostMapping("/Groups")
+    @LargestBody(kilobytes = 1024)
     ResponseEntity<Map<String, Object>> addGroup(@RequestBody JsonNode group, @AuthenticationPrincipal SignedIn me) {
         String name = group.path("displayName").asString("").strip();
         if (name.isEmpty()) {
@@ -245,6 +250,7 @@ class ScimCalls {
 
     /** Members are added and removed; a person is in one team, so who joins another leaves the first. */
     @PatchMapping("/Groups/{id}")
+    @LargestBody(kilobytes = 1024)
     Map<String, Object> patchGroup(
             @PathVariable("id") UUID id, @RequestBody JsonNode patch, @AuthenticationPrincipal SignedIn me) {
         ScimPeople.Group group = group(id);

@@ -21,8 +21,10 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -51,6 +53,7 @@ class SessionCalls {
     private final Journal journal;
     private final TransactionTemplate transactions;
     private final CsrfTokenRepository csrfTokens;
+    private final ApplicationEventPublisher events;
 
     SessionCalls(
             Tokens tokens,
@@ -60,7 +63,9 @@ class SessionCalls {
             Settings settings,
             Journal journal,
             TransactionTemplate transactions,
-            CsrfTokenRepository csrfTokens) {
+            CsrfTokenRepository csrfTokens,
+            ApplicationEventPublisher events) {
+        this.events = events;
         this.csrfTokens = csrfTokens;
         this.journal = journal;
         this.transactions = transactions;
@@ -83,7 +88,7 @@ class SessionCalls {
 
     @PostMapping("/api/session")
     Whoami signIn(@RequestBody Credentials given, HttpServletRequest request, HttpServletResponse response) {
-        Tokens.Given token = tokens.give(given.login(), given.password(), "console", SESSION);
+        Tokens.Given token = tokens.give(request.getRemoteAddr(), given.login(), given.password(), "console", SESSION);
         // what somebody may have planted before is worth nothing after
         csrfTokens.saveToken(csrfTokens.generateToken(request), request, response);
         response.addHeader(HttpHeaders.SET_COOKIE, cookie(token.token(), SESSION));
@@ -98,9 +103,9 @@ class SessionCalls {
     }
 
     @PostMapping("/api/tokens")
-    Token token(@RequestBody Credentials given) {
+    Token token(@RequestBody Credentials given, HttpServletRequest request) {
         String label = given.label() == null ? "" : given.label();
-        Tokens.Given token = tokens.give(given.login(), given.password(), label, TOKEN);
+        Tokens.Given token = tokens.give(request.getRemoteAddr(), given.login(), given.password(), label, TOKEN);
         return new Token(token.token(), token.expiresAt());
     }
 
@@ -142,7 +147,15 @@ class SessionCalls {
                 person(wanted.person()),
                 0,
                 null);
+        Optional<People.Person> whose = Optional.ofNullable(signIn.person()).flatMap(people::one);
         transactions.executeWithoutResult(t -> {
+            signIns.alone();
+            if (signIn.person() != null && signIns.hasOne(signIn.person())) {
+                throw Refusal.of(
+                        HttpStatus.CONFLICT,
+                        "This person already has a sign-in",
+                        "One sign-in per person, because it can read everything that person may read.");
+            }
             if (signIns.add(signIn) == 0) {
                 throw Refusal.of(HttpStatus.CONFLICT, "The login is taken", "Choose another one.");
             }
@@ -151,8 +164,13 @@ class SessionCalls {
                     "added",
                     new Thing("sign-in", signIn.id().toString(), signIn.login()),
                     null,
-                    Map.of("role", role.name().toLowerCase(Locale.ROOT)));
+                    Map.of(
+                            "role", role.name().toLowerCase(Locale.ROOT),
+                            "person", whose.map(p -> p.key() + " " + p.name()).orElse("")));
         });
+        whose.filter(p -> p.addresses().length > 0)
+                .ifPresent(p -> events.publishEvent(
+                        new SignInAdded(p.id(), p.name(), p.addresses()[0], signIn.login(), me.login())));
         return new Whoami(signIn.login(), signIn.name(), role.name().toLowerCase(Locale.ROOT), signIn.person());
     }
 

@@ -20,10 +20,12 @@ class Tokens {
     private static final int MOST_PASSWORD_BYTES = 72;
     private final SignIns signIns;
     private final PasswordEncoder passwords;
+    private final SignInPace pace;
     private final Clock clock;
     private final String nobodysPassword;
 
-    Tokens(SignIns signIns, PasswordEncoder passwords, Clock clock) {
+    Tokens(SignIns signIns, PasswordEncoder passwords, SignInPace pace, Clock clock) {
+        this.pace = pace;
         this.signIns = signIns;
         this.passwords = passwords;
         this.clock = clock;
@@ -32,31 +34,40 @@ class Tokens {
 
     record Given(String token, Instant expiresAt, SignedIn who) {}
 
-    Given give(String login, String password, String label, Duration life) {
+    /** @param address where the call comes from */
+    Given give(String address, String login, String password, String label, Duration life) {
         Instant now = clock.instant();
+        // all of this before any password is hashed, which is what costs
+        SignInPace.Attempt attempt = pace.attempt(address);
         Optional<SignIn> found = signIns.find(login);
-        Instant locked = found.map(SignIn::lockedUntil).orElse(null);
-        if (locked != null && locked.isAfter(now)) {
-            throw Refusal.of(
-                    HttpStatus.TOO_MANY_REQUESTS,
-                    "Too many wrong passwords",
-                    "Wait " + (Duration.between(now, locked).toSeconds() + 1) + " seconds, then try again.");
+        if (found.isPresent() && signIns.attempt(found.get().id(), now) == 0) {
+            throw tooMany(found.get(), now);
         }
         // the same work is done for a login that does not exist, so that time does not tell
         boolean right = passwords.matches(
                 shortEnough(password), found.map(SignIn::password).orElse(nobodysPassword));
         if (found.isEmpty() || !right) {
-            found.ifPresent(s -> signIns.failed(s.id(), now));
             throw Refusal.of(
                     HttpStatus.UNAUTHORIZED,
                     "Login or password is wrong",
                     "Check both; capitals in the password count.");
         }
         signIns.succeeded(found.get().id());
+        attempt.succeeded();
         String token = Secrets.fresh();
         Instant expires = now.plus(life);
         signIns.addToken(Secrets.hash(token), found.get().id(), label, expires);
         return new Given(token, expires, signedIn(found.get()));
+    }
+
+    private Refusal tooMany(SignIn signIn, Instant now) {
+        Instant until = signIns.one(signIn.id()).map(SignIn::lockedUntil).orElse(null);
+        long seconds =
+                until == null ? 15 : Math.max(1, Duration.between(now, until).toSeconds() + 1);
+        return Refusal.of(
+                HttpStatus.TOO_MANY_REQUESTS,
+                "Too many wrong passwords",
+                "Wait " + seconds + " seconds, then try again.");
     }
 
     /** bcrypt reads 72 bytes; more can be nobody's password. */

@@ -37,7 +37,7 @@ class CoverageCalls {
             "broken",
             "unreachable",
             "waiting-for-consent",
-            "behind",
+            "overdue",
             "paused",
             "connecting",
             "capturing",

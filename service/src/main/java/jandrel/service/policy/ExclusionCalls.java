@@ -10,6 +10,7 @@ import jandrel.api.Exclusions.SuggestionInfo;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.visibility.Role;
 import jandrel.service.CsvOut;
+import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
 import jandrel.service.Settings;
 import jandrel.service.capture.Nudges;
@@ -77,6 +78,7 @@ class ExclusionCalls {
 
     /** Says of each line whether it can be taken, and takes none. */
     @PostMapping("/api/exclusions/check")
+    @LargestBody(kilobytes = 4096)
     CheckedLines check(@RequestBody NewExclusions wanted) {
         List<CheckedLine> lines = text.checked(wanted);
         long problems = lines.stream().filter(l -> !l.problem().isEmpty()).count();
@@ -85,12 +87,14 @@ class ExclusionCalls {
     }
 
     @PostMapping("/api/exclusions")
+    @LargestBody(kilobytes = 4096)
     AddedExclusions add(@RequestBody NewExclusions wanted, @AuthenticationPrincipal SignedIn me) {
         return add(wanted, null, me);
     }
 
     /** The asker's own: they count for the asker's sources alone. */
     @PostMapping("/api/exclusions/mine")
+    @LargestBody(kilobytes = 4096)
     AddedExclusions addMine(@RequestBody NewExclusions wanted, @AuthenticationPrincipal SignedIn me) {
         if (!settings.ownExclusions()) {
             throw Refusal.of(
@@ -131,8 +135,9 @@ class ExclusionCalls {
 
     /** What the company's own data says could be excluded, with the numbers behind it. */
     @GetMapping("/api/exclusions/suggestions")
-    List<SuggestionInfo> suggestions(@RequestParam(name = "least", defaultValue = "" + HEAVY) int least) {
-        return exclusions.suggestions(Math.max(1, least)).stream()
+    List<SuggestionInfo> suggestions(
+            @RequestParam(name = "least", defaultValue = "" + HEAVY) int least, @AuthenticationPrincipal SignedIn me) {
+        return exclusions.suggestions(Math.max(1, least), me.viewer()).stream()
                 .map(s -> new SuggestionInfo(
                         s.why().equals("own") ? "own-domain" : "domain",
                         ExclusionText.bare(s.key()),

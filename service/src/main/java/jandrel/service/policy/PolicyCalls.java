@@ -13,6 +13,8 @@ import jandrel.api.Rehearsals.Change;
 import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy;
 import jandrel.core.triage.Stranger;
+import jandrel.core.visibility.Visibility;
+import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
@@ -27,6 +29,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -88,6 +91,7 @@ class PolicyCalls {
 
     /** A new one stands before all others and is switched off. */
     @PostMapping("/api/policies")
+    @LargestBody(kilobytes = 512)
     @ResponseStatus(HttpStatus.CREATED)
     PolicyInfo add(@RequestBody PolicyRules rules, @AuthenticationPrincipal SignedIn me) {
         Policy added = policies.add(PolicyWords.policy(UUID.randomUUID(), 1, rules), me.login());
@@ -96,6 +100,7 @@ class PolicyCalls {
     }
 
     @PutMapping("/api/policies/{id}")
+    @LargestBody(kilobytes = 512)
     PolicyInfo change(
             @PathVariable("id") UUID id, @RequestBody PolicyChange wanted, @AuthenticationPrincipal SignedIn me) {
         Kept kept = known(id);
@@ -110,11 +115,20 @@ class PolicyCalls {
 
     /** Whom it would make contacts or leads of now, by these conditions; nothing is made. */
     @PostMapping("/api/policies/{id}/would-make")
-    WouldMake wouldMake(@PathVariable("id") UUID id, @RequestBody CreationRules wanted) {
+    WouldMake wouldMake(
+            @PathVariable("id") UUID id, @RequestBody CreationRules wanted, @AuthenticationPrincipal SignedIn me) {
         List<Stranger> met = strangers.meeting(id, PolicyWords.creation(wanted), clock.instant());
+        // by name those alone whom the asker may know of, and the others as a number that is no single one's
+        Set<String> known =
+                strangers.meant(me.viewer(), met.stream().map(Stranger::address).toList(), List.of()).stream()
+                        .map(Strangers.Meant::address)
+                        .collect(Collectors.toSet());
+        List<Stranger> named =
+                met.stream().filter(s -> known.contains(s.address())).toList();
+        boolean several = met.size() - named.size() >= Visibility.SEVERAL;
         return new WouldMake(
-                met.size(),
-                met.stream()
+                several ? met.size() : named.size(),
+                named.stream()
                         .limit(MOST_SHOWN)
                         .map(s -> (s.name().isEmpty() ? "" : s.name() + ", ") + s.address())
                         .toList());
@@ -196,6 +210,7 @@ class PolicyCalls {
 
     /** Makes the policies what the file says, as a whole or not at all; says the differences, and does nothing unless told to. */
     @PostMapping("/api/policies/file")
+    @LargestBody(kilobytes = 2048)
     FileOutcome applyFile(
             @RequestBody PoliciesFile wanted,
             @RequestParam(name = "apply", defaultValue = "false") boolean apply,

@@ -5,6 +5,7 @@ import jandrel.api.Rehearsals.Change;
 import jandrel.api.Rehearsals.RehearsalInfo;
 import jandrel.api.Rehearsals.Report;
 import jandrel.core.rehearse.Draft;
+import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Nudges;
 import jandrel.service.people.SignedIn;
@@ -58,6 +59,7 @@ class RehearsalCalls {
     }
 
     @PostMapping("/api/rehearsals")
+    @LargestBody(kilobytes = 4096)
     @ResponseStatus(HttpStatus.ACCEPTED)
     RehearsalInfo ask(@RequestBody Change change, @AuthenticationPrincipal SignedIn me) {
         UUID id = UUID.randomUUID();

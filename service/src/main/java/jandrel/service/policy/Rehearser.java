@@ -12,12 +12,15 @@ import jandrel.core.rehearse.Draft;
 import jandrel.core.rehearse.Effects;
 import jandrel.core.rehearse.Turn;
 import jandrel.core.rehearse.Turn.Effect;
+import jandrel.core.timeline.Activities;
+import jandrel.core.timeline.Activity;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.capture.Fetching;
 import jandrel.store.Names;
 import jandrel.store.Rehearsals;
 import jandrel.store.Rehearsing;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -91,7 +94,8 @@ class Rehearser implements DisposableBean {
                         return items;
                     },
                     (done, total) -> beside.executeWithoutResult(t -> rehearsals.at(id, done, total)),
-                    () -> stopped.contains(id));
+                    () -> stopped.contains(id),
+                    turn -> isReadable(turn, viewer));
             String state = stopped.remove(id) ? "stopped" : "done";
             rehearsals.ended(id, state, json.writeValueAsString(report(effects, fetched.get(), notes, viewer)), "");
         } catch (RuntimeException failed) {
@@ -115,7 +119,21 @@ class Rehearser implements DisposableBean {
                 tallies(effects.byAccount(), names.accounts()::get),
                 tallies(effects.byRule(), Rehearser::heading),
                 effects.examples().stream().map(t -> example(t, viewer, people)).toList(),
-                notes);
+                effects.hidesSome() ? more(notes) : notes);
+    }
+
+    private static List<String> more(List<String> notes) {
+        List<String> all = new ArrayList<>(notes);
+        all.add("Items that you may not read are counted only where at least " + Visibility.SEVERAL
+                + " people have them.");
+        return all;
+    }
+
+    /** All that it was and would be, at every source that shows it. */
+    private static boolean isReadable(Turn turn, Viewer viewer) {
+        return turn.sides().stream()
+                .allMatch(side -> isOpen(side, side.before(), turn.before(), viewer)
+                        && isOpen(side, side.after(), turn.after(), viewer));
     }
 
     private static String heading(Rule rule) {
@@ -151,10 +169,6 @@ class Rehearser implements DisposableBean {
                 .filter(s -> !s.before().equals(s.after()))
                 .findFirst()
                 .orElse(turn.sides().get(0));
-        boolean open = turn.before()
-                .or(turn::after)
-                .map(a -> Visibility.of(viewer, a.readers()) == Visibility.FULL)
-                .orElse(true);
         return new Example(
                 turn.item(),
                 turn.kind(),
@@ -162,14 +176,33 @@ class Rehearser implements DisposableBean {
                 people.getOrDefault(side.person(), ""),
                 turn.effects().stream()
                         .map(e -> e.name().toLowerCase(Locale.ROOT))
+                        .distinct()
                         .sorted()
                         .toList(),
-                said(side.before(), open),
-                said(side.after(), open));
+                said(side, side.before(), turn.before(), viewer),
+                said(side, side.after(), turn.after(), viewer));
     }
 
-    private static List<String> said(Decision decision, boolean open) {
-        return open ? Sentences.of(decision.trail()) : Sentences.outline(decision.verdict());
+    private static List<String> said(Turn.Side side, Decision decision, List<Activity> standing, Viewer viewer) {
+        if (!isOpen(side, decision, standing, viewer)) {
+            return Sentences.outline(decision.verdict());
+        }
+        boolean own = side.person().equals(viewer.personOrNobody());
+        return Sentences.of(
+                decision.trail().stream().filter(r -> own || !r.isBlind()).toList());
+    }
+
+    private static boolean isOpen(Turn.Side side, Decision decision, List<Activity> standing, Viewer viewer) {
+        return switch (decision.verdict()) {
+            // what is left out names nobody
+            case LEFT_OUT, UNREADABLE -> true;
+            case WAITING -> Visibility.of(viewer, Activities.readers(decision, side.person())) == Visibility.FULL;
+            case LOGGED ->
+                standing.stream()
+                        .flatMap(a -> a.faces().stream())
+                        .filter(f -> f.copies().contains(side.sighting()))
+                        .anyMatch(f -> Visibility.of(viewer, f.readers()) == Visibility.FULL);
+        };
     }
 
     @Override

@@ -32,7 +32,6 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -40,7 +39,6 @@ import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -111,7 +109,7 @@ class TimelineCalls {
         return new TimelinePage(
                 total,
                 entries.stream().map(Shown::activity).toList(),
-                more && last != null ? Paging.next(last.at(), last.id()) : "");
+                more && last != null ? Paging.next(last.sorted(), last.id()) : "");
     }
 
     @GetMapping("/api/activities/{id}")
@@ -134,7 +132,7 @@ class TimelineCalls {
                 opened.bodyState(),
                 opened.readers(),
                 me.person() != null && rulings.isOwner(id, me.person()),
-                decisions.ofItem(id, me.viewer()).stream().map(Shown::decision).toList(),
+                decisions.of(id, me.viewer()).stream().map(Shown::decision).toList(),
                 conversation(opened.entry(), me),
                 opened.entry().kind().equals("mail")
                         ? phones.in(opened.content().text()).stream()
@@ -151,30 +149,34 @@ class TimelineCalls {
 
     /** What a message has attached, asked of its mailbox at this moment; nothing of it is kept. */
     @GetMapping("/api/activities/{id}/attachments/{number}")
-    ResponseEntity<byte[]> attachment(
-            @PathVariable("id") UUID id, @PathVariable("number") int number, @AuthenticationPrincipal SignedIn me) {
+    void attachment(
+            @PathVariable("id") UUID id,
+            @PathVariable("number") int number,
+            @AuthenticationPrincipal SignedIn me,
+            HttpServletResponse response)
+            throws IOException {
         Opened opened = timelines.open(id, me.viewer()).orElseThrow(() -> Refusal.notFound("activity"));
         List<Attachment> attached = opened.content().attachments();
         if (number < 0 || number >= attached.size() || !opened.entry().kind().equals("mail")) {
             throw Refusal.notFound("attachment");
         }
-        byte[] bytes = decisions.places(id).stream()
-                .map(place -> fetching.attachment(place.source(), place.position(), attached.get(number)))
-                .flatMap(Optional::stream)
-                .findFirst()
-                .orElseThrow(() -> Refusal.of(
-                        HttpStatus.GONE, "No mailbox has the message any more", "Ask whoever wrote it for the file."));
+        Attachment wanted = attached.get(number);
         // never shown by the browser itself: it may be anything
-        return ResponseEntity.ok()
-                .contentType(MediaType.APPLICATION_OCTET_STREAM)
-                .header(
-                        HttpHeaders.CONTENT_DISPOSITION,
-                        ContentDisposition.attachment()
-                                .filename(attached.get(number).name(), StandardCharsets.UTF_8)
-                                .build()
-                                .toString())
-                .header("X-Content-Type-Options", "nosniff")
-                .body(bytes);
+        response.setContentType(MediaType.APPLICATION_OCTET_STREAM_VALUE);
+        response.setHeader(
+                HttpHeaders.CONTENT_DISPOSITION,
+                ContentDisposition.attachment()
+                        .filename(wanted.name(), StandardCharsets.UTF_8)
+                        .build()
+                        .toString());
+        response.setHeader("X-Content-Type-Options", "nosniff");
+        for (Decisions.Where place : decisions.places(id, me.viewer())) {
+            if (fetching.attachment(me.id(), place.source(), place.position(), wanted, response.getOutputStream())) {
+                return;
+            }
+        }
+        response.reset();
+        throw Refusal.of(HttpStatus.GONE, "No mailbox has the message any more", "Ask whoever wrote it for the file.");
     }
 
     /** Chooses who reads one activity; for those whose own source showed it. */
@@ -246,7 +248,7 @@ class TimelineCalls {
                 write(Shown.activity(entry), out);
             }
             Entry last = page.get(page.size() - 1);
-            cursor = new Cursor(last.at(), last.id());
+            cursor = new Cursor(last.sorted(), last.id());
         }
     }
 

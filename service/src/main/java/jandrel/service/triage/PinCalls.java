@@ -8,6 +8,7 @@ import jandrel.service.people.SignedIn;
 import jandrel.store.Decisions;
 import jandrel.store.Pins;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -52,7 +53,8 @@ class PinCalls {
 
     /** @throws Refusal if the asker does not read the item in full */
     void mayRead(UUID item, SignedIn me) {
-        boolean reads = decisions.ofItem(item, me.viewer()).stream()
+        boolean reads = Stream.concat(
+                        decisions.of(item, me.viewer()).stream(), decisions.one(item, me.viewer()).stream())
                 .anyMatch(d -> d.visibility() == Visibility.FULL && d.item() != null);
         if (!reads) {
             throw Refusal.notFound("item");

@@ -13,6 +13,7 @@ import jandrel.api.Triage.StrangerPage;
 import jandrel.api.Triage.TwinsInfo;
 import jandrel.core.directory.Misfit;
 import jandrel.core.triage.Stranger;
+import jandrel.service.LargestBody;
 import jandrel.service.Paging;
 import jandrel.service.Refusal;
 import jandrel.service.capture.Nudges;
@@ -115,6 +116,7 @@ class TriageCalls {
     }
 
     @PostMapping("/api/triage/settle")
+    @LargestBody(kilobytes = 1024)
     Settled settle(@RequestBody Choice choice, @AuthenticationPrincipal SignedIn me) {
         try {
             Settled settled = settling.settle(choice, me);

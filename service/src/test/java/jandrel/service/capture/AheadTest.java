@@ -19,6 +19,7 @@ class AheadTest {
         AtomicInteger begun = new AtomicInteger();
         try (Ahead<Long, Long> ahead = new Ahead<>(
                 batches(10).iterator(),
+                b -> 1_000,
                 b -> {
                     begun.incrementAndGet();
                     return b.get(0);
@@ -38,6 +39,7 @@ class AheadTest {
     void whatFailsUnderWayIsThrownAsItIs() {
         try (Ahead<Long, Long> ahead = new Ahead<>(
                 batches(3).iterator(),
+                b -> 1_000,
                 b -> {
                     throw new IllegalArgumentException("gone");
                 },
@@ -46,5 +48,31 @@ class AheadTest {
                     .isInstanceOf(IllegalArgumentException.class)
                     .hasMessage("gone");
         }
+    }
+
+    @Test
+    void whatIsLargeWaitsForRoomAndGivesItBack() {
+        AtomicInteger inMemory = new AtomicInteger();
+        AtomicInteger most = new AtomicInteger();
+        // a third of all memory each: far more than all who read share, so that each is alone
+        long huge = Runtime.getRuntime().maxMemory() / 3;
+        for (int round = 0; round < 3; round++) {
+            try (Ahead<Long, Long> ahead = new Ahead<>(
+                    batches(6).iterator(),
+                    b -> huge,
+                    b -> {
+                        most.accumulateAndGet(inMemory.incrementAndGet(), Math::max);
+                        return b.get(0);
+                    },
+                    (b, fetched) -> fetched)) {
+                int read = 0;
+                while (read < 4 + round && ahead.next() != null) {
+                    read++;
+                    inMemory.decrementAndGet();
+                }
+            }
+            inMemory.set(0);
+        }
+        assertThat(most.get()).isLessThanOrEqualTo(2);
     }
 }

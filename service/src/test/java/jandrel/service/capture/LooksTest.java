@@ -32,15 +32,23 @@ class LooksTest {
 
     @ParameterizedTest
     @CsvSource({
-        "capturing, 0, PT30S",
-        "needs-sign-in, 1, PT6H",
-        "unreachable, 1, PT1M",
-        "unreachable, 3, PT4M",
-        "unreachable, 9, PT15M",
-        "broken, 2147483647, PT15M"
+        "capturing, 0, false, 0.5, PT30S",
+        "needs-sign-in, 1, false, 0.5, PT6H",
+        "unreachable, 1, false, 0, PT2S",
+        "unreachable, 1, false, 1, PT5S",
+        "unreachable, 3, false, 0, PT8S",
+        "unreachable, 30, false, 0, PT15M",
+        "broken, 2147483647, false, 0, PT15M",
+        "unreachable, 2, true, 0, PT4S",
+        "unreachable, 9, true, 0, PT8S",
+        "unreachable, 40, true, 1, PT7S",
+        "unreachable, 41, true, 0, PT1M",
     })
-    void theLongerAServerFailsTheLongerItIsLeftAlone(String state, int failures, Duration wait) {
-        assertThat(Looks.next(NOW, Duration.ofSeconds(30), state, failures)).isEqualTo(NOW.plus(wait));
+    void theLongerAServerFailsTheLongerItIsLeftAloneButForItsScout(
+            String state, int failures, boolean scout, double dice, Duration wait) {
+        Instant usual = NOW.plusSeconds(30);
+        assertThat(Looks.next(NOW, usual, new Looks.Failed(state, failures, scout, dice)))
+                .isEqualTo(NOW.plus(wait));
     }
 
     /** While a look is under way; from the second time on that it is asked, the scheduler takes what it is told. */

@@ -64,7 +64,8 @@ class MailPassTest {
                                 SINCE,
                                 ("From: a" + uid + "@x.example\r\n\r\nx").getBytes(StandardCharsets.UTF_8),
                                 null,
-                                Set.of()))
+                                Set.of(),
+                                false))
                         .toList());
         when(positions.toRefetch(anyInt(), anyInt())).thenReturn(List.of());
     }
@@ -177,5 +178,24 @@ class MailPassTest {
         pass.over(mailbox, connection);
         verify(mailbox).fetch("INBOX", List.of(3L));
         verify(positions).cannotRefetch(7, java.util.Set.of("4/1"));
+    }
+
+    @Test
+    void oldNumbersAreForgottenThoughALookWasCutOffBeforeThat() {
+        cursor("9/4", new Extent(9, 4, 3, 0));
+        when(positions.all(7)).thenReturn(List.of("8/1", "9/1", "8/2"));
+        pass.over(mailbox, connection);
+        verify(positions).forget(7, List.of("8/1", "8/2"));
+    }
+
+    @Test
+    void noKeywordIsPutToAMessageOfAnotherNumbering() {
+        cursor("9/4/3/0", new Extent(9, 4, 3, 0));
+        when(positions.keywordsEver()).thenReturn(List.of("logged"));
+        when(positions.owed(eq(7), anyInt()))
+                .thenReturn(
+                        List.of(new Positions.Owed("8/1", true, "logged"), new Positions.Owed("9/2", true, "logged")));
+        pass.over(mailbox, connection);
+        verify(mailbox).keyword("INBOX", List.of(2L), "logged", true);
     }
 }

@@ -27,13 +27,15 @@ class ReachTest {
                     Path.of("key"),
                     "",
                     Duration.ofMinutes(5),
+                    Duration.ofSeconds(60),
                     false,
                     "http://127.0.0.1",
                     List.of("192.0.2.7"),
                     true,
                     "",
                     new Smtp("", 25, true, "", "", "", ""),
-                    new jandrel.service.Settings.HandOver("", 0, "", "", "", List.of(), 0, 0),
+                    new jandrel.service.Settings.HandOver("", 0, "", "", "", List.of(), List.of(), 0, 0),
+                    new jandrel.service.Settings.SignIns(60, 600),
                     new Administrator("admin", "")));
 
     private void isRefused(String address) {

@@ -1,0 +1,140 @@
+package jandrel.client;
+
+import static jandrel.client.Asking.id;
+import static jandrel.client.Asking.listed;
+import static jandrel.client.Asking.query;
+
+import jandrel.api.Decisions.DecisionInfo;
+import jandrel.api.Decisions.DecisionPage;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.format.DateTimeParseException;
+import java.util.List;
+import java.util.Map;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Commands that say what became of items, and why. */
+final class Explaining {
+    private Explaining() {}
+
+    @Command(name = "decisions", description = "What became of every item seen.")
+    static final class Decisions extends Asking.Ask {
+        @Option(names = "--verdict", description = "logged, waiting, left-out or unreadable")
+        private String verdict = "";
+
+        @Option(names = "--person", description = "Whose source showed it: key or address.")
+        private String person = "";
+
+        @Option(names = "--address", description = "An address or a domain that is on it.")
+        private String address = "";
+
+        @Option(names = "--from", description = "First day, like 2026-03-31.")
+        private String from = "";
+
+        @Option(names = "--until", description = "Last day.")
+        private String until = "";
+
+        @Option(names = "--rule", description = "The rule it rests on, as “why --json” names it, such as excluded.")
+        private String rule = "";
+
+        @Option(names = "--limit", description = "How many; 30 if not given, 200 at most.")
+        private int limit = 30;
+
+        @Option(names = "--csv", description = "All of them, as CSV.")
+        private boolean csv;
+
+        @Override
+        public Integer call() throws IOException {
+            Http http = main().http();
+            Map<String, String> query = query(
+                    "verdict", verdict, "address", address, "rule", rule, "from", day(from, 0), "until", day(until, 1));
+            if (!person.isEmpty()) {
+                query.put("person", person(http));
+            }
+            if (csv) {
+                http.copy("/api/decisions.csv", query, out().stream());
+                return 0;
+            }
+            query.put("limit", String.valueOf(limit));
+            DecisionPage page = http.get("/api/decisions", query, DecisionPage.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(page.decisions());
+                return page.decisions().isEmpty() ? Trouble.NO : 0;
+            }
+            Table table = new Table("when", "verdict", "kind", "whose", "subject", "why", "id");
+            page.decisions()
+                    .forEach(d -> table.row(
+                            out.time(d.at()),
+                            d.verdict(),
+                            d.kind(),
+                            d.personName(),
+                            d.subject(),
+                            d.trail().get(d.trail().size() - 1),
+                            d.id()));
+            return listed(out, table, page.decisions().size(), page.total(), "decisions");
+        }
+
+        private String person(Http http) {
+            for (var p : http.get("/api/people", Map.of(), jandrel.api.Directories.PersonInfo[].class)) {
+                if (p.key().equals(person) || p.addresses().contains(person.toLowerCase(java.util.Locale.ROOT))) {
+                    return p.id().toString();
+                }
+            }
+            throw new Trouble(Trouble.NO, "nobody has the key or address “" + person + "”");
+        }
+
+        private static String day(String text, int later) {
+            try {
+                return text.isEmpty()
+                        ? ""
+                        : LocalDate.parse(text)
+                                .plusDays(later)
+                                .atStartOfDay(ZoneId.systemDefault())
+                                .toInstant()
+                                .toString();
+            } catch (DateTimeParseException malformed) {
+                throw new Trouble(Trouble.USE, "“" + text + "” is not a day like 2026-03-31");
+            }
+        }
+    }
+
+    @Command(name = "why", description = "Why something was logged, waits, or was left out.")
+    static final class Why extends Asking.Ask {
+        @Parameters(paramLabel = "ITEM", description = "The id of a decision, or of an activity.")
+        private String id = "";
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            List<DecisionInfo> found = http.get("/api/decisions", query("item", id(id)), DecisionPage.class)
+                    .decisions();
+            List<DecisionInfo> all =
+                    found.isEmpty() ? List.of(http.get("/api/decisions/" + id, Map.of(), DecisionInfo.class)) : found;
+            Out out = out();
+            if (out.json()) {
+                out.objects(all);
+                return 0;
+            }
+            for (int i = 0; i < all.size(); i++) {
+                out.stream().print(i == 0 ? "" : "\n");
+                print(out, all.get(i));
+            }
+            return 0;
+        }
+    }
+
+    static void print(Out out, DecisionInfo d) {
+        String subject = d.subject().isEmpty() ? "" : " “" + Table.printable(d.subject()) + "”";
+        out.say(d.verdict().toUpperCase(java.util.Locale.ROOT) + "  " + d.kind() + subject + ", " + out.time(d.at())
+                + ", seen " + (d.source().isEmpty() ? "by " : "in “" + Table.printable(d.source()) + "” of ")
+                + d.personName()
+                + (d.pending() ? "  (being fetched again)" : ""));
+        for (int i = 0; i < d.trail().size(); i++) {
+            out.say(String.format("  %d. %s", i + 1, Table.printable(d.trail().get(i))));
+        }
+    }
+}
