@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.decide.Reopened;
 import jandrel.store.DirectoryMapper.ContactState;
 import jandrel.store.DirectoryMapper.LeadState;
 import java.util.Collection;
@@ -14,12 +15,12 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Amending {
     private final DirectoryMapper mapper;
-    private final IntakeMapper intake;
+    private final ReopenedMapper reopened;
     private final Rules rules;
 
-    Amending(DirectoryMapper mapper, IntakeMapper intake, Rules rules) {
+    Amending(DirectoryMapper mapper, ReopenedMapper reopened, Rules rules) {
         this.mapper = mapper;
-        this.intake = intake;
+        this.reopened = reopened;
         this.rules = rules;
     }
 
@@ -94,8 +95,6 @@ public class Amending {
     }
 
     private void marked(Set<String> touched) {
-        if (!touched.isEmpty()) {
-            intake.reconsider(touched.toArray(String[]::new));
-        }
+        reopened.mark(Reopened.records(touched));
     }
 }

@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.decide.Reopened;
 import java.util.Collection;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Insert;
@@ -13,7 +14,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Choosing {
     private final Mapped mapper;
-    private final IntakeMapper intake;
+    private final ReopenedMapper reopened;
     private final Rules rules;
 
     @Mapper
@@ -49,9 +50,9 @@ public class Choosing {
         int compareAll(@Param("connection") UUID connection);
     }
 
-    Choosing(Mapped mapper, IntakeMapper intake, Rules rules) {
+    Choosing(Mapped mapper, ReopenedMapper reopened, Rules rules) {
         this.mapper = mapper;
-        this.intake = intake;
+        this.reopened = reopened;
         this.rules = rules;
     }
 
@@ -79,8 +80,6 @@ public class Choosing {
     @Transactional
     public void calendarChanged(UUID person) {
         rules.change();
-        UUID[] people = {person};
-        intake.reconsiderOf(people);
-        intake.refetchOf(new String[] {"CARRIES_MEETING"}, people);
+        reopened.mark(Reopened.calendar(person));
     }
 }

@@ -1,12 +1,11 @@
 package jandrel.store;
 
-import jandrel.core.decide.Rule;
+import jandrel.core.decide.Reopened;
 import jandrel.core.journal.Entry.Thing;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeSet;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -19,7 +18,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Company {
     private final Mapped mapper;
-    private final IntakeMapper intake;
+    private final ReopenedMapper reopened;
     private final Rules rules;
     private final Journal journal;
 
@@ -53,10 +52,10 @@ public class Company {
         int addFreeMail(@Param("keys") String[] keys);
     }
 
-    Company(Mapped mapper, IntakeMapper intake, Rules rules, Journal journal) {
+    Company(Mapped mapper, ReopenedMapper reopened, Rules rules, Journal journal) {
         this.journal = journal;
         this.mapper = mapper;
-        this.intake = intake;
+        this.reopened = reopened;
         this.rules = rules;
     }
 
@@ -79,7 +78,7 @@ public class Company {
     @Transactional
     public void dotless(Collection<String> dotless, String by) {
         List<String> before = mapper.dotless();
-        Set<String> touched = difference(new TreeSet<>(before), dotless);
+        List<Reopened> touched = Reopened.dotless(Set.copyOf(before), Set.copyOf(dotless));
         if (touched.isEmpty()) {
             return;
         }
@@ -92,9 +91,7 @@ public class Company {
                 new Thing("company", "domains", "the domains that ignore dots"),
                 Map.of("dotless", before),
                 Map.of("dotless", mapper.dotless()));
-        intake.reconsider(touched.toArray(String[]::new));
-        // what was left out for somebody whom it took for one of ours, or for one who is excluded
-        intake.refetch(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name(), Rule.EXCLUDED.name()});
+        reopened.mark(touched);
     }
 
     /** Takes both lists as they shall be; keys with a leading {@code @}. */
@@ -102,10 +99,7 @@ public class Company {
     public void change(Collection<String> own, Collection<String> freeMail, String by) {
         rules.change();
         Map<String, Object> before = told(mapper.own(), mapper.freeMail());
-        Set<String> touched = new TreeSet<>(mapper.own());
-        boolean fewer = !own.containsAll(touched);
-        touched = difference(touched, own);
-        touched.addAll(difference(new TreeSet<>(mapper.freeMail()), freeMail));
+        List<Reopened> touched = reopenedBy(Set.copyOf(own), Set.copyOf(freeMail));
         mapper.clearOwn();
         mapper.addOwn(own.stream().distinct().toArray(String[]::new));
         mapper.clearFreeMail();
@@ -115,22 +109,15 @@ public class Company {
             journal.add(
                     by, "changed", new Thing("company", "domains", "our own and the free-mail domains"), before, after);
         }
-        if (!touched.isEmpty()) {
-            intake.reconsider(touched.toArray(String[]::new));
-        }
-        if (fewer) {
-            intake.refetch(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name()});
-        }
+        reopened.mark(touched);
+    }
+
+    /** What would be reopened by these lists in place of those that are; keys with a leading {@code @}. */
+    List<Reopened> reopenedBy(Set<String> own, Set<String> freeMail) {
+        return Reopened.domains(Set.copyOf(mapper.own()), own, Set.copyOf(mapper.freeMail()), freeMail);
     }
 
     private static Map<String, Object> told(List<String> own, List<String> freeMail) {
         return Map.of("own", own, "freeMail", freeMail);
-    }
-
-    static Set<String> difference(Set<String> before, Collection<String> after) {
-        Set<String> changed = new TreeSet<>(after);
-        changed.removeAll(before);
-        before.stream().filter(key -> !after.contains(key)).forEach(changed::add);
-        return changed;
     }
 }

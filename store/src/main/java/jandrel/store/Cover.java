@@ -1,6 +1,6 @@
 package jandrel.store;
 
-import jandrel.core.decide.Rule;
+import jandrel.core.decide.Reopened;
 import jandrel.core.policy.Covered;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Scope;
@@ -11,7 +11,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -25,6 +24,7 @@ import org.springframework.stereotype.Component;
 class Cover {
     private final Mapped mapper;
     private final IntakeMapper intake;
+    private final ReopenedMapper reopened;
 
     record Kept(UUID person, UUID policy, int version, boolean covered, String why) {}
 
@@ -68,7 +68,8 @@ class Cover {
         int lookAhead(@Param("people") UUID[] people);
     }
 
-    Cover(Mapped mapper, IntakeMapper intake) {
+    Cover(Mapped mapper, IntakeMapper intake, ReopenedMapper reopened) {
+        this.reopened = reopened;
         this.mapper = mapper;
         this.intake = intake;
     }
@@ -165,34 +166,12 @@ class Cover {
         if (told.filter(k -> !k.equals(move.after().handling().loggedKeyword())).isPresent()) {
             intake.tellAgain(people);
         }
-        intake.refetchOf(reopened(move), people);
-        intake.reconsiderOf(people);
-    }
-
-    /** The rules whose victims may fare otherwise now. Nothing of those is kept, so their sources are asked. */
-    static String[] reopened(Move move) {
-        Optional<Policy> before = move.before();
-        Policy after = move.after();
-        Set<Rule> rules = new TreeSet<>(Set.of(Rule.NOT_COVERED));
-        if (before.isEmpty() || !before.get().scope().equals(after.scope())) {
-            rules.addAll(List.of(Rule.MAIL_OFF, Rule.MEETINGS_OFF, Rule.RECEIVED_OFF, Rule.SENT_OFF, Rule.TOO_OLD));
-        }
-        if (before.isEmpty() || !before.get().handling().equals(after.handling())) {
-            rules.addAll(List.of(Rule.PRIVATE_OFF, Rule.SERIES_OFF, Rule.CANCELLED));
-        }
-        if (before.isEmpty() || !before.get().id().equals(after.id())) {
-            rules.add(Rule.EXCLUDED);
-        }
-        return rules.stream().map(Rule::name).toArray(String[]::new);
+        reopened.mark(Reopened.moved(move.before(), move.after(), Set.of(people)));
     }
 
     /** What of these people has changed that decisions rest on: their team, the end of their cover, how much they share. */
     void changed(Collection<UUID> people, List<Policy> inOrder) {
-        UUID[] ids = people.toArray(UUID[]::new);
-        if (ids.length > 0) {
-            intake.refetchOf(new String[] {Rule.COVER_ENDED.name()}, ids);
-            intake.reconsiderOf(ids);
-        }
+        reopened.mark(Reopened.standing(Set.copyOf(people)));
         anew(inOrder);
     }
 }

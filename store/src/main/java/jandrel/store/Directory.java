@@ -2,7 +2,7 @@ package jandrel.store;
 
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
-import jandrel.core.decide.Rule;
+import jandrel.core.decide.Reopened;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.LeadRow;
@@ -43,7 +43,7 @@ public class Directory {
     private static final int LARGE = 200;
 
     private final DirectoryMapper mapper;
-    private final IntakeMapper intake;
+    private final ReopenedMapper reopened;
     private final Rules rules;
     private final Cover cover;
     private final Policies policies;
@@ -52,12 +52,18 @@ public class Directory {
     /** What a file did. */
     public record Outcome(int added, int updated, int unchanged) {}
 
-    Directory(DirectoryMapper mapper, IntakeMapper intake, Rules rules, Cover cover, Policies policies, ItemKeys keys) {
+    Directory(
+            DirectoryMapper mapper,
+            ReopenedMapper reopened,
+            Rules rules,
+            Cover cover,
+            Policies policies,
+            ItemKeys keys) {
         this.cover = cover;
         this.policies = policies;
         this.keys = keys;
         this.mapper = mapper;
-        this.intake = intake;
+        this.reopened = reopened;
         this.rules = rules;
     }
 
@@ -79,24 +85,20 @@ public class Directory {
                     in.id(row.key()), row.key(), row.name(), row.team(), row.role(), texts(row.addresses())));
         }
         in.stopAtProblems();
-        Set<String> touched = new HashSet<>();
-        boolean fewer = false;
+        Set<String> before = new HashSet<>();
+        Set<String> after = new HashSet<>();
         for (PersonState now : in.changed()) {
-            List<String> before =
-                    known.containsKey(now.key()) ? List.of(known.get(now.key()).addresses()) : List.of();
-            fewer |= !List.of(now.addresses()).containsAll(before);
-            touched.addAll(before);
-            touched.addAll(List.of(now.addresses()));
+            if (known.containsKey(now.key())) {
+                before.addAll(List.of(known.get(now.key()).addresses()));
+            }
+            after.addAll(List.of(now.addresses()));
         }
         mapper.writePeople(in.changed());
         mapper.clearPersonAddresses(in.ids(PersonState::id));
         Pairs pairs = Pairs.of(in.changed(), PersonState::id, PersonState::addresses);
         mapper.addPersonAddresses(pairs.texts(), pairs.ids());
         cover.changed(in.changed().stream().map(PersonState::id).toList(), policies.inOrder());
-        reconsider(touched);
-        if (fewer) {
-            intake.refetch(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name()});
-        }
+        reopened.mark(Reopened.addresses(before, after));
         return done(in);
     }
 
@@ -141,7 +143,7 @@ public class Directory {
             throw new Misfit(List.of(new Problem(0, "part_of", "“" + circle.get() + "” would be a part of itself")));
         }
         touched.addAll(mapper.keysOfAccounts(in.ids(AccountState::id)));
-        reconsider(touched);
+        reopened.mark(Reopened.records(touched));
         return done(in);
     }
 
@@ -168,7 +170,7 @@ public class Directory {
         mapper.clearLeadAddresses(in.ids(LeadState::id));
         Pairs pairs = Pairs.of(in.changed(), LeadState::id, LeadState::addresses);
         mapper.addLeadAddresses(pairs.texts(), pairs.ids());
-        reconsider(touched);
+        reopened.mark(Reopened.records(touched));
         return done(in);
     }
 
@@ -211,7 +213,7 @@ public class Directory {
         Pairs phones = Pairs.of(in.changed(), ContactState::id, ContactState::phones);
         mapper.addPhones(
                 phones.texts(), Arrays.stream(phones.texts()).map(keys::phone).toArray(UUID[]::new), phones.ids());
-        reconsider(touched);
+        reopened.mark(Reopened.records(touched));
         return done(in);
     }
 
@@ -289,14 +291,8 @@ public class Directory {
             }
         });
         mapper.addParts(opportunities.toArray(UUID[]::new), parts.toArray(UUID[]::new));
-        reconsider(new HashSet<>(mapper.keysOfAccounts(concerned.toArray(UUID[]::new))));
+        reopened.mark(Reopened.records(Set.copyOf(mapper.keysOfAccounts(concerned.toArray(UUID[]::new)))));
         return done(in);
-    }
-
-    private void reconsider(Set<String> touched) {
-        if (!touched.isEmpty()) {
-            intake.reconsider(touched.toArray(String[]::new));
-        }
     }
 
     private static String[] texts(List<?> values) {

@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.decide.Reopened;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.visibility.Viewer;
@@ -27,7 +28,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Exclusions {
     private final Mapped mapper;
-    private final IntakeMapper intake;
+    private final ReopenedMapper reopened;
     private final Rules rules;
     private final Journal journal;
 
@@ -124,9 +125,9 @@ public class Exclusions {
                 @Param("least") int least, @Param("several") int several, @Param("viewer") UUID[] viewer);
     }
 
-    Exclusions(Mapped mapper, IntakeMapper intake, Rules rules, Journal journal) {
+    Exclusions(Mapped mapper, ReopenedMapper reopened, Rules rules, Journal journal) {
         this.mapper = mapper;
-        this.intake = intake;
+        this.reopened = reopened;
         this.rules = rules;
         this.journal = journal;
     }
@@ -169,14 +170,7 @@ public class Exclusions {
                 added.stream()
                         .map(e -> new Journal.Change("added", thing(e), null, told(e)))
                         .toList());
-        String[] keys = added.stream()
-                .filter(e -> e.kind().byKey())
-                .map(Exclusion::what)
-                .toArray(String[]::new);
-        if (keys.length > 0) {
-            intake.reconsider(keys);
-        }
-        added.stream().filter(e -> !e.kind().byKey()).forEach(e -> intake.reconsiderLike(Touched.by(e)));
+        reopened.mark(Reopened.excluded(added));
         return added;
     }
 
@@ -187,7 +181,7 @@ public class Exclusions {
         Optional<Exclusion> found = find(id);
         found.ifPresent(exclusion -> {
             mapper.remove(id);
-            intake.refetchExcluded(id);
+            reopened.mark(Reopened.included(Set.of(id)));
             journal.add(by, "removed", thing(exclusion), told(exclusion), null);
         });
         return found;

@@ -4,7 +4,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
-import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.ResultMap;
@@ -17,41 +16,6 @@ interface IntakeMapper {
     @Select("SELECT * FROM sighting WHERE id = ANY(#{ids})")
     @ResultMap("jandrel.store.RecordMapper.stored")
     List<RecordMapper.Stored> known(@Param("ids") UUID[] ids);
-
-    /** Marks what carries one of the keys, or an address that differs from one by dots where those are ignored, to be decided again. */
-    @Insert("""
-            INSERT INTO reconsider SELECT id FROM sighting WHERE keys && #{keys}
-            UNION SELECT s.id FROM (SELECT DISTINCT d.domain, undotted(k) AS plain FROM unnest(#{keys}::text[]) k
-                JOIN dotless_domain d ON d.domain = '@' || split_part(k, '@', 2) WHERE k NOT LIKE '@%') w
-              JOIN sighting s ON s.keys && ARRAY[w.domain]
-                AND EXISTS (SELECT FROM unnest(s.keys) x WHERE x NOT LIKE '@%' AND undotted(regexp_replace(x, '[+][^@]*@', '@')) = w.plain)
-            ON CONFLICT DO NOTHING
-            """)
-    int reconsider(@Param("keys") String[] keys);
-
-    String LIKE = """
-            facts IS NOT NULL AND (#{t.kind} = '' OR kind = #{t.kind})
-            AND (#{t.keysLike} = '' OR EXISTS (SELECT 1 FROM unnest(keys) k WHERE k LIKE #{t.keysLike}))
-            AND facts ILIKE ALL(#{t.factsLike}::text[])
-            """;
-
-    /** Marks what an exclusion may cover that is not looked up by a key. */
-    @Insert("INSERT INTO reconsider SELECT id FROM sighting WHERE " + LIKE + " ON CONFLICT DO NOTHING")
-    int reconsiderLike(@Param("t") Touched touched);
-
-    /** Marks all that these people's sources show. */
-    @Insert("""
-            INSERT INTO reconsider SELECT id FROM sighting WHERE facts IS NOT NULL AND source IN
-                (SELECT s.id FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = ANY(#{people}))
-            ON CONFLICT DO NOTHING
-            """)
-    int reconsiderOf(@Param("people") UUID[] people);
-
-    @Update("""
-            UPDATE sighting SET refetch = true WHERE rule = ANY(#{rules}) AND source IN
-                (SELECT s.id FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = ANY(#{people}))
-            """)
-    int refetchOf(@Param("rules") String[] rules, @Param("people") UUID[] people);
 
     @Update("UPDATE source SET last_item = #{at} WHERE id = #{source} AND (last_item IS NULL OR last_item < #{at})")
     int noteLastMail(@Param("source") int source, @Param("at") Instant at);
@@ -83,13 +47,6 @@ interface IntakeMapper {
             LEFT JOIN policy_version v ON v.policy = k.policy AND v.version = k.version WHERE s.id = ANY(#{sources})
             """)
     List<Standing> standings(@Param("sources") Integer[] sources);
-
-    /** Nothing of these is kept, so their sources are asked once more. */
-    @Update("UPDATE sighting SET refetch = true WHERE rule = ANY(#{rules})")
-    int refetch(@Param("rules") String[] rules);
-
-    @Update("UPDATE sighting SET refetch = true WHERE exclusion = #{exclusion}")
-    int refetchExcluded(@Param("exclusion") UUID exclusion);
 
     @Select("""
             DELETE FROM reconsider WHERE sighting IN (SELECT sighting FROM reconsider LIMIT #{most} FOR UPDATE SKIP LOCKED)

@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.core.decide.Reopened;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.timeline.Activities;
 import java.util.List;
@@ -19,6 +20,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Pins {
     private final Mapped mapper;
+    private final ReopenedMapper reopened;
     private final RecordMapper records;
     private final Rules rules;
     private final Journal journal;
@@ -77,15 +79,11 @@ public class Pins {
                 UNION SELECT person FROM sighting WHERE id = #{id}
                 """)
         List<UUID> owners(@Param("id") UUID id);
-
-        @Insert("""
-                INSERT INTO reconsider SELECT id FROM sighting WHERE item = #{item} AND facts IS NOT NULL ON CONFLICT DO NOTHING
-                """)
-        int reconsider(@Param("item") UUID item);
     }
 
-    Pins(Mapped mapper, RecordMapper records, Rules rules, Journal journal) {
+    Pins(Mapped mapper, ReopenedMapper reopened, RecordMapper records, Rules rules, Journal journal) {
         this.mapper = mapper;
+        this.reopened = reopened;
         this.records = records;
         this.rules = rules;
         this.journal = journal;
@@ -111,7 +109,7 @@ public class Pins {
         rules.change();
         UUID item = mapper.item(id).orElse(id);
         mapper.pin(item, target, by, owners(id, item));
-        mapper.reconsider(item);
+        reopened.mark(Reopened.pinned(item));
         journal.add(by, "pinned", thing(item), null, target.kind() + " " + target.id());
     }
 
@@ -120,7 +118,7 @@ public class Pins {
         rules.change();
         UUID item = mapper.item(id).orElse(id);
         mapper.unpin(item, record, owners(id, item));
-        mapper.reconsider(item);
+        reopened.mark(Reopened.pinned(item));
         journal.add(by, "unpinned", thing(item), record.toString(), null);
     }
 

@@ -1,10 +1,9 @@
 package jandrel.store;
 
 import jandrel.core.decide.Decision;
-import jandrel.core.decide.Rule;
+import jandrel.core.decide.Reopened;
 import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
-import jandrel.core.directory.Exclusion;
 import jandrel.core.item.Item;
 import jandrel.core.policy.Policy;
 import jandrel.core.rehearse.Draft;
@@ -38,6 +37,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Rehearsing {
     private static final int BATCH = 1_000;
     private final TouchedMapper mapper;
+    private final ReopenedMapper reopened;
     private final Recorder recorder;
     private final Cover cover;
     private final Company company;
@@ -59,6 +59,7 @@ public class Rehearsing {
 
     Rehearsing(
             TouchedMapper mapper,
+            ReopenedMapper reopened,
             Recorder recorder,
             Cover cover,
             Company company,
@@ -66,6 +67,7 @@ public class Rehearsing {
             Rules rules,
             Slices slices) {
         this.mapper = mapper;
+        this.reopened = reopened;
         this.recorder = recorder;
         this.cover = cover;
         this.company = company;
@@ -99,6 +101,7 @@ public class Rehearsing {
         Map<UUID, Policy> moved = new HashMap<>();
         moves.forEach((move, people) -> people.forEach(p -> moved.put(p, move.after())));
         touch(draft, moves);
+        mapper.numbered();
         long total = mapper.number();
         Reading reading = new Reading(draft, moved, fetch, mapper.fetchesAny(), mapper.ruled());
         Effects effects = new Effects(readable);
@@ -120,29 +123,15 @@ public class Rehearsing {
     }
 
     private void touch(Draft draft, Map<Cover.Move, List<UUID>> moves) {
-        List<String> keys = new ArrayList<>();
-        for (Exclusion e : draft.exclusions()) {
-            if (e.kind().byKey()) {
-                keys.add(e.what());
-            } else {
-                mapper.touchLike(Touched.by(e));
-            }
+        reopened.touch(Reopened.excluded(draft.exclusions()));
+        reopened.touch(Reopened.included(draft.included()));
+        if (draft.own().isPresent() || draft.freeMail().isPresent()) {
+            reopened.touch(company.reopenedBy(
+                    draft.own().orElseGet(() -> Set.copyOf(company.ownDomains())),
+                    draft.freeMail().orElseGet(() -> Set.copyOf(company.freeMail()))));
         }
-        draft.own().ifPresent(own -> keys.addAll(Company.difference(Set.copyOf(company.ownDomains()), own)));
-        draft.freeMail().ifPresent(free -> keys.addAll(Company.difference(Set.copyOf(company.freeMail()), free)));
-        if (!keys.isEmpty()) {
-            mapper.touch(keys.toArray(String[]::new));
-        }
-        draft.included().forEach(mapper::touchExcluded);
-        if (draft.own().isPresent() && !draft.own().get().containsAll(company.ownDomains())) {
-            mapper.touchLeftOut(new String[] {Rule.ALONE.name(), Rule.INSIDE_ONLY.name()});
-        }
-        moves.forEach((move, who) -> {
-            UUID[] people = who.toArray(UUID[]::new);
-            mapper.touchOf(people);
-            mapper.touchLeftOutOf(Cover.reopened(move), people);
-        });
-        mapper.numbered();
+        moves.forEach(
+                (move, people) -> reopened.touch(Reopened.moved(move.before(), move.after(), Set.copyOf(people))));
     }
 
     /** Reads batch after batch; what is the same for all of them is read once. */

@@ -3,7 +3,6 @@ package jandrel.store;
 import java.util.List;
 import java.util.Set;
 import java.util.UUID;
-import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.ResultMap;
@@ -15,34 +14,6 @@ import org.apache.ibatis.annotations.Update;
 interface TouchedMapper {
     @Update("CREATE TEMP TABLE touched_item (item uuid NOT NULL, again uuid) ON COMMIT DROP")
     int begin();
-
-    @Insert("""
-            INSERT INTO touched_item SELECT item FROM sighting WHERE keys && #{keys}::text[]
-            UNION SELECT s.item FROM (SELECT DISTINCT d.domain, undotted(k) AS plain FROM unnest(#{keys}::text[]) k
-                JOIN dotless_domain d ON d.domain = '@' || split_part(k, '@', 2) WHERE k NOT LIKE '@%') w
-              JOIN sighting s ON s.keys && ARRAY[w.domain]
-                AND EXISTS (SELECT FROM unnest(s.keys) x WHERE x NOT LIKE '@%' AND undotted(regexp_replace(x, '[+][^@]*@', '@')) = w.plain)
-            """)
-    int touch(@Param("keys") String[] keys);
-
-    @Insert("INSERT INTO touched_item SELECT item FROM sighting WHERE " + IntakeMapper.LIKE)
-    int touchLike(@Param("t") Touched touched);
-
-    @Insert("INSERT INTO touched_item SELECT item, id FROM sighting WHERE exclusion = #{exclusion}")
-    int touchExcluded(@Param("exclusion") UUID exclusion);
-
-    @Insert("INSERT INTO touched_item SELECT item, id FROM sighting WHERE rule = ANY(#{rules})")
-    int touchLeftOut(@Param("rules") String[] rules);
-
-    String OF = """
-            source IN (SELECT s.id FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = ANY(#{people}))
-            """;
-
-    @Insert("INSERT INTO touched_item SELECT item FROM sighting WHERE facts IS NOT NULL AND " + OF)
-    int touchOf(@Param("people") UUID[] people);
-
-    @Insert("INSERT INTO touched_item SELECT item, id FROM sighting WHERE rule = ANY(#{rules}) AND " + OF)
-    int touchLeftOutOf(@Param("rules") String[] rules, @Param("people") UUID[] people);
 
     @Update("""
             CREATE TEMP TABLE touched_number ON COMMIT DROP AS

@@ -1,20 +1,30 @@
 package jandrel.core.decide;
 
-/** Every rule that can have a part in a decision. The names are stored: never rename one. */
+import java.util.Collection;
+import java.util.Collections;
+import java.util.EnumSet;
+import java.util.Set;
+
+/**
+ * Every rule that can have a part in a decision. The names are stored: never rename one.
+ *
+ * <p>Of what a rule leaves out nothing is kept, so it cannot be decided again by itself: each such rule names all that can undo it.
+ * {@link #GONE} and {@link #UNREADABLE} rest on the item alone.
+ */
 public enum Rule {
     UNREADABLE,
-    TOO_OLD,
-    MAIL_OFF,
-    MEETINGS_OFF,
-    CANCELLED,
+    TOO_OLD(Input.SINCE, Input.HAND),
+    MAIL_OFF(Input.RECEIVED, Input.SENT),
+    MEETINGS_OFF(Input.MEETINGS, Input.HAND),
+    CANCELLED(Input.CANCELLED_MEETINGS),
     GONE,
-    BOUNCE,
-    AUTOMATIC,
-    BULK,
-    LIST,
-    EXCLUDED,
-    ALONE,
-    INSIDE_ONLY,
+    BOUNCE(Input.HAND),
+    AUTOMATIC(Input.HAND),
+    BULK(Input.HAND),
+    LIST(Input.HAND),
+    EXCLUDED(Input.EXCLUSIONS, Input.POLICY, Input.SAME_ADDRESSES, Input.HAND),
+    ALONE(Input.FEWER_INSIDERS, Input.SAME_ADDRESSES, Input.FORWARDED_AUTHOR, Input.PINS),
+    INSIDE_ONLY(Input.FEWER_INSIDERS, Input.SAME_ADDRESSES, Input.FORWARDED_AUTHOR, Input.PINS),
     CONTACT_ADDRESS,
     WITHOUT_DETAIL,
     SHARED_ADDRESS_OWNER,
@@ -31,12 +41,12 @@ public enum Rule {
     PRIVATE_MEETING,
     READ_BY_EVERYONE,
     READ_BY_THOSE_ON_IT,
-    RECEIVED_OFF,
-    SENT_OFF,
-    COVER_ENDED,
-    NOT_COVERED,
-    PRIVATE_OFF,
-    SERIES_OFF,
+    RECEIVED_OFF(Input.RECEIVED, Input.MORE_INSIDERS, Input.SAME_ADDRESSES),
+    SENT_OFF(Input.SENT, Input.FEWER_INSIDERS, Input.SAME_ADDRESSES),
+    COVER_ENDED(Input.COVER_END),
+    NOT_COVERED(Input.COVER),
+    PRIVATE_OFF(Input.PRIVATE_ITEMS),
+    SERIES_OFF(Input.SERIES),
     CANCELLED_KEPT,
     CANCELLED_MARKED,
     GONE_KEPT,
@@ -49,12 +59,12 @@ public enum Rule {
     NARROWEST_COUNTS,
     OPENED_BY,
     CLOSED_BY,
-    AUTO_REPLY,
-    CARRIES_MEETING,
+    AUTO_REPLY(Input.HAND),
+    CARRIES_MEETING(Input.CALENDAR, Input.MEETINGS, Input.HAND),
     CUT_SHORT,
     FORWARDED,
     FORWARDED_COUNTS,
-    KEPT_OUT_BY_HAND,
+    KEPT_OUT_BY_HAND(Input.HAND),
     COUNTED_BY_HAND,
     COUNTED_DESPITE,
     LEAD_ADDRESS,
@@ -70,5 +80,26 @@ public enum Rule {
     WITHOUT_DOTS,
     /** The zone of its time is not known, so that UTC was taken for it. */
     ZONE_UNKNOWN,
-    UNPROVEN
+    UNPROVEN;
+
+    private final Set<Input> restsOn;
+
+    Rule(Input... restsOn) {
+        this.restsOn = Set.of(restsOn);
+    }
+
+    /** @return the rules that may no longer keep out what they did, when any of these changes */
+    public static Set<Rule> reopenedBy(Collection<Input> changed) {
+        Set<Rule> reopened = EnumSet.noneOf(Rule.class);
+        for (Rule rule : values()) {
+            if (!Collections.disjoint(rule.restsOn, changed)) {
+                reopened.add(rule);
+            }
+        }
+        return reopened;
+    }
+
+    public static Set<Rule> reopenedBy(Input... changed) {
+        return reopenedBy(Set.of(changed));
+    }
 }
