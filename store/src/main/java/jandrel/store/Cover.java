@@ -4,6 +4,8 @@ import jandrel.core.decide.Reopened;
 import jandrel.core.policy.Covered;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Scope;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -75,7 +77,20 @@ class Cover {
     }
 
     /** People who come under another policy, or another version of theirs. */
-    record Move(Optional<Policy> before, Policy after) {}
+    record Move(Optional<Policy> before, Policy after) {
+        private boolean looksBackElsewhere() {
+            return before.isEmpty()
+                    || before.get().scope().backDays() != after.scope().backDays();
+        }
+
+        /** @return the first day that is captured of a source connected on this day; nothing when it stays */
+        Optional<Instant> since(Instant connectedDay) {
+            return looksBackElsewhere()
+                    ? Optional.of(
+                            connectedDay.minus(Duration.ofDays(after.scope().backDays())))
+                    : Optional.empty();
+        }
+    }
 
     /** Works it out, and has decided again what changes for anybody. Under the lock of {@link Rules#change}. */
     void anew(List<Policy> inOrder) {
@@ -156,7 +171,7 @@ class Cover {
     private void moved(Move move, UUID[] people) {
         Optional<Scope> before = move.before().map(Policy::scope);
         Scope after = move.after().scope();
-        if (before.isEmpty() || before.get().backDays() != after.backDays()) {
+        if (move.looksBackElsewhere()) {
             mapper.lookBack(people, after.backDays());
         }
         if (before.isEmpty() || before.get().aheadDays() != after.aheadDays()) {

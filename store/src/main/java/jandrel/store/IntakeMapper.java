@@ -30,6 +30,7 @@ interface IntakeMapper {
             int source,
             UUID person,
             Instant since,
+            Instant connectedDay,
             String team,
             java.time.@Nullable LocalDate coverUntil,
             String sharing,
@@ -38,7 +39,7 @@ interface IntakeMapper {
             boolean calendar) {}
 
     @Select("""
-            SELECT s.id AS source, c.person, c.since, p.team, p.cover_until, p.sharing, v.rules,
+            SELECT s.id AS source, c.person, c.since, date_trunc('day', c.connected_at) AS connected_day, p.team, p.cover_until, p.sharing, v.rules,
                    CASE WHEN s.counts THEN (SELECT kind FROM server WHERE id = c.server) ELSE '' END AS counts,
                    EXISTS (SELECT FROM connection d JOIN server e ON e.id = d.server
                        WHERE d.person = c.person AND e.kind = 'caldav' AND d.state <> 'disconnected') AS calendar

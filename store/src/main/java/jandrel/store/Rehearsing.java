@@ -5,7 +5,7 @@ import jandrel.core.decide.Reopened;
 import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.item.Item;
-import jandrel.core.policy.Policy;
+import jandrel.core.item.MailItem;
 import jandrel.core.rehearse.Draft;
 import jandrel.core.rehearse.Effects;
 import jandrel.core.rehearse.Turn;
@@ -39,6 +39,7 @@ public class Rehearsing {
     private final TouchedMapper mapper;
     private final ReopenedMapper reopened;
     private final Recorder recorder;
+    private final RecordMapper records;
     private final Cover cover;
     private final Company company;
     private final Standings standings;
@@ -61,6 +62,7 @@ public class Rehearsing {
             TouchedMapper mapper,
             ReopenedMapper reopened,
             Recorder recorder,
+            RecordMapper records,
             Cover cover,
             Company company,
             Standings standings,
@@ -69,6 +71,7 @@ public class Rehearsing {
         this.mapper = mapper;
         this.reopened = reopened;
         this.recorder = recorder;
+        this.records = records;
         this.cover = cover;
         this.company = company;
         this.standings = standings;
@@ -98,8 +101,8 @@ public class Rehearsing {
             Draft draft, Fetch fetch, Progress progress, BooleanSupplier stop, Predicate<Turn> readable) {
         mapper.begin();
         Map<Cover.Move, List<UUID>> moves = draft.policies().map(cover::moves).orElse(Map.of());
-        Map<UUID, Policy> moved = new HashMap<>();
-        moves.forEach((move, people) -> people.forEach(p -> moved.put(p, move.after())));
+        Map<UUID, Cover.Move> moved = new HashMap<>();
+        moves.forEach((move, people) -> people.forEach(p -> moved.put(p, move)));
         touch(draft, moves);
         mapper.numbered();
         long total = mapper.number();
@@ -137,13 +140,13 @@ public class Rehearsing {
     /** Reads batch after batch; what is the same for all of them is read once. */
     private final class Reading {
         private final Draft draft;
-        private final Map<UUID, Policy> moved;
+        private final Map<UUID, Cover.Move> moved;
         private final Fetch fetch;
         private final boolean fetchesAny;
         private final Set<UUID> ruled;
         private final Map<Integer, Standings.Standing> known = new ConcurrentHashMap<>();
 
-        Reading(Draft draft, Map<UUID, Policy> moved, Fetch fetch, boolean fetchesAny, Set<UUID> ruled) {
+        Reading(Draft draft, Map<UUID, Cover.Move> moved, Fetch fetch, boolean fetchesAny, Set<UUID> ruled) {
             this.draft = draft;
             this.moved = moved;
             this.fetch = fetch;
@@ -176,7 +179,32 @@ public class Rehearsing {
                     fetched,
                     slices.ofKeys(keys, draft, byItem.keySet(), id -> identity(byItem.getOrDefault(id, List.of()))),
                     known,
-                    byHand.length == 0 ? Map.of() : recorder.rulings(byHand));
+                    byHand.length == 0 ? Map.of() : recorder.rulings(byHand),
+                    contents(byItem));
+        }
+
+        /** By copy, what names its text: of items with several copies, whose texts tell their faces apart. */
+        private Map<UUID, UUID> contents(Map<UUID, List<RecordMapper.Stored>> byItem) {
+            UUID[] several = byItem.entrySet().stream()
+                    .filter(e -> e.getValue().size() > 1
+                            && e.getValue().stream()
+                                            .map(RecordMapper.Stored::facts)
+                                            .distinct()
+                                            .count()
+                                    > 1)
+                    .map(Map.Entry::getKey)
+                    .toArray(UUID[]::new);
+            Map<UUID, UUID> contents = new HashMap<>();
+            if (several.length > 0) {
+                for (RecordMapper.FaceRow face : records.faces(several)) {
+                    if (face.content() != null) {
+                        for (UUID copy : face.copies()) {
+                            contents.put(copy, face.content());
+                        }
+                    }
+                }
+            }
+            return contents;
         }
     }
 
@@ -195,13 +223,16 @@ public class Rehearsing {
         private final DirectorySlice slice;
         private final Map<Integer, Standings.Standing> standings;
         private final Map<UUID, Map<UUID, Ruling>> rulings;
+        private final Map<UUID, UUID> contents;
 
         Batch(
                 Map<UUID, List<RecordMapper.Stored>> byItem,
                 Map<UUID, Item> fetched,
                 DirectorySlice slice,
                 Map<Integer, Standings.Standing> standings,
-                Map<UUID, Map<UUID, Ruling>> rulings) {
+                Map<UUID, Map<UUID, Ruling>> rulings,
+                Map<UUID, UUID> contents) {
+            this.contents = contents;
             this.byItem = byItem;
             this.fetched = fetched;
             this.slice = slice;
@@ -228,8 +259,9 @@ public class Rehearsing {
                         ? was
                         : standing.decide(fact, row.gone(), Hands.of(row.hand()), slice);
                 sides.add(new Turn.Side(row.id(), row.person(), was, is));
-                add(row, fact, was, before);
-                add(row, fact, is, after);
+                UUID content = fact == null || rows.size() == 1 ? null : content(row, fact, rows);
+                add(row, fact, content, was, before);
+                add(row, fact, content, is, after);
             }
             RecordMapper.Stored any = rows.get(0);
             Map<UUID, Ruling> chosen = rulings.getOrDefault(item, Map.of());
@@ -242,9 +274,33 @@ public class Rehearsing {
                     Activities.combine(item, after, chosen));
         }
 
-        private void add(RecordMapper.Stored row, @Nullable Item fact, Decision decision, List<Logged> into) {
+        /** Of a copy whose text is not kept: that of another which says the same. */
+        private @Nullable UUID content(RecordMapper.Stored row, Item fact, List<RecordMapper.Stored> rows) {
+            UUID own = contents.get(row.id());
+            if (own != null || contents.isEmpty()) {
+                return own;
+            }
+            return rows.stream()
+                    .filter(other -> contents.containsKey(other.id()) && other.facts() != null)
+                    .filter(other ->
+                            sketch(Json.item(other.kind(), other.facts())).equals(sketch(fact)))
+                    .map(other -> contents.get(other.id()))
+                    .findFirst()
+                    .orElse(null);
+        }
+
+        private static String sketch(Item item) {
+            return item instanceof MailItem mail ? mail.sketch() : "";
+        }
+
+        private static void add(
+                RecordMapper.Stored row,
+                @Nullable Item fact,
+                @Nullable UUID content,
+                Decision decision,
+                List<Logged> into) {
             if (decision.verdict() == Verdict.LOGGED && fact != null) {
-                into.add(new Logged(row.id(), row.person(), fact, null, decision));
+                into.add(new Logged(row.id(), row.person(), fact, content, decision));
             }
         }
     }

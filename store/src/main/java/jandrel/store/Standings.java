@@ -69,26 +69,26 @@ class Standings {
         return of(sources, Map.of());
     }
 
-    /** @param moved the policies of people who would be under another than they are */
-    Map<Integer, Standing> of(Collection<Integer> sources, Map<UUID, Policy> moved) {
+    /** @param moved people who would be under another policy than they are */
+    Map<Integer, Standing> of(Collection<Integer> sources, Map<UUID, Cover.Move> moved) {
         Map<Integer, Standing> standings = new HashMap<>();
         for (IntakeMapper.Standing s : mapper.standings(sources.toArray(Integer[]::new))) {
-            Policy policy = moved.get(s.person());
-            if (policy == null && s.rules() != null) {
-                policy = Json.policy(s.rules());
-            }
-            if (policy != null) {
-                standings.put(s.source(), new Standing(vantage(s), policy, s.counts()));
+            Cover.Move move = moved.get(s.person());
+            if (move != null) {
+                Instant since = move.since(s.connectedDay()).orElse(s.since());
+                standings.put(s.source(), new Standing(vantage(s, since), move.after(), s.counts()));
+            } else if (s.rules() != null) {
+                standings.put(s.source(), new Standing(vantage(s, s.since()), Json.policy(s.rules()), s.counts()));
             }
         }
         return standings;
     }
 
-    private static Vantage vantage(IntakeMapper.Standing s) {
+    private static Vantage vantage(IntakeMapper.Standing s, Instant since) {
         Instant until = s.coverUntil() == null
                 ? null
                 : s.coverUntil().atStartOfDay(ZoneOffset.UTC).toInstant();
-        return new Vantage(s.person(), Viewer.team(s.team()), s.since(), until, Sharing.valueOf(s.sharing()))
+        return new Vantage(s.person(), Viewer.team(s.team()), since, until, Sharing.valueOf(s.sharing()))
                 .withCalendar(s.calendar());
     }
 

@@ -58,16 +58,24 @@ final class Scene {
         return store.get(People.class).find("p" + i).orElseThrow().id();
     }
 
-    /** A source of the person, from 1 January on. */
+    /** A mailbox's folder of the person, from 1 January on. */
     Place place(int person) {
+        return place(person, "imap", "folder", "INBOX");
+    }
+
+    Place calendar(int person) {
+        return place(person, "caldav", "calendar", "/cal/");
+    }
+
+    private Place place(int person, String protocol, String kind, String name) {
         Connections connections = store.get(Connections.class);
-        Server server = Server.of(UUID.randomUUID(), "s" + UUID.randomUUID(), "imap", "h", 1, "/");
+        Server server = Server.of(UUID.randomUUID(), "s" + UUID.randomUUID(), protocol, "h", 1, "/");
         connections.addServer(server);
         Instant since = Instant.parse("2026-01-01T00:00:00Z");
         UUID id = UUID.randomUUID();
         connections.add(
                 Connection.fresh(id, person(person), server.id(), "a", new byte[1], since, "connecting"), NOON, "");
-        connections.addSource(id, "folder", "INBOX", "inbox");
+        connections.addSource(id, kind, name, name);
         return new Place(connections.sources(id).get(0).id(), person(person), since);
     }
 
