@@ -25,13 +25,10 @@ public class Choosing {
                 """)
         int choose(@Param("connection") UUID connection, @Param("chosen") Integer[] chosen);
 
-        /**
-         * Those that change are read once more, and what they showed is decided again. The cursor becomes one that never was, so that
-         * a look under way, which knows nothing of the change, cannot move it.
-         */
+        /** Those that change are read once more, and what they showed is decided again. */
         @Insert("""
                 WITH changed AS (
-                    UPDATE source SET counts = NOT counts, cursor = '0/' || (extract(epoch FROM clock_timestamp()) * 1000000)::bigint
+                    UPDATE source SET counts = NOT counts, cursor = ''
                     WHERE connection = #{connection} AND kind = 'folder' AND counts <> (id = ANY(#{counting})) RETURNING id)
                 INSERT INTO reconsider SELECT s.id FROM sighting s JOIN changed c ON c.id = s.source ON CONFLICT DO NOTHING
                 """)
@@ -48,6 +45,10 @@ public class Choosing {
                 WHERE connection = #{connection} AND kind = 'folder'
                 """)
         int compareAll(@Param("connection") UUID connection);
+
+        /** A look under way knows nothing of the change: another comes after it. */
+        @Update("UPDATE connection SET generation = generation + 1, look_again = true WHERE id = #{connection}")
+        int changed(@Param("connection") UUID connection);
     }
 
     Choosing(Mapped mapper, ReopenedMapper reopened, Rules rules) {
@@ -59,7 +60,9 @@ public class Choosing {
     /** Which sources of a connection are looked at. */
     @Transactional
     public void chosen(UUID connection, Collection<Integer> chosen) {
+        rules.change();
         mapper.choose(connection, chosen.toArray(Integer[]::new));
+        mapper.changed(connection);
     }
 
     /** In which folders all that is put there counts by hand. */
@@ -67,13 +70,16 @@ public class Choosing {
     public void counting(UUID connection, Collection<Integer> counting) {
         rules.change();
         mapper.counting(connection, counting.toArray(Integer[]::new));
+        mapper.changed(connection);
     }
 
     /** The keywords by which a message counts or stays out; empty for none. */
     @Transactional
     public void keywords(UUID connection, String count, String keepOut) {
+        rules.change();
         mapper.keywords(connection, count, keepOut);
         mapper.compareAll(connection);
+        mapper.changed(connection);
     }
 
     /** A person's calendar began or ceased to be captured, which decides where their meetings come from. */

@@ -47,7 +47,10 @@ public interface Connections {
         }
     }
 
-    /** @param secret encrypted; null where the organisation's sign-in serves, or until there is a consent */
+    /**
+     * @param secret encrypted; null where the organisation's sign-in serves, or until there is a consent
+     * @param generation grows with every change of what is captured from it
+     */
     record Connection(
             UUID id,
             UUID person,
@@ -60,7 +63,8 @@ public interface Connections {
             @Nullable Instant lastRun,
             int failures,
             String countKeyword,
-            String keepOutKeyword) {
+            String keepOutKeyword,
+            long generation) {
         /** Nothing is looked at until somebody does something about it. */
         public boolean isAtRest() {
             return AT_REST.contains("'" + state + "'");
@@ -75,7 +79,7 @@ public interface Connections {
                 byte @Nullable [] secret,
                 Instant since,
                 String state) {
-            return new Connection(id, person, server, account, secret, since, state, "", null, 0, "", "");
+            return new Connection(id, person, server, account, secret, since, state, "", null, 0, "", "", 0);
         }
     }
 
@@ -241,11 +245,20 @@ public interface Connections {
     @Update("UPDATE source SET name = #{name}, label = #{label} WHERE id = #{id}")
     int renamed(@Param("id") int id, @Param("name") String name, @Param("label") String label);
 
-    /** Connections at whose sources something is to be fetched once more, but for those that wait for a new sign-in. */
+    /** Connections at which something is to be fetched, or looked at, once more, but for those that wait for a new sign-in. */
     @Select("""
             SELECT DISTINCT c.id FROM sighting s JOIN source o ON o.id = s.source JOIN connection c ON c.id = o.connection
-            WHERE s.refetch AND c.state <> 'needs-sign-in' AND c.state NOT IN\s""" + AT_REST)
+            WHERE s.refetch AND c.state <> 'needs-sign-in' AND c.state NOT IN\s""" + AT_REST + """
+            UNION SELECT id FROM connection c WHERE look_again AND c.state <> 'needs-sign-in' AND c.state NOT IN\s""" + AT_REST)
     List<UUID> wanted();
+
+    /** It is looked at once more when the look under way has ended, by whichever node. */
+    @Update("UPDATE connection SET look_again = true WHERE id = #{id}")
+    int lookAgain(@Param("id") UUID id);
+
+    /** @return 1 when somebody wanted that; it counts as done with this */
+    @Update("UPDATE connection SET look_again = false WHERE id = #{id} AND look_again")
+    int takeLookAgain(@Param("id") UUID id);
 
     @Select("SELECT id FROM connection WHERE server = #{server} AND state = 'unreachable' ORDER BY id")
     List<UUID> unreachableAt(@Param("server") UUID server);

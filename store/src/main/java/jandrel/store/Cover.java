@@ -62,6 +62,10 @@ class Cover {
                 """)
         int lookBack(@Param("people") UUID[] people, @Param("days") int days);
 
+        /** Looks under way go by the policy from before: others come after them. */
+        @Update("UPDATE connection SET generation = generation + 1, look_again = true WHERE person = ANY(#{people})")
+        int changed(@Param("people") UUID[] people);
+
         /** So that series are followed into a window that reaches further, or less far. */
         @Update("""
                 UPDATE source SET cursor = '' WHERE kind = 'calendar'
@@ -181,6 +185,7 @@ class Cover {
         if (told.filter(k -> !k.equals(move.after().handling().loggedKeyword())).isPresent()) {
             intake.tellAgain(people);
         }
+        mapper.changed(people);
         reopened.mark(Reopened.moved(move.before(), move.after(), Set.of(people)));
     }
 

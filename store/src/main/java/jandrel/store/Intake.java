@@ -60,7 +60,7 @@ public class Intake {
      *
      * @param gone positions at which the source shows nothing any more; those never seen are passed over
      * @param move null when no cursor moves
-     * @throws Overtaken if another worker was faster or the connection is at rest; nothing is recorded then
+     * @throws Overtaken if another worker was faster, the connection is at rest or what is captured has changed; nothing is recorded then
      */
     public void take(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
         try {
@@ -111,9 +111,12 @@ public class Intake {
             Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move, boolean evenAtRest) {
         rules.hold();
         // a pause in the middle of a backfill is one from the next batch on
-        boolean rests = mapper.keep(place.source()).orElseThrow(Overtaken::byRest);
-        if (rests && !evenAtRest) {
+        IntakeMapper.Kept kept = mapper.keep(place.source()).orElseThrow(Overtaken::byRest);
+        if (kept.rests() && !evenAtRest) {
             throw Overtaken.byRest();
+        }
+        if (place.generation() != Place.ANY && place.generation() != kept.generation()) {
+            throw Overtaken.byChange();
         }
         List<Observed> observed = new ArrayList<>(decided(place, seen));
         if (!gone.isEmpty()) {

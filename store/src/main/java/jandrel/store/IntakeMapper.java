@@ -20,10 +20,14 @@ interface IntakeMapper {
     @Update("UPDATE source SET last_item = #{at} WHERE id = #{source} AND (last_item IS NULL OR last_item < #{at})")
     int noteLastMail(@Param("source") int source, @Param("at") Instant at);
 
-    /** So that the source does not go while something is taken from it. @return whether it is at rest; nothing when it has gone */
-    @Select("SELECT c.state IN " + Connections.AT_REST
-            + " FROM source s JOIN connection c ON c.id = s.connection WHERE s.id = #{source} FOR KEY SHARE OF s")
-    java.util.Optional<Boolean> keep(@Param("source") int source);
+    /** Whether a source's connection is at rest, and how often what is captured from it has changed. */
+    record Kept(boolean rests, long generation) {}
+
+    /** So that the source does not go while something is taken from it. @return nothing when it has gone */
+    @Select(
+            "SELECT c.state IN " + Connections.AT_REST
+                    + " AS rests, c.generation FROM source s JOIN connection c ON c.id = s.connection WHERE s.id = #{source} FOR KEY SHARE OF s")
+    java.util.Optional<Kept> keep(@Param("source") int source);
 
     /** A source as deciding needs it; no rules when none has ever had its person. */
     record Standing(
@@ -126,8 +130,14 @@ interface IntakeMapper {
             """)
     List<Positions.Owed> owed(@Param("source") int source, @Param("most") int most);
 
-    @Update("UPDATE sighting SET tagged = CASE WHEN verdict = 'logged' THEN true END WHERE id = ANY(#{ids})")
-    int told(@Param("ids") UUID[] ids);
+    /** But for what is another verdict, or another keyword, by now: of that the mailbox is owed a word still. */
+    @Update("""
+            UPDATE sighting s SET tagged = CASE WHEN verdict = 'logged' THEN true END
+            WHERE s.id = ANY(#{ids}) AND (verdict = 'logged') = #{logged} AND #{keyword} = coalesce((
+                SELECT v.rules::jsonb -> 'handling' ->> 'loggedKeyword' FROM cover k
+                JOIN policy_version v ON v.policy = k.policy AND v.version = k.version WHERE k.person = s.person), '')
+            """)
+    int told(@Param("ids") UUID[] ids, @Param("logged") boolean logged, @Param("keyword") String keyword);
 
     @Select("SELECT id FROM sighting WHERE source = #{source} LIMIT #{most}")
     List<UUID> someOf(@Param("source") int source, @Param("most") int most);

@@ -8,5 +8,9 @@ import java.util.UUID;
  *
  * @param person whose it is
  * @param since nothing before this is captured there
+ * @param generation of the connection when the look began; what is captured may not have changed since
  */
-public record Place(int source, UUID person, Instant since) {}
+public record Place(int source, UUID person, Instant since, long generation) {
+    /** Not by a look, so whatever has changed is no matter. */
+    static final long ANY = -1;
+}

@@ -295,7 +295,7 @@ public class Plans {
     /** Puts our side on timelines as it is now. */
     void show(UUID id) {
         Plan plan = one(id).orElseThrow();
-        Place place = new Place(source(plan.owner()), plan.owner(), FROM_EVER);
+        Place place = new Place(source(plan.owner()), plan.owner(), FROM_EVER, Place.ANY);
         if (plan.details() == null) {
             positions.forget(place.source(), List.of(position(plan)));
         } else {
@@ -328,7 +328,7 @@ public class Plans {
     public void showAgain(UUID owner) {
         int source = source(owner);
         List<String> wanted = positions.toRefetch(source, 500);
-        Place place = new Place(source, owner, FROM_EVER);
+        Place place = new Place(source, owner, FROM_EVER, Place.ANY);
         List<Seen> seen = new ArrayList<>();
         for (Row row : mapper.ofOwner(owner)) {
             Plan plan = plan(row);

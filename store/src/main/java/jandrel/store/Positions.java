@@ -83,10 +83,10 @@ public class Positions {
         return mapper.keywordsEver();
     }
 
-    /** The mailbox has been told. */
+    /** The mailbox has been told of messages that are logged, or no longer are, by this keyword. */
     @Transactional
-    public void told(int source, Collection<Owed> owed) {
-        mapper.told(ids(source, owed.stream().map(Owed::position).toList()));
+    public void told(int source, boolean logged, String keyword, Collection<String> positions) {
+        mapper.told(ids(source, positions), logged, keyword);
     }
 
     /** Takes positions out that name nothing any more, because the server has numbered its messages anew. */

@@ -280,13 +280,16 @@ public class Rehearsing {
             if (own != null || contents.isEmpty()) {
                 return own;
             }
-            return rows.stream()
-                    .filter(other -> contents.containsKey(other.id()) && other.facts() != null)
-                    .filter(other ->
-                            sketch(Json.item(other.kind(), other.facts())).equals(sketch(fact)))
-                    .map(other -> contents.get(other.id()))
-                    .findFirst()
-                    .orElse(null);
+            for (RecordMapper.Stored other : rows) {
+                UUID content = contents.get(other.id());
+                String facts = other.facts();
+                if (content != null
+                        && facts != null
+                        && sketch(Json.item(other.kind(), facts)).equals(sketch(fact))) {
+                    return content;
+                }
+            }
+            return null;
         }
 
         private static String sketch(Item item) {

@@ -328,7 +328,7 @@ class IntakeTest {
         Positions positions = store.get(Positions.class);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         assertThat(positions.owed(place.source(), 9)).containsExactly(new Positions.Owed("1/1", true, "on-file"));
-        positions.told(place.source(), positions.owed(place.source(), 9));
+        positions.told(place.source(), true, "on-file", List.of("1/1"));
         assertThat(positions.owed(place.source(), 9)).isEmpty();
         Exclusions exclusions = store.get(Exclusions.class);
         exclusions.add(
@@ -337,7 +337,7 @@ class IntakeTest {
                 "t");
         scene.settle();
         assertThat(positions.owed(place.source(), 9)).containsExactly(new Positions.Owed("1/1", false, "on-file"));
-        positions.told(place.source(), positions.owed(place.source(), 9));
+        positions.told(place.source(), false, "on-file", List.of("1/1"));
         assertThat(positions.owed(place.source(), 9)).isEmpty();
         policies.back(Policy.FIRST, now.version(), "t");
     }

@@ -76,7 +76,15 @@ final class Scene {
         connections.add(
                 Connection.fresh(id, person(person), server.id(), "a", new byte[1], since, "connecting"), NOON, "");
         connections.addSource(id, kind, name, name);
-        return new Place(connections.sources(id).get(0).id(), person(person), since);
+        return new Place(connections.sources(id).get(0).id(), person(person), since, Place.ANY);
+    }
+
+    /** The same source as a look has it that begins now. */
+    Place looking(Place place) {
+        Connections connections = store.get(Connections.class);
+        UUID connection = connections.source(place.source()).orElseThrow().connection();
+        Connection now = connections.connection(connection).orElseThrow();
+        return new Place(place.source(), place.person(), now.since(), now.generation());
     }
 
     void state(Place place, String state) {

@@ -84,7 +84,8 @@ class CalendarPass {
             for (Calendar calendar : calendars) {
                 Source source = source(connection, calendar);
                 if (source.chosen()) {
-                    Place place = new Place(source.id(), connection.person(), connection.since());
+                    Place place =
+                            new Place(source.id(), connection.person(), connection.since(), connection.generation());
                     List<Settled> sentThere = sent.stream()
                             .filter(s -> Objects.equals(s.source(), source.id()))
                             .toList();
@@ -183,8 +184,11 @@ class CalendarPass {
             CursorMove move = new CursorMove(source.id(), source.cursor(), changes.token(), window.until());
             intake.take(place, List.of(), List.of(), move);
         }
-        if (!wanted.isEmpty()) {
-            positions.cannotRefetch(source.id(), wanted);
+        // what was read is decided; it may have been marked once more since
+        List<String> missing =
+                wanted.stream().filter(p -> !pass.found.contains(p)).toList();
+        if (!missing.isEmpty()) {
+            positions.cannotRefetch(source.id(), missing);
         }
         return toRead.size();
     }
@@ -235,6 +239,7 @@ class CalendarPass {
         private final CalendarWindow window;
         private final Map<String, List<String>> known = new HashMap<>();
         private final Set<String> open;
+        private final Set<String> found = new HashSet<>();
         private final boolean whole;
 
         Pass(
@@ -303,7 +308,10 @@ class CalendarPass {
                     seen.addAll(seen(href, occurrences));
                 }
             }
-            seen.forEach(s -> gone.remove(s.position()));
+            seen.forEach(s -> {
+                gone.remove(s.position());
+                found.add(s.position());
+            });
             intake.take(place, seen, gone, null);
         }
 

@@ -142,7 +142,7 @@ class Capture {
             return new Run(state(trouble), trouble.retryAfter());
         } catch (Overtaken elsewhere) {
             LOG.info("connection {}: {}", id, elsewhere.getMessage());
-            return new Run("", Optional.empty());
+            return new Run("", elsewhere.isByChange() ? Optional.of(Duration.ZERO) : Optional.empty());
         } catch (RuntimeException failed) {
             LOG.error("connection {} could not be looked at", id, failed);
             ended(connection, "broken", "something went wrong here; the service’s log says what", Brought.NOTHING);

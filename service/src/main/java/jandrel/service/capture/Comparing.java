@@ -183,7 +183,11 @@ class Comparing {
                 if (!keyword.isEmpty()) {
                     mailbox.keyword(folder.name(), uids, keyword, carries);
                 }
-                positions.told(place.source(), some);
+                positions.told(
+                        place.source(),
+                        carries,
+                        keyword,
+                        some.stream().map(Owed::position).toList());
             });
         }
     }

@@ -11,7 +11,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
@@ -31,7 +30,6 @@ public class Looks {
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Connections connections;
     private final Clock clock;
-    private final Set<UUID> again = ConcurrentHashMap.newKeySet();
 
     Looks(ObjectProvider<SchedulerClient> scheduler, Connections connections, Clock clock) {
         this.scheduler = scheduler;
@@ -60,7 +58,7 @@ public class Looks {
                 return;
             } catch (TaskInstanceCurrentlyExecutingException | ExecutionException underWay) {
                 // the second when it was taken up between being read and being moved
-                again.add(connection);
+                connections.lookAgain(connection);
                 if (isUnderWay(task)) {
                     return;
                 }
@@ -96,8 +94,8 @@ public class Looks {
      * under way.
      */
     void after(UUID connection, Instant now, Instant due, Consumer<Instant> plan) {
-        plan.accept(again.remove(connection) ? now : due);
-        if (again.remove(connection)) {
+        plan.accept(connections.takeLookAgain(connection) > 0 ? now : due);
+        if (connections.takeLookAgain(connection) > 0) {
             now(connection);
         }
     }

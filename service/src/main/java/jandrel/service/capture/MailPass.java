@@ -97,7 +97,7 @@ class MailPass {
     private long over(Mailbox mailbox, Folder folder, Source source, Connection connection) {
         // what somebody puts into a folder for it counts however old it is
         Instant since = source.counts() ? FIRST_MAIL : connection.since();
-        Place place = new Place(source.id(), connection.person(), since);
+        Place place = new Place(source.id(), connection.person(), since, connection.generation());
         Reading reading = new Reading(place, mailbox.extent(folder.name()), Choices.of(connection));
         MailCursor cursor = MailCursor.of(source.cursor());
         Read now = new Read(source.cursor(), 0);
@@ -278,8 +278,8 @@ class MailPass {
 
     /** Items for a rehearsal, by position; nothing of them is kept. */
     Map<String, Item> items(Mailbox mailbox, Source source, List<String> wanted) {
-        Reading reading =
-                new Reading(new Place(source.id(), NOBODY, Instant.EPOCH), mailbox.extent(source.name()), Choices.NONE);
+        Reading reading = new Reading(
+                new Place(source.id(), NOBODY, Instant.EPOCH, 0), mailbox.extent(source.name()), Choices.NONE);
         long validity = reading.extent().validity();
         List<Long> uids = wanted.stream()
                 .map(MailCursor::of)

@@ -96,11 +96,12 @@ public class Outgoing {
                         policy.get().handling().deleted(), policy.get().scope().meetings());
         for (UUID id : ids) {
             // nothing goes out any more from the moment that somebody puts it to rest
-            if (connections
-                    .connection(connection.id())
-                    .map(Connection::isAtRest)
-                    .orElse(true)) {
+            Connection now = connections.connection(connection.id()).orElseThrow(Overtaken::byRest);
+            if (now.isAtRest()) {
                 throw Overtaken.byRest();
+            }
+            if (now.generation() != connection.generation()) {
+                throw Overtaken.byChange();
             }
             try {
                 Exchange.Outcome outcome = exchange.settle(id, preference);

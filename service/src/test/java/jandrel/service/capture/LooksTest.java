@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -62,7 +63,14 @@ class LooksTest {
         ScheduledExecution<Object> picked = mock(ScheduledExecution.class);
         when(picked.isPicked()).thenReturn(true);
         when(scheduler.getScheduledExecution(TASK)).thenReturn(Optional.of(picked));
-        return new Looks(provider, mock(Connections.class), Clock.fixed(NOW, ZoneOffset.UTC));
+        Connections connections = mock(Connections.class);
+        AtomicBoolean again = new AtomicBoolean();
+        when(connections.lookAgain(ID)).thenAnswer(call -> {
+            again.set(true);
+            return 1;
+        });
+        when(connections.takeLookAgain(ID)).thenAnswer(call -> again.getAndSet(false) ? 1 : 0);
+        return new Looks(provider, connections, Clock.fixed(NOW, ZoneOffset.UTC));
     }
 
     @Test
