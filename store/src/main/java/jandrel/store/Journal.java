@@ -4,7 +4,9 @@ import jandrel.core.journal.Canonical;
 import jandrel.core.journal.Entry;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -16,6 +18,8 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** The journal: every change that people make and every run of the service that did something, chained by hash. */
 @Component
@@ -106,7 +110,7 @@ public class Journal {
     }
 
     /**
-     * Appends an entry in the caller's transaction: it stands if and only if the change does.
+     * Appends an entry at the end of the caller's transaction: it stands if and only if the change does.
      *
      * @param before how it was, as maps, lists, texts, whole numbers and truth values; null when it was not there
      * @param after how it is; null when it is gone
@@ -126,9 +130,43 @@ public class Journal {
     /** Appends an entry for each, in one write. */
     @Transactional(propagation = Propagation.MANDATORY)
     public void add(String who, List<Change> changes) {
-        if (changes.isEmpty()) {
-            return;
+        if (!changes.isEmpty()) {
+            Pending.here(this).add(who, changes);
         }
+    }
+
+    /** What a transaction adds, written at its very end: whoever holds the journal waits for nobody. */
+    private static final class Pending implements TransactionSynchronization {
+        private final Journal journal;
+        private final Map<String, List<Change>> added = new LinkedHashMap<>();
+
+        private Pending(Journal journal) {
+            this.journal = journal;
+        }
+
+        static Pending here(Journal journal) {
+            for (TransactionSynchronization known : TransactionSynchronizationManager.getSynchronizations()) {
+                if (known instanceof Pending pending) {
+                    return pending;
+                }
+            }
+            Pending pending = new Pending(journal);
+            TransactionSynchronizationManager.registerSynchronization(pending);
+            return pending;
+        }
+
+        void add(String who, List<Change> changes) {
+            added.computeIfAbsent(who, w -> new ArrayList<>()).addAll(changes);
+        }
+
+        @Override
+        public void beforeCommit(boolean readOnly) {
+            added.forEach(journal::write);
+        }
+    }
+
+    private void write(String who, List<Change> changes) {
+        LockOrder.journal();
         Instant at = mapper.lock();
         Optional<Mapped.Last> last = mapper.last();
         long number = last.map(Mapped.Last::number).orElse(0L);

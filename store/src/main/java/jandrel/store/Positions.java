@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** What is known of the positions at a source. */
 @Component
@@ -15,8 +16,15 @@ public class Positions {
     private final RecordMapper records;
     private final Recorder recorder;
     private final ItemKeys keys;
+    private final TransactionTemplate transactions;
 
-    Positions(IntakeMapper mapper, RecordMapper records, Recorder recorder, ItemKeys keys) {
+    Positions(
+            IntakeMapper mapper,
+            RecordMapper records,
+            Recorder recorder,
+            ItemKeys keys,
+            TransactionTemplate transactions) {
+        this.transactions = transactions;
         this.mapper = mapper;
         this.records = records;
         this.recorder = recorder;
@@ -102,11 +110,11 @@ public class Positions {
         recorder.rebuild(items);
     }
 
-    /** Takes out all that a source showed; activities that others showed too stay. */
-    @Transactional
+    /** Takes out all that a source showed, step by step, so in no transaction of the caller's; activities that others showed too stay. */
     public void forgetAll(int source) {
         for (List<UUID> some = mapper.someOf(source, BATCH); !some.isEmpty(); some = mapper.someOf(source, BATCH)) {
-            forget(some.toArray(UUID[]::new));
+            UUID[] ids = some.toArray(UUID[]::new);
+            transactions.executeWithoutResult(t -> forget(ids));
         }
     }
 

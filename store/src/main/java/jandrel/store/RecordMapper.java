@@ -66,11 +66,15 @@ interface RecordMapper {
 
     /** In the order of the keys, so that two batches never wait for each other in a ring. */
     default void lock(UUID[] items) {
-        lockKeys(Arrays.stream(items)
+        Long[] keys = Arrays.stream(items)
                 .map(UUID::getMostSignificantBits)
                 .distinct()
                 .sorted()
-                .toArray(Long[]::new));
+                .toArray(Long[]::new);
+        if (keys.length > 0) {
+            LockOrder.items(List.of(keys));
+            lockKeys(keys);
+        }
     }
 
     @Select("SELECT count(pg_advisory_xact_lock(h)) FROM unnest(#{keys}::bigint[]) h")

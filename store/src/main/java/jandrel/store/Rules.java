@@ -12,8 +12,13 @@ import org.apache.ibatis.annotations.Update;
 @Mapper
 interface Rules {
     /** Nothing that a decision rests on changes until this transaction ends. */
+    default void hold() {
+        LockOrder.rulesShared();
+        lockShared();
+    }
+
     @Select("SELECT count(pg_advisory_xact_lock_shared(73610921))")
-    long hold();
+    long lockShared();
 
     /**
      * This transaction need not wait for the disk. A crash of the database may then lose the last half second of batches, each as a
@@ -28,8 +33,13 @@ interface Rules {
         next();
     }
 
+    default void alone() {
+        LockOrder.rulesAlone();
+        lockAlone();
+    }
+
     @Select("SELECT count(pg_advisory_xact_lock(73610921))")
-    long alone();
+    long lockAlone();
 
     @Update("UPDATE rules_state SET generation = generation + 1")
     int next();

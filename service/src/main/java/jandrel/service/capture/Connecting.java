@@ -263,10 +263,10 @@ class Connecting {
                     "This one is " + connection.state().replace('-', ' ')
                             + "; where a sign-in is missing, sign in first.");
         }
-        state(connection, "connecting", "resumed", me);
         if (again) {
             calendarChanged(connection);
         }
+        state(connection, "connecting", "resumed", me);
         looks.now(connection.id());
     }
 
@@ -300,20 +300,26 @@ class Connecting {
 
     @Transactional
     void disconnect(Connection connection, SignedIn me) {
+        // it holds the rules, which come before rows
+        calendarChanged(connection);
         connections.state(connection.id(), "disconnected", "");
         connections.keepSecret(connection.id(), null);
-        calendarChanged(connection);
         journal.add(me.login(), "disconnected", thing(connection), connection.state(), "disconnected");
     }
 
-    @Transactional
+    /** It is ended first, so that whatever stops this half-way leaves a connection that brings nothing new and can be removed again. */
     void removeForGood(Connection connection, SignedIn me) {
+        if (!connection.state().equals("disconnected")) {
+            transactions.executeWithoutResult(t -> disconnect(connection, me));
+        }
         for (Source source : connections.sources(connection.id())) {
             positions.forgetAll(source.id());
         }
-        connections.remove(connection.id());
-        calendarChanged(connection);
-        journal.add(me.login(), "removed for good", thing(connection), connection.state(), null);
+        transactions.executeWithoutResult(t -> {
+            calendarChanged(connection);
+            connections.remove(connection.id());
+            journal.add(me.login(), "removed for good", thing(connection), connection.state(), null);
+        });
     }
 
     @Transactional
