@@ -12,26 +12,35 @@ import jandrel.core.rehearse.Turn;
 import jandrel.core.timeline.Activities;
 import jandrel.core.timeline.Logged;
 import jandrel.core.timeline.Ruling;
+import java.sql.Connection;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
+import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.datasource.ConnectionHolder;
+import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Isolation;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Tells what a change of the rules would do to all that is known, without doing it: the same look-ups and the same decision as
- * capture, with the draft laid over them. It reads one snapshot, stops nobody, and writes nothing but a list of its own.
+ * capture, with the draft laid over them. Each batch is read from one snapshot, and nothing is fetched from a server while one is
+ * open. It stops nobody, and writes nothing but a list of its own.
  */
 @Component
 public class Rehearsing {
@@ -45,6 +54,8 @@ public class Rehearsing {
     private final Standings standings;
     private final Rules rules;
     private final Slices slices;
+    private final DataSource dataSource;
+    private final TransactionTemplate snapshot;
 
     /** Fetches what is not kept: asked with positions by source, it answers with items by position; some may be missing. */
     @FunctionalInterface
@@ -67,7 +78,12 @@ public class Rehearsing {
             Company company,
             Standings standings,
             Rules rules,
-            Slices slices) {
+            Slices slices,
+            DataSource dataSource,
+            PlatformTransactionManager transactions) {
+        this.dataSource = dataSource;
+        snapshot = new TransactionTemplate(transactions);
+        snapshot.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
         this.mapper = mapper;
         this.reopened = reopened;
         this.recorder = recorder;
@@ -96,17 +112,27 @@ public class Rehearsing {
      * @param stop asked between batches; when it says so, what was added up so far comes back
      * @return what would become of everything that the draft touches
      */
-    @Transactional(isolation = Isolation.REPEATABLE_READ)
     public Effects rehearse(
             Draft draft, Fetch fetch, Progress progress, BooleanSupplier stop, Predicate<Turn> readable) {
-        mapper.begin();
-        Map<Cover.Move, List<UUID>> moves = draft.policies().map(cover::moves).orElse(Map.of());
-        Map<UUID, Cover.Move> moved = new HashMap<>();
-        moves.forEach((move, people) -> people.forEach(p -> moved.put(p, move)));
-        touch(draft, moves);
-        mapper.numbered();
-        long total = mapper.number();
-        Reading reading = new Reading(draft, moved, fetch, mapper.fetchesAny(), mapper.ruled());
+        // the list of what is touched lasts as long as the connection, so all of it goes over one
+        Connection connection = DataSourceUtils.getConnection(dataSource);
+        TransactionSynchronizationManager.bindResource(dataSource, new ConnectionHolder(connection));
+        try {
+            return rehearsed(draft, fetch, progress, stop, readable);
+        } finally {
+            try {
+                snapshot.executeWithoutResult(t -> mapper.end());
+            } finally {
+                TransactionSynchronizationManager.unbindResource(dataSource);
+                DataSourceUtils.releaseConnection(connection, dataSource);
+            }
+        }
+    }
+
+    private Effects rehearsed(
+            Draft draft, Fetch fetch, Progress progress, BooleanSupplier stop, Predicate<Turn> readable) {
+        Reading reading = Objects.requireNonNull(snapshot.execute(t -> begun(draft, fetch)));
+        long total = reading.total;
         Effects effects = new Effects(readable);
         boolean told = false;
         progress.at(0, total);
@@ -123,6 +149,16 @@ public class Rehearsing {
             progress.at(Math.min(total, done + BATCH), total);
         }
         return deciding.get();
+    }
+
+    private Reading begun(Draft draft, Fetch fetch) {
+        mapper.begin();
+        Map<Cover.Move, List<UUID>> moves = draft.policies().map(cover::moves).orElse(Map.of());
+        Map<UUID, Cover.Move> moved = new HashMap<>();
+        moves.forEach((move, people) -> people.forEach(p -> moved.put(p, move)));
+        touch(draft, moves);
+        mapper.numbered();
+        return new Reading(draft, moved, fetch, mapper.number(), mapper.fetchesAny(), mapper.ruled());
     }
 
     private void touch(Draft draft, Map<Cover.Move, List<UUID>> moves) {
@@ -142,11 +178,19 @@ public class Rehearsing {
         private final Draft draft;
         private final Map<UUID, Cover.Move> moved;
         private final Fetch fetch;
+        private final long total;
         private final boolean fetchesAny;
         private final Set<UUID> ruled;
         private final Map<Integer, Standings.Standing> known = new ConcurrentHashMap<>();
 
-        Reading(Draft draft, Map<UUID, Cover.Move> moved, Fetch fetch, boolean fetchesAny, Set<UUID> ruled) {
+        Reading(
+                Draft draft,
+                Map<UUID, Cover.Move> moved,
+                Fetch fetch,
+                long total,
+                boolean fetchesAny,
+                Set<UUID> ruled) {
+            this.total = total;
             this.draft = draft;
             this.moved = moved;
             this.fetch = fetch;
@@ -155,6 +199,11 @@ public class Rehearsing {
         }
 
         Batch batch(long from, boolean withoutTrails) {
+            Map<UUID, Item> fetched = fetchesAny ? fetched(from) : Map.of();
+            return Objects.requireNonNull(snapshot.execute(t -> batch(from, withoutTrails, fetched)));
+        }
+
+        private Batch batch(long from, boolean withoutTrails, Map<UUID, Item> fetched) {
             List<RecordMapper.Stored> rows = mapper.sightings(from, BATCH, withoutTrails);
             Map<UUID, List<RecordMapper.Stored>> byItem = new HashMap<>();
             Set<String> keys = new HashSet<>();
@@ -166,7 +215,6 @@ public class Rehearsing {
                 }
                 sources.add(row.source());
             }
-            Map<UUID, Item> fetched = fetchesAny ? fetched(rows, mapper.fetches(from, BATCH), fetch) : Map.of();
             fetched.values().forEach(item -> keys.addAll(item.keys()));
             sources.removeAll(known.keySet());
             if (!sources.isEmpty()) {
@@ -181,6 +229,25 @@ public class Rehearsing {
                     known,
                     byHand.length == 0 ? Map.of() : recorder.rulings(byHand),
                     contents(byItem));
+        }
+
+        /** By sighting: what is fetched for the purpose, and not kept. No transaction waits for a server meanwhile. */
+        private Map<UUID, Item> fetched(long from) {
+            List<TouchedMapper.Wanted> rows =
+                    Objects.requireNonNull(snapshot.execute(t -> mapper.fetches(from, BATCH)));
+            Map<Integer, Map<String, UUID>> wanted = new HashMap<>();
+            for (TouchedMapper.Wanted row : rows) {
+                wanted.computeIfAbsent(row.source(), s -> new HashMap<>()).put(row.position(), row.id());
+            }
+            Map<UUID, Item> fetched = new HashMap<>();
+            wanted.forEach((source, positions) -> fetch.items(source, List.copyOf(positions.keySet()))
+                    .forEach((position, item) -> {
+                        UUID id = positions.get(position);
+                        if (id != null) {
+                            fetched.put(id, item);
+                        }
+                    }));
+            return fetched;
         }
 
         /** By copy, what names its text: of items with several copies, whose texts tell their faces apart. */
@@ -306,24 +373,5 @@ public class Rehearsing {
                 into.add(new Logged(row.id(), row.person(), fact, content, decision));
             }
         }
-    }
-
-    /** By sighting: what is fetched for the purpose, and not kept. */
-    private static Map<UUID, Item> fetched(List<RecordMapper.Stored> rows, Set<UUID> ids, Fetch fetch) {
-        Map<Integer, Map<String, UUID>> wanted = new HashMap<>();
-        for (RecordMapper.Stored row : rows) {
-            if (ids.contains(row.id())) {
-                wanted.computeIfAbsent(row.source(), s -> new HashMap<>()).put(row.position(), row.id());
-            }
-        }
-        Map<UUID, Item> fetched = new HashMap<>();
-        wanted.forEach((source, positions) -> fetch.items(source, List.copyOf(positions.keySet()))
-                .forEach((position, item) -> {
-                    UUID id = positions.get(position);
-                    if (id != null) {
-                        fetched.put(id, item);
-                    }
-                }));
-        return fetched;
     }
 }

@@ -9,14 +9,18 @@ import org.apache.ibatis.annotations.ResultMap;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 
-/** The items that a draft touches, and what of them would be fetched once more, in lists that last as long as the transaction. */
+/** The items that a draft touches, and what of them would be fetched once more, in lists that last as long as the connection. */
 @Mapper
 interface TouchedMapper {
-    @Update("CREATE TEMP TABLE touched_item (item uuid NOT NULL, again uuid) ON COMMIT DROP")
+    @Update(
+            "DROP TABLE IF EXISTS touched_item, touched_number; CREATE TEMP TABLE touched_item (item uuid NOT NULL, again uuid)")
     int begin();
 
+    @Update("DROP TABLE IF EXISTS touched_item, touched_number")
+    int end();
+
     @Update("""
-            CREATE TEMP TABLE touched_number ON COMMIT DROP AS
+            CREATE TEMP TABLE touched_number AS
             SELECT row_number() OVER (ORDER BY item) - 1 AS n, item FROM (SELECT DISTINCT item FROM touched_item) d;
             CREATE INDEX ON touched_number (n); CREATE INDEX ON touched_item (item) WHERE again IS NOT NULL;
             ANALYZE touched_number; ANALYZE touched_item
@@ -45,12 +49,14 @@ interface TouchedMapper {
     @Select("SELECT EXISTS (SELECT FROM touched_item WHERE again IS NOT NULL)")
     boolean fetchesAny();
 
+    record Wanted(UUID id, int source, String position) {}
+
     /** Those of a batch. */
     @Select("""
-            SELECT DISTINCT i.again FROM touched_number t JOIN touched_item i ON i.item = t.item
-            WHERE t.n >= #{from} AND t.n < #{from} + #{most} AND i.again IS NOT NULL
+            SELECT DISTINCT s.id, s.source, s.position FROM touched_number t JOIN touched_item i ON i.item = t.item
+            JOIN sighting s ON s.id = i.again WHERE t.n >= #{from} AND t.n < #{from} + #{most}
             """)
-    Set<UUID> fetches(@Param("from") long from, @Param("most") int most);
+    List<Wanted> fetches(@Param("from") long from, @Param("most") int most);
 
     /** The touched items for whose readers somebody has ruled. */
     @Select("SELECT DISTINCT r.item FROM ruling r JOIN touched_number t ON t.item = r.item")

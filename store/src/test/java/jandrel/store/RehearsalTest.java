@@ -2,10 +2,12 @@ package jandrel.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jandrel.core.item.Item;
 import jandrel.core.rehearse.Effects;
 import jandrel.core.rehearse.Turn.Effect;
 import java.sql.SQLException;
 import java.util.EnumMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
@@ -15,6 +17,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** What a rehearsal says is what comes of the change: for random histories, and random changes of every kind. */
 class RehearsalTest {
@@ -53,7 +56,12 @@ class RehearsalTest {
             history.settle();
             if (change.canBeRehearsed()) {
                 Effects told = store.get(Rehearsing.class)
-                        .rehearse(change.draft(), history::fetched, (done, total) -> {}, () -> false, turn -> true);
+                        .rehearse(
+                                change.draft(),
+                                (source, positions) -> outsideTransactions(history, source, positions),
+                                (done, total) -> {},
+                                () -> false,
+                                turn -> true);
                 Map<String, Stood> before = standing();
                 change.make().run();
                 history.settle();
@@ -64,6 +72,13 @@ class RehearsalTest {
                 change.make().run();
             }
         }
+    }
+
+    private static Map<String, Item> outsideTransactions(Histories history, int source, List<String> positions) {
+        assertThat(TransactionSynchronizationManager.isActualTransactionActive())
+                .as("a transaction waits for a server")
+                .isFalse();
+        return history.fetched(source, positions);
     }
 
     private static Map<Effect, Long> told(Effects effects) {
