@@ -23,7 +23,17 @@ const { data, error, asyncStatus, isPlaceholderData, hasNextPage, loadNextPage, 
   useDecisions(settled)
 const decisions = computed(() => data.value?.pages.flatMap((p) => p.decisions) ?? [])
 const total = ref(0)
-watch(data, (now) => now && (total.value = now.pages[0]?.total ?? 0), { immediate: true })
+const orMore = ref(false)
+watch(
+  data,
+  (now) => {
+    if (now) {
+      total.value = now.pages[0]?.total ?? 0
+      orMore.value = now.pages[0]?.orMore ?? false
+    }
+  },
+  { immediate: true },
+)
 const opened = ref('')
 const decision = computed(() => decisions.value.find((d) => d.id === opened.value))
 const isNarrowed = computed(() => Object.values(narrowed).some((v) => v !== ''))
@@ -71,7 +81,8 @@ useShortcuts([
           <DecisionTable :decisions="decisions" :opened="opened" @open="opened = $event" />
           <div class="more">
             <span class="quiet" aria-live="polite"
-              >{{ decisions.length.toLocaleString('en-GB') }} of {{ many(total, 'decision') }}&ensp;</span
+              >{{ decisions.length.toLocaleString('en-GB') }} of {{ orMore ? 'more than ' : ''
+              }}{{ many(total, 'decision') }}&ensp;</span
             >
             <v-btn
               v-if="hasNextPage"

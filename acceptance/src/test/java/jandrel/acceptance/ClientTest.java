@@ -155,7 +155,14 @@ class ClientTest {
         Run many = run("exclude", "print.example", "Jo Plum <jo@agency.example>", "--reason", "agency");
         assertThat(many.out()).startsWith("2 added, 0 excluded already");
         assertThat(run("exclusions").out()).contains("print.example", "jo@agency.example", "agency");
-        assertThat(run("include", "print.example").code()).isZero();
+        Run unknown = run("include", "print.example", "nobody.example");
+        assertThat(unknown.code()).isEqualTo(1);
+        assertThat(unknown.err()).contains("“nobody.example” is not excluded, so none was removed");
+        assertThat(run("exclusions").out()).contains("print.example");
+        Run gone = run("include", "print.example", "jo@agency.example");
+        assertThat(gone.out())
+                .contains("print.example is no longer excluded", "jo@agency.example is no longer excluded");
+        assertThat(run("exclusions").out()).doesNotContain("print.example", "agency.example");
         assertThat(run("include", "print.example").code()).isEqualTo(1);
     }
 

@@ -65,6 +65,13 @@ class ConsoleTest {
                 .replace("Subject:", "Content-Type: text/html\r\nSubject:");
         h.providers.mail(kit, "", at.plusSeconds(60), html);
         h.connectMail("kit");
+        // numbers that too few people are behind are not shown to those who may not read the items
+        h.account("several");
+        for (String key : new String[] {"kim", "kai", "koa"}) {
+            String who = h.person(key, "rep");
+            h.providers.mail(who, "", at, letter(key + "-1", at, "ada@several.example", who, "For " + key, "x"));
+            h.connectMail(key);
+        }
         h.settle();
     }
 

@@ -39,7 +39,12 @@ public final class Decisions {
             boolean pending,
             @Nullable UUID activity) {}
 
-    public record DecisionPage(long total, List<DecisionInfo> decisions, String next) {}
+    /**
+     * @param total how many there are, as far as they were counted
+     * @param orMore whether there may be more than that
+     * @param next asks for what follows; empty at the end
+     */
+    public record DecisionPage(long total, boolean orMore, List<DecisionInfo> decisions, String next) {}
 
     /** @param rule why, for what was left out or unreadable; else empty */
     public record Count(String kind, String verdict, String rule, String words, long count) {}

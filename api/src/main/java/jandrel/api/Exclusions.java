@@ -43,6 +43,9 @@ public final class Exclusions {
             @Nullable UUID policy,
             @Nullable String lastDay) {}
 
+    /** @param ids of all that are to be removed, together or not at all */
+    public record RemovedExclusions(List<UUID> ids) {}
+
     /** @param problem why it cannot be taken; empty when it can. {@code known}: it is excluded already */
     public record CheckedLine(int line, String text, String kind, String what, String problem, boolean known) {}
 

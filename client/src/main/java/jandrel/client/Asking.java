@@ -279,13 +279,19 @@ final class Asking {
     }
 
     static int listed(Out out, Table table, int shown, long total, String what) {
+        return listed(out, table, shown, total, false, what);
+    }
+
+    /** @param orMore whether there may be more than the total */
+    static int listed(Out out, Table table, int shown, long total, boolean orMore, String what) {
         if (shown == 0) {
             out.say("No " + what + ".");
             return Trouble.NO;
         }
         out.table(table);
         out.say("");
-        out.say(Out.of(shown, total, what) + (shown < total ? "; --limit shows more" : ""));
+        String all = Out.of(shown, total, what);
+        out.say((orMore ? all.replace(" of ", " of more than ") : all) + (shown < total ? "; --limit shows more" : ""));
         return 0;
     }
 

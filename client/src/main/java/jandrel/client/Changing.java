@@ -6,13 +6,16 @@ import jandrel.api.Exclusions.AddedExclusions;
 import jandrel.api.Exclusions.CheckedLines;
 import jandrel.api.Exclusions.ExclusionInfo;
 import jandrel.api.Exclusions.NewExclusions;
+import jandrel.api.Exclusions.RemovedExclusions;
 import jandrel.api.Exclusions.SuggestionInfo;
 import jandrel.api.Rehearsals.Change;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -184,23 +187,39 @@ final class Changing {
         }
     }
 
-    @Command(name = "include", description = "Removes an exclusion; what it kept out is fetched and decided again.")
+    @Command(
+            name = "include",
+            description = "Removes exclusions, all or none; what they kept out is fetched and decided again.")
     static final class Include extends Asking.Ask {
-        @Parameters(paramLabel = "WHAT", description = "The address or domain, as “jandrel exclusions” lists it.")
-        private String what = "";
+        @Parameters(
+                arity = "1..*",
+                paramLabel = "WHAT",
+                description = "Addresses or domains, as “jandrel exclusions” lists them.")
+        private List<String> wanted = List.of();
 
         @Override
         public Integer call() {
             Http http = main().http();
-            for (ExclusionInfo e : http.get("/api/exclusions", Map.of(), ExclusionInfo[].class)) {
-                if (e.what().equalsIgnoreCase(what)) {
-                    http.send("DELETE", "/api/exclusions/" + e.id());
-                    out().say(e.what() + " is excluded no more; " + e.items()
-                            + " items are being fetched and decided again");
-                    return 0;
+            List<ExclusionInfo> all = List.of(http.get("/api/exclusions", Map.of(), ExclusionInfo[].class));
+            List<ExclusionInfo> found = new ArrayList<>();
+            for (String what : wanted) {
+                List<ExclusionInfo> these = all.stream()
+                        .filter(e -> e.what().equalsIgnoreCase(what))
+                        .toList();
+                if (these.isEmpty()) {
+                    throw new Trouble(
+                            Trouble.NO,
+                            "“" + what + "” is not excluded, so none was removed; see “jandrel exclusions”");
                 }
+                found.addAll(these);
             }
-            throw new Trouble(Trouble.NO, "“" + what + "” is not excluded; see “jandrel exclusions”");
+            List<UUID> ids = found.stream().map(ExclusionInfo::id).distinct().toList();
+            http.tell("POST", "/api/exclusions/removal", new RemovedExclusions(ids));
+            found.stream()
+                    .distinct()
+                    .forEach(e -> out().say(e.what() + " is no longer excluded; " + e.items()
+                            + (e.items() == 1 ? " item is" : " items are") + " being fetched and decided again"));
+            return 0;
         }
     }
 

@@ -75,7 +75,7 @@ final class Explaining {
                             d.subject(),
                             d.trail().get(d.trail().size() - 1),
                             d.id()));
-            return listed(out, table, page.decisions().size(), page.total(), "decisions");
+            return listed(out, table, page.decisions().size(), page.total(), page.orMore(), "decisions");
         }
 
         private String person(Http http) {

@@ -158,12 +158,15 @@ public interface Connections {
             "UPDATE connection SET secret = #{secret}, state = 'connecting', detail = '', failures = 0 WHERE id = #{id}")
     int renew(@Param("id") UUID id, @Param("secret") byte[] secret);
 
-    @Select("""
-            SELECT c.id, c.person, p.name AS person_name, s.name AS server_name, s.kind, c.account,
-                   CASE WHEN c.state IN ('capturing', 'connecting') AND coalesce(c.due, c.connected_at) < now() - interval '2 minutes'
-                       AND NOT EXISTS (SELECT FROM scheduled_tasks t WHERE t.task_name = 'look' AND t.task_instance = c.id::text
-                           AND t.picked) THEN 'overdue' ELSE c.state END AS state,
-                   c.detail, s.sign_in, c.agreed_by, c.since, c.last_run, c.count_keyword, c.keep_out_keyword,
+    /** As it is shown: one whose look is long due is overdue. */
+    String STATE = """
+            CASE WHEN c.state IN ('capturing', 'connecting') AND coalesce(c.due, c.connected_at) < now() - interval '2 minutes'
+                AND NOT EXISTS (SELECT FROM scheduled_tasks t WHERE t.task_name = 'look' AND t.task_instance = c.id::text
+                    AND t.picked) THEN 'overdue' ELSE c.state END AS state
+            """;
+
+    @Select("SELECT c.id, c.person, p.name AS person_name, s.name AS server_name, s.kind, c.account, " + STATE + """
+                   , c.detail, s.sign_in, c.agreed_by, c.since, c.last_run, c.count_keyword, c.keep_out_keyword,
                    c.live AND EXISTS (SELECT FROM listener l WHERE l.node = c.watched_by
                        AND l.seen_at > now() - interval '7 seconds') AS live
             FROM connection c JOIN person p ON p.id = c.person JOIN server s ON s.id = c.server ORDER BY p.name, s.kind, c.account
@@ -271,12 +274,12 @@ public interface Connections {
             """)
     boolean isFirstUnreachable(@Param("id") UUID id);
 
-    @Select("SELECT source, verdict, count(*) AS count FROM sighting GROUP BY source, verdict")
+    @Select("SELECT source, verdict, sum(n) AS count FROM tally GROUP BY source, verdict HAVING sum(n) > 0")
     List<Count> counts();
 
     @Select("""
-            SELECT source, verdict, count(*) AS count FROM sighting
-            WHERE source IN (SELECT id FROM source WHERE connection = #{connection}) GROUP BY source, verdict
+            SELECT source, verdict, sum(n) AS count FROM tally
+            WHERE source IN (SELECT id FROM source WHERE connection = #{connection}) GROUP BY source, verdict HAVING sum(n) > 0
             """)
     List<Count> countsOf(@Param("connection") UUID connection);
 

@@ -1,11 +1,14 @@
 package jandrel.store;
 
+import jandrel.core.decide.Rule;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.SelectProvider;
 import org.jspecify.annotations.Nullable;
 
 @Mapper
@@ -31,8 +34,6 @@ interface DecisionMapper {
             UUID @Nullable [] readers,
             boolean closed,
             String part) {}
-
-    record Sum(String kind, String verdict, String rule, long count) {}
 
     /** Whether one who takes part in what a sighting s shows has closed it to the viewer. */
     String CLOSED = """
@@ -73,37 +74,75 @@ interface DecisionMapper {
                     OR (s.sharing = 'TEAM' AND s.team = ANY(#{viewer}::uuid[]))))))
             """;
 
-    /** A filter by address asks who is on an item, so it finds only what the viewer reads in full. */
-    String WHERE = """
-            WHERE (#{f.verdict} = '' OR s.verdict = #{f.verdict}) AND (#{f.kind} = '' OR s.kind = #{f.kind})
-              AND (#{f.rule} = '' OR s.rule = #{f.rule})
-              AND (#{f.person}::uuid IS NULL OR s.person = #{f.person})
-              AND (#{f.exclusion}::uuid IS NULL OR s.exclusion = #{f.exclusion})
-              AND (#{f.item}::uuid IS NULL OR s.id IN (SELECT unnest(x.copies) FROM activity x WHERE x.id = #{f.item}) OR s.id = #{f.item})
-              AND s.at >= #{f.from}::timestamptz AND s.at < #{f.until}::timestamptz
-              AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
-              AND (#{f.address} = '' OR (#{finds} AND s.keys @> ARRAY[#{f.address}]::text[]
-                AND (s.person = ANY(#{viewer}::uuid[]) OR s.facts NOT LIKE '%"part":"BCC"%') AND """ + READS + "))";
+    /** @param finds whether the viewer may search by address */
+    record Query(Decisions.Filter f, @Nullable UUID onlyOwn, boolean finds, UUID[] viewer) {}
 
-    @Select(COLUMNS + TABLES + WHERE + """
-            AND (s.at, s.id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
-            ORDER BY s.at DESC, s.id DESC LIMIT #{limit}
-            """)
+    /** Only what is asked for becomes a condition, so that the planner sees what is. */
+    final class Conditions {
+        public static String page(@Param("q") Query q) {
+            return COLUMNS.replace("#{viewer}", "#{q.viewer}") + TABLES + where(q) + """
+                     AND (s.at, s.id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
+                    ORDER BY s.at DESC, s.id DESC LIMIT #{limit}
+                    """;
+        }
+
+        public static String count(@Param("q") Query q) {
+            return "SELECT count(*) FROM (SELECT FROM sighting s " + where(q) + " LIMIT #{most}) found";
+        }
+
+        private static String where(Query q) {
+            Decisions.Filter f = q.f();
+            List<String> all = new ArrayList<>();
+            all.add("s.at >= #{q.f.from}::timestamptz AND s.at < #{q.f.until}::timestamptz");
+            when(!f.verdict().isEmpty(), "s.verdict = #{q.f.verdict}", all);
+            when(!f.kind().isEmpty(), "s.kind = #{q.f.kind}", all);
+            if (!f.rule().isEmpty()) {
+                all.add("s.rule = #{q.f.rule}");
+                // as the index has it, of rules that keep something out
+                when(isOutcome(f.rule()), "s.verdict IN ('left-out', 'unreadable')", all);
+            } else {
+                when(
+                        f.verdict().equals("unreadable"),
+                        "s.rule = 'UNREADABLE' AND s.verdict IN ('left-out', 'unreadable')",
+                        all);
+            }
+            when(f.person() != null, "s.person = #{q.f.person}", all);
+            when(f.exclusion() != null, "s.exclusion = #{q.f.exclusion}", all);
+            when(
+                    f.item() != null,
+                    "(s.id IN (SELECT unnest(x.copies) FROM activity x WHERE x.id = #{q.f.item}) OR s.id = #{q.f.item})",
+                    all);
+            when(q.onlyOwn() != null, "s.person = #{q.onlyOwn}", all);
+            if (!f.address().isEmpty()) {
+                // it asks who is on an item, so it finds only what the viewer reads in full
+                all.add(q.finds() ? BY_ADDRESS : "false");
+            }
+            return "WHERE " + String.join(" AND ", all);
+        }
+
+        private static boolean isOutcome(String rule) {
+            return Rule.LEAVING_OUT.stream().anyMatch(r -> r.name().equals(rule));
+        }
+
+        private static void when(boolean asked, String condition, List<String> into) {
+            if (asked) {
+                into.add(condition);
+            }
+        }
+    }
+
+    String BY_ADDRESS = "(s.keys @> ARRAY[#{q.f.address}]::text[] AND (s.person = ANY(#{q.viewer}::uuid[])"
+            + " OR s.facts NOT LIKE '%\"part\":\"BCC\"%') AND " + READS.replace("#{viewer}", "#{q.viewer}") + ")";
+
+    @SelectProvider(type = Conditions.class, method = "page")
     List<Row> page(
-            @Param("f") Decisions.Filter filter,
-            @Param("onlyOwn") @Nullable UUID onlyOwn,
-            @Param("finds") boolean finds,
-            @Param("viewer") UUID[] viewer,
+            @Param("q") Query query,
             @Param("beforeAt") Instant beforeAt,
             @Param("beforeId") UUID beforeId,
             @Param("limit") int limit);
 
-    @Select("SELECT count(*) " + FROM + WHERE)
-    long count(
-            @Param("f") Decisions.Filter filter,
-            @Param("onlyOwn") @Nullable UUID onlyOwn,
-            @Param("finds") boolean finds,
-            @Param("viewer") UUID[] viewer);
+    @SelectProvider(type = Conditions.class, method = "count")
+    long count(@Param("q") Query query, @Param("most") int most);
 
     @Select(COLUMNS + TABLES + "WHERE s.id = ANY(#{ids}) ORDER BY s.at, s.id")
     List<Row> some(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
@@ -123,14 +162,4 @@ interface DecisionMapper {
 
     @Select("SELECT DISTINCT unnest(copies) FROM activity WHERE id = #{activity}")
     List<UUID> of(@Param("activity") UUID activity);
-
-    @Select("""
-            SELECT kind, verdict, CASE WHEN verdict IN ('left-out', 'unreadable') THEN rule ELSE '' END AS rule, count(*) AS count
-            FROM sighting WHERE #{onlyOwn}::uuid IS NULL OR person = #{onlyOwn}
-            GROUP BY 1, 2, 3 ORDER BY 4 DESC
-            """)
-    List<Sum> sums(@Param("onlyOwn") @Nullable UUID onlyOwn);
-
-    @Select("SELECT count(*) FROM activity WHERE face = 0")
-    long activities();
 }

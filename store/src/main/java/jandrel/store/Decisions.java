@@ -21,6 +21,7 @@ import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Isolation;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
@@ -29,7 +30,9 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Component
 public class Decisions {
+    private static final int MOST_COUNTED = 1_000;
     private final DecisionMapper mapper;
+    private final Tallies.Mapped tallies;
 
     /**
      * Empty and null members do not filter.
@@ -45,7 +48,21 @@ public class Decisions {
             @Nullable UUID item,
             Instant from,
             Instant until,
-            String address) {}
+            String address) {
+        /** The earliest and the latest that anything can be dated. */
+        public static final Instant FIRST = Instant.parse("1900-01-01T00:00:00Z");
+
+        public static final Instant LAST = Instant.parse("9999-01-01T00:00:00Z");
+
+        /** Whether a kept tally says how many there are, but for those after its end. */
+        private boolean isTallied() {
+            return exclusion == null && item == null && address.isEmpty() && from.equals(FIRST);
+        }
+
+        private Filter after() {
+            return new Filter(verdict, kind, rule, person, exclusion, item, until, LAST, address);
+        }
+    }
 
     /**
      * A decision as one viewer gets it.
@@ -74,31 +91,46 @@ public class Decisions {
             boolean pending,
             boolean activity) {}
 
-    /** @param rule empty unless something was left out or unreadable */
-    public record Sum(String kind, String verdict, String rule, long count) {}
+    /**
+     * Some decisions, and how many there are.
+     *
+     * @param total as far as it was counted
+     * @param orMore whether there may be more than that
+     */
+    public record Page(List<Shown> shown, long total, boolean orMore) {}
 
-    Decisions(DecisionMapper mapper) {
+    Decisions(DecisionMapper mapper, Tallies.Mapped tallies) {
+        this.tallies = tallies;
         this.mapper = mapper;
+    }
+
+    /** A page with its number, from one snapshot. What is not kept as a tally is counted as far as {@value #MOST_COUNTED}. */
+    @Transactional(readOnly = true, isolation = Isolation.REPEATABLE_READ)
+    public Page counted(Filter filter, Viewer viewer, Timelines.Cursor before, int limit) {
+        List<Shown> shown = page(filter, viewer, before, limit);
+        if (filter.isTallied()) {
+            // what comes after the last day, seldom more than the meetings ahead, is counted
+            long later = filter.until().equals(Filter.LAST)
+                    ? 0
+                    : mapper.count(query(filter.after(), viewer), MOST_COUNTED + 1);
+            if (later <= MOST_COUNTED) {
+                return new Page(shown, tallies.count(filter, onlyOwn(viewer)) - later, false);
+            }
+        }
+        long total = mapper.count(query(filter, viewer), MOST_COUNTED + 1);
+        return new Page(shown, Math.min(total, MOST_COUNTED), total > MOST_COUNTED);
     }
 
     @Transactional(readOnly = true)
     public List<Shown> page(Filter filter, Viewer viewer, Timelines.Cursor before, int limit) {
-        return mapper
-                .page(
-                        filter,
-                        onlyOwn(viewer),
-                        Timelines.readsAnything(viewer),
-                        Timelines.ids(viewer),
-                        before.at(),
-                        before.id(),
-                        limit)
-                .stream()
+        return mapper.page(query(filter, viewer), before.at(), before.id(), limit).stream()
                 .map(row -> shown(row, viewer))
                 .toList();
     }
 
-    public long count(Filter filter, Viewer viewer) {
-        return mapper.count(filter, onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
+    private static DecisionMapper.Query query(Filter filter, Viewer viewer) {
+        return new DecisionMapper.Query(
+                filter, onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
     @Transactional(readOnly = true)
@@ -133,18 +165,6 @@ public class Decisions {
     /** Where a logged item can be asked for again, its owner's mailbox first. For those alone who read it in full. */
     public List<Where> places(UUID activity, Viewer viewer) {
         return mapper.places(activity, Timelines.ids(viewer));
-    }
-
-    /** How many decisions of each sort there are; a rep's own alone, for a rep. */
-    public List<Sum> sums(Viewer viewer) {
-        return mapper.sums(onlyOwn(viewer)).stream()
-                .map(s -> new Sum(s.kind(), s.verdict(), s.rule(), s.count()))
-                .toList();
-    }
-
-    /** How many activities stand on timelines. Nobody is denied the outline of one, so nobody is denied the number. */
-    public long activities() {
-        return mapper.activities();
     }
 
     /** A rep gets their own alone. */

@@ -11,7 +11,6 @@ import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -92,11 +91,11 @@ public class Exclusions {
                 """)
         List<Known> known(@Param("keys") String[] keys, @Param("policy") @Nullable UUID policy);
 
-        @Select("SELECT id, kind, key, reason, policy, person, last_day FROM exclusion WHERE id = #{id}")
-        Optional<SliceMapper.ExclusionRow> find(@Param("id") UUID id);
+        @Select("SELECT id, kind, key, reason, policy, person, last_day FROM exclusion WHERE id = ANY(#{ids})")
+        List<SliceMapper.ExclusionRow> find(@Param("ids") UUID[] ids);
 
-        @Delete("DELETE FROM exclusion WHERE id = #{id}")
-        int remove(@Param("id") UUID id);
+        @Delete("DELETE FROM exclusion WHERE id = ANY(#{ids})")
+        int remove(@Param("ids") UUID[] ids);
 
         /** Senders that many a message comes from, and that nobody of ours ever writes to. Judged by what waits for a match. */
         @Select("""
@@ -174,21 +173,27 @@ public class Exclusions {
         return added;
     }
 
-    /** @return the one removed, or nothing if there is none of that id */
+    /** @return those removed; ids of none are passed over */
     @Transactional
-    public Optional<Exclusion> remove(UUID id, String by) {
+    public List<Exclusion> remove(Collection<UUID> ids, String by) {
         rules.change();
-        Optional<Exclusion> found = find(id);
-        found.ifPresent(exclusion -> {
-            mapper.remove(id);
-            reopened.mark(Reopened.included(Set.of(id)));
-            journal.add(by, "removed", thing(exclusion), told(exclusion), null);
-        });
+        List<Exclusion> found = find(ids);
+        if (!found.isEmpty()) {
+            mapper.remove(found.stream().map(Exclusion::id).toArray(UUID[]::new));
+            reopened.mark(Reopened.included(found.stream().map(Exclusion::id).collect(Collectors.toSet())));
+            journal.add(
+                    by,
+                    found.stream()
+                            .map(e -> new Journal.Change("removed", thing(e), told(e), null))
+                            .toList());
+        }
         return found;
     }
 
-    public Optional<Exclusion> find(UUID id) {
-        return mapper.find(id).map(SliceMapper.ExclusionRow::exclusion);
+    public List<Exclusion> find(Collection<UUID> ids) {
+        return mapper.find(ids.toArray(UUID[]::new)).stream()
+                .map(SliceMapper.ExclusionRow::exclusion)
+                .toList();
     }
 
     /** Those of these that are excluded already, for all or for the policy, as kind and key. */

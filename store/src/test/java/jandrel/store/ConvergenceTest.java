@@ -45,6 +45,7 @@ class ConvergenceTest {
                         .isEqualTo(history.expected());
             }
         }
+        assertThat(tallied()).as("seed %d: tallies", seed).isEqualTo(counted());
         List<String> lived = state();
         history.anew();
         assertThat(lived).as("seed %d", seed).isEqualTo(state());
@@ -60,6 +61,17 @@ class ConvergenceTest {
                 .stream()
                 .sorted()
                 .toList();
+    }
+
+    private static List<String> tallied() throws SQLException {
+        return rows("SELECT source || kind || verdict || rule || sum(n) FROM tally GROUP BY source, kind, verdict, rule"
+                + " HAVING sum(n) <> 0 UNION ALL SELECT coalesce(sum(n), 0)::text FROM activity_tally ORDER BY 1");
+    }
+
+    private static List<String> counted() throws SQLException {
+        return rows(
+                "SELECT source || kind || verdict || rule || count(*) FROM sighting GROUP BY source, kind, verdict, rule"
+                        + " UNION ALL SELECT count(*)::text FROM activity WHERE face = 0 ORDER BY 1");
     }
 
     private static List<String> state() throws SQLException {

@@ -305,7 +305,7 @@ final class Histories {
         return new Change(
                 "include " + one,
                 Draft.including(Set.of(one.id())),
-                () -> store.get(Exclusions.class).remove(one.id(), "t"));
+                () -> store.get(Exclusions.class).remove(List.of(one.id()), "t"));
     }
 
     private Change domains() {

@@ -194,7 +194,7 @@ class IntakeTest {
         assertThat(timeline("Account port")).isEmpty();
         assertThat(store.count("SELECT count(*) FROM body")).isZero();
         assertThat(store.get(Exclusions.class).all().get(0).items()).isEqualTo(1);
-        store.get(Exclusions.class).remove(id, "t");
+        store.get(Exclusions.class).remove(List.of(id), "t");
         assertThat(store.get(Positions.class).toRefetch(place.source(), 10)).containsExactly("1/1");
         intake.take(place, batch, List.of(), null);
         assertThat(timeline("Account port")).hasSize(1);

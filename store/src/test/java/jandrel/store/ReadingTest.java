@@ -72,11 +72,12 @@ class ReadingTest {
     }
 
     private static List<Shown> all(Filter filter, Viewer viewer) {
-        List<Shown> page = store.get(Decisions.class).page(filter, viewer, Cursor.TOP, 200);
-        assertThat(store.get(Decisions.class).count(filter, viewer))
+        Decisions.Page page = store.get(Decisions.class).counted(filter, viewer, Cursor.TOP, 200);
+        assertThat(page.total())
                 .as("the count is of what is listed")
-                .isEqualTo(page.size());
-        return page;
+                .isEqualTo(page.shown().size());
+        assertThat(page.orMore()).isFalse();
+        return page.shown();
     }
 
     @Test
@@ -194,15 +195,29 @@ class ReadingTest {
 
     @Test
     void sumsAddUpToWhatIsListed() throws SQLException {
-        Decisions decisions = store.get(Decisions.class);
-        assertThat(decisions.sums(ADMINISTRATOR).stream()
-                        .mapToLong(Decisions.Sum::count)
+        Tallies tallies = store.get(Tallies.class);
+        assertThat(tallies.summary(ADMINISTRATOR).sums().stream()
+                        .mapToLong(Tallies.Sum::count)
                         .sum())
                 .isEqualTo(29);
-        assertThat(decisions.sums(new Viewer(Role.REP, scene.person(1))).stream()
-                        .mapToLong(Decisions.Sum::count)
+        assertThat(tallies.summary(new Viewer(Role.REP, scene.person(1))).sums().stream()
+                        .mapToLong(Tallies.Sum::count)
                         .sum())
                 .isEqualTo(4);
-        assertThat(decisions.activities()).isEqualTo(store.count("SELECT count(*) FROM activity"));
+        assertThat(tallies.summary(ADMINISTRATOR).activities())
+                .isEqualTo(store.count("SELECT count(*) FROM activity WHERE face = 0"));
+        tallies.merge();
+        assertThat(tallies.summary(ADMINISTRATOR).sums().stream()
+                        .mapToLong(Tallies.Sum::count)
+                        .sum())
+                .isEqualTo(29);
+    }
+
+    @Test
+    void whatIsNotTalliedIsCountedAsFarAsItIsFew() {
+        Filter since = new Filter("", "", "", null, null, null, EARLY.plusSeconds(1), LATE, "");
+        assertThat(all(since, ADMINISTRATOR)).hasSize(29);
+        Filter until = new Filter("", "", "", null, null, null, Filter.FIRST, Scene.NOON.plusSeconds(1), "");
+        assertThat(all(until, ADMINISTRATOR)).isNotEmpty();
     }
 }

@@ -136,7 +136,7 @@ class RollingOutTest {
         assertThat(store.get(Exclusions.class).add(List.of(own), "p0")).hasSize(1);
         scene.settle();
         assertThat(timeline(ADMINISTRATOR)).isEmpty();
-        assertThat(store.get(Exclusions.class).remove(own.id(), "p0")).isPresent();
+        assertThat(store.get(Exclusions.class).remove(List.of(own.id()), "p0")).containsExactly(own);
         assertThat(store.count("SELECT count(*) FROM journal WHERE kind = 'exclusion' AND thing = '" + own.id() + "'"))
                 .isEqualTo(2);
         assertThat(store.count("SELECT count(*) FROM journal j WHERE j::text ~ 'bram@port|brother'"))
@@ -322,7 +322,7 @@ class RollingOutTest {
         exclusions.add(List.of(pattern), "ina");
         scene.settle();
         assertThat(timeline(ADMINISTRATOR)).isEmpty();
-        exclusions.remove(pattern.id(), "ina");
+        exclusions.remove(List.of(pattern.id()), "ina");
         assertThat(store.get(Positions.class).allToRefetch()).isEqualTo(1);
     }
 
@@ -386,8 +386,8 @@ class RollingOutTest {
         store.run("DELETE FROM cover");
         capture(0, "1");
         assertThat(timeline(ADMINISTRATOR)).isEmpty();
-        assertThat(store.get(Decisions.class).sums(ADMINISTRATOR))
-                .extracting(Decisions.Sum::rule)
+        assertThat(store.get(Tallies.class).summary(ADMINISTRATOR).sums())
+                .extracting(Tallies.Sum::rule)
                 .containsExactly(Rule.NOT_COVERED.name());
     }
 }

@@ -82,10 +82,23 @@ public enum Rule {
     ZONE_UNKNOWN,
     UNPROVEN;
 
+    /** Those by which something is left out, or cannot be read. */
+    public static final Set<Rule> LEAVING_OUT = leavingOut();
+
     private final Set<Input> restsOn;
 
     Rule(Input... restsOn) {
         this.restsOn = Set.of(restsOn);
+    }
+
+    private static Set<Rule> leavingOut() {
+        Set<Rule> rules = EnumSet.of(GONE, UNREADABLE);
+        for (Rule rule : values()) {
+            if (!rule.restsOn.isEmpty()) {
+                rules.add(rule);
+            }
+        }
+        return Collections.unmodifiableSet(rules);
     }
 
     /** @return the rules that may no longer keep out what they did, when any of these changes */

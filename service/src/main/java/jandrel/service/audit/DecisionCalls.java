@@ -15,12 +15,10 @@ import jandrel.service.Paging;
 import jandrel.service.Refusal;
 import jandrel.service.Shown;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Connections;
 import jandrel.store.Decisions;
 import jandrel.store.Decisions.Filter;
-import jandrel.store.Decisions.Sum;
-import jandrel.store.Positions;
-import jandrel.store.Reconsidering;
+import jandrel.store.Tallies;
+import jandrel.store.Tallies.Sum;
 import jandrel.store.Timelines.Cursor;
 import java.io.IOException;
 import java.time.Instant;
@@ -28,6 +26,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.UUID;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -42,15 +41,11 @@ import org.springframework.web.bind.annotation.RestController;
 class DecisionCalls {
     private static final int EXPORT_PAGE = 500;
     private final Decisions decisions;
-    private final Connections connections;
-    private final Reconsidering reconsidering;
-    private final Positions positions;
+    private final Tallies tallies;
 
-    DecisionCalls(Decisions decisions, Connections connections, Reconsidering reconsidering, Positions positions) {
+    DecisionCalls(Decisions decisions, Tallies tallies) {
         this.decisions = decisions;
-        this.connections = connections;
-        this.reconsidering = reconsidering;
-        this.positions = positions;
+        this.tallies = tallies;
     }
 
     /** What to list; absent members do not filter. */
@@ -79,8 +74,8 @@ class DecisionCalls {
                     person,
                     exclusion,
                     item,
-                    from == null ? Instant.parse("1900-01-01T00:00:00Z") : from,
-                    until == null ? Instant.parse("9999-01-01T00:00:00Z") : until,
+                    from == null ? Filter.FIRST : from,
+                    until == null ? Filter.LAST : until,
                     key(orEmpty(address)));
         }
 
@@ -108,10 +103,12 @@ class DecisionCalls {
             @RequestParam(name = "limit", defaultValue = "50") int limit,
             @AuthenticationPrincipal SignedIn me) {
         Filter filter = wanted.filter();
-        List<Decisions.Shown> found = decisions.page(filter, me.viewer(), Paging.after(next), Paging.limit(limit));
+        Decisions.Page page = decisions.counted(filter, me.viewer(), Paging.after(next), Paging.limit(limit));
+        List<Decisions.Shown> found = page.shown();
         Decisions.Shown last = found.isEmpty() ? null : found.get(found.size() - 1);
         return new DecisionPage(
-                decisions.count(filter, me.viewer()),
+                page.total(),
+                page.orMore(),
                 found.stream().map(Shown::decision).toList(),
                 last != null && found.size() == limit ? Paging.next(last.at(), last.id()) : "");
     }
@@ -166,24 +163,28 @@ class DecisionCalls {
 
     @GetMapping("/api/summary")
     Summary summary(@AuthenticationPrincipal SignedIn me) {
-        List<Sum> sums = decisions.sums(me.viewer());
-        List<Connections.Listed> all = connections.all();
+        Tallies.Summary now = tallies.summary(me.viewer());
+        List<Sum> sums = now.sums();
         return new Summary(
                 sums.stream().mapToLong(Sum::count).sum(),
                 sum(sums, Verdict.LOGGED),
                 sum(sums, Verdict.WAITING),
                 sum(sums, Verdict.LEFT_OUT),
                 sum(sums, Verdict.UNREADABLE),
-                decisions.activities(),
+                now.activities(),
                 sums.stream().map(DecisionCalls::count).toList(),
-                all.size(),
-                (int) all.stream().filter(c -> c.state().equals("connecting")).count(),
-                (int) all.stream()
-                        .filter(c ->
-                                !c.state().equals("connecting") && !c.state().equals("capturing"))
-                        .count(),
-                reconsidering.left(),
-                positions.allToRefetch());
+                (int) connections(now, state -> true),
+                (int) connections(now, state -> state.equals("connecting")),
+                (int) connections(now, state -> !state.equals("connecting") && !state.equals("capturing")),
+                now.reconsidering(),
+                now.refetching());
+    }
+
+    private static long connections(Tallies.Summary summary, Predicate<String> in) {
+        return summary.connections().stream()
+                .filter(c -> in.test(c.state()))
+                .mapToLong(Tallies.State::count)
+                .sum();
     }
 
     private static long sum(List<Sum> sums, Verdict verdict) {

@@ -278,7 +278,7 @@ class Changes {
         }
         List<Exclusion> added = exclusions.add(excluded(change), by);
         if (change.include() != null) {
-            change.include().forEach(id -> exclusions.remove(id, by));
+            exclusions.remove(change.include(), by);
         }
         if (change.own() != null || change.freeMail() != null) {
             company.change(own(change), freeMail(change), by);

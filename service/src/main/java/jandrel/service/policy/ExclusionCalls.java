@@ -6,6 +6,7 @@ import jandrel.api.Exclusions.CheckedLine;
 import jandrel.api.Exclusions.CheckedLines;
 import jandrel.api.Exclusions.ExclusionInfo;
 import jandrel.api.Exclusions.NewExclusions;
+import jandrel.api.Exclusions.RemovedExclusions;
 import jandrel.api.Exclusions.SuggestionInfo;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.visibility.Role;
@@ -20,7 +21,9 @@ import jandrel.store.Reconsidering;
 import java.io.IOException;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -37,6 +40,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class ExclusionCalls {
     private static final int HEAVY = 5;
+    private static final int MOST_NAMED = 10;
     private final Exclusions exclusions;
     private final ExclusionText text;
     private final Reconsidering reconsidering;
@@ -121,16 +125,48 @@ class ExclusionCalls {
     @DeleteMapping("/api/exclusions/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void remove(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        boolean may = exclusions
-                .find(id)
-                .filter(e -> e.limits().person() == null
-                        ? me.role() == Role.ADMINISTRATOR
-                        : e.limits().person().equals(me.person()))
-                .isPresent();
-        if (!may || exclusions.remove(id, me.login()).isEmpty()) {
+        if (mine(Set.of(id), me).isEmpty()
+                || exclusions.remove(Set.of(id), me.login()).isEmpty()) {
             throw Refusal.notFound("exclusion");
         }
         nudges.rulesChanged();
+    }
+
+    /** Several at once: all of them, or none. */
+    @PostMapping("/api/exclusions/removal")
+    @LargestBody(kilobytes = 1024)
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void remove(@RequestBody RemovedExclusions wanted, @AuthenticationPrincipal SignedIn me) {
+        if (wanted.ids() == null || wanted.ids().isEmpty() || wanted.ids().contains(null)) {
+            throw Refusal.bad("No exclusions are named", "Give the ids of those to remove.");
+        }
+        Set<UUID> ids = Set.copyOf(wanted.ids());
+        Set<UUID> mine = mine(ids, me);
+        if (mine.size() < ids.size()) {
+            throw Refusal.of(
+                    HttpStatus.NOT_FOUND,
+                    "There are no such exclusions",
+                    "None was removed. Unknown: "
+                            + ids.stream()
+                                    .filter(id -> !mine.contains(id))
+                                    .map(UUID::toString)
+                                    .sorted()
+                                    .limit(MOST_NAMED)
+                                    .collect(Collectors.joining(", "))
+                            + ".");
+        }
+        exclusions.remove(ids, me.login());
+        nudges.rulesChanged();
+    }
+
+    /** Those of these that the asker may remove. */
+    private Set<UUID> mine(Set<UUID> ids, SignedIn me) {
+        return exclusions.find(ids).stream()
+                .filter(e -> e.limits().person() == null
+                        ? me.role() == Role.ADMINISTRATOR
+                        : e.limits().person().equals(me.person()))
+                .map(Exclusion::id)
+                .collect(Collectors.toSet());
     }
 
     /** What the company's own data says could be excluded, with the numbers behind it. */

@@ -414,7 +414,7 @@ class Settling {
                 || !undo.opportunities().isEmpty()) {
             amending.remove(undo.contacts(), undo.leads(), undo.accounts(), undo.opportunities());
         }
-        undo.exclusions().forEach(e -> exclusions.remove(e, me.login()));
+        exclusions.remove(undo.exclusions(), me.login());
         strangers.unhide(undo.hidden());
         strangers.notAgain(undo.notAgain());
         journal.add(me.login(), "took back", new Thing("triage", id.toString(), ""), deed.says(), null);

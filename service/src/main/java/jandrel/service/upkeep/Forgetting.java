@@ -6,6 +6,7 @@ import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import jandrel.store.Connections;
 import jandrel.store.Rehearsals;
 import jandrel.store.SignIns;
+import jandrel.store.Tallies;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -16,6 +17,7 @@ import org.springframework.context.annotation.Configuration;
 @Configuration(proxyBeanMethods = false)
 class Forgetting {
     private static final Duration REHEARSALS = Duration.ofDays(1);
+    private static final Duration TALLIES = Duration.ofSeconds(20);
 
     @Bean
     RecurringTask<Void> forget(SignIns signIns, Connections connections, Rehearsals rehearsals, Clock clock) {
@@ -25,5 +27,10 @@ class Forgetting {
             connections.forgetConsents(now);
             rehearsals.forget(now.minus(REHEARSALS));
         });
+    }
+
+    @Bean
+    RecurringTask<Void> mergeTallies(Tallies tallies) {
+        return Tasks.recurring("merge-tallies", FixedDelay.of(TALLIES)).execute((instance, context) -> tallies.merge());
     }
 }
