@@ -55,6 +55,10 @@ final class Running implements AutoCloseable {
         return all;
     }
 
+    Path log() {
+        return folder.resolve("service.log");
+    }
+
     Path keyFile() {
         return folder.resolve("jandrel.key");
     }

@@ -38,6 +38,11 @@ public final class Service {
                 .token();
     }
 
+    /** What signs a call in, for callers of their own. */
+    public String token() {
+        return token;
+    }
+
     public <T> T get(String path, Class<T> type) throws IOException, InterruptedException {
         return read(send(to(path).GET()), type);
     }

@@ -86,6 +86,13 @@ public interface SignIns {
             """)
     Optional<SignIn> byToken(@Param("hash") byte[] hash, @Param("now") Instant now);
 
+    /** @return those of these tokens, each by its hash in hexadecimal digits, that still count */
+    @Select("""
+            SELECT encode(hash, 'hex') FROM token
+            WHERE hash IN (SELECT decode(h, 'hex') FROM unnest(#{hashes}::text[]) h) AND expires_at > #{now}
+            """)
+    List<String> open(@Param("hashes") String[] hashes, @Param("now") Instant now);
+
     @Delete("DELETE FROM token WHERE hash = #{hash}")
     int removeToken(@Param("hash") byte[] hash);
 

@@ -104,7 +104,8 @@ class Security {
                         "/api/connections/*/calendars",
                         "/api/feeds",
                         "/api/sources/*/let-pass",
-                        "/api/exclusions/mine")
+                        "/api/exclusions/mine",
+                        "/api/exclusions/removal")
                 .authenticated()
                 .requestMatchers(
                         PUT,

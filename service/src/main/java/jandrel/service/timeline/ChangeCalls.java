@@ -1,19 +1,29 @@
 package jandrel.service.timeline;
 
+import io.swagger.v3.oas.annotations.Parameter;
+import jakarta.servlet.AsyncContext;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import jandrel.service.Refusal;
+import jandrel.service.people.Sessions;
+import jandrel.service.people.SignedIn;
 import jandrel.store.News;
 import java.io.IOException;
 import java.sql.SQLException;
+import java.util.Collections;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.concurrent.CopyOnWriteArraySet;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
+import org.springframework.dao.DataAccessException;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
-import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
  * Tells open pages which timelines have changed (server-sent events, HTML Living Standard §9.2): ids of records, never what is on
@@ -25,28 +35,48 @@ class ChangeCalls implements SmartLifecycle {
     private static final int WAIT = 1_000;
     private static final int BREATH = 15;
     private static final int MOST_OPEN = 2_000;
+    private static final int MOST_OF_ONE = 20;
     private static final long OPEN_MILLIS = 30 * 60_000L;
     private final News news;
-    private final Set<SseEmitter> open = new CopyOnWriteArraySet<>();
+    private final Sessions sessions;
+    /** In the order in which they were opened. */
+    private final Set<ChangeStream> open = Collections.synchronizedSet(new LinkedHashSet<>());
+
     private volatile @Nullable Thread listener;
 
-    ChangeCalls(News news) {
+    ChangeCalls(News news, Sessions sessions) {
         this.news = news;
+        this.sessions = sessions;
     }
 
     @GetMapping(path = "/api/changes", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter changes() throws IOException {
-        SseEmitter emitter = new SseEmitter(OPEN_MILLIS);
-        emitter.onCompletion(() -> open.remove(emitter));
-        emitter.onTimeout(emitter::complete);
-        emitter.onError(e -> open.remove(emitter));
+    void changes(
+            @Parameter(hidden = true) HttpServletRequest request,
+            @Parameter(hidden = true) HttpServletResponse response,
+            @AuthenticationPrincipal SignedIn me)
+            throws IOException {
         if (open.size() >= MOST_OPEN) {
-            emitter.complete();
-            return emitter;
+            throw Refusal.of(
+                    HttpStatus.SERVICE_UNAVAILABLE, "Too many pages are open", "Reload the page now and then instead.");
         }
-        open.add(emitter);
-        emitter.send(SseEmitter.event().comment("open").reconnectTime(5_000));
-        return emitter;
+        response.setContentType(MediaType.TEXT_EVENT_STREAM_VALUE);
+        response.setCharacterEncoding("UTF-8");
+        AsyncContext context = request.startAsync();
+        context.setTimeout(OPEN_MILLIS);
+        ChangeStream stream =
+                new ChangeStream(sessions.key(request), me.login(), context, response.getOutputStream(), open::remove);
+        open.add(stream);
+        stream.begin();
+        // somebody who opens ever more pages loses the oldest
+        List<ChangeStream> theirs =
+                all().stream().filter(s -> s.login().equals(me.login())).toList();
+        theirs.subList(0, Math.max(0, theirs.size() - MOST_OF_ONE)).forEach(ChangeStream::end);
+    }
+
+    private List<ChangeStream> all() {
+        synchronized (open) {
+            return List.copyOf(open);
+        }
     }
 
     private void run() {
@@ -54,16 +84,16 @@ class ChangeCalls implements SmartLifecycle {
             try (News.Listening listening = news.listen()) {
                 for (int quiet = 0; listener == Thread.currentThread(); ) {
                     List<String> heard = listening.next(WAIT);
-                    heard.forEach(
-                            words -> tell(SseEmitter.event().name("timelines").data(words)));
+                    if (!heard.isEmpty()) {
+                        tell(heard);
+                    }
                     quiet = heard.isEmpty() ? quiet + 1 : 0;
                     if (quiet >= BREATH) {
-                        // finds out who has gone, and keeps what stands between from closing the connection
-                        tell(SseEmitter.event().comment("quiet"));
+                        ofOpenSessions().forEach(ChangeStream::breathe);
                         quiet = 0;
                     }
                 }
-            } catch (SQLException broken) {
+            } catch (SQLException | DataAccessException broken) {
                 // a service that stops closes what it listens on
                 if (listener == Thread.currentThread()) {
                     LOG.warn("the database tells no news; listening again", broken);
@@ -81,15 +111,19 @@ class ChangeCalls implements SmartLifecycle {
         }
     }
 
-    private void tell(SseEmitter.SseEventBuilder event) {
-        var data = event.build();
-        for (SseEmitter emitter : open) {
-            try {
-                emitter.send(data);
-            } catch (IOException | IllegalStateException gone) {
-                open.remove(emitter);
-            }
+    private void tell(List<String> heard) {
+        for (ChangeStream stream : ofOpenSessions()) {
+            heard.forEach(stream::tell);
         }
+    }
+
+    /** Those whose session has ended are ended, too. */
+    private List<ChangeStream> ofOpenSessions() {
+        List<ChangeStream> all = all();
+        Set<String> still =
+                sessions.open(all.stream().map(ChangeStream::session).distinct().toList());
+        all.stream().filter(s -> !still.contains(s.session())).forEach(ChangeStream::end);
+        return all.stream().filter(s -> still.contains(s.session())).toList();
     }
 
     @Override
@@ -104,7 +138,7 @@ class ChangeCalls implements SmartLifecycle {
     public void stop() {
         Thread thread = listener;
         listener = null;
-        open.forEach(SseEmitter::complete);
+        all().forEach(ChangeStream::end);
         if (thread != null) {
             thread.interrupt();
         }
