@@ -82,7 +82,11 @@ watch(whose, () => (hidden.value = []))
 const { mutateAsync: change, error: moveError } = useChange()
 async function move(meeting: Meeting, begins: Date) {
   said.value = ''
-  const done = await change({ item: meeting.id, begins: begins.toISOString() }).catch(() => null)
+  const done = await change({
+    item: meeting.id,
+    begins: begins.toISOString(),
+    seen: { begins: meeting.begins },
+  }).catch(() => null)
   said.value = done?.says ?? `It was not moved: ${moveError.value?.message ?? 'try again'}.`
 }
 function made(item: string, says: string) {

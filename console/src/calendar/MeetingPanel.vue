@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import DecisionTrail from '../shared/DecisionTrail.vue'
+import { useEdited } from '../shared/useEdited'
 import StateNote from '../shared/StateNote.vue'
 import WhenAt from '../shared/WhenAt.vue'
 import { useActivity } from '../timeline/queries'
@@ -13,43 +14,38 @@ const emit = defineEmits<{ close: []; said: [says: string] }>()
 const { data, error, asyncStatus, refetch } = useMeeting(() => props.id)
 const { data: activity } = useActivity(() => props.id)
 const meeting = computed(() => data.value?.meeting)
-const begins = ref('')
-const title = ref('')
-const ask = ref(false)
-watch(
-  () => data.value?.asks,
-  (now) => (ask.value = now ?? false),
-  { immediate: true },
-)
-watch(
-  meeting,
-  (m) => {
-    begins.value = m ? forInput(new Date(m.begins)) : ''
-    title.value = m?.title ?? ''
-  },
-  { immediate: true },
+const { form, seen, changed, saved, overNow } = useEdited(
+  () => ({
+    title: meeting.value?.title ?? '',
+    begins: meeting.value ? forInput(new Date(meeting.value.begins)) : '',
+    ask: data.value?.asks ?? false,
+  }),
+  () => props.id,
 )
 const { mutateAsync: change, error: changeError } = useChange()
 const { mutateAsync: remove, error: removeError } = useDelete()
 const { mutateAsync: tell } = useTell()
 const { mutateAsync: bringBack } = useBringBack()
 const failed = computed(() => changeError.value ?? removeError.value)
-const changed = computed(
-  () =>
-    meeting.value &&
-    (title.value !== meeting.value.title ||
-      ask.value !== data.value?.asks ||
-      begins.value !== forInput(new Date(meeting.value.begins))),
-)
 async function save() {
-  const moved = begins.value !== forInput(new Date(meeting.value!.begins))
+  const instant = (local: string) => new Date(local).toISOString()
+  const moved = form.begins !== seen.begins
+  const named = form.title !== seen.title
   const done = await change({
     item: props.id,
-    title: title.value,
-    ...(moved && { begins: new Date(begins.value).toISOString() }),
-    ...(ask.value !== data.value!.asks && { ask: ask.value }),
+    ...(named && { title: form.title }),
+    ...(moved && { begins: instant(form.begins) }),
+    ...(form.ask !== seen.ask && { ask: form.ask }),
+    seen: { ...(named && { title: seen.title }), ...(moved && { begins: instant(seen.begins) }) },
   }).catch(() => null)
-  if (done) emit('said', done.says)
+  if (done) {
+    saved()
+    emit('said', done.says)
+  } else {
+    // whoever saves again has read what it is by now
+    await refetch()
+    overNow()
+  }
 }
 async function drop() {
   const done = await remove(props.id).catch(() => null)
@@ -202,12 +198,12 @@ const WORDS: Record<string, string> = {
       <h2>Change it</h2>
       <p v-if="!data.mayChange" class="quiet">{{ data.whyNot }}</p>
       <form v-else class="change" @submit.prevent="save">
-        <label class="field">title<input v-model="title" maxlength="400" required /></label>
+        <label class="field">title<input v-model="form.title" maxlength="400" required /></label>
         <label v-if="!meeting.allDay" class="field"
-          >begins<input v-model="begins" type="datetime-local" required
+          >begins<input v-model="form.begins" type="datetime-local" required
         /></label>
         <label v-if="data.guests.length"
-          ><input v-model="ask" type="checkbox" /> guests are asked, and told of changes</label
+          ><input v-model="form.ask" type="checkbox" /> guests are asked, and told of changes</label
         >
         <StateNote v-if="failed" :error="failed" @again="save" />
         <div class="d-flex ga-3">

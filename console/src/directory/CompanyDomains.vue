@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@pinia/colada'
-import { ref, watch } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import StateNote from '../shared/StateNote.vue'
 import { useAskAgain } from '../shared/askAgain'
+import { useEdited } from '../shared/useEdited'
 
 /** The domains that matching knows: our own, those where anybody can have an address, and those that ignore dots. */
 const askAgain = useAskAgain()
@@ -11,30 +11,26 @@ const { data, error, asyncStatus, refetch } = useQuery({
   key: ['company'],
   query: ({ signal }) => answered(api.GET('/api/company', { signal })),
 })
-const own = ref('')
-const freeMail = ref('')
-const dotless = ref('')
-watch(
-  data,
-  (now) => {
-    own.value = (now?.own ?? []).join(' ')
-    freeMail.value = (now?.freeMail ?? []).join(' ')
-    dotless.value = (now?.dotless ?? []).join(' ')
-  },
-  { immediate: true },
-)
+const { form, saved } = useEdited(() => ({
+  own: (data.value?.own ?? []).join(' '),
+  freeMail: (data.value?.freeMail ?? []).join(' '),
+  dotless: (data.value?.dotless ?? []).join(' '),
+}))
 function domains(text: string): string[] {
   return text.split(/[\s,;]+/).filter(Boolean)
 }
 const save = useMutation({
   mutation: (body: Schemas['CompanyDomains']) => answered(api.PUT('/api/company', { body })),
-  onSuccess: () => askAgain('company'),
+  onSuccess: () => {
+    saved()
+    return askAgain('company')
+  },
 })
 function submit() {
   save.mutate({
-    own: domains(own.value),
-    freeMail: domains(freeMail.value),
-    dotless: domains(dotless.value),
+    own: domains(form.own),
+    freeMail: domains(form.freeMail),
+    dotless: domains(form.dotless),
   })
 }
 </script>
@@ -43,16 +39,16 @@ function submit() {
   <StateNote v-if="error || !data" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
   <form v-else class="domains" @submit.prevent="submit">
     <h2>Domains</h2>
-    <label class="field">our own<textarea v-model="own" rows="2"></textarea></label>
+    <label class="field">our own<textarea v-model="form.own" rows="2"></textarea></label>
     <label class="field"
       >where anybody can have an address, so that the domain says nothing<textarea
-        v-model="freeMail"
+        v-model="form.freeMail"
         rows="5"
       ></textarea>
     </label>
     <label class="field"
       >whose provider ignores dots: addresses there that differ by dots alone are one<textarea
-        v-model="dotless"
+        v-model="form.dotless"
         rows="2"
       ></textarea>
     </label>

@@ -20,20 +20,30 @@ const draft = ref<Schemas['PolicyRules'] | null>(null)
 const differs = computed(() => JSON.stringify(draft.value) !== JSON.stringify(policy.value?.rules))
 const { now, error: failed, rehearse, stop, act: actOn } = useRehearsal()
 
+/** What the copy was made of. */
+const copied = ref({ id: '', version: 0, rules: '' })
+
 function copy() {
+  copied.value = {
+    id: policy.value?.id ?? '',
+    version: policy.value?.version ?? 0,
+    rules: JSON.stringify(policy.value?.rules),
+  }
   draft.value = policy.value
     ? (JSON.parse(JSON.stringify(policy.value.rules)) as Schemas['PolicyRules'])
     : null
 }
-// the copy is edited; a refetch does not replace it while it differs
+// the copy is edited: what others save meanwhile does not replace it, and saving it is refused then
 watch(
   () => [policy.value?.id, policy.value?.version],
-  () => copy(),
+  ([id]) => {
+    if (id !== copied.value.id || JSON.stringify(draft.value) === copied.value.rules || !differs.value) copy()
+  },
   { immediate: true },
 )
 
 function change() {
-  return { policy: policy.value?.id, version: policy.value?.version, rules: draft.value ?? undefined }
+  return { policy: policy.value?.id, version: copied.value.version, rules: draft.value ?? undefined }
 }
 const settled = refDebounced(
   computed(() => (differs.value ? JSON.stringify(draft.value) : '')),
@@ -51,10 +61,10 @@ async function pick(id: string) {
   copy()
 }
 async function apply() {
-  if (await actOn('apply')) await refetch()
+  if (await actOn('apply')) await refetch().then(copy)
 }
 async function undo() {
-  if (await actOn('undo')) await refetch()
+  if (await actOn('undo')) await refetch().then(copy)
 }
 function run(work: () => Promise<unknown>) {
   act.mutate(work)

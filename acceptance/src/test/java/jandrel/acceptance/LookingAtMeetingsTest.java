@@ -8,6 +8,7 @@ import jandrel.api.Meetings.CalendarPage;
 import jandrel.api.Meetings.FeedInfo;
 import jandrel.api.Meetings.FreePage;
 import jandrel.api.Meetings.MadeMeeting;
+import jandrel.api.Meetings.MeetingChange;
 import jandrel.api.Meetings.MeetingDetail;
 import jandrel.api.Meetings.MeetingInfo;
 import jandrel.api.Meetings.NewFeed;
@@ -17,6 +18,8 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -88,6 +91,42 @@ class LookingAtMeetingsTest extends Diaries {
                 .satisfies(b -> assertThat(b.from()).isEqualTo(in(110)));
         assertThat(free.free())
                 .noneMatch(f -> f.from().isBefore(in(111)) && f.until().isAfter(in(110)));
+    }
+
+    /** Two who edit one meeting: neither takes back what the other wrote without having seen it. */
+    @Test
+    void aChangeThatMeetsAnotherIsMergedOrRefusedWithBothValues() throws Exception {
+        Someone who = someone("merging");
+        Instant begins = Instant.now().truncatedTo(ChronoUnit.HOURS).plus(50, ChronoUnit.HOURS);
+        UUID item = who.service()
+                .post("/api/meetings", wanted("Buoys", begins, who.account()), MadeMeeting.class)
+                .item();
+        MeetingChange renamed = title("Buoys, by one").havingSeen(title("Buoys"));
+        who.service().put("/api/meetings/" + item, renamed, MadeMeeting.class);
+        // another field, changed from the same beginning
+        Instant later = begins.plus(1, ChronoUnit.HOURS);
+        h.admin.put("/api/meetings/" + item, moved(later).havingSeen(moved(begins)), MadeMeeting.class);
+        assertThat(open(who, item).meeting())
+                .satisfies(m -> assertThat(m.title()).isEqualTo("Buoys, by one"))
+                .satisfies(m -> assertThat(m.begins()).isEqualTo(later));
+        // the same field
+        assertThatThrownBy(() -> h.admin.put(
+                        "/api/meetings/" + item,
+                        title("Buoys, by the other").havingSeen(title("Buoys")),
+                        MadeMeeting.class))
+                .hasMessageContaining("title is “Buoys, by one” now, you wrote “Buoys, by the other”");
+        assertThat(open(who, item).meeting().title()).isEqualTo("Buoys, by one");
+        // whoever has read it may replace it; and what is the same already is no conflict
+        h.admin.put(
+                "/api/meetings/" + item,
+                title("Buoys, by the other").havingSeen(title("Buoys, by one")),
+                MadeMeeting.class);
+        who.service()
+                .put(
+                        "/api/meetings/" + item,
+                        title("Buoys, by the other").havingSeen(title("Buoys")),
+                        MadeMeeting.class);
+        assertThat(open(who, item).meeting().title()).isEqualTo("Buoys, by the other");
     }
 
     @Test

@@ -52,7 +52,8 @@ class StreamsTest {
             }
             socket.connect(new java.net.InetSocketAddress(base.getHost(), base.getPort()));
             socket.getOutputStream()
-                    .write(("GET /api/changes HTTP/1.1\r\nHost: x\r\nConnection: close\r\nAuthorization: Bearer " + as.token() + "\r\n\r\n")
+                    .write(("GET /api/changes HTTP/1.1\r\nHost: x\r\nConnection: close\r\nAuthorization: Bearer "
+                                    + as.token() + "\r\n\r\n")
                             .getBytes(StandardCharsets.US_ASCII));
             if (reads) {
                 Thread thread = new Thread(this::read, "page");

@@ -97,6 +97,8 @@ public final class Meetings {
      *
      * @param reminder -1 for none
      * @param ask whether the guests are asked, and told of changes, from now on
+     * @param seen what the fields that change were when the change was begun; one that is something else by now is a conflict. Without
+     *     it the change is made whatever they are
      */
     public record MeetingChange(
             @Nullable String title,
@@ -112,7 +114,34 @@ public final class Meetings {
             @Nullable Boolean isPrivate,
             @Nullable Integer reminder,
             @Nullable Boolean cancelled,
-            @Nullable Boolean ask) {}
+            @Nullable Boolean ask,
+            @Nullable MeetingChange seen) {
+        public MeetingChange(
+                @Nullable String title,
+                @Nullable Instant begins,
+                @Nullable Instant ends,
+                @Nullable Boolean allDay,
+                @Nullable String zone,
+                @Nullable List<String> guests,
+                @Nullable String place,
+                @Nullable String online,
+                @Nullable String text,
+                @Nullable Boolean busy,
+                @Nullable Boolean isPrivate,
+                @Nullable Integer reminder,
+                @Nullable Boolean cancelled,
+                @Nullable Boolean ask) {
+            this(
+                    title, begins, ends, allDay, zone, guests, place, online, text, busy, isPrivate, reminder,
+                    cancelled, ask, null);
+        }
+
+        public MeetingChange havingSeen(MeetingChange seen) {
+            return new MeetingChange(
+                    title, begins, ends, allDay, zone, guests, place, online, text, busy, isPrivate, reminder,
+                    cancelled, ask, seen);
+        }
+    }
 
     /** @param item what was made or changed */
     public record MadeMeeting(UUID item, String says) {}

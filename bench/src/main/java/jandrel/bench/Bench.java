@@ -10,7 +10,7 @@ public final class Bench {
     public static void main(String[] wanted) throws Exception {
         Stand stand = Stand.fromEnvironment();
         List<String> all = wanted.length == 0
-                ? List.of("decide", "read", "backfill", "live", "contact", "rehearse", "timeline", "calendar")
+                ? List.of("decide", "read", "backfill", "live", "contact", "rehearse", "timeline", "calendar", "crowd")
                 : List.of(wanted);
         for (String name : all) {
             switch (name) {
@@ -23,11 +23,12 @@ public final class Bench {
                 case "contact" -> new OneContact(stand).run();
                 case "calendar-first" -> new CalendarBench(stand).first();
                 case "calendar" -> new CalendarBench(stand).run();
+                case "crowd" -> new Crowd(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name
-                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline and calendar");
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar and crowd");
             }
         }
     }

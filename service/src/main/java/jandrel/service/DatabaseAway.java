@@ -48,6 +48,17 @@ class DatabaseAway extends OncePerRequestFilter {
         return false;
     }
 
+    /** PostgreSQL's query_canceled: it ran for longer than it may. */
+    static boolean isTooLong(Throwable failure) {
+        Throwable at = failure;
+        for (int n = 0; at != null && n < MOST_CAUSES; n++, at = at.getCause()) {
+            if (at instanceof SQLException sql && "57014".equals(sql.getSQLState())) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     static ProblemDetail problem() {
         return Refusals.problem(
                 HttpStatus.SERVICE_UNAVAILABLE,

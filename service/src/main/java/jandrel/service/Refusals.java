@@ -111,10 +111,20 @@ class Refusals extends ResponseEntityExceptionHandler {
                     .contentType(MediaType.APPLICATION_PROBLEM_JSON)
                     .body(DatabaseAway.problem());
         }
-        ProblemDetail problem = unexpected(failed);
+        ProblemDetail problem = DatabaseAway.isTooLong(failed) ? tooLong(failed) : unexpected(failed);
         return ResponseEntity.status(problem.getStatus())
                 .contentType(MediaType.APPLICATION_PROBLEM_JSON)
                 .body(problem);
+    }
+
+    private static ProblemDetail tooLong(Exception failed) {
+        LOG.warn(
+                "a request was given up: the database took too long for it ({})",
+                failed.getClass().getName());
+        return problem(
+                HttpStatus.SERVICE_UNAVAILABLE,
+                "This takes too long",
+                "Ask for less, such as fewer days or one person, or try again when less is going on.");
     }
 
     private static ProblemDetail unexpected(Exception unexpected) {

@@ -80,6 +80,7 @@ interface DecisionMapper {
     /** Only what is asked for becomes a condition, so that the planner sees what is. */
     final class Conditions {
         public static String page(@Param("q") Query q) {
+            // the end stands in the position: of two bounds PostgreSQL begins at one, and reads all between them
             return COLUMNS.replace("#{viewer}", "#{q.viewer}") + TABLES + where(q) + """
                      AND (s.at, s.id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
                     ORDER BY s.at DESC, s.id DESC LIMIT #{limit}
@@ -87,13 +88,14 @@ interface DecisionMapper {
         }
 
         public static String count(@Param("q") Query q) {
-            return "SELECT count(*) FROM (SELECT FROM sighting s " + where(q) + " LIMIT #{most}) found";
+            return "SELECT count(*) FROM (SELECT FROM sighting s " + where(q)
+                    + " AND s.at < #{q.f.until}::timestamptz LIMIT #{most}) found";
         }
 
         private static String where(Query q) {
             Decisions.Filter f = q.f();
             List<String> all = new ArrayList<>();
-            all.add("s.at >= #{q.f.from}::timestamptz AND s.at < #{q.f.until}::timestamptz");
+            all.add("s.at >= #{q.f.from}::timestamptz");
             when(!f.verdict().isEmpty(), "s.verdict = #{q.f.verdict}", all);
             when(!f.kind().isEmpty(), "s.kind = #{q.f.kind}", all);
             if (!f.rule().isEmpty()) {

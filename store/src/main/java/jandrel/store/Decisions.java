@@ -31,6 +31,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Decisions {
     private static final int MOST_COUNTED = 1_000;
+    private static final UUID LEAST = new UUID(0, 0);
     private final DecisionMapper mapper;
     private final Tallies.Mapped tallies;
 
@@ -105,7 +106,7 @@ public class Decisions {
     }
 
     /** A page with its number, from one snapshot. What is not kept as a tally is counted as far as {@value #MOST_COUNTED}. */
-    @Transactional(readOnly = true, isolation = Isolation.REPEATABLE_READ)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE, isolation = Isolation.REPEATABLE_READ)
     public Page counted(Filter filter, Viewer viewer, Timelines.Cursor before, int limit) {
         List<Shown> shown = page(filter, viewer, before, limit);
         if (filter.isTallied()) {
@@ -121,9 +122,11 @@ public class Decisions {
         return new Page(shown, Math.min(total, MOST_COUNTED), total > MOST_COUNTED);
     }
 
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Shown> page(Filter filter, Viewer viewer, Timelines.Cursor before, int limit) {
-        return mapper.page(query(filter, viewer), before.at(), before.id(), limit).stream()
+        Timelines.Cursor from =
+                before.at().isBefore(filter.until()) ? before : new Timelines.Cursor(filter.until(), LEAST);
+        return mapper.page(query(filter, viewer), from.at(), from.id(), limit).stream()
                 .map(row -> shown(row, viewer))
                 .toList();
     }
@@ -133,19 +136,19 @@ public class Decisions {
                 filter, onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public Optional<Shown> one(UUID id, Viewer viewer) {
         return some(List.of(id), viewer).stream().findFirst();
     }
 
     /** All decisions on the copies of one activity; those of people who are not seen to take part are for themselves. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Shown> of(UUID activity, Viewer viewer) {
         return some(mapper.of(activity), viewer);
     }
 
     /** The decisions on what stands in these files of a calendar, as far as the viewer sees them. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Shown> at(int source, Collection<String> hrefs, Viewer viewer) {
         return some(mapper.at(source, hrefs.toArray(String[]::new)), viewer);
     }

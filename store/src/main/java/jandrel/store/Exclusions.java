@@ -140,7 +140,7 @@ public class Exclusions {
      *
      * @param least how many messages make a sender heavy
      */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Suggestion> suggestions(int least, Viewer viewer) {
         return mapper.suggestions(least, Visibility.SEVERAL, Timelines.ids(viewer));
     }

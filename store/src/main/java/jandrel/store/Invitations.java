@@ -88,9 +88,6 @@ public class Invitations {
         @Select("SELECT tell_failures FROM plan WHERE id = #{plan}")
         int failures(@Param("plan") UUID plan);
 
-        @Update("UPDATE plan SET asks = #{asks}, to_tell = #{asks}, tell_at = now() WHERE id = #{plan}")
-        int asks(@Param("plan") UUID plan, @Param("asks") boolean asks);
-
         @Select("""
                 SELECT id FROM plan WHERE uid = #{uid} AND owner = #{owner} AND recurrence IS NOT DISTINCT FROM #{recurrence} FOR UPDATE
                 """)
@@ -164,12 +161,6 @@ public class Invitations {
         int failures = mapper.failures(plan.id());
         Duration wait = failed ? Duration.ofSeconds(30L << Math.min(failures, 7)) : Duration.ofSeconds(5);
         mapper.later(plan.id(), clock.instant().plus(wait), failed ? 1 : 0);
-    }
-
-    /** From now on the guests are asked, or not any more. */
-    @Transactional
-    public void asks(UUID plan, boolean asks) {
-        mapper.asks(plan, asks);
     }
 
     /**

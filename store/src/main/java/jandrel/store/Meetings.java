@@ -204,13 +204,13 @@ public class Meetings {
     }
 
     /** When these people are busy, by all meetings that their calendars show, those that stand on no timeline among them. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Busy> busy(Wanted wanted, int most) {
         return mapper.busy(ids(wanted.people()), wanted.from(), wanted.until(), most);
     }
 
     /** In order of their beginning. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Meeting> between(Wanted wanted, Viewer viewer, int most) {
         return mapper.between(wanted, ids(wanted.people()), ids(wanted.records()), Timelines.ids(viewer), most).stream()
                 .map(row -> meeting(row, viewer))
@@ -219,7 +219,7 @@ public class Meetings {
     }
 
     /** One meeting, as far as the viewer gets it; nothing when it stands on no timeline, or is none. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public Optional<Meeting> one(UUID item, Viewer viewer) {
         return mapper.some(new UUID[] {item}, Timelines.ids(viewer)).stream()
                 .map(row -> meeting(row, viewer))
@@ -235,7 +235,7 @@ public class Meetings {
     public record Days(List<Meeting> meetings, Map<LocalDate, Long> count) {}
 
     /** @param zone an IANA name */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public Days days(Wanted wanted, Viewer viewer, String zone, int perDay) {
         List<Mapped.Day> days =
                 mapper.days(wanted, ids(wanted.people()), ids(wanted.records()), Timelines.ids(viewer), zone, perDay);

@@ -250,4 +250,7 @@ interface PlanMapper {
             @Param("record") UUID record,
             @Param("kind") String kind,
             @Param("by") String by);
+
+    @Update("UPDATE plan SET asks = #{asks}, to_tell = #{asks}, tell_at = now() WHERE id = #{plan}")
+    int asks(@Param("plan") UUID plan, @Param("asks") boolean asks);
 }

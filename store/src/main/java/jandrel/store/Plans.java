@@ -20,6 +20,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -249,11 +250,26 @@ public class Plans {
         return of(item, owner).orElseThrow();
     }
 
-    /** Changes our side. @param wanted null to delete it */
+    /** Changes our side, whatever it is. @param wanted null to delete it */
     @Transactional
     public void change(UUID id, @Nullable Details wanted, String by) {
+        change(id, was -> wanted, null, by);
+    }
+
+    /**
+     * Changes our side from what it is, which nobody else changes meanwhile.
+     *
+     * @param how from what it is, null when it is deleted; what it throws leaves all as it was
+     * @param asks whether the guests are asked from now on; null to leave that
+     */
+    @Transactional
+    public void change(UUID id, Function<@Nullable Details, @Nullable Details> how, @Nullable Boolean asks, String by) {
         Row before = mapper.lock(id).orElseThrow(() -> new StoreException("there is no such plan"));
         Details was = before.details() == null ? null : Json.details(before.details());
+        Details wanted = how.apply(was);
+        if (asks != null) {
+            mapper.asks(id, asks);
+        }
         if (Objects.equals(was, wanted)) {
             return;
         }

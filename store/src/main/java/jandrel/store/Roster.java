@@ -87,7 +87,7 @@ public class Roster {
         this.journal = journal;
     }
 
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Listed> all() {
         return mapper.all();
     }

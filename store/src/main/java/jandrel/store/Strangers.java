@@ -231,7 +231,7 @@ public class Strangers {
     }
 
     /** Best first. @param find a part of an address or name; empty for all */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Stranger> all(Viewer viewer, String find, Instant now) {
         String pattern = find.isEmpty() ? "" : "%" + Like.escaped(find.toLowerCase(java.util.Locale.ROOT)) + "%";
         return Stranger.ranked(
@@ -245,7 +245,7 @@ public class Strangers {
     }
 
     /** Those whom the policy would make something of now, best first. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Stranger> meeting(UUID policy, Creation creation, Instant now) {
         List<UUID> people = mapper.coveredBy(policy);
         List<Stranger> met = people.isEmpty() ? List.of() : mapper.metBy(people.toArray(UUID[]::new), MOST);
@@ -268,7 +268,7 @@ public class Strangers {
         mapper.leadsMadeBy(leads.toArray(String[]::new), by);
     }
 
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Meant> meant(Viewer viewer, List<String> addresses, List<String> domains) {
         return mapper.meant(
                 Decisions.onlyOwn(viewer),

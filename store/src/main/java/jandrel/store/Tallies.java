@@ -83,7 +83,7 @@ public class Tallies {
         this.intake = intake;
     }
 
-    @Transactional(readOnly = true, isolation = Isolation.REPEATABLE_READ)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE, isolation = Isolation.REPEATABLE_READ)
     public Summary summary(Viewer viewer) {
         return new Summary(
                 mapper.sums(Decisions.onlyOwn(viewer)),

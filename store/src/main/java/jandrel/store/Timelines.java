@@ -113,13 +113,13 @@ public class Timelines {
     }
 
     /** The timeline of one record, newest first. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Entry> page(UUID record, Viewer viewer, Cursor before, int limit) {
         return entries(mapper.page(record, ids(viewer), before.at(), before.id(), limit), viewer);
     }
 
     /** Activities with these words in their subject or people, newest first; only what the viewer reads in full. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Entry> search(String words, Viewer viewer, Cursor before, int limit) {
         return entries(
                         mapper.search(words, readsAnything(viewer), ids(viewer), before.at(), before.id(), limit),
@@ -143,7 +143,7 @@ public class Timelines {
     }
 
     /** One activity with its text, which only those who read it in full get. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public Optional<Opened> open(UUID id, Viewer viewer) {
         return mapper.activity(id, ids(viewer))
                 .map(row -> entries(List.of(row), viewer).get(0))
@@ -169,7 +169,7 @@ public class Timelines {
     }
 
     /** The conversation that a message is a part of, as far as the viewer reads it in full; the oldest first, itself among it. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Entry> conversation(Entry of, Viewer viewer) {
         if (!(of.item() instanceof MailItem mail)) {
             return List.of();
@@ -264,7 +264,7 @@ public class Timelines {
     }
 
     /** Records by a part of their name, those that begin with it first. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Known> records(String kind, String name, Instant now, int offset, int limit) {
         return mapper
                 .records(kind, name, "%" + Like.escaped(name) + "%", Like.escaped(name) + "%", now, offset, limit)

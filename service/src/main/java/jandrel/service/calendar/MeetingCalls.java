@@ -11,6 +11,7 @@ import jandrel.core.item.MeetingItem.Sort;
 import jandrel.core.item.Party.Part;
 import jandrel.core.policy.Policy.OutwardKind;
 import jandrel.core.reconcile.Details;
+import jandrel.core.reconcile.Field;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.LargestBody;
@@ -29,7 +30,9 @@ import jandrel.store.Plans.About;
 import jandrel.store.Plans.Plan;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -235,13 +238,40 @@ class MeetingCalls {
         if (now == null) {
             throw Refusal.notFound("meeting");
         }
-        Details changed = Making.changed(now, wanted);
+        Boolean asks = null;
         if (wanted.ask() != null && wanted.ask() != plan.asks()) {
             People.Person owner = people.one(plan.owner()).orElseThrow(() -> Refusal.notFound("person"));
-            invitations.asks(plan.id(), asks(wanted.ask(), owner, changed, plan.out()));
+            asks = asks(wanted.ask(), owner, Making.changed(now, wanted), plan.out());
         }
-        plans.change(plan.id(), changed, me.name());
+        // somebody else, or the calendar, may have changed it since it was read
+        plans.change(plan.id(), was -> merged(was, wanted), asks, me.name());
         return stands.settled("Changed", item, plan.id());
+    }
+
+    /** @throws Refusal with both values of each field that is neither what the change was begun from nor what it makes of it */
+    private static Details merged(@Nullable Details now, MeetingChange wanted) {
+        if (now == null) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT, "Somebody deleted this meanwhile", "Your change was not made; make it anew.");
+        }
+        Details changed = Making.changed(now, wanted);
+        if (wanted.seen() != null) {
+            Details seen = Making.changed(now, wanted.seen());
+            String conflicts = Arrays.stream(Field.values())
+                    .filter(f -> f != Field.ANSWERS)
+                    .filter(f -> !f.words(seen).equals(f.words(now))
+                            && !f.words(changed).equals(f.words(now)))
+                    .map(f -> f.name().toLowerCase(Locale.ROOT) + " is “" + f.words(now) + "” now, you wrote “"
+                            + f.words(changed) + "”")
+                    .collect(Collectors.joining("; "));
+            if (!conflicts.isEmpty()) {
+                throw Refusal.of(
+                        HttpStatus.CONFLICT,
+                        "Somebody changed this meanwhile",
+                        "Nothing was saved: " + conflicts + ". Save again to replace it with yours.");
+            }
+        }
+        return changed;
     }
 
     @DeleteMapping("/api/meetings/{item}")
