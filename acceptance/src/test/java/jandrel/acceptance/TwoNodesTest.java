@@ -5,6 +5,7 @@ import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.api.Connections.ConnectionInfo;
+import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
 import java.time.Duration;
 import java.time.Instant;
@@ -74,5 +75,62 @@ class TwoNodesTest {
                             "SELECT count(*) FROM (SELECT 1 FROM sighting GROUP BY item HAVING count(*) > 1) x"))
                     .isZero();
         }
+    }
+
+    /** Whatever somebody asks of one node, the other knows. */
+    @Test
+    void signInsNewsAndSyncNowCountAtBoth() throws Exception {
+        try (Harbour first = Harbour.open("two_nodes_ask", Map.of("JANDREL_LOOK_EVERY", "1d"))) {
+            String who = first.person("both", "rep");
+            UUID both = first.account("both");
+            first.connectCalendar("both");
+            first.settle();
+            ServiceProcess second = first.process.node();
+            Service at = new Service(second.url());
+            at.signIn("admin", ServiceProcess.ADMIN_PASSWORD);
+            Service elsewhere = new Service(first.process.url()).as(at.token());
+            assertThat(elsewhere.ask("GET", "/api/summary", "").statusCode()).isEqualTo(200);
+            String calendar = Arrays.stream(at.get("/api/connections", ConnectionInfo[].class))
+                    .map(c -> c.id().toString())
+                    .findFirst()
+                    .orElseThrow();
+            try (Listening page = new Listening(second.url(), at.token())) {
+                // a calendar tells of nothing: each node is asked to look, again and again, whoever is looking
+                for (int n = 1; n <= 6; n++) {
+                    first.providers.file(who, "n" + n + ".ics", meeting(n, who));
+                    (n % 2 == 0 ? first.admin : at).ask("POST", "/api/connections/" + calendar + "/look", "");
+                    int expected = n;
+                    Awaitility.await()
+                            .atMost(Duration.ofSeconds(10))
+                            .until(() -> first.timeline(both).size() == expected);
+                }
+                soon().until(() -> page.hasHeard(both));
+            }
+            at.delete("/api/tokens/current");
+            assertThat(elsewhere.ask("GET", "/api/summary", "").statusCode()).isEqualTo(401);
+            second.stop();
+        }
+    }
+
+    private static String meeting(int n, String who) {
+        String day = java.time.format.DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'")
+                .withZone(java.time.ZoneOffset.UTC)
+                .format(DAY.plus(n, ChronoUnit.HOURS));
+        return String.join(
+                "\r\n",
+                "BEGIN:VCALENDAR",
+                "VERSION:2.0",
+                "PRODID:-//test//EN",
+                "BEGIN:VEVENT",
+                "UID:both-" + n,
+                "DTSTAMP:" + day,
+                "DTSTART:" + day,
+                "DURATION:PT1H",
+                "SUMMARY:About " + n,
+                "ORGANIZER:mailto:" + who,
+                "ATTENDEE:mailto:bram@both.example",
+                "END:VEVENT",
+                "END:VCALENDAR",
+                "");
     }
 }

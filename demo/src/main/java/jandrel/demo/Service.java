@@ -43,6 +43,12 @@ public final class Service {
         return token;
     }
 
+    /** This service, for whoever has such a token. */
+    public Service as(String other) {
+        token = other;
+        return this;
+    }
+
     public <T> T get(String path, Class<T> type) throws IOException, InterruptedException {
         return read(send(to(path).GET()), type);
     }

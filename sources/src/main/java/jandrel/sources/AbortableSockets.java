@@ -9,6 +9,7 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.Future;
 import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
+import javax.net.SocketFactory;
 import javax.net.ssl.SSLSocketFactory;
 
 /**
@@ -63,6 +64,45 @@ final class AbortableSockets extends SSLSocketFactory {
             } catch (IOException alreadyGone) {
                 // that is what was wanted
             }
+        }
+    }
+
+    /** For protocols that begin in the clear: these are closed with the others. */
+    SocketFactory plain() {
+        return new Plain(this);
+    }
+
+    private static final class Plain extends SocketFactory {
+        private final AbortableSockets all;
+        private final SocketFactory factory = SocketFactory.getDefault();
+
+        Plain(AbortableSockets all) {
+            this.all = all;
+        }
+
+        @Override
+        public Socket createSocket() throws IOException {
+            return all.kept(factory.createSocket());
+        }
+
+        @Override
+        public Socket createSocket(String host, int port) throws IOException {
+            return all.kept(factory.createSocket(host, port));
+        }
+
+        @Override
+        public Socket createSocket(String host, int port, InetAddress local, int localPort) throws IOException {
+            return all.kept(factory.createSocket(host, port, local, localPort));
+        }
+
+        @Override
+        public Socket createSocket(InetAddress host, int port) throws IOException {
+            return all.kept(factory.createSocket(host, port));
+        }
+
+        @Override
+        public Socket createSocket(InetAddress host, int port, InetAddress local, int localPort) throws IOException {
+            return all.kept(factory.createSocket(host, port, local, localPort));
         }
     }
 

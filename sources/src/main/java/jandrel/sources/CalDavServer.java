@@ -151,6 +151,10 @@ public final class CalDavServer implements CalendarServer {
         String at = known;
         for (int page = 0; page < MOST_PAGES; page++) {
             Optional<Multistatus> answers = report(resolve(calendar.href()), changesSince(at), !at.isEmpty());
+            if (answers.isEmpty() && known.isEmpty()) {
+                throw new SourceTrouble(
+                        SourceTrouble.Kind.BROKEN, "the calendar server forgets its list of changes while it is read");
+            }
             if (answers.isEmpty()) {
                 return changes(calendar, "");
             }

@@ -162,6 +162,18 @@ class OddCalDavServerTest {
         assertThat(ASKED).hasSizeLessThan(5);
     }
 
+    @Test
+    void aServerThatForgetsEachPageIsNotAskedForEver() {
+        answers = asked -> asked.contains("page-1")
+                ? new Answer(403, "")
+                : Answer.multistatus(
+                        "<d:response><d:href>/home/work/</d:href><d:status>HTTP/1.1 507 Insufficient Storage</d:status></d:response>",
+                        "<d:sync-token>page-1</d:sync-token>");
+        assertThatThrownBy(() -> client("/").changes(new Calendar("/home/work/", "Work", "", true, true), ""))
+                .isInstanceOf(SourceTrouble.class);
+        assertThat(ASKED).hasSizeLessThan(5);
+    }
+
     @ParameterizedTest
     @ValueSource(ints = {412, 409, 403, 500})
     void whatBecameOfAWriteMayStandInsideTheAnswer(int inner) {

@@ -59,10 +59,13 @@ public class PlanLedger implements Exchange.Ledger<UUID> {
     @Override
     @Transactional
     public void note(UUID id, List<Conflict> conflicts) {
+        // the same while an exchange is tried again; after another change it is another conflict, whatever the values
+        // are
+        String version = String.valueOf(mapper.one(id).map(Row::version).orElse(0L));
         for (Conflict c : conflicts) {
             String field = c.field() == null ? null : c.field().name();
             UUID conflict = UUID.nameUUIDFromBytes(
-                    String.join("\n", id.toString(), String.valueOf(field), c.here(), c.calendar())
+                    String.join("\n", id.toString(), version, String.valueOf(field), c.here(), c.calendar())
                             .getBytes(StandardCharsets.UTF_8));
             String lost = c.lost() == null ? null : Json.write(c.lost());
             if (mapper.conflict(conflict, id, field, c.hereWon(), c.here(), c.calendar(), lost) > 0) {

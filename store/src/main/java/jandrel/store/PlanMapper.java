@@ -108,6 +108,7 @@ interface PlanMapper {
 
     @Update("""
             UPDATE plan SET details = #{details}, base = #{base}, sending = NULL, parted = #{parted}, version = version + 1,
+                changed_by = CASE WHEN details IS DISTINCT FROM #{details} THEN '' ELSE changed_by END,
                 owed = false, trouble = '', to_tell = to_tell OR asks AND details IS DISTINCT FROM #{details}
                 WHERE id = #{id} AND version = #{version}
             """)
@@ -153,10 +154,18 @@ interface PlanMapper {
     @Update("UPDATE plan SET trouble = #{trouble} WHERE id = #{id}")
     int trouble(@Param("id") UUID id, @Param("trouble") String trouble);
 
+    String OUTGOING = """
+            SELECT o.* FROM source o JOIN connection c ON c.id = o.connection JOIN server e ON e.id = c.server
+            WHERE e.kind = 'caldav' AND c.person = #{owner} AND o.chosen AND c.state <> 'disconnected'
+            ORDER BY o.outgoing DESC, o.id LIMIT 1
+            """;
+
     /** Those of a connection that are to be settled, and those of its owner that are to go out through it. */
     @Select("""
             SELECT p.id FROM plan p LEFT JOIN source o ON o.id = p.source
-            WHERE p.owed AND NOT p.parted AND p.out AND (o.connection = #{connection} OR p.source IS NULL AND p.owner = #{owner})
+            WHERE p.owed AND NOT p.parted AND p.out AND (o.connection = #{connection} OR p.source IS NULL AND p.owner = #{owner}
+                AND #{connection} = (SELECT t.connection FROM (""" + OUTGOING + """
+            ) t))
             ORDER BY p.changed_at, p.id LIMIT #{most}
             """)
     List<UUID> owed(@Param("connection") UUID connection, @Param("owner") UUID owner, @Param("most") int most);
@@ -216,12 +225,8 @@ interface PlanMapper {
     Optional<Shown> shown(@Param("item") UUID item, @Param("person") UUID person);
 
     /** Where what this person makes goes: the calendar that was chosen for it, else the first one. */
-    @Select("""
-            SELECT o.* FROM source o JOIN connection c ON c.id = o.connection JOIN server e ON e.id = c.server
-            WHERE e.kind = 'caldav' AND c.person = #{person} AND o.chosen AND c.state <> 'disconnected'
-            ORDER BY o.outgoing DESC, o.id LIMIT 1
-            """)
-    Optional<Connections.Source> outgoing(@Param("person") UUID person);
+    @Select(OUTGOING)
+    Optional<Connections.Source> outgoing(@Param("owner") UUID owner);
 
     @Select("""
             SELECT c.name FROM activity a JOIN link l ON l.activity = a.id JOIN account c ON c.id = l.record

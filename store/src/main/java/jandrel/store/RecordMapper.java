@@ -51,8 +51,9 @@ interface RecordMapper {
     @Insert("""
             INSERT INTO moved (item, at, was_begins, was_ends, begins, ends, owners, by_name)
             SELECT #{item}, now(), #{wasBegins}, #{wasEnds}, #{begins}, #{ends}, #{owners}, coalesce(
-                (SELECT changed_by FROM plan WHERE item = #{item} AND owner = ANY(#{owners}) AND changed_at > now() - interval '1 minute' AND owed
-                    AND (details::jsonb #>> '{when,begins}')::timestamptz = #{begins}),
+                (SELECT nullif(p.changed_by, '') FROM plan p JOIN connection c ON c.person = p.owner JOIN server v ON v.id = c.server
+                    JOIN source o ON o.connection = c.id WHERE v.kind = 'here' AND o.id = #{source} AND p.item = #{item}
+                    AND (p.details::jsonb #>> '{when,begins}')::timestamptz = #{begins}),
                 (SELECT name FROM person WHERE id = #{person}), '')
             """)
     int moved(
@@ -62,7 +63,8 @@ interface RecordMapper {
             @Param("begins") Instant begins,
             @Param("ends") Instant ends,
             @Param("owners") UUID[] owners,
-            @Param("person") UUID person);
+            @Param("person") UUID person,
+            @Param("source") int source);
 
     /** In the order of the keys, so that two batches never wait for each other in a ring. */
     default void lock(UUID[] items) {

@@ -25,6 +25,7 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
@@ -202,6 +203,7 @@ class Recorder {
                         && was.item() instanceof MeetingItem from
                         && is.item() instanceof MeetingItem to
                         && isMoved(from, to)) {
+                    Optional<Observed> mover = mover(item, seen, is);
                     mapper.moved(
                             item,
                             from.at(),
@@ -209,7 +211,8 @@ class Recorder {
                             to.at(),
                             to.ends(),
                             is.people().toArray(UUID[]::new),
-                            mover(item, seen, is));
+                            mover.map(Observed::person).orElse(is.owners().get(0)),
+                            mover.map(Observed::source).orElse(0));
                 }
             }
         }
@@ -219,13 +222,11 @@ class Recorder {
         return !was.at().equals(is.at()) || !was.ends().equals(is.ends());
     }
 
-    /** Whose source showed it as it stands now. */
-    private static UUID mover(UUID item, Collection<Observed> seen, Activity now) {
+    /** By whose source it stands as it does now. */
+    private static Optional<Observed> mover(UUID item, Collection<Observed> seen, Activity now) {
         return seen.stream()
                 .filter(o -> o.item().equals(item) && now.item().equals(o.facts()))
-                .map(Observed::person)
-                .findFirst()
-                .orElse(now.owners().get(0));
+                .findFirst();
     }
 
     Map<UUID, Map<UUID, Ruling>> rulings(UUID[] items) {

@@ -23,6 +23,8 @@ import com.nimbusds.oauth2.sdk.as.AuthorizationServerMetadata;
 import com.nimbusds.oauth2.sdk.auth.ClientSecretBasic;
 import com.nimbusds.oauth2.sdk.auth.Secret;
 import com.nimbusds.oauth2.sdk.http.HTTPRequest;
+import com.nimbusds.oauth2.sdk.http.HTTPResponse;
+import com.nimbusds.oauth2.sdk.http.ReadOnlyHTTPRequest;
 import com.nimbusds.oauth2.sdk.id.ClientID;
 import com.nimbusds.oauth2.sdk.id.Issuer;
 import com.nimbusds.oauth2.sdk.id.State;
@@ -32,6 +34,8 @@ import com.nimbusds.oauth2.sdk.token.RefreshToken;
 import com.nimbusds.oauth2.sdk.token.Tokens;
 import jandrel.service.Settings;
 import jandrel.service.Vault;
+import jandrel.sources.BoundedHttp;
+import jandrel.sources.Patience;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
@@ -49,6 +53,7 @@ import java.time.Instant;
 import java.util.Base64;
 import java.util.Date;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
@@ -63,7 +68,7 @@ import tools.jackson.databind.json.JsonMapper;
 class AccessTokens {
     private static final Duration CONSENT = Duration.ofMinutes(15);
     private static final Duration EARLY = Duration.ofSeconds(60);
-    private static final int PATIENCE_MILLIS = 10_000;
+    private static final Patience PATIENCE = Patience.of(Duration.ofSeconds(10));
     private final Connections connections;
     private final Vault vault;
     private final Reach reach;
@@ -216,8 +221,7 @@ class AccessTokens {
                                     new ClientSecretBasic(client, new Secret(vault.unlock(server.id(), secret))),
                                     grant)
                             .build();
-            TokenResponse response =
-                    TokenResponse.parse(over(request.toHTTPRequest(), server).send());
+            TokenResponse response = TokenResponse.parse(request.toHTTPRequest().send(sent -> answer(sent, server)));
             if (!response.indicatesSuccess()) {
                 throw refused(response.toErrorResponse().getErrorObject().getCode());
             }
@@ -251,25 +255,45 @@ class AccessTokens {
     }
 
     private AuthorizationServerMetadata metadata(Server server) {
+        Issuer issuer = new Issuer(server.issuer());
         try {
-            return AuthorizationServerMetadata.resolve(new Issuer(server.issuer()), request -> over(request, server));
+            HTTPResponse response = new HTTPRequest(
+                            HTTPRequest.Method.GET, AuthorizationServerMetadata.resolveURL(issuer))
+                    .send(sent -> answer(sent, server));
+            AuthorizationServerMetadata metadata = response.getStatusCode() == HTTPResponse.SC_OK
+                    ? AuthorizationServerMetadata.parse(response.getBodyAsJSONObject())
+                    : null;
+            // RFC 8414 §3.3: one that names another issuer is somebody else's
+            if (metadata == null || !issuer.equals(metadata.getIssuer())) {
+                throw saysNothing(null);
+            }
+            return metadata;
         } catch (IOException unreachable) {
             throw SourceTrouble.unreachable("the authorisation server", unreachable);
-        } catch (GeneralException unreachable) {
-            throw new SourceTrouble(
-                    SourceTrouble.Kind.UNREACHABLE,
-                    "the authorisation server does not say what it offers (RFC 8414); check the issuer",
-                    unreachable);
+        } catch (GeneralException strange) {
+            throw saysNothing(strange);
         }
     }
 
+    private static SourceTrouble saysNothing(@Nullable Throwable cause) {
+        return new SourceTrouble(
+                SourceTrouble.Kind.UNREACHABLE,
+                "the authorisation server does not say what it offers (RFC 8414); check the issuer",
+                cause);
+    }
+
     /** What the server's metadata names is no better known than the server: every address is asked about before it is used. */
-    private HTTPRequest over(HTTPRequest request, Server server) {
+    private HTTPResponse answer(ReadOnlyHTTPRequest request, Server server) throws IOException {
         reach.check(request.getURI());
-        request.setSSLSocketFactory(reach.trust(server.authority()).sockets());
-        request.setConnectTimeout(PATIENCE_MILLIS);
-        request.setReadTimeout(PATIENCE_MILLIS);
-        request.setFollowRedirects(false);
-        return request;
+        BoundedHttp.Answer answer = new BoundedHttp(reach.trust(server.authority()), PATIENCE)
+                .send(
+                        request.getMethod().name(),
+                        request.getURI(),
+                        request.getHeaderMap(),
+                        Objects.requireNonNullElse(request.getBody(), ""));
+        HTTPResponse response = new HTTPResponse(answer.status());
+        answer.headers().forEach((name, values) -> response.setHeader(name, values.toArray(String[]::new)));
+        response.setBody(answer.body());
+        return response;
     }
 }

@@ -14,6 +14,7 @@ import jandrel.sources.CalendarServer.CalendarObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Source;
+import jandrel.store.Overtaken;
 import jandrel.store.People;
 import jandrel.store.Plans;
 import jandrel.store.Plans.Plan;
@@ -27,6 +28,7 @@ import org.jspecify.annotations.Nullable;
 
 /** The other side of an exchange: one person's calendars at their server. For one look, by one thread. */
 final class CalendarSide implements Exchange.Calendar<UUID> {
+    private final UUID connection;
     private final CalendarServer server;
     private final Plans plans;
     private final Connections connections;
@@ -37,12 +39,14 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
 
     /** @param writes whether the owner's policy lets anything out */
     CalendarSide(
+            UUID connection,
             CalendarServer server,
             Plans plans,
             Connections connections,
             People.Person owner,
             Keeping keeping,
             boolean writes) {
+        this.connection = connection;
         this.server = server;
         this.plans = plans;
         this.connections = connections;
@@ -91,16 +95,24 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         Source source = plans.outgoing(plan.owner())
                 .orElseThrow(() ->
                         new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "there is no calendar that it could go to"));
+        if (!source.connection().equals(connection)) {
+            throw Overtaken.byChange();
+        }
         String folder = source.name().endsWith("/") ? source.name() : source.name() + "/";
         plans.stands(plan.id(), source.id(), folder + plan.id() + ".ics");
         return plans.one(plan.id()).orElseThrow();
     }
 
     private Source source(Plan plan) {
-        return Optional.ofNullable(plan.source())
+        Source source = Optional.ofNullable(plan.source())
                 .flatMap(connections::source)
                 .orElseThrow(
                         () -> new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the calendar it stood in has gone"));
+        if (!source.connection().equals(connection)) {
+            // a path at one server means nothing, or something else, at another
+            throw Overtaken.byChange();
+        }
+        return source;
     }
 
     /** The calendar's title without what we put around it, and our reminder where the calendar's is not ours to set. */

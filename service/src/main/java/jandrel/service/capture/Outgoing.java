@@ -88,7 +88,13 @@ public class Outgoing {
         }
         boolean writes = policy.get().scope().meetings().goesOut();
         CalendarSide side = new CalendarSide(
-                server, plans, connections, owner.get(), policy.get().keeping(), writes);
+                connection.id(),
+                server,
+                plans,
+                connections,
+                owner.get(),
+                policy.get().keeping(),
+                writes);
         Exchange<UUID> exchange = new Exchange<>(ledger, side);
         Preference preference = policy.get()
                 .keeping()

@@ -5,14 +5,13 @@ import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.SendFailedException;
 import jakarta.mail.Session;
-import jakarta.mail.Transport;
 import jakarta.mail.internet.AddressException;
 import jakarta.mail.internet.InternetAddress;
 import jakarta.mail.internet.MimeMessage;
 import jandrel.service.Settings;
+import jandrel.sources.SmtpSender;
 import java.time.Clock;
 import java.util.Date;
-import java.util.Properties;
 import java.util.UUID;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -70,27 +69,17 @@ public class Post {
     /** @param bounces where it is told when it cannot be delivered; empty for the service's own address */
     public void send(String to, String bounces, Letter letter) throws NotSent {
         Settings.Smtp smtp = settings.smtp();
-        Properties p = new Properties();
-        p.put("mail.smtp.host", smtp.host());
-        p.put("mail.smtp.port", String.valueOf(smtp.port()));
-        p.put("mail.smtp.connectiontimeout", "10000");
-        p.put("mail.smtp.timeout", "20000");
-        p.put("mail.smtp.writetimeout", "20000");
-        p.put("mail.smtp.starttls.enable", "true");
-        p.put("mail.smtp.starttls.required", String.valueOf(smtp.tls()));
-        p.put("mail.smtp.ssl.checkserveridentity", "true");
-        p.put("mail.smtp.ssl.socketFactory", reach.trust().sockets());
-        p.put("mail.smtp.auth", String.valueOf(!smtp.user().isEmpty()));
-        if (!bounces.isEmpty()) {
-            p.put("mail.smtp.from", bounces);
-        }
+        SmtpSender.Server server =
+                new SmtpSender.Server(smtp.host(), smtp.port(), smtp.tls(), smtp.user(), smtp.password());
         try {
-            MimeMessage message = new Named(Session.getInstance(p), own().getAddress());
-            message.setFrom(own());
-            message.setRecipient(Message.RecipientType.TO, new InternetAddress(to, true));
-            message.setSentDate(Date.from(clock.instant()));
-            letter.fill(message);
-            Transport.send(message, smtp.user(), smtp.password());
+            new SmtpSender(server, reach.trust()).send(bounces, session -> {
+                MimeMessage message = new Named(session, own().getAddress());
+                message.setFrom(own());
+                message.setRecipient(Message.RecipientType.TO, new InternetAddress(to, true));
+                message.setSentDate(Date.from(clock.instant()));
+                letter.fill(message);
+                return message;
+            });
         } catch (MessagingException failed) {
             throw notSent(failed);
         }
