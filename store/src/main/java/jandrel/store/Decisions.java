@@ -57,7 +57,12 @@ public class Decisions {
 
         /** Whether a kept tally says how many there are, but for those after its end. */
         private boolean isTallied() {
-            return exclusion == null && item == null && address.isEmpty() && from.equals(FIRST);
+            return isOfMany() && from.equals(FIRST);
+        }
+
+        /** Whether nothing rare is asked for, by which alone it would be found. */
+        private boolean isOfMany() {
+            return exclusion == null && item == null && address.isEmpty();
         }
 
         private Filter after() {
@@ -124,6 +129,9 @@ public class Decisions {
 
     @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Shown> page(Filter filter, Viewer viewer, Timelines.Cursor before, int limit) {
+        if (filter.isOfMany()) {
+            mapper.byOnePlan();
+        }
         Timelines.Cursor from =
                 before.at().isBefore(filter.until()) ? before : new Timelines.Cursor(filter.until(), LEAST);
         return mapper.page(query(filter, viewer), from.at(), from.id(), limit).stream()

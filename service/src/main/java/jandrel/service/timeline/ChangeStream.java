@@ -5,9 +5,11 @@ import jakarta.servlet.AsyncEvent;
 import jakarta.servlet.AsyncListener;
 import jakarta.servlet.ServletOutputStream;
 import jakarta.servlet.WriteListener;
+import jandrel.store.News;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
@@ -21,7 +23,7 @@ import org.slf4j.LoggerFactory;
 final class ChangeStream implements WriteListener, AsyncListener {
     private static final Logger LOG = LoggerFactory.getLogger(ChangeStream.class);
     private static final int MOST_WAITING = 200;
-    private static final String MANY = jandrel.store.News.MANY;
+    private static final String MANY = News.MANY;
     private final String session;
     private final String login;
     private final AsyncContext context;
@@ -58,7 +60,7 @@ final class ChangeStream implements WriteListener, AsyncListener {
     /** @param words ids of records, or the word for many */
     synchronized void tell(String words) {
         if (!records.contains(MANY)) {
-            records.addAll(Set.of(words.split(" ")));
+            records.addAll(List.of(words.split(" ")));
             if (records.size() > MOST_WAITING || records.contains(MANY)) {
                 records.clear();
                 records.add(MANY);
