@@ -42,7 +42,7 @@ async function save() {
     saved()
     emit('said', done.says)
   } else {
-    // whoever saves again has read what it is by now
+    // saving again replaces what the answer told of
     await refetch()
     overNow()
   }

@@ -4,7 +4,6 @@ import jandrel.core.decide.Reopened;
 import jandrel.core.decide.Rule;
 import java.util.Collection;
 import java.util.UUID;
-import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.InsertProvider;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -69,7 +68,9 @@ interface ReopenedMapper {
             "s.source IN (SELECT o.id FROM source o JOIN connection c ON c.id = o.connection WHERE c.person = ANY(#{w.ids}))";
 
     String OF = FOUND + "s.facts IS NOT NULL AND " + AT;
-    String LEFT_OUT = FOUND + "s.rule = ANY(#{w.rules}) AND s.facts IS NULL";
+    /** By its index, which has these verdicts alone. */
+    String LEFT_OUT = FOUND + "s.rule = ANY(#{w.rules}) AND s.verdict IN ('left-out', 'unreadable')";
+
     String LEFT_OUT_OF = LEFT_OUT + " AND " + AT;
     String EXCLUDED_BY = FOUND + "s.exclusion = ANY(#{w.ids})";
     String COPIES = FOUND + "s.item = ANY(#{w.ids}) AND (s.facts IS NOT NULL OR s.rule = ANY(#{w.rules}))";
@@ -95,10 +96,6 @@ interface ReopenedMapper {
     /** Into the list of a rehearsal; see {@link TouchedMapper#begin}. */
     @InsertProvider(type = Statements.class, method = "touch")
     int touch(@Param("w") Wanted wanted);
-
-    /** All that these sources show is decided again. */
-    @Insert("INSERT INTO reconsider SELECT id FROM sighting WHERE source = ANY(#{sources}) ON CONFLICT DO NOTHING")
-    int reconsiderSources(@Param("sources") Integer[] sources);
 
     default void mark(Collection<Reopened> reopened) {
         reopened.forEach(r -> mark(Wanted.by(r)));

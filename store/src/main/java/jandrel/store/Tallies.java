@@ -3,7 +3,6 @@ package jandrel.store;
 import jandrel.core.visibility.Viewer;
 import java.util.List;
 import java.util.UUID;
-import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -73,9 +72,6 @@ public class Tallies {
                 INSERT INTO activity_tally SELECT sum(n) FROM old HAVING sum(n) <> 0
                 """)
         int mergeActivities();
-
-        @Delete("DELETE FROM tally t WHERE NOT EXISTS (SELECT FROM source s WHERE s.id = t.source)")
-        int forgetGone();
     }
 
     Tallies(Mapped mapper, IntakeMapper intake) {
@@ -98,6 +94,5 @@ public class Tallies {
     public void merge() {
         mapper.merge();
         mapper.mergeActivities();
-        mapper.forgetGone();
     }
 }
