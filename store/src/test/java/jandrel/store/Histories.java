@@ -119,9 +119,10 @@ final class Histories {
         places.forEach(p -> sources.put(p.source(), new LinkedHashMap<>()));
     }
 
-    /** @return as many as usual, or as {@code -Djandrel.histories=N} says */
+    /** @return as many as usual, or as {@code -Djandrel.histories=N} says, from {@code -Djandrel.seed=N} on */
     static LongStream seeds(int usual) {
-        return LongStream.rangeClosed(1, Long.getLong("jandrel.histories", usual));
+        long first = Long.getLong("jandrel.seed", 1);
+        return LongStream.range(first, first + Long.getLong("jandrel.histories", usual));
     }
 
     Change next() {
