@@ -1,5 +1,6 @@
 package jandrel.demo;
 
+import jandrel.api.Connections.ConnectionInfo;
 import jandrel.api.Connections.NewConnection;
 import jandrel.api.Connections.NewServer;
 import jandrel.api.Decisions.Count;
@@ -9,6 +10,8 @@ import jandrel.api.Directories.ImportOutcome;
 import jandrel.api.Directories.PersonInfo;
 import jandrel.api.Exclusions.NewExclusions;
 import jandrel.api.Meetings.CalendarPage;
+import jandrel.api.Meetings.CalendarStand;
+import jandrel.api.Meetings.InStepPage;
 import jandrel.api.Meetings.MadeMeeting;
 import jandrel.api.Meetings.NewMeeting;
 import jandrel.api.Policies.FileOutcome;
@@ -32,7 +35,10 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /**
@@ -90,9 +96,10 @@ public final class Demo {
         directory(service, cast);
         policy(service);
         connect(service, cast);
-        captured(service);
-        plans(service);
-        Summary summary = captured(service);
+        captured(service, c -> true, Instant.EPOCH);
+        Instant made = Instant.now();
+        Set<UUID> owners = plans(service);
+        Summary summary = captured(service, c -> c.kind().equals("caldav") && owners.contains(c.person()), made);
         print(summary, url, password);
     }
 
@@ -164,36 +171,41 @@ public final class Demo {
                         : "connected " + cast.people.size() + " people, " + made + " accounts");
     }
 
-    /** What our people make in Jandrel itself: it goes out to their calendars. A second run finds it there. */
-    private void plans(Service service) throws IOException, InterruptedException {
+    /** What our people make in Jandrel itself: it goes out to their calendars. A second run finds it there. @return whose calendars */
+    private Set<UUID> plans(Service service) throws IOException, InterruptedException {
         LocalDate day = LocalDate.now().plusDays(1);
-        int made =
-                plan(service, "call", "Ask about the mooring plan", day, "10:00", "Port of Skarvik", "tobias.renn", 0)
-                        + plan(
-                                service,
-                                "follow-up",
-                                "Send the revised quotation",
-                                day.plusDays(1),
-                                "14:00",
-                                "Port of Skarvik",
-                                "tobias.renn",
-                                0)
-                        + plan(
-                                service,
-                                "meeting",
-                                "Handover of the pilot boats",
-                                day.plusDays(3),
-                                "09:00",
-                                "Nordvoe Terminal",
-                                "maren.aldous",
-                                GUESTS);
+        List<UUID> owners = new ArrayList<>();
+        plan(service, "call", "Ask about the mooring plan", day, "10:00", "Port of Skarvik", "tobias.renn", 0)
+                .ifPresent(owners::add);
+        plan(
+                        service,
+                        "follow-up",
+                        "Send the revised quotation",
+                        day.plusDays(1),
+                        "14:00",
+                        "Port of Skarvik",
+                        "tobias.renn",
+                        0)
+                .ifPresent(owners::add);
+        plan(
+                        service,
+                        "meeting",
+                        "Handover of the pilot boats",
+                        day.plusDays(3),
+                        "09:00",
+                        "Nordvoe Terminal",
+                        "maren.aldous",
+                        GUESTS)
+                .ifPresent(owners::add);
         step(
-                made == 0
+                owners.isEmpty()
                         ? "what was made here stands in their calendars"
-                        : "made " + made + " calls, follow-ups and meetings here; they go out to calendars");
+                        : "made " + owners.size() + " calls, follow-ups and meetings here; they go out to calendars");
+        return Set.copyOf(owners);
     }
 
-    private int plan(
+    /** @return whose it is, when it was not there yet */
+    private Optional<UUID> plan(
             Service service,
             String sort,
             String title,
@@ -217,7 +229,7 @@ public final class Demo {
         String query = "/api/calendar?people=" + person + "&from=" + from + "&until=" + from.plus(60, ChronoUnit.DAYS);
         if (service.get(query, CalendarPage.class).meetings().stream()
                 .anyMatch(m -> m.title().equals(title))) {
-            return 0;
+            return Optional.empty();
         }
         UUID about = service.get("/api/records?name=" + record.replace(" ", "%20") + "&kind=account", RecordPage.class)
                 .records()
@@ -246,7 +258,7 @@ public final class Demo {
                         15,
                         guests > 0),
                 MadeMeeting.class);
-        return 1;
+        return Optional.of(person);
     }
 
     /** Of the first contacts of an account. */
@@ -259,25 +271,53 @@ public final class Demo {
                 .toList();
     }
 
-    private Summary captured(Service service) throws IOException, InterruptedException {
+    /**
+     * Waits until each of these accounts was read to its end, and all that follows from it is done. One whose server does not answer is
+     * waited for, one that needs somebody's hand is not.
+     *
+     * @param since what was read before does not count
+     */
+    private Summary captured(Service service, Predicate<ConnectionInfo> which, Instant since)
+            throws IOException, InterruptedException {
         long until = System.currentTimeMillis() + PATIENCE_MILLIS;
         long shown = System.currentTimeMillis();
-        Summary now = service.get("/api/summary", Summary.class);
-        while (now.connecting() > 0 || now.reconsidering() > 0 || now.refetching() > 0) {
+        while (true) {
+            long unread = Arrays.stream(service.get("/api/connections", ConnectionInfo[].class))
+                    .filter(which)
+                    .filter(c -> isToBeRead(c, since))
+                    .count();
+            long toGoOut = service.get("/api/in-step", InStepPage.class).calendars().stream()
+                    .mapToLong(CalendarStand::owed)
+                    .sum();
+            Summary now = service.get("/api/summary", Summary.class);
+            if (unread == 0
+                    && toGoOut == 0
+                    && now.connecting() == 0
+                    && now.reconsidering() == 0
+                    && now.refetching() == 0) {
+                return now;
+            }
             if (System.currentTimeMillis() > until) {
                 throw new IOException(
                         "capture has not ended in ten minutes; the console's page Connections says where it stands");
             }
-            Thread.sleep(300);
-            now = service.get("/api/summary", Summary.class);
             if (System.currentTimeMillis() - shown > 5_000) {
                 step(String.format(
                         "capturing: %,d seen, %d of %d accounts still to be read",
-                        now.decisions(), now.connecting(), now.connections()));
+                        now.decisions(), unread, now.connections()));
                 shown = System.currentTimeMillis();
             }
+            Thread.sleep(300);
         }
-        return now;
+    }
+
+    private static boolean isToBeRead(ConnectionInfo connection, Instant since) {
+        return switch (connection.state()) {
+            case "connecting", "overdue", "unreachable", "broken" -> true;
+            case "capturing" ->
+                connection.lastRun() == null || connection.lastRun().isBefore(since);
+            default -> false;
+        };
     }
 
     private void print(Summary s, String url, String password) {

@@ -286,11 +286,11 @@ public interface Connections {
     @Select("SELECT href FROM open_series WHERE source = #{source} ORDER BY href")
     List<String> openSeries(@Param("source") int source);
 
-    @Insert("INSERT INTO open_series VALUES (#{source}, #{href}) ON CONFLICT DO NOTHING")
-    int addOpenSeries(@Param("source") int source, @Param("href") String href);
+    @Insert("INSERT INTO open_series SELECT #{source}, unnest(#{hrefs}) ON CONFLICT DO NOTHING")
+    int addOpenSeries(@Param("source") int source, @Param("hrefs") String[] hrefs);
 
-    @Delete("DELETE FROM open_series WHERE source = #{source} AND href = #{href}")
-    int removeOpenSeries(@Param("source") int source, @Param("href") String href);
+    @Delete("DELETE FROM open_series WHERE source = #{source} AND href = ANY(#{hrefs})")
+    int removeOpenSeries(@Param("source") int source, @Param("hrefs") String[] hrefs);
 
     @Select("""
             SELECT coalesce(k.covered, false) AS covered, coalesce(l.enabled, false) AS enabled,

@@ -91,6 +91,13 @@ interface IntakeMapper {
             "SELECT position FROM sighting WHERE source = #{source} AND position LIKE #{pattern} AND rule <> 'GONE' AND NOT gone")
     List<String> positions(@Param("source") int source, @Param("pattern") @Nullable String pattern);
 
+    /** The index of positions orders by bytes, in which a dollar follows the hash. */
+    @Select("""
+            SELECT s.position FROM unnest(#{hrefs}) h JOIN sighting s ON s.source = #{source} AND s.position ~>=~ (h || '#')
+                AND s.position ~<~ (h || '$') WHERE s.rule <> 'GONE' AND NOT s.gone
+            """)
+    List<String> positionsUnder(@Param("source") int source, @Param("hrefs") String[] hrefs);
+
     @Select("""
             SELECT position FROM sighting WHERE source = #{source} AND position LIKE #{pattern} AND position ~>~ #{after}
               AND rule <> 'GONE' AND NOT gone ORDER BY position USING ~<~ LIMIT #{most}

@@ -66,6 +66,9 @@ interface PlanMapper {
     @Select("SELECT * FROM plan WHERE id = #{id}")
     Optional<Row> one(@Param("id") UUID id);
 
+    @Select("SELECT * FROM plan WHERE id = ANY(#{ids})")
+    List<Row> some(@Param("ids") UUID[] ids);
+
     @Select("SELECT * FROM plan WHERE item = #{item} AND owner = #{owner}")
     Optional<Row> of(@Param("item") UUID item, @Param("owner") UUID owner);
 

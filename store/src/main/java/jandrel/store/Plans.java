@@ -108,6 +108,10 @@ public class Plans {
         return mapper.one(id).map(Plans::plan);
     }
 
+    public List<Plan> some(Collection<UUID> ids) {
+        return mapper.some(ids.toArray(UUID[]::new)).stream().map(Plans::plan).toList();
+    }
+
     /** @param recurrence names an occurrence of a series; null for what does not recur */
     public Optional<Plan> of(UUID owner, String uid, @Nullable Instant recurrence) {
         return mapper.named(owner, uid, recurrence).map(Plans::plan);

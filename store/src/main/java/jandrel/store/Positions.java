@@ -49,9 +49,9 @@ public class Positions {
         mapper.textsGone(ids);
     }
 
-    /** The positions of a source that begin like this and still show something. */
-    public List<String> under(int source, String beginning) {
-        return mapper.positions(source, Like.escaped(beginning) + "%");
+    /** The positions in these files of a calendar that still show something. */
+    public List<String> under(int source, Collection<String> hrefs) {
+        return mapper.positionsUnder(source, hrefs.toArray(String[]::new));
     }
 
     /** All positions of a source that still show something. */

@@ -6,16 +6,20 @@ import static java.time.temporal.ChronoUnit.DAYS;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Hand;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Misfit;
 import jandrel.core.item.Content;
+import jandrel.core.item.Inside;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.Nature;
+import jandrel.core.item.Strand;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
+import jandrel.core.policy.Ties;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
@@ -214,6 +218,38 @@ class IntakeTest {
         store.get(Positions.class).cannotRefetch(place.source(), List.of("1/1"));
         assertThat(store.count("SELECT count(*) FROM activity WHERE text = 'gone'"))
                 .isEqualTo(1);
+    }
+
+    @Test
+    void whoWroteWhatWasForwardedIsMatchedAndHeededAsOneOfTheParticipants() throws Misfit, SQLException {
+        Policies policies = store.get(Policies.class);
+        Policy before = policies.find(Policy.FIRST).orElseThrow().policy();
+        policies.change(before.with(new Ties(Ties.SAFE.kinds(), Ties.SAFE.tieBreak(), true)), "ina");
+        scene.settle();
+        MailItem plain = mail("7", "p1@corvane.example", "p0@corvane.example");
+        MailItem passedOn = new MailItem(
+                plain.identity(),
+                plain.at(),
+                true,
+                plain.parties(),
+                plain.subject(),
+                Nature.ORDINARY,
+                List.of(),
+                Strand.NONE,
+                new Inside(null, new Inside.Forwarded(EmailAddress.of("dov@far.example"), "Dov"), false));
+        intake.take(scene.place(0), List.of(seen("1/7", passedOn)), List.of(), null);
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'waiting'"))
+                .isEqualTo(1);
+        scene.account("far", "far.example");
+        scene.settle();
+        assertThat(timeline("Account far")).hasSize(1);
+        scene.contact("dov", "far", "dov@far.example");
+        scene.settle();
+        assertThat(timeline("Contact dov")).hasSize(1);
+        intake.take(scene.place(1), List.of(seen("1/8", passedOn)), List.of(), null);
+        assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'logged'"))
+                .isEqualTo(2);
+        policies.change(policies.find(Policy.FIRST).orElseThrow().policy().with(before.ties()), "ina");
     }
 
     @Test

@@ -64,6 +64,17 @@ public record MailItem(
         this(identity, at, dateFromHeader, parties, subject, nature, List.of());
     }
 
+    /** Who wrote what was passed on may count as if on it. */
+    @Override
+    public Set<String> keys() {
+        Set<String> keys = Item.super.keys();
+        Inside.Forwarded passedOn = inside.forwarded();
+        if (passedOn != null) {
+            keys.addAll(passedOn.from().keys());
+        }
+        return keys;
+    }
+
     public MailItem with(List<Party> parties) {
         return new MailItem(identity, at, dateFromHeader, parties, subject, nature, markers, strand, inside, sketch);
     }

@@ -81,8 +81,10 @@ class CalendarPass {
         List<Calendar> calendars = calendars(server, connection);
         try {
             List<Settled> sent = outgoing.owed(server, connection);
+            Map<String, Source> sources = new HashMap<>();
+            connections.sources(connection.id()).forEach(s -> sources.put(s.name(), s));
             for (Calendar calendar : calendars) {
-                Source source = source(connection, calendar);
+                Source source = Objects.requireNonNull(sources.get(calendar.href()));
                 if (source.chosen()) {
                     Place place =
                             new Place(source.id(), connection.person(), connection.since(), connection.generation());
@@ -142,13 +144,6 @@ class CalendarPass {
         return items;
     }
 
-    private Source source(Connection connection, Calendar calendar) {
-        return connections.sources(connection.id()).stream()
-                .filter(s -> s.name().equals(calendar.href()))
-                .findFirst()
-                .orElseThrow();
-    }
-
     private long look(
             CalendarServer server,
             Calendar calendar,
@@ -160,13 +155,14 @@ class CalendarPass {
         Changes changes = server.changes(calendar, source.cursor());
         boolean moved = source.expandedTo() == null || source.expandedTo().isBefore(window.until());
         Set<String> toRead = new TreeSet<>(changes.changed());
+        List<String> open = connections.openSeries(source.id());
         if (moved && !changes.whole()) {
-            toRead.addAll(connections.openSeries(source.id()));
+            toRead.addAll(open);
         }
         List<String> wanted = positions.toRefetch(source.id(), REFETCH);
         wanted.forEach(position -> toRead.add(href(position)));
         toRead.removeAll(changes.removed());
-        Pass pass = new Pass(server, calendar, source, place, window, changes.whole());
+        Pass pass = new Pass(server, calendar, source, place, window, changes.whole(), open);
         List<String> gone = changes.whole() ? pass.unlisted(new HashSet<>(changes.changed())) : changes.removed();
         if (isHeld(source, gone)) {
             return 0;
@@ -248,14 +244,15 @@ class CalendarPass {
                 Source source,
                 Place place,
                 CalendarWindow window,
-                boolean whole) {
+                boolean whole,
+                List<String> open) {
             this.server = server;
             this.calendar = calendar;
             this.source = source;
             this.place = place;
             this.window = window;
             this.whole = whole;
-            this.open = new HashSet<>(connections.openSeries(source.id()));
+            this.open = Set.copyOf(open);
             if (whole) {
                 positions
                         .all(source.id())
@@ -264,8 +261,13 @@ class CalendarPass {
             }
         }
 
-        private Collection<String> knownAt(String href) {
-            return whole ? known.getOrDefault(href, List.of()) : positions.under(source.id(), href + "#");
+        private Set<String> knownAt(Collection<String> hrefs) {
+            if (!whole) {
+                return new TreeSet<>(positions.under(source.id(), hrefs));
+            }
+            Set<String> there = new TreeSet<>();
+            hrefs.forEach(href -> there.addAll(known.getOrDefault(href, List.of())));
+            return there;
         }
 
         void read(List<String> hrefs) {
@@ -300,14 +302,17 @@ class CalendarPass {
 
         private void record(List<String> batch, Map<String, Occurrences> read) {
             List<Seen> seen = new ArrayList<>();
-            Set<String> gone = new TreeSet<>();
+            List<String> goOn = new ArrayList<>();
+            List<String> end = new ArrayList<>();
+            Set<String> gone = knownAt(batch);
             for (String href : batch) {
-                gone.addAll(knownAt(href));
                 Occurrences occurrences = read.get(href);
                 if (occurrences != null) {
-                    seen.addAll(seen(href, occurrences));
+                    occurrences.found().forEach(o -> seen.add(new Seen(href + "#" + o.place(), o.item(), o::content)));
+                    (occurrences.goesOn() ? goOn : end).add(href);
                 }
             }
+            open(goOn, end);
             seen.forEach(s -> {
                 gone.remove(s.position());
                 found.add(s.position());
@@ -315,27 +320,25 @@ class CalendarPass {
             intake.take(place, seen, gone, null);
         }
 
-        private List<Seen> seen(String href, Occurrences read) {
-            if (read.goesOn() != open.contains(href)) {
-                if (read.goesOn()) {
-                    connections.addOpenSeries(source.id(), href);
-                } else {
-                    connections.removeOpenSeries(source.id(), href);
-                }
+        /** Which series go on after the window, as far as that is not known. */
+        private void open(List<String> goOn, List<String> end) {
+            String[] more = goOn.stream().filter(href -> !open.contains(href)).toArray(String[]::new);
+            String[] less = end.stream().filter(open::contains).toArray(String[]::new);
+            if (more.length > 0) {
+                connections.addOpenSeries(source.id(), more);
             }
-            return read.found().stream()
-                    .map(o -> new Seen(href + "#" + o.place(), o.item(), o::content))
-                    .toList();
+            if (less.length > 0) {
+                connections.removeOpenSeries(source.id(), less);
+            }
         }
 
         void remove(List<String> hrefs) {
             Set<String> gone = new TreeSet<>();
-            hrefs.forEach(href -> {
-                gone.addAll(knownAt(href));
-                if (open.contains(href)) {
-                    connections.removeOpenSeries(source.id(), href);
-                }
-            });
+            for (int from = 0; from < hrefs.size(); from += BATCH) {
+                List<String> batch = hrefs.subList(from, Math.min(hrefs.size(), from + BATCH));
+                gone.addAll(knownAt(batch));
+                open(List.of(), batch);
+            }
             if (!gone.isEmpty()) {
                 intake.take(place, List.of(), gone, null);
             }

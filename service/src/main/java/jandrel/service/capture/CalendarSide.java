@@ -19,11 +19,14 @@ import jandrel.store.People;
 import jandrel.store.Plans;
 import jandrel.store.Plans.Plan;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The other side of an exchange: one person's calendars at their server. For one look, by one thread. */
@@ -36,6 +39,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
     private final Keeping keeping;
     private final boolean writes;
     private final Map<UUID, CalendarObject> read = new HashMap<>();
+    private final Map<UUID, CalendarObject> ahead = new HashMap<>();
 
     /** @param writes whether the owner's policy lets anything out */
     CalendarSide(
@@ -55,12 +59,50 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         this.writes = writes;
     }
 
+    /**
+     * Reads the files of some that stand in this connection's calendars, in one request for each calendar, for the first time that each is
+     * asked for. What changes there meanwhile is not written over, as its tag is another then, and is in the next listing.
+     */
+    void ahead(Collection<UUID> ids) {
+        ahead.clear();
+        Map<Integer, List<Plan>> standing = plans.some(ids).stream()
+                .filter(p -> p.source() != null)
+                .collect(Collectors.groupingBy(p -> Objects.requireNonNull(p.source())));
+        standing.forEach((id, there) -> connections
+                .source(id)
+                .filter(s -> s.connection().equals(connection))
+                .ifPresent(s -> readAhead(s, there)));
+    }
+
+    private void readAhead(Source source, List<Plan> there) {
+        try {
+            Map<String, CalendarObject> objects = new HashMap<>();
+            server.objects(
+                            source.name(),
+                            there.stream().map(Plan::href).distinct().toList())
+                    .forEach(o -> objects.put(o.href(), o));
+            // that one is gone is believed only of a request for it alone
+            there.stream()
+                    .filter(p -> objects.containsKey(p.href()))
+                    .forEach(p -> ahead.put(p.id(), Objects.requireNonNull(objects.get(p.href()))));
+        } catch (SourceTrouble trouble) {
+            if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
+                throw trouble;
+            }
+            // each says for itself then why it cannot be settled
+        }
+    }
+
+    private Optional<CalendarObject> object(Plan plan, Source source) {
+        return Optional.ofNullable(ahead.remove(plan.id()))
+                .or(() -> server.objects(source.name(), List.of(plan.href())).stream()
+                        .findFirst());
+    }
+
     @Override
     public Exchange.Found find(UUID id) {
         Plan plan = placed(plans.one(id).orElseThrow());
-        Source source = source(plan);
-        Optional<CalendarObject> object =
-                server.objects(source.name(), List.of(plan.href())).stream().findFirst();
+        Optional<CalendarObject> object = object(plan, source(plan));
         read.remove(id);
         if (object.isEmpty()) {
             return new Exchange.Found(null, null, "", Instant.EPOCH);

@@ -34,6 +34,7 @@ import org.springframework.stereotype.Component;
 public class Outgoing {
     private static final Logger LOG = LoggerFactory.getLogger(Outgoing.class);
     private static final int MOST = 500;
+    private static final int AHEAD = 50;
     private final Plans plans;
     private final PlanLedger ledger;
     private final Connections connections;
@@ -100,7 +101,11 @@ public class Outgoing {
                 .keeping()
                 .preference(
                         policy.get().handling().deleted(), policy.get().scope().meetings());
-        for (UUID id : ids) {
+        for (int n = 0; n < ids.size(); n++) {
+            UUID id = ids.get(n);
+            if (n % AHEAD == 0) {
+                side.ahead(ids.subList(n, Math.min(ids.size(), n + AHEAD)));
+            }
             // nothing goes out any more from the moment that somebody puts it to rest
             Connection now = connections.connection(connection.id()).orElseThrow(Overtaken::byRest);
             if (now.isAtRest()) {
