@@ -37,7 +37,8 @@ interface DecisionMapper {
             @Nullable UUID activity,
             UUID @Nullable [] readers,
             boolean closed,
-            String part) {}
+            String part,
+            long total) {}
 
     /** Whether one who takes part in what a sighting s shows has closed it to the viewer. */
     String CLOSED = """
@@ -48,7 +49,9 @@ interface DecisionMapper {
     String COLUMNS = """
             SELECT s.id, s.item, s.kind, s.at, s.person, p.name AS person_name, o.label AS source_label, s.position, s.verdict,
                    s.rule, s.trail, s.sharing, s.insiders, s.team, s.facts, s.refetch, a.id AS activity, a.readers, s.part, s.verdict = 'waiting' AND
-            """ + CLOSED + " AS closed ";
+            """ + CLOSED + " AS closed";
+
+    String NOT_COUNTED = ", 0 AS total ";
 
     /** The face of the activity, or none, that a sighting s stands on. */
     String FACE_OF = """
@@ -85,7 +88,18 @@ interface DecisionMapper {
     final class Conditions {
         public static String page(@Param("q") Query q) {
             // the end stands in the position: of two bounds PostgreSQL begins at one, and reads all between them
-            return COLUMNS.replace("#{viewer}", "#{q.viewer}") + TABLES + where(q) + """
+            return COLUMNS.replace("#{viewer}", "#{q.viewer}") + NOT_COUNTED + rest(q);
+        }
+
+        /** The number with the page, so that both are of one moment. */
+        public static String counted(@Param("q") Query q) {
+            String total = q.f().isTallied() ? Tallies.Mapped.COUNT.replace("#{f.", "#{q.f.") : count(q);
+            return COLUMNS.replace("#{viewer}", "#{q.viewer}") + ", (" + total.replace("#{onlyOwn}", "#{q.onlyOwn}")
+                    + ") AS total" + rest(q);
+        }
+
+        private static String rest(Query q) {
+            return TABLES + where(q) + """
                      AND (s.at, s.id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
                     ORDER BY s.at DESC, s.id DESC LIMIT #{limit}
                     """;
@@ -169,6 +183,7 @@ interface DecisionMapper {
     @Arg(column = "readers", javaType = UUID[].class)
     @Arg(column = "closed", javaType = boolean.class)
     @Arg(column = "part", javaType = String.class)
+    @Arg(column = "total", javaType = long.class)
     @SelectProvider(type = Conditions.class, method = "page")
     List<Row> page(
             @Param("q") Query query,
@@ -176,10 +191,20 @@ interface DecisionMapper {
             @Param("beforeId") UUID beforeId,
             @Param("limit") int limit);
 
+    /** As {@link #page}, each row with how many there are, of {@code most} at the most where that is not kept. */
+    @SelectProvider(type = Conditions.class, method = "counted")
+    @ResultMap("jandrel.store.DecisionMapper.decision")
+    List<Row> counted(
+            @Param("q") Query query,
+            @Param("beforeAt") Instant beforeAt,
+            @Param("beforeId") UUID beforeId,
+            @Param("limit") int limit,
+            @Param("most") int most);
+
     @SelectProvider(type = Conditions.class, method = "count")
     long count(@Param("q") Query query, @Param("most") int most);
 
-    @Select(COLUMNS + TABLES + "WHERE s.id = ANY(#{ids}) ORDER BY s.at, s.id")
+    @Select(COLUMNS + NOT_COUNTED + TABLES + "WHERE s.id = ANY(#{ids}) ORDER BY s.at, s.id")
     @ResultMap("jandrel.store.DecisionMapper.decision")
     List<Row> some(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
 

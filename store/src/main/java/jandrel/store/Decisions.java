@@ -21,7 +21,6 @@ import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Isolation;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
@@ -55,18 +54,14 @@ public class Decisions {
 
         public static final Instant LAST = Instant.parse("9999-01-01T00:00:00Z");
 
-        /** Whether a kept tally says how many there are, but for those after its end. */
-        private boolean isTallied() {
-            return isOfMany() && from.equals(FIRST);
+        /** Whether a kept tally says how many there are. */
+        boolean isTallied() {
+            return isOfMany() && from.equals(FIRST) && until.equals(LAST);
         }
 
         /** Whether nothing rare is asked for, by which alone it would be found. */
         private boolean isOfMany() {
             return exclusion == null && item == null && address.isEmpty();
-        }
-
-        private Filter after() {
-            return new Filter(verdict, kind, rule, person, exclusion, item, until, LAST, address);
         }
     }
 
@@ -110,33 +105,38 @@ public class Decisions {
         this.mapper = mapper;
     }
 
-    /** A page with its number, from one snapshot. What is not kept as a tally is counted as far as {@value #MOST_COUNTED}. */
-    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE, isolation = Isolation.REPEATABLE_READ)
+    /** A page with its number, of one moment. What is not kept as a tally is counted as far as {@value #MOST_COUNTED}. */
+    @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public Page counted(Filter filter, Viewer viewer, Timelines.Cursor before, int limit) {
-        List<Shown> shown = page(filter, viewer, before, limit);
-        if (filter.isTallied()) {
-            // what comes after the last day, seldom more than the meetings ahead, is counted
-            long later = filter.until().equals(Filter.LAST)
-                    ? 0
-                    : mapper.count(query(filter.after(), viewer), MOST_COUNTED + 1);
-            if (later <= MOST_COUNTED) {
-                return new Page(shown, tallies.count(filter, onlyOwn(viewer)) - later, false);
-            }
-        }
-        long total = mapper.count(query(filter, viewer), MOST_COUNTED + 1);
-        return new Page(shown, Math.min(total, MOST_COUNTED), total > MOST_COUNTED);
+        DecisionMapper.Query query = query(filter, viewer);
+        Timelines.Cursor from = begin(filter, before);
+        List<DecisionMapper.Row> rows = mapper.counted(query, from.at(), from.id(), limit, MOST_COUNTED + 1);
+        long total = rows.isEmpty() ? count(filter, viewer) : rows.get(0).total();
+        boolean orMore = !filter.isTallied() && total > MOST_COUNTED;
+        return new Page(shown(rows, viewer), orMore ? MOST_COUNTED : total, orMore);
+    }
+
+    private long count(Filter filter, Viewer viewer) {
+        return filter.isTallied()
+                ? tallies.count(filter, onlyOwn(viewer))
+                : mapper.count(query(filter, viewer), MOST_COUNTED + 1);
     }
 
     @Transactional(readOnly = true, timeout = StoreConfiguration.PATIENCE)
     public List<Shown> page(Filter filter, Viewer viewer, Timelines.Cursor before, int limit) {
+        Timelines.Cursor from = begin(filter, before);
+        return shown(mapper.page(query(filter, viewer), from.at(), from.id(), limit), viewer);
+    }
+
+    private Timelines.Cursor begin(Filter filter, Timelines.Cursor before) {
         if (filter.isOfMany()) {
             mapper.byOnePlan();
         }
-        Timelines.Cursor from =
-                before.at().isBefore(filter.until()) ? before : new Timelines.Cursor(filter.until(), LEAST);
-        return mapper.page(query(filter, viewer), from.at(), from.id(), limit).stream()
-                .map(row -> shown(row, viewer))
-                .toList();
+        return before.at().isBefore(filter.until()) ? before : new Timelines.Cursor(filter.until(), LEAST);
+    }
+
+    private static List<Shown> shown(List<DecisionMapper.Row> rows, Viewer viewer) {
+        return rows.stream().map(row -> shown(row, viewer)).toList();
     }
 
     private static DecisionMapper.Query query(Filter filter, Viewer viewer) {

@@ -15,7 +15,12 @@ import org.jspecify.annotations.Nullable;
 /** Who may sign in, and the tokens they hold. Passwords and tokens are kept as hashes alone. */
 @Mapper
 public interface SignIns {
-    /** @param role by the name of {@link jandrel.core.visibility.Role} */
+    String SELECT = "SELECT s.*, coalesce(p.team, '') AS team FROM sign_in s LEFT JOIN person p ON p.id = s.person ";
+
+    /**
+     * @param role by the name of {@link jandrel.core.visibility.Role}
+     * @param team of the person whose it is; empty for none
+     */
     record SignIn(
             UUID id,
             String login,
@@ -24,21 +29,19 @@ public interface SignIns {
             String role,
             @Nullable UUID person,
             int failures,
-            @Nullable Instant lockedUntil) {}
+            @Nullable Instant lockedUntil,
+            String team) {}
 
     @Select("SELECT count(*) FROM sign_in")
     long count();
 
-    @Select("SELECT * FROM sign_in WHERE login = lower(#{login})")
+    @Select(SELECT + "WHERE s.login = lower(#{login})")
     Optional<SignIn> find(@Param("login") String login);
 
-    @Select("SELECT p.team FROM sign_in s JOIN person p ON p.id = s.person WHERE s.id = #{id}")
-    Optional<String> team(@Param("id") UUID id);
-
-    @Select("SELECT * FROM sign_in WHERE id = #{id}")
+    @Select(SELECT + "WHERE s.id = #{id}")
     Optional<SignIn> one(@Param("id") UUID id);
 
-    @Select("SELECT * FROM sign_in ORDER BY login")
+    @Select(SELECT + "ORDER BY s.login")
     List<SignIn> all();
 
     @Insert("""
@@ -81,9 +84,7 @@ public interface SignIns {
             @Param("label") String label,
             @Param("expires") Instant expires);
 
-    @Select("""
-            SELECT s.* FROM token t JOIN sign_in s ON s.id = t.sign_in WHERE t.hash = #{hash} AND t.expires_at > #{now}
-            """)
+    @Select(SELECT + "JOIN token t ON t.sign_in = s.id WHERE t.hash = #{hash} AND t.expires_at > #{now}")
     Optional<SignIn> byToken(@Param("hash") byte[] hash, @Param("now") Instant now);
 
     /** @return those of these tokens, each by its hash in hexadecimal digits, that still count */

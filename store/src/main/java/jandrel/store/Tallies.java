@@ -48,10 +48,12 @@ public class Tallies {
                 """ + OF + " GROUP BY 1, 2, 3 HAVING sum(t.n) > 0 ORDER BY 4 DESC")
         List<Sum> sums(@Param("onlyOwn") @Nullable UUID onlyOwn);
 
-        @Select("SELECT coalesce(sum(t.n), 0) " + OF + """
+        String COUNT = "SELECT coalesce(sum(t.n), 0) " + OF + """
                 AND (#{f.verdict} = '' OR t.verdict = #{f.verdict}) AND (#{f.kind} = '' OR t.kind = #{f.kind})
                 AND (#{f.rule} = '' OR t.rule = #{f.rule}) AND (#{f.person}::uuid IS NULL OR c.person = #{f.person})
-                """)
+                """;
+
+        @Select(COUNT)
         long count(@Param("f") Decisions.Filter filter, @Param("onlyOwn") @Nullable UUID onlyOwn);
 
         @Select("SELECT coalesce(sum(n), 0) FROM activity_tally")

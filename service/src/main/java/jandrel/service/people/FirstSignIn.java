@@ -47,7 +47,8 @@ class FirstSignIn implements ApplicationRunner {
                 Role.ADMINISTRATOR.name(),
                 null,
                 0,
-                null));
+                null,
+                ""));
         if (given.isEmpty()) {
             Path file = settings.keyFile().toAbsolutePath().resolveSibling("first-password");
             Files.deleteIfExists(file);

@@ -146,7 +146,8 @@ class SessionCalls {
                 role.name(),
                 person(wanted.person()),
                 0,
-                null);
+                null,
+                "");
         Optional<People.Person> whose = Optional.ofNullable(signIn.person()).flatMap(people::one);
         transactions.executeWithoutResult(t -> {
             signIns.alone();

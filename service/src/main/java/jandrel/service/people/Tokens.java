@@ -84,12 +84,6 @@ class Tokens {
     }
 
     private SignedIn signedIn(SignIn s) {
-        return new SignedIn(
-                s.id(),
-                s.login(),
-                s.name(),
-                Role.valueOf(s.role()),
-                s.person(),
-                signIns.team(s.id()).orElse(""));
+        return new SignedIn(s.id(), s.login(), s.name(), Role.valueOf(s.role()), s.person(), s.team());
     }
 }

@@ -18,10 +18,6 @@ public class Viewers {
 
     /** @return nothing once the sign-in has gone */
     public Optional<Viewer> of(UUID signIn) {
-        return signIns.one(signIn)
-                .map(s -> new Viewer(
-                        Role.valueOf(s.role()),
-                        s.person(),
-                        Viewer.team(signIns.team(s.id()).orElse(""))));
+        return signIns.one(signIn).map(s -> new Viewer(Role.valueOf(s.role()), s.person(), Viewer.team(s.team())));
     }
 }
