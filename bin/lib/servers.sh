@@ -206,7 +206,7 @@ hosts = 127.0.0.1:$2
 ssl = True
 certificate = $lib/server.pem
 key = $lib/server.key
-max_connections = 80
+max_connections = 100
 [auth]
 type = htpasswd
 htpasswd_filename = $lib/users

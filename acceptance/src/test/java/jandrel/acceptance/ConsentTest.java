@@ -31,6 +31,8 @@ import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.TestMethodOrder;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import org.subethamail.smtp.server.SMTPServer;
 
 /** Signing in by consent at an authorisation server, losing it, being told, and signing in again with no gap. */
@@ -42,6 +44,8 @@ class ConsentTest {
     private Harbour h;
     private Standin standin;
     private SMTPServer mailServer;
+    private Wire outgoing;
+    private Wire tokens;
     private Service vera;
 
     @BeforeAll
@@ -51,15 +55,19 @@ class ConsentTest {
                         notices.add("to " + to + "\n" + new String(data, java.nio.charset.StandardCharsets.UTF_8)))
                 .build();
         mailServer.start();
+        outgoing = new Wire(mailServer.getPort());
         h = Harbour.open(
                 "acceptance_consent",
                 Map.of(
                         "JANDREL_SMTP_HOST", "127.0.0.1",
-                        "JANDREL_SMTP_PORT", String.valueOf(mailServer.getPort()),
+                        "JANDREL_SMTP_PORT", String.valueOf(outgoing.port()),
                         "JANDREL_SMTP_TLS", "false",
                         "JANDREL_SMTP_FROM", "jandrel@corvane.example",
-                        "JANDREL_SMTP_ADMINISTRATOR", "salesops@corvane.example"));
-        standin = new Standin(h.stand, h.process.url() + "/api/consent", Providers.PASSWORD);
+                        "JANDREL_SMTP_ADMINISTRATOR", "salesops@corvane.example",
+                        "JANDREL_LOOK_EVERY", "1s",
+                        "JANDREL_ANSWERS_WITHIN", "3s"));
+        tokens = new Wire(h.stand.port("TOKENS"));
+        standin = new Standin(h.stand, tokens.port(), h.process.url() + "/api/consent", Providers.PASSWORD);
         h.person("vera", "rep");
         h.account("consent");
         arrive("first");
@@ -95,9 +103,11 @@ class ConsentTest {
     }
 
     @AfterAll
-    void close() {
+    void close() throws Exception {
         h.close();
         standin.close();
+        tokens.close();
+        outgoing.close();
         mailServer.stop();
     }
 
@@ -248,5 +258,60 @@ class ConsentTest {
                 .filter(c -> c.startsWith("jandrel_consent="))
                 .findFirst()
                 .orElseThrow();
+    }
+
+    /** Of the authorisation server and the mail server that notices go out by. */
+    @ParameterizedTest
+    @EnumSource(
+            value = Wire.Mode.class,
+            names = {"HANGS", "CLOSES", "REFUSES"})
+    @Order(7)
+    void whileSignInsAndNoticesHaveASickServerTheOthersGoOnAndAllIsWellSoonAfter(Wire.Mode mode) throws Exception {
+        String well = "well" + mode.ordinal();
+        h.person(well, "rep");
+        UUID account = h.account(well);
+        h.connectMail(well);
+        soon().until(() -> state(well).equals("capturing"));
+        tokens.is(mode);
+        outgoing.is(mode);
+        String sick = "sick" + mode.ordinal();
+        long began = System.nanoTime();
+        h.person(sick, "rep");
+        assertThat(Duration.ofNanos(System.nanoTime() - began))
+                .as("nobody waits for their notice to go out")
+                .isLessThan(Duration.ofSeconds(8));
+        h.admin.post(
+                "/api/connections",
+                new NewConnection(sick, "mail by key", sick + "@corvane.example", null, null),
+                Object.class);
+        soon().until(() -> state(sick).equals("unreachable"));
+        for (int i = 1; i <= 2; i++) {
+            int expected = i;
+            String id = well + "-" + i;
+            String from = "bram@" + well + ".example";
+            Instant at = Instant.now().minus(1, ChronoUnit.HOURS);
+            h.providers.arrives(
+                    well + "@corvane.example", letter(id, at, from, well + "@corvane.example", "About " + id, "x"));
+            // twice what is promised, as the machine that runs the tests is busy
+            Awaitility.await()
+                    .atMost(Duration.ofSeconds(4))
+                    .pollInterval(Duration.ofMillis(50))
+                    .until(() -> h.timeline(account).size() == expected);
+        }
+        assertThat(state(well)).isEqualTo("capturing");
+        assertThat(state(sick)).isEqualTo("unreachable");
+        tokens.is(Wire.Mode.PASSES);
+        outgoing.is(Wire.Mode.PASSES);
+        Awaitility.await()
+                .atMost(Duration.ofSeconds(15))
+                .until(() -> state(sick).equals("capturing"));
+    }
+
+    private String state(String who) throws Exception {
+        return Arrays.stream(h.admin.get("/api/connections", ConnectionInfo[].class))
+                .filter(c -> c.account().startsWith(who + "@"))
+                .map(ConnectionInfo::state)
+                .findFirst()
+                .orElse("");
     }
 }

@@ -17,12 +17,15 @@ import java.util.Base64;
 final class Standin implements AutoCloseable {
     private final Process process;
     private final HttpClient http;
+    private final String own;
     private final String url;
     private final Path folder;
     final String organisationKey;
 
-    Standin(Stand stand, String redirect, String password) throws Exception {
-        url = stand.value("TOKENS");
+    /** @param publicPort of the line by which the service and browsers come to it */
+    Standin(Stand stand, int publicPort, String redirect, String password) throws Exception {
+        own = stand.value("TOKENS");
+        url = "https://127.0.0.1:" + publicPort;
         http = stand.http();
         folder = Files.createTempDirectory(Path.of("target"), "standin");
         KeyPairGenerator generator = KeyPairGenerator.getInstance("RSA");
@@ -34,6 +37,7 @@ final class Standin implements AutoCloseable {
         ProcessBuilder builder = new ProcessBuilder(
                 "java", "-XX:TieredStopAtLevel=1", "-Xmx256m", "-jar", "../standin/target/app/standin.jar");
         builder.environment().put("STANDIN_PORT", String.valueOf(stand.port("TOKENS")));
+        builder.environment().put("STANDIN_PUBLIC_PORT", String.valueOf(publicPort));
         builder.environment().put("STANDIN_CERTIFICATE", "file:" + stand.dir().resolve("tls/server.pem"));
         builder.environment().put("STANDIN_KEY", "file:" + stand.dir().resolve("tls/server.key"));
         builder.environment().put("STANDIN_CA", stand.value("CA"));
@@ -75,7 +79,7 @@ final class Standin implements AutoCloseable {
 
     private HttpResponse<String> ask(String method, String path) throws IOException, InterruptedException {
         return http.send(
-                HttpRequest.newBuilder(URI.create(url + path))
+                HttpRequest.newBuilder(URI.create(own + path))
                         .method(method, HttpRequest.BodyPublishers.noBody())
                         .build(),
                 HttpResponse.BodyHandlers.ofString());

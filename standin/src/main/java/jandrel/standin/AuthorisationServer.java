@@ -92,7 +92,7 @@ class AuthorisationServer {
     }
 
     @Bean
-    AuthorizationServerSettings addresses(@Value("${STANDIN_PORT}") int port) {
+    AuthorizationServerSettings addresses(@Value("${STANDIN_PUBLIC_PORT:${STANDIN_PORT}}") int port) {
         return AuthorizationServerSettings.builder()
                 .issuer("https://127.0.0.1:" + port)
                 .build();

@@ -12,11 +12,13 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -35,6 +37,33 @@ public class Intake {
     private final IntakeMapper mapper;
     private final Clock clock;
     private final TransactionTemplate transactions;
+    private final TransactionTemplate snapshot;
+
+    /** A batch that was decided before it is its turn to be recorded. */
+    public static final class Prepared {
+        private final List<Seen> seen;
+        private final long generation;
+        private final List<Observed> observed;
+        private final Recorder.@Nullable Rows rows;
+
+        /** @param generation of the rules by which it was decided */
+        private Prepared(List<Seen> seen, long generation, List<Observed> observed, Recorder.@Nullable Rows rows) {
+            this.seen = seen;
+            this.generation = generation;
+            this.observed = observed;
+            this.rows = rows;
+        }
+
+        /** To be decided as it is recorded. */
+        private static Prepared not(List<Seen> seen) {
+            return new Prepared(seen, 0, List.of(), null);
+        }
+
+        /** Whether what was decided is what would be decided now. */
+        private boolean holds(long rulesNow) {
+            return rows != null && generation == rulesNow;
+        }
+    }
 
     Intake(
             Rules rules,
@@ -46,6 +75,9 @@ public class Intake {
             Clock clock,
             TransactionTemplate transactions) {
         this.transactions = transactions;
+        snapshot = new TransactionTemplate(Objects.requireNonNull(transactions.getTransactionManager()));
+        snapshot.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
+        snapshot.setReadOnly(true);
         this.clock = clock;
         this.rules = rules;
         this.standings = standings;
@@ -63,8 +95,36 @@ public class Intake {
      * @throws Overtaken if another worker was faster, the connection is at rest or what is captured has changed; nothing is recorded then
      */
     public void take(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
+        take(place, Prepared.not(seen), gone, move);
+    }
+
+    /**
+     * Decides by the rules as they are, while batches before this one are being recorded. Should they change until it is recorded, it is
+     * decided once more then.
+     */
+    public Prepared prepare(Place place, List<Seen> seen) {
         try {
-            taken(place, seen, gone, move);
+            return Objects.requireNonNull(snapshot.execute(t -> {
+                long generation = rules.generation();
+                List<Observed> observed = decided(place, seen);
+                return new Prepared(seen, generation, observed, Recorder.Rows.of(observed));
+            }));
+        } catch (RuntimeException failed) {
+            // as it is recorded it will fail again, and be dealt with
+            LOG.debug("source {}: nothing is decided ahead", place.source(), failed);
+            return Prepared.not(seen);
+        }
+    }
+
+    /** As {@link #take}, of what was decided ahead. */
+    public void takePrepared(Place place, Prepared batch, @Nullable CursorMove move) {
+        take(place, batch, List.of(), move);
+    }
+
+    private void take(Place place, Prepared batch, Collection<String> gone, @Nullable CursorMove move) {
+        List<Seen> seen = batch.seen;
+        try {
+            taken(place, batch, gone, move);
         } catch (RuntimeException failed) {
             if (seen.isEmpty() || !Poison.isIn(failed)) {
                 throw failed;
@@ -76,13 +136,13 @@ public class Intake {
                     seen.size(),
                     failed.getClass().getName());
             if (seen.size() == 1) {
-                taken(place, List.of(unreadable(place, seen.get(0))), gone, move);
+                taken(place, Prepared.not(List.of(unreadable(place, seen.get(0)))), gone, move);
                 return;
             }
             int half = seen.size() / 2;
             take(place, seen.subList(0, half), List.of(), null);
             take(place, seen.subList(half, seen.size()), List.of(), null);
-            taken(place, List.of(), gone, move);
+            taken(place, Prepared.not(List.of()), gone, move);
         }
     }
 
@@ -94,21 +154,21 @@ public class Intake {
         return new Seen(one.position(), unreadable, () -> Content.EMPTY);
     }
 
-    private void taken(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
+    private void taken(Place place, Prepared batch, Collection<String> gone, @Nullable CursorMove move) {
         transactions.executeWithoutResult(t -> {
             rules.withoutWaiting();
-            record(place, seen, gone, move, false);
+            record(place, batch, gone, move, false);
         });
     }
 
     /** The same, safe on the disk once it returns: for what nobody could fetch again. */
     @Transactional
     public void put(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
-        record(place, seen, gone, move, true);
+        record(place, Prepared.not(seen), gone, move, true);
     }
 
     private void record(
-            Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move, boolean evenAtRest) {
+            Place place, Prepared batch, Collection<String> gone, @Nullable CursorMove move, boolean evenAtRest) {
         rules.hold();
         // a pause in the middle of a backfill is one from the next batch on
         IntakeMapper.Kept kept = mapper.keep(place.source()).orElseThrow(Overtaken::byRest);
@@ -118,14 +178,15 @@ public class Intake {
         if (place.generation() != Place.ANY && place.generation() != kept.generation()) {
             throw Overtaken.byChange();
         }
-        List<Observed> observed = new ArrayList<>(decided(place, seen));
+        boolean holds = batch.holds(kept.rules());
+        List<Observed> observed = new ArrayList<>(holds ? batch.observed : decided(place, batch.seen));
         if (!gone.isEmpty()) {
             UUID[] ids =
                     gone.stream().map(p -> keys.sighting(place.source(), p)).toArray(UUID[]::new);
             observed.addAll(standings.decided(mapper.known(ids), true));
         }
-        recorder.record(observed, move);
-        noteLastMail(place.source(), seen);
+        recorder.record(observed, holds ? batch.rows : null, move);
+        noteLastMail(place.source(), batch.seen);
     }
 
     /** Mail has happened once it is there; which of the meetings have, another hour says. */

@@ -20,13 +20,17 @@ interface IntakeMapper {
     @Update("UPDATE source SET last_item = #{at} WHERE id = #{source} AND (last_item IS NULL OR last_item < #{at})")
     int noteLastMail(@Param("source") int source, @Param("at") Instant at);
 
-    /** Whether a source's connection is at rest, and how often what is captured from it has changed. */
-    record Kept(boolean rests, long generation) {}
+    /**
+     * @param rests whether a source's connection is at rest
+     * @param generation how often what is captured from it has changed
+     * @param rules how often the rules have
+     */
+    record Kept(boolean rests, long generation, long rules) {}
 
     /** So that the source does not go while something is taken from it. @return nothing when it has gone */
     @Select(
             "SELECT c.state IN " + Connections.AT_REST
-                    + " AS rests, c.generation FROM source s JOIN connection c ON c.id = s.connection WHERE s.id = #{source} FOR KEY SHARE OF s")
+                    + " AS rests, c.generation, (SELECT generation FROM rules_state) AS rules FROM source s JOIN connection c ON c.id = s.connection WHERE s.id = #{source} FOR KEY SHARE OF s")
     java.util.Optional<Kept> keep(@Param("source") int source);
 
     /** A source as deciding needs it; no rules when none has ever had its person. */

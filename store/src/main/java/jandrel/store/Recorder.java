@@ -60,11 +60,17 @@ class Recorder {
      * @throws Overtaken if another worker was faster
      */
     void record(List<Observed> seen, @Nullable CursorMove move) {
+        record(seen, null, move);
+    }
+
+    /** @param rows of all that is seen, where they were laid out before; null to do that now */
+    void record(List<Observed> seen, @Nullable Rows rows, @Nullable CursorMove move) {
         if (move != null && mapper.moveCursor(move) != 1) {
             throw Overtaken.byAnother(move.source());
         }
         if (!seen.isEmpty()) {
-            record(latest(seen));
+            Collection<Observed> latest = latest(seen);
+            record(latest, rows != null && rows.of() == latest.size() ? rows : Rows.of(latest));
         }
         if (!plannable && seen.size() > PIECEMEAL) {
             plannable = true;
@@ -76,7 +82,7 @@ class Recorder {
 
     /** Makes the activities of these items anew from the sightings that are left. */
     void rebuild(UUID[] items) {
-        write(List.of(), items, mapper.sightings(items), Set.of(), true);
+        write(List.of(), Rows.of(List.of()), items, mapper.sightings(items), Set.of(), true);
     }
 
     private static Collection<Observed> latest(List<Observed> seen) {
@@ -85,7 +91,25 @@ class Recorder {
         return latest.values();
     }
 
-    private void record(Collection<Observed> seen) {
+    /**
+     * What goes into the database of decisions alone, whatever else is known of their items.
+     *
+     * @param of how many decisions
+     * @param written the facts as JSON, which an activity of the same item needs once more
+     */
+    record Rows(int of, CopyRows sightings, CopyRows strangers, CopyRows wrote, Map<Item, String> written) {
+        static Rows of(Collection<Observed> seen) {
+            Map<Item, String> written = new IdentityHashMap<>();
+            return new Rows(
+                    seen.size(),
+                    Recorder.sightings(seen, written),
+                    Recorder.strangers(seen),
+                    Recorder.wrote(seen),
+                    written);
+        }
+    }
+
+    private void record(Collection<Observed> seen, Rows rows) {
         UUID[] ids = seen.stream().map(Observed::sighting).toArray(UUID[]::new);
         Set<UUID> items = new HashSet<>();
         seen.forEach(o -> items.add(o.item()));
@@ -102,12 +126,13 @@ class Recorder {
                     .map(Observed::sighting)
                     .toArray(UUID[]::new));
         }
-        write(seen, touched, stored, Set.of(ids), false);
+        write(seen, rows, touched, stored, Set.of(ids), false);
     }
 
     /** @param stood whether they may stand on timelines although no sighting of them is left */
     private void write(
             Collection<Observed> seen,
+            Rows rows,
             UUID[] touched,
             List<RecordMapper.Stored> stored,
             Set<UUID> replaced,
@@ -129,14 +154,12 @@ class Recorder {
         before.forEach((item, was) -> noteMoves(item, was, activities.getOrDefault(item, List.of()), seen));
         Connection connection = DataSourceUtils.getConnection(dataSource);
         try {
-            Map<Item, String> written = new IdentityHashMap<>();
-            CopyRows sightings = sightings(seen, written);
-            Supplier<CopyRows> activityRows = Beside.made(() -> activities(activities, texts, written));
+            Supplier<CopyRows> activityRows = Beside.made(() -> activities(activities, texts, rows.written()));
             Supplier<CopyRows> linkRows = Beside.made(() -> links(activities));
-            sightings.into(connection, SIGHTING);
-            strangers(seen).into(connection, "stranger (sighting, address, domain, name, way, answers, blind)");
+            rows.sightings().into(connection, SIGHTING);
+            rows.strangers().into(connection, "stranger (sighting, address, domain, name, way, answers, blind)");
             phones(seen).into(connection, "stranger_phone (sighting, phone)");
-            wrote(seen).into(connection, "wrote (sighting, message)");
+            rows.wrote().into(connection, "wrote (sighting, message)");
             texts.write(touched, activities, known, mapper, connection);
             activityRows.get().into(connection, ACTIVITY);
             linkRows.get().into(connection, "link (record, at, activity, kind, evidence, blind)");

@@ -3,6 +3,7 @@ package jandrel.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import jandrel.core.directory.Exclusion;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Handling.Vanished;
@@ -17,10 +18,13 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 
 /** What is changed while a look is under way is not lost to what the look still has in hand. */
 class MeanwhileTest {
     private static StoreContext store;
+    private Scene scene;
     private Place place;
     private UUID connection;
 
@@ -36,7 +40,7 @@ class MeanwhileTest {
 
     @BeforeEach
     void begin() throws Exception {
-        Scene scene = Scene.anew(store).people(1).account("port", "port.example");
+        scene = Scene.anew(store).people(1).account("port", "port.example");
         change(policy -> policy.with(Scope.SAFE).with(Handling.SAFE));
         place = scene.looking(scene.place(0));
         connection = store.get(Connections.class)
@@ -121,13 +125,65 @@ class MeanwhileTest {
         change(policy -> policy.with(telling("logged")));
         takeLogged();
         change(policy -> policy.with(scope(90, 60)).with(telling("logged")));
-        store.get(Exclusions.class)
-                .add(List.of(jandrel.core.directory.Exclusion.of(UUID.randomUUID(), "@port.example", "")), "t");
+        store.get(Exclusions.class).add(List.of(Exclusion.of(UUID.randomUUID(), "@port.example", "")), "t");
         while (store.get(Reconsidering.class).next() > 0) {
             // the next batch
         }
         store.get(Positions.class).told(place.source(), true, "logged", List.of("1/1"));
         assertThat(owed()).containsExactly(Map.entry(false, "logged"));
+    }
+
+    /** A batch is decided ahead, while others are being recorded; what changes until it is its turn counts all the same. */
+    @ParameterizedTest
+    @EnumSource
+    void theRulesByWhichABatchWasDecidedAhead(Changed what) throws Exception {
+        Intake intake = store.get(Intake.class);
+        Intake.Prepared batch = intake.prepare(place, List.of(seen(), other()));
+        what.change.run(this);
+        try {
+            intake.takePrepared(place, batch, null);
+        } catch (Overtaken overtaken) {
+            assertThat(what.expected).as("%s", what).isEmpty();
+            return;
+        }
+        assertThat(verdicts()).isEqualTo(what.expected);
+    }
+
+    private interface Change {
+        void run(MeanwhileTest test) throws Exception;
+    }
+
+    private enum Changed {
+        NOTHING("logged waiting", t -> {}),
+        EXCLUSION(
+                "left-out waiting",
+                t -> store.get(Exclusions.class)
+                        .add(List.of(Exclusion.of(UUID.randomUUID(), "@port.example", "")), "t")),
+        ACCOUNT("logged logged", t -> t.scene.account("else", "else.example")),
+        CONTACT("logged logged", t -> t.scene.contact("x", "port", "x@else.example")),
+        OWN_DOMAINS(
+                "left-out waiting",
+                t -> store.get(Company.class)
+                        .change(List.of("@corvane.example", "@port.example"), List.of("@free.example"), "t")),
+        RECEIVED_OFF(
+                "", t -> change(policy -> policy.with(new Scope(false, true, Direction.IN, Direction.NONE, 90, 60)))),
+        SCOPE("", t -> change(policy -> policy.with(scope(400, 60))));
+
+        private final String expected;
+        private final Change change;
+
+        Changed(String expected, Change change) {
+            this.expected = expected;
+            this.change = change;
+        }
+    }
+
+    private static Seen other() {
+        return Scene.seen("1/2", Scene.mail("2", "x@else.example", "p0@corvane.example"));
+    }
+
+    private static String verdicts() throws SQLException {
+        return store.text("SELECT string_agg(verdict, ' ' ORDER BY position) FROM sighting");
     }
 
     private static Handling telling(String keyword) {

@@ -70,6 +70,15 @@ final class StoreContext implements AutoCloseable {
         }
     }
 
+    String text(String sql) throws SQLException {
+        try (Connection c = get(DataSource.class).getConnection();
+                Statement s = c.createStatement();
+                var rows = s.executeQuery(sql)) {
+            rows.next();
+            return String.valueOf(rows.getString(1));
+        }
+    }
+
     void run(String sql) throws SQLException {
         try (Connection c = get(DataSource.class).getConnection();
                 Statement s = c.createStatement()) {

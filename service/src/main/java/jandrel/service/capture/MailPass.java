@@ -18,6 +18,7 @@ import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Source;
 import jandrel.store.CursorMove;
 import jandrel.store.Intake;
+import jandrel.store.Intake.Prepared;
 import jandrel.store.Place;
 import jandrel.store.Policies;
 import jandrel.store.Positions;
@@ -202,7 +203,7 @@ class MailPass {
                 String to = cursor.read(extent.validity(), batch.lastUid() + 1).toString();
                 // before the cursor moves past them
                 batch.replies().forEach(reply -> replies.take(place.person(), reply));
-                intake.take(place, batch.seen(), List.of(), new CursorMove(place.source(), from, to, null));
+                intake.takePrepared(place, batch.prepared(), new CursorMove(place.source(), from, to, null));
                 from = to;
             }
         }
@@ -216,7 +217,9 @@ class MailPass {
         return new Read(end, uids.length);
     }
 
-    private record ParsedBatch(long lastUid, List<Seen> seen, List<Reply> replies) {}
+    private record ParsedBatch(long lastUid, Prepared prepared, List<Reply> replies) {}
+
+    private record Parsed(List<Seen> seen, List<Reply> replies) {}
 
     /** Lots bounded by number and by bytes. */
     private static List<List<Long>> batches(long[] uids, Map<Long, Long> sizes) {
@@ -248,10 +251,15 @@ class MailPass {
     }
 
     private List<Seen> parsed(List<Message> messages, Reading reading) {
-        return parsed(0, messages, reading).seen();
+        return read(messages, reading).seen();
     }
 
     private ParsedBatch parsed(long lastUid, List<Message> messages, Reading reading) {
+        Parsed parsed = read(messages, reading);
+        return new ParsedBatch(lastUid, intake.prepare(reading.place(), parsed.seen()), parsed.replies());
+    }
+
+    private Parsed read(List<Message> messages, Reading reading) {
         List<Seen> seen = new ArrayList<>(messages.size());
         List<Reply> replies = new ArrayList<>(0);
         for (Message message : messages) {
@@ -268,7 +276,7 @@ class MailPass {
                             : reading.choices().of(message.keywords())));
             mail.reply().ifPresent(replies::add);
         }
-        return new ParsedBatch(lastUid, seen, replies);
+        return new Parsed(seen, replies);
     }
 
     private static Content content(ReadMail mail, Message message) {

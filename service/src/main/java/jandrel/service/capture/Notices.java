@@ -7,19 +7,37 @@ import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Looking;
 import java.time.Clock;
 import java.util.Optional;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
-/** Tells the person and the administrator by mail, once, that a connection waits for them. It says nothing of any item. */
+/**
+ * Tells the person and the administrator by mail, once, that a connection waits for them. It says nothing of any item. Nobody waits for a
+ * notice to go out; while the mail server does not take it, it is tried again for a while.
+ */
 @Component
-class Notices {
+class Notices implements DisposableBean {
     private static final Logger LOG = LoggerFactory.getLogger(Notices.class);
+    private static final int MOST_WAITING = 1_000;
+    private static final int MOST_TRIES = 10;
+    private static final long FIRST_PAUSE_SECONDS = 3;
+    private static final long MOST_PAUSE_SECONDS = 600;
     private final Connections connections;
     private final Settings settings;
     private final Post post;
     private final Clock clock;
+    private final AtomicInteger waiting = new AtomicInteger();
+    private final ScheduledExecutorService sending = Executors.newSingleThreadScheduledExecutor(work -> {
+        Thread t = new Thread(work, "notices");
+        t.setDaemon(true);
+        return t;
+    });
 
     Notices(Connections connections, Settings settings, Post post, Clock clock) {
         this.connections = connections;
@@ -66,15 +84,49 @@ class Notices {
     }
 
     private void send(String to, String subject, String text, String about) {
+        if (waiting.incrementAndGet() > MOST_WAITING) {
+            waiting.decrementAndGet();
+            LOG.warn("{}: a notice was not sent: {} others wait for the mail server", about, MOST_WAITING);
+            return;
+        }
+        attempt(new Notice(to, subject, text, about), 1, 0);
+    }
+
+    private record Notice(String to, String subject, String text, String about) {}
+
+    private void attempt(Notice notice, int nth, long seconds) {
+        sending.schedule(() -> sent(notice, nth), seconds, TimeUnit.SECONDS);
+    }
+
+    private void sent(Notice notice, int nth) {
         try {
-            post.send(to, "", message -> {
-                message.setSubject(subject, "UTF-8");
-                message.setText(text, "UTF-8");
+            post.send(notice.to(), "", message -> {
+                message.setSubject(notice.subject(), "UTF-8");
+                message.setText(notice.text(), "UTF-8");
                 // RFC 3834: no program shall answer this
                 message.setHeader("Auto-Submitted", "auto-generated");
             });
+            waiting.decrementAndGet();
         } catch (Post.NotSent failed) {
-            LOG.warn("{}: a notice could not be sent: {}", about, failed.getMessage());
+            boolean over = failed.forGood() || nth == MOST_TRIES;
+            LOG.warn(
+                    "{}: a notice could not be sent, {}: {}",
+                    notice.about(),
+                    over ? "and is not tried again" : "and is tried again",
+                    failed.getMessage());
+            if (over) {
+                waiting.decrementAndGet();
+            } else {
+                attempt(notice, nth + 1, Math.min(MOST_PAUSE_SECONDS, FIRST_PAUSE_SECONDS << (nth - 1)));
+            }
+        } catch (RuntimeException failed) {
+            waiting.decrementAndGet();
+            LOG.error("{}: a notice could not be sent", notice.about(), failed);
         }
+    }
+
+    @Override
+    public void destroy() {
+        sending.shutdownNow();
     }
 }

@@ -12,6 +12,7 @@ import static org.mockito.Mockito.inOrder;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.verifyNoInteractions;
 import static org.mockito.Mockito.when;
 
 import jandrel.core.item.MailItem;
@@ -99,7 +100,7 @@ class MailPassTest {
         pass.over(mailbox, connection);
         verify(mailbox, never()).uids(anyString(), anyLong(), any());
         verify(mailbox, never()).fetch(anyString(), any());
-        verify(intake, never()).take(any(), any(), any(), any());
+        verifyNoInteractions(intake);
     }
 
     @Test
@@ -108,8 +109,8 @@ class MailPassTest {
         cursor("", new Extent(5, 700, 510, 40), uids);
         pass.over(mailbox, connection);
         InOrder order = inOrder(intake);
-        order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "", "5/501", null)));
-        order.verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "5/501", "5/511", null)));
+        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "", "5/501", null)));
+        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/501", "5/511", null)));
         order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/511", "5/700", null)));
         order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/700", "5/700/510/40", null)));
     }
@@ -121,7 +122,9 @@ class MailPassTest {
         when(positions.all(7)).thenReturn(List.of("5/9", "6/1", "6/2"));
         pass.over(mailbox, connection);
         ArgumentCaptor<List<Seen>> seen = ArgumentCaptor.forClass(List.class);
-        verify(intake).take(any(), seen.capture(), any(), eq(new CursorMove(7, "5/11/9/40", "6/3", null)));
+        InOrder order = inOrder(intake);
+        order.verify(intake).prepare(any(), seen.capture());
+        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/11/9/40", "6/3", null)));
         assertThat(seen.getValue()).extracting(Seen::position).containsExactly("6/1", "6/2");
         assertThat(seen.getValue().get(0).item()).isInstanceOf(MailItem.class);
         verify(positions).forget(7, List.of("5/9"));
