@@ -3,7 +3,8 @@ import vue from 'eslint-plugin-vue'
 
 export default defineConfigWithVueTs(
   { ignores: ['dist/**', 'src/api/schema.d.ts'] },
-  vue.configs['flat/essential'],
+  vue.configs['flat/recommended'],
   vueTsConfigs.recommended,
-  { rules: { 'vue/multi-word-component-names': 'off' } },
+  // how things are laid out is Prettier's
+  { rules: { ...vue.configs['no-layout-rules'].rules, 'vue/multi-word-component-names': 'off' } },
 )

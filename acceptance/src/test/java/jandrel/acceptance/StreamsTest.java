@@ -36,12 +36,8 @@ class StreamsTest {
         return service;
     }
 
-    private static void say(UUID... records) throws Exception {
-        StringBuilder words = new StringBuilder();
-        for (UUID record : records) {
-            words.append(words.isEmpty() ? "" : " ").append(record);
-        }
-        h.process.run("SELECT pg_notify('jandrel_timelines', '" + words + "')");
+    private static void say(UUID record) throws Exception {
+        h.process.run("SELECT pg_notify('jandrel_timelines', '" + record + "')");
     }
 
     @Test
@@ -53,13 +49,10 @@ class StreamsTest {
             for (int i = 0; i < 10; i++) {
                 asleep.add(new Listening(h.process.url(), slow.token(), false));
             }
-            UUID[] many = new UUID[60];
-            for (int i = 0; i < 60; i++) {
-                many[i] = UUID.randomUUID();
-            }
             // some megabytes for each that is asleep: more than anything between can hold
-            for (int i = 0; i < 2_000; i++) {
-                say(many);
+            for (int i = 0; i < 100; i++) {
+                h.process.run("SELECT pg_notify('jandrel_timelines', (SELECT string_agg(gen_random_uuid()::text, ' ')"
+                        + " FROM generate_series(n, n + 59))) FROM generate_series(1, 20) n");
             }
             UUID last = UUID.randomUUID();
             say(last);

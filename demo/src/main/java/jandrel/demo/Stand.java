@@ -10,6 +10,9 @@ import java.security.KeyStore;
 import java.security.cert.CertificateFactory;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Stream;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.TrustManagerFactory;
 
@@ -17,16 +20,25 @@ import javax.net.ssl.TrustManagerFactory;
 public record Stand(Map<String, String> values) {
     /** By the file that the variable STAND_ENV names, as bin/verify sets it for the tests. */
     public static Stand fromEnvironment() {
-        String file = System.getenv("STAND_ENV");
-        if (file == null) {
-            throw new IllegalStateException(
-                    "STAND_ENV is not set: run the tests by bin/verify, or start the servers by bin/stand");
-        }
+        Path file = Optional.ofNullable(System.getenv("STAND_ENV"))
+                .map(Path::of)
+                .or(Stand::startedByHand)
+                .orElseThrow(
+                        () -> new IllegalStateException(
+                                "the servers that tests need are not there: start them by bin/stand up, or run all tests by bin/verify"));
         try {
-            return read(Path.of(file));
+            return read(file);
         } catch (IOException unreadable) {
-            throw new IllegalStateException("the file in STAND_ENV cannot be read: " + file, unreadable);
+            throw new IllegalStateException("it cannot be read where the servers are: " + file, unreadable);
         }
+    }
+
+    /** An IDE starts tests in the folder of a module. */
+    private static Optional<Path> startedByHand() {
+        return Stream.iterate(Path.of("").toAbsolutePath(), Objects::nonNull, Path::getParent)
+                .map(folder -> folder.resolve("var/stand.env"))
+                .filter(Files::isReadable)
+                .findFirst();
     }
 
     static Stand read(Path file) throws IOException {
