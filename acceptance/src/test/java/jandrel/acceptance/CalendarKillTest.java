@@ -3,11 +3,11 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.MeetingChange;
-import jandrel.api.Meetings.MeetingDetail;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.MeetingChange;
+import jandrel.api.MeetingApi.MeetingDetail;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.time.Instant;

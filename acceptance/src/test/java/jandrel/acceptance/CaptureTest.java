@@ -4,13 +4,13 @@ import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.until;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Activities.ActivityDetail;
-import jandrel.api.Activities.ActivityInfo;
-import jandrel.api.Connections.ConnectionInfo;
-import jandrel.api.Connections.NewPassword;
-import jandrel.api.Decisions.DecisionInfo;
-import jandrel.api.Exclusions.ExclusionInfo;
-import jandrel.api.Exclusions.NewExclusions;
+import jandrel.api.ActivityApi.ActivityDetail;
+import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.NewPassword;
+import jandrel.api.DecisionApi.DecisionInfo;
+import jandrel.api.ExclusionApi.ExclusionInfo;
+import jandrel.api.ExclusionApi.NewExclusions;
 import jandrel.demo.Providers;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -117,7 +117,7 @@ class CaptureTest {
     }
 
     private UUID personId(String key) throws Exception {
-        return Arrays.stream(h.admin.get("/api/people", jandrel.api.Directories.PersonInfo[].class))
+        return Arrays.stream(h.admin.get("/api/people", jandrel.api.DirectoryApi.PersonInfo[].class))
                 .filter(p -> p.key().equals(key))
                 .findFirst()
                 .orElseThrow()

@@ -1,7 +1,7 @@
 package jandrel.acceptance;
 
-import jandrel.api.Sessions.Credentials;
-import jandrel.api.Sessions.Token;
+import jandrel.api.SessionApi.Credentials;
+import jandrel.api.SessionApi.Token;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;

@@ -5,10 +5,10 @@ import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Page;
-import jandrel.api.Connections.ConnectionInfo;
-import jandrel.api.Connections.ConsentPage;
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewServer;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.ConsentPage;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.net.URI;
@@ -42,7 +42,7 @@ class ConsentTest {
     private static final String WHO = "vera@corvane.example";
     private final List<String> notices = new CopyOnWriteArrayList<>();
     private Harbour h;
-    private Standin standin;
+    private StandinProcess standin;
     private SMTPServer mailServer;
     private Wire outgoing;
     private Wire tokens;
@@ -50,7 +50,7 @@ class ConsentTest {
 
     @BeforeAll
     void fill() throws Exception {
-        mailServer = SMTPServer.port(Standin.freePort())
+        mailServer = SMTPServer.port(StandinProcess.freePort())
                 .messageHandler((context, from, to, data) ->
                         notices.add("to " + to + "\n" + new String(data, java.nio.charset.StandardCharsets.UTF_8)))
                 .build();
@@ -67,7 +67,7 @@ class ConsentTest {
                         "JANDREL_LOOK_EVERY", "1s",
                         "JANDREL_ANSWERS_WITHIN", "3s"));
         tokens = new Wire(h.stand.port("TOKENS"));
-        standin = new Standin(h.stand, tokens.port(), h.process.url() + "/api/consent", Providers.PASSWORD);
+        standin = new StandinProcess(h.stand, tokens.port(), h.process.url() + "/api/consent", Providers.PASSWORD);
         h.person("vera", "rep");
         h.account("consent");
         arrive("first");
@@ -267,14 +267,14 @@ class ConsentTest {
             names = {"HANGS", "CLOSES", "REFUSES"})
     @Order(7)
     void whileSignInsAndNoticesHaveASickServerTheOthersGoOnAndAllIsWellSoonAfter(Wire.Mode mode) throws Exception {
-        String well = "well" + mode.ordinal();
+        String well = "steady" + mode.ordinal();
         h.person(well, "rep");
         UUID account = h.account(well);
         h.connectMail(well);
         soon().until(() -> state(well).equals("capturing"));
         tokens.is(mode);
         outgoing.is(mode);
-        String sick = "sick" + mode.ordinal();
+        String sick = "ailing" + mode.ordinal();
         long began = System.nanoTime();
         h.person(sick, "rep");
         assertThat(Duration.ofNanos(System.nanoTime() - began))

@@ -4,9 +4,9 @@ import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Connections.ConnectionInfo;
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewServer;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
 import jandrel.demo.Providers;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,10 +2,10 @@ package jandrel.acceptance;
 
 import static jandrel.acceptance.Harbour.soon;
 
-import jandrel.api.Activities.ActivityInfo;
-import jandrel.api.Meetings.MeetingChange;
-import jandrel.api.Meetings.MeetingDetail;
-import jandrel.api.Meetings.NewMeeting;
+import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.MeetingApi.MeetingChange;
+import jandrel.api.MeetingApi.MeetingDetail;
+import jandrel.api.MeetingApi.NewMeeting;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.time.Instant;

@@ -4,9 +4,9 @@ import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.until;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Activities.ActivityDetail;
-import jandrel.api.Activities.ActivityInfo;
-import jandrel.api.Activities.TimelinePage;
+import jandrel.api.ActivityApi.ActivityDetail;
+import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.TimelinePage;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.nio.file.Path;

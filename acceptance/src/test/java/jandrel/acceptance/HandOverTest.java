@@ -4,8 +4,8 @@ import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.until;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Activities.ActivityDetail;
-import jandrel.api.Decisions.DecisionInfo;
+import jandrel.api.ActivityApi.ActivityDetail;
+import jandrel.api.DecisionApi.DecisionInfo;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Instant;

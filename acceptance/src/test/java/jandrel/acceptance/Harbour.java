@@ -1,20 +1,20 @@
 package jandrel.acceptance;
 
-import jandrel.api.Activities.ActivityInfo;
-import jandrel.api.Activities.TimelinePage;
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Decisions.DecisionInfo;
-import jandrel.api.Decisions.DecisionPage;
-import jandrel.api.Decisions.Summary;
-import jandrel.api.Directories.CompanyDomains;
-import jandrel.api.Directories.ImportOutcome;
-import jandrel.api.Policies.PolicyChange;
-import jandrel.api.Policies.PolicyInfo;
-import jandrel.api.Records.RecordPage;
-import jandrel.api.Sessions.NewSignIn;
+import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.TimelinePage;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.DecisionApi.DecisionInfo;
+import jandrel.api.DecisionApi.DecisionPage;
+import jandrel.api.DecisionApi.Summary;
+import jandrel.api.DirectoryApi.CompanyDomains;
+import jandrel.api.DirectoryApi.ImportOutcome;
+import jandrel.api.PolicyApi.PolicyChange;
+import jandrel.api.PolicyApi.PolicyInfo;
+import jandrel.api.RecordApi.RecordPage;
+import jandrel.api.SessionApi.NewSignIn;
+import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
-import jandrel.demo.Rules;
 import jandrel.demo.Service;
 import jandrel.demo.Stand;
 import java.time.Duration;
@@ -166,7 +166,7 @@ final class Harbour implements AutoCloseable {
                 "/api/policies/" + now.id(),
                 new PolicyChange(
                         now.version(),
-                        Rules.of("Everyone").everyone().sharing(sharing).rules()),
+                        DemoPolicy.of("Everyone").everyone().sharing(sharing).rules()),
                 PolicyInfo.class);
     }
 
@@ -198,7 +198,7 @@ final class Harbour implements AutoCloseable {
                 "/api/policies/" + now.id(),
                 new PolicyChange(
                         now.version(),
-                        Rules.of("Everyone").everyone().bothWays().rules()),
+                        DemoPolicy.of("Everyone").everyone().bothWays().rules()),
                 PolicyInfo.class);
     }
 

@@ -3,13 +3,13 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Meetings.GuestInfo;
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.MeetingChange;
-import jandrel.api.Meetings.MeetingDetail;
-import jandrel.api.Meetings.NewMeeting;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.MeetingApi.GuestInfo;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.MeetingChange;
+import jandrel.api.MeetingApi.MeetingDetail;
+import jandrel.api.MeetingApi.NewMeeting;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.nio.charset.StandardCharsets;
@@ -38,7 +38,7 @@ class InvitingTest {
 
     @BeforeAll
     static void open() throws Exception {
-        mailServer = SMTPServer.port(Standin.freePort())
+        mailServer = SMTPServer.port(StandinProcess.freePort())
                 .messageHandler((context, from, to, data) -> SENT.add(new Sent(to, unfolded(data))))
                 .build();
         mailServer.start();
@@ -192,7 +192,7 @@ class InvitingTest {
 
     @Test
     void aGuestWhomTheMailServerRefusesIsShownAsSuch() throws Exception {
-        SMTPServer strict = SMTPServer.port(Standin.freePort())
+        SMTPServer strict = SMTPServer.port(StandinProcess.freePort())
                 .simpleMessageListener(new Refusing())
                 .build();
         strict.start();

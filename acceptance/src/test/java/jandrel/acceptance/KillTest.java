@@ -3,7 +3,7 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.letter;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Decisions.Summary;
+import jandrel.api.DecisionApi.Summary;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;

@@ -5,11 +5,11 @@ import static jandrel.acceptance.Harbour.soon;
 import static jandrel.acceptance.Harbour.until;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Connections.ChosenSources;
-import jandrel.api.Connections.ConnectionInfo;
-import jandrel.api.Connections.SourceInfo;
-import jandrel.api.Decisions.DecisionInfo;
-import jandrel.api.Policies.FolderRules;
+import jandrel.api.ConnectionApi.ChosenSources;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.SourceInfo;
+import jandrel.api.DecisionApi.DecisionInfo;
+import jandrel.api.PolicyApi.FolderRules;
 import jandrel.demo.MailProgram;
 import jandrel.demo.Stand;
 import java.io.IOException;

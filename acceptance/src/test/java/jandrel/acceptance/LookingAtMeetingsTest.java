@@ -4,16 +4,16 @@ import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import jandrel.api.Meetings.CalendarPage;
-import jandrel.api.Meetings.FeedInfo;
-import jandrel.api.Meetings.FreePage;
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.MeetingChange;
-import jandrel.api.Meetings.MeetingDetail;
-import jandrel.api.Meetings.MeetingInfo;
-import jandrel.api.Meetings.NewFeed;
-import jandrel.api.Meetings.NewMeeting;
-import jandrel.api.Sessions.Whoami;
+import jandrel.api.MeetingApi.CalendarPage;
+import jandrel.api.MeetingApi.FeedInfo;
+import jandrel.api.MeetingApi.FreePage;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.MeetingChange;
+import jandrel.api.MeetingApi.MeetingDetail;
+import jandrel.api.MeetingApi.MeetingInfo;
+import jandrel.api.MeetingApi.NewFeed;
+import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.api.SessionApi.Whoami;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -146,7 +146,7 @@ class LookingAtMeetingsTest extends Diaries {
                                 + "&opens=00:00&closes=23:59&minutes=30",
                         FreePage.class);
         assertThat(page.people().get(0).busy())
-                .extracting(jandrel.api.Meetings.SpanInfo::from)
+                .extracting(jandrel.api.MeetingApi.SpanInfo::from)
                 .containsExactly(in(200), in(206));
         // nothing but the time of it is known
         assertThat(who.service().get("/api/decisions?limit=50", Object.class).toString())

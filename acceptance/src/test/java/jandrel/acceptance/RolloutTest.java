@@ -4,22 +4,22 @@ import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Connections.ConnectionInfo;
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewPassword;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Directories.ImportOutcome;
-import jandrel.api.Exclusions.CheckedLines;
-import jandrel.api.Exclusions.NewExclusions;
-import jandrel.api.Policies.CoverEnd;
-import jandrel.api.Policies.CoverageInfo;
-import jandrel.api.Policies.PolicyInfo;
-import jandrel.api.Policies.PolicyOrder;
-import jandrel.api.Rehearsals.Change;
-import jandrel.api.Rehearsals.RehearsalInfo;
-import jandrel.api.Sessions.NewSignIn;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewPassword;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.DirectoryApi.ImportOutcome;
+import jandrel.api.ExclusionApi.CheckedLines;
+import jandrel.api.ExclusionApi.NewExclusions;
+import jandrel.api.PolicyApi.CoverEnd;
+import jandrel.api.PolicyApi.CoverageInfo;
+import jandrel.api.PolicyApi.PolicyInfo;
+import jandrel.api.PolicyApi.PolicyOrder;
+import jandrel.api.RehearsalApi.Change;
+import jandrel.api.RehearsalApi.RehearsalInfo;
+import jandrel.api.SessionApi.NewSignIn;
+import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
-import jandrel.demo.Rules;
 import jandrel.demo.Service;
 import java.time.Duration;
 import java.time.Instant;
@@ -130,7 +130,7 @@ class RolloutTest {
     void newJoinersFallUnderTheRightPolicyByTeamOrRole() throws Exception {
         PolicyInfo north = h.admin.post(
                 "/api/policies",
-                Rules.of("North").teams("North").sharing("team").rules(),
+                DemoPolicy.of("North").teams("North").sharing("team").rules(),
                 PolicyInfo.class);
         assertThat(north.enabled()).isFalse();
         h.admin.post("/api/policies/" + north.id() + "/on", Map.of(), PolicyInfo.class);
@@ -181,7 +181,7 @@ class RolloutTest {
         RehearsalInfo told = rehearsed(new Change(
                 all.id(),
                 all.version(),
-                Rules.of("Everyone").everyone().sharing("owner").rules(),
+                DemoPolicy.of("Everyone").everyone().sharing("owner").rules(),
                 null,
                 new NewExclusions("floor2@corvane.example", "test", null, null, null),
                 null,
@@ -270,7 +270,7 @@ class RolloutTest {
                         .post(
                                 "/api/exclusions",
                                 new NewExclusions(mended, "suppliers", null, null, null),
-                                jandrel.api.Exclusions.AddedExclusions.class)
+                                jandrel.api.ExclusionApi.AddedExclusions.class)
                         .added())
                 .hasSize(493);
     }

@@ -2,9 +2,9 @@ package jandrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Policies.CoverageInfo;
-import jandrel.api.Policies.PolicyInfo;
-import jandrel.demo.Rules;
+import jandrel.api.PolicyApi.CoverageInfo;
+import jandrel.api.PolicyApi.PolicyInfo;
+import jandrel.demo.DemoPolicy;
 import java.net.http.HttpResponse;
 import java.util.Arrays;
 import org.junit.jupiter.api.Test;
@@ -37,7 +37,8 @@ class ScimTest {
 
     @Test
     void aUserJoinsAGroupIsCoveredByItsPolicyAndLeaves() throws Exception {
-        h.admin.post("/api/policies", Rules.of("Scim team").teams("Drifters").rules(), PolicyInfo.class);
+        h.admin.post(
+                "/api/policies", DemoPolicy.of("Scim team").teams("Drifters").rules(), PolicyInfo.class);
         JsonNode made = ask("POST", "/Users", """
                 {"schemas":["urn:ietf:params:scim:schemas:core:2.0:User"],"userName":"drift@corvane.example",
                  "name":{"givenName":"Dora","familyName":"Rift"},"userType":"rep",

@@ -3,13 +3,13 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.letter;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Activities.ReadersChoice;
-import jandrel.api.Policies.AudienceInfo;
-import jandrel.api.Policies.PolicyChange;
-import jandrel.api.Policies.PolicyInfo;
-import jandrel.api.Sessions.NewSignIn;
+import jandrel.api.ActivityApi.ReadersChoice;
+import jandrel.api.PolicyApi.AudienceInfo;
+import jandrel.api.PolicyApi.PolicyChange;
+import jandrel.api.PolicyApi.PolicyInfo;
+import jandrel.api.SessionApi.NewSignIn;
+import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
-import jandrel.demo.Rules;
 import jandrel.demo.Service;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -84,8 +84,8 @@ class SharingTest {
         readers.put("admin", h.admin);
     }
 
-    private static Rules rules(String sharing) {
-        return new Rules(
+    private static DemoPolicy rules(String sharing) {
+        return new DemoPolicy(
                 "sharing",
                 new AudienceInfo(false, List.of("sh-owner"), List.of(), List.of()),
                 sharing,

@@ -2,7 +2,7 @@ package jandrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Sessions.NewSignIn;
+import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.Service;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -44,10 +44,10 @@ class StreamsTest {
     void whoeverReadsSlowlyKeepsNobodyWaiting() throws Exception {
         Service slow = signedIn("slow");
         Service quick = signedIn("quick");
-        List<Listening> asleep = new ArrayList<>();
-        try (Listening page = new Listening(h.process.url(), quick.token())) {
+        List<ListeningPage> asleep = new ArrayList<>();
+        try (ListeningPage page = new ListeningPage(h.process.url(), quick.token())) {
             for (int i = 0; i < 10; i++) {
-                asleep.add(new Listening(h.process.url(), slow.token(), false));
+                asleep.add(new ListeningPage(h.process.url(), slow.token(), false));
             }
             // some megabytes for each that is asleep: more than anything between can hold
             for (int i = 0; i < 100; i++) {
@@ -65,7 +65,7 @@ class StreamsTest {
             org.awaitility.Awaitility.await().atMost(Duration.ofSeconds(3)).until(() -> page.hasHeard(next));
             assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofSeconds(3));
         } finally {
-            for (Listening page : asleep) {
+            for (ListeningPage page : asleep) {
                 page.close();
             }
         }
@@ -76,8 +76,8 @@ class StreamsTest {
     void aPageEndsWithItsSession() throws Exception {
         Service leaving = signedIn("leaving");
         Service staying = signedIn("staying");
-        try (Listening left = new Listening(h.process.url(), leaving.token());
-                Listening stays = new Listening(h.process.url(), staying.token())) {
+        try (ListeningPage left = new ListeningPage(h.process.url(), leaving.token());
+                ListeningPage stays = new ListeningPage(h.process.url(), staying.token())) {
             leaving.delete("/api/tokens/current");
             UUID news = UUID.randomUUID();
             say(news);
@@ -91,17 +91,17 @@ class StreamsTest {
     @Test
     void whoeverOpensEverMorePagesLosesTheOldest() throws Exception {
         Service eager = signedIn("eager");
-        List<Listening> pages = new ArrayList<>();
+        List<ListeningPage> pages = new ArrayList<>();
         try {
             for (int i = 0; i < 21; i++) {
-                pages.add(new Listening(h.process.url(), eager.token()));
+                pages.add(new ListeningPage(h.process.url(), eager.token()));
             }
             Harbour.until(() -> pages.get(0).hasEnded(), true);
             UUID news = UUID.randomUUID();
             say(news);
             Harbour.until(() -> pages.stream().filter(p -> p.hasHeard(news)).count(), 20L);
         } finally {
-            for (Listening page : pages) {
+            for (ListeningPage page : pages) {
                 page.close();
             }
         }

@@ -4,7 +4,7 @@ import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Connections.ConnectionInfo;
+import jandrel.api.ConnectionApi.ConnectionInfo;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
 import java.time.Duration;
@@ -94,7 +94,7 @@ class TwoNodesTest {
                     .map(c -> c.id().toString())
                     .findFirst()
                     .orElseThrow();
-            try (Listening page = new Listening(second.url(), at.token())) {
+            try (ListeningPage page = new ListeningPage(second.url(), at.token())) {
                 // a calendar tells of nothing: each node is asked to look, again and again, whoever is looking
                 for (int n = 1; n <= 6; n++) {
                     first.providers.file(who, "n" + n + ".ics", meeting(n, who));

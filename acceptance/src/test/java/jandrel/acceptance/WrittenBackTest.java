@@ -3,10 +3,10 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.Activities.ActivityInfo;
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.MeetingDetail;
-import jandrel.api.Sessions.NewSignIn;
+import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.MeetingDetail;
+import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.Providers;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;

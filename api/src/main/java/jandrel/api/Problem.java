@@ -15,4 +15,4 @@ public record Problem(
         @Nullable String title,
         int status,
         @Nullable String detail,
-        @Nullable List<Directories.LineProblem> problems) {}
+        @Nullable List<DirectoryApi.LineProblem> problems) {}

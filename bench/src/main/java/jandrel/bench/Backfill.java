@@ -1,8 +1,8 @@
 package jandrel.bench;
 
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Directories.CompanyDomains;
-import jandrel.api.Directories.ImportOutcome;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.DirectoryApi.CompanyDomains;
+import jandrel.api.DirectoryApi.ImportOutcome;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
@@ -30,7 +30,7 @@ final class Backfill {
     private final int messages;
     private final int rounds;
     private final String heap;
-    private final Letters letters = new Letters();
+    private final SyntheticMail letters = new SyntheticMail();
 
     /** @param heap as {@code bin/serve} gives it, or the little that must do for the largest mailbox */
     Backfill(Stand stand, int messages, int rounds, String heap) {

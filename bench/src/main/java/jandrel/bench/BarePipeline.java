@@ -37,7 +37,7 @@ final class BarePipeline implements AutoCloseable {
     /** @return seconds for all messages of a mailbox */
     double run(String account, int messages, int batch, CopyFloor rows) throws Exception {
         Semaphore room = new Semaphore(UNDER_WAY);
-        MimeWalk walk = new MimeWalk();
+        BareMimeWalk walk = new BareMimeWalk();
         long began = System.nanoTime();
         try (SocketFloor mailbox = new SocketFloor(stand, account)) {
             CompletableFuture<Void> all = CompletableFuture.completedFuture(null);

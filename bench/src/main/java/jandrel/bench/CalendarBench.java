@@ -1,9 +1,9 @@
 package jandrel.bench;
 
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Directories.CompanyDomains;
-import jandrel.api.Directories.ImportOutcome;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.DirectoryApi.CompanyDomains;
+import jandrel.api.DirectoryApi.ImportOutcome;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.demo.Providers;

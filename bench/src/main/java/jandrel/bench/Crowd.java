@@ -1,6 +1,6 @@
 package jandrel.bench;
 
-import jandrel.api.Sessions.NewSignIn;
+import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;

@@ -1,6 +1,6 @@
 package jandrel.bench;
 
-import jandrel.api.Connections.NewConnection;
+import jandrel.api.ConnectionApi.NewConnection;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;

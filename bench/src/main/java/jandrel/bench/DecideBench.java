@@ -3,7 +3,7 @@ package jandrel.bench;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
-import jandrel.core.decide.Vantage;
+import jandrel.core.decide.SourceContext;
 import jandrel.core.directory.Account;
 import jandrel.core.directory.Contact;
 import jandrel.core.directory.DirectorySlice;
@@ -51,7 +51,7 @@ public class DecideBench {
     private static final int ACCOUNTS = 10_000;
     private static final int PEOPLE = 300;
     private final List<MailItem> messages = new ArrayList<>(MESSAGES);
-    private final Vantage vantage = new Vantage(id(1), Instant.EPOCH);
+    private final SourceContext vantage = new SourceContext(id(1), Instant.EPOCH);
     private final Policy policy = Policy.first();
     private DirectorySlice slice = DirectorySlice.builder().build();
 

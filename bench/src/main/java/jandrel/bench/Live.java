@@ -1,17 +1,17 @@
 package jandrel.bench;
 
-import jandrel.api.Connections.ConnectionInfo;
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Directories.ImportOutcome;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.DirectoryApi.ImportOutcome;
 import jandrel.demo.MailProgram;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;
-import jandrel.sources.Account;
 import jandrel.sources.Endpoint;
 import jandrel.sources.LiveMail;
+import jandrel.sources.ServerAccount;
 import jandrel.sources.SourceTrouble;
 import jandrel.sources.Trust;
 import java.nio.charset.StandardCharsets;
@@ -133,7 +133,7 @@ final class Live {
         long began = System.nanoTime();
         try (LiveMail live = new LiveMail()) {
             for (int n = 0; n < IDLE; n++) {
-                Account account = new Account("idle" + n % PEOPLE + "@corvane.example", Providers.PASSWORD);
+                ServerAccount account = new ServerAccount("idle" + n % PEOPLE + "@corvane.example", Providers.PASSWORD);
                 live.watch(
                         new Endpoint("127.0.0.1", stand.port("IMAPS"), ""),
                         account,

@@ -2,7 +2,7 @@ package jandrel.bench;
 
 import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectoryRows.ContactRow;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.demo.Stand;
 import jandrel.store.Directory;
 import jandrel.store.Reconsidering;
@@ -17,7 +17,7 @@ final class OneContact {
         this.stand = stand;
     }
 
-    void run() throws SQLException, Misfit {
+    void run() throws SQLException, ImportRejected {
         try (Opened store = new Opened(stand, "bench_contact")) {
             Database database = store.database();
             RehearsalBench.fill(database);
@@ -51,7 +51,7 @@ final class OneContact {
     }
 
     private static double contact(Directory directory, Reconsidering reconsidering, String key, String address)
-            throws Misfit {
+            throws ImportRejected {
         long began = System.nanoTime();
         directory.contacts(List.of(new ContactRow(
                 1, key, "Contact " + key, List.of(EmailAddress.of(address)), List.of(), "", "", null, null)));

@@ -19,7 +19,7 @@ final class ReadingMail {
     private long kept;
 
     private ReadingMail() {
-        Letters letters = new Letters();
+        SyntheticMail letters = new SyntheticMail();
         for (int i = 0; i < MESSAGES; i++) {
             messages.add(letters.letter(i, AT, "rep@corvane.example"));
             String text = letters.text(300 + i % 900);
@@ -53,7 +53,7 @@ final class ReadingMail {
     }
 
     private double walked() throws IOException, MimeException {
-        MimeWalk walk = new MimeWalk();
+        BareMimeWalk walk = new BareMimeWalk();
         long began = System.nanoTime();
         walk.over(messages);
         double took = (System.nanoTime() - began) / 1e9;

@@ -1,7 +1,7 @@
 package jandrel.client;
 
-import jandrel.api.Journals.JournalPage;
-import jandrel.api.Journals.VerifiedInfo;
+import jandrel.api.JournalApi.JournalPage;
+import jandrel.api.JournalApi.VerifiedInfo;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
@@ -21,14 +21,14 @@ final class Auditing {
             description = "The record of what people changed and what the service ran, chained by hash.",
             synopsisSubcommandLabel = "COMMAND",
             subcommands = {ListEntries.class, Verify.class, Export.class})
-    static final class Journal extends Asking.Ask {
+    static final class Journal extends ReadCommands.Ask {
         @Override
         public Integer call() {
             return list(this, Map.of());
         }
     }
 
-    private static int list(Asking.Ask ask, Map<String, String> query) {
+    private static int list(ReadCommands.Ask ask, Map<String, String> query) {
         JournalPage page = ask.main().http().get("/api/journal", query, JournalPage.class);
         if (ask.out().json()) {
             ask.out().objects(page.entries());
@@ -44,11 +44,11 @@ final class Auditing {
                         e.kind() + " " + e.name(),
                         e.before() == null ? "" : e.before(),
                         e.after() == null ? "" : e.after()));
-        return Asking.listed(ask.out(), table, page.entries().size(), page.total(), "entries");
+        return ReadCommands.listed(ask.out(), table, page.entries().size(), page.total(), "entries");
     }
 
     @Command(name = "list", description = "Its entries, newest first.")
-    static final class ListEntries extends Asking.Ask {
+    static final class ListEntries extends ReadCommands.Ask {
         @Option(names = "--who", description = "A login, or service.")
         private String who = "";
 
@@ -81,7 +81,7 @@ final class Auditing {
     }
 
     @Command(name = "verify", description = "Follows the whole chain at the service; 1 if an entry does not fit.")
-    static final class Verify extends Asking.Ask {
+    static final class Verify extends ReadCommands.Ask {
         @Override
         public Integer call() {
             VerifiedInfo v = main().http().get("/api/journal/verify", Map.of(), VerifiedInfo.class);
@@ -101,7 +101,7 @@ final class Auditing {
     @Command(
             name = "export",
             description = "Writes it to a file, one entry a line; bin/jandrel-check verifies such a file.")
-    static final class Export extends Asking.Ask {
+    static final class Export extends ReadCommands.Ask {
         @Option(names = "--file", required = true, description = "Where to; - for standard output.")
         private Path file = Path.of("-");
 

@@ -1,19 +1,19 @@
 package jandrel.client;
 
-import jandrel.api.Activities.FollowedInfo;
-import jandrel.api.Connections.HeldInfo;
-import jandrel.api.Meetings.CalendarPage;
-import jandrel.api.Meetings.CalendarStand;
-import jandrel.api.Meetings.ConflictInfo;
-import jandrel.api.Meetings.FeedInfo;
-import jandrel.api.Meetings.FreePage;
-import jandrel.api.Meetings.InStepPage;
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.MeetingInfo;
-import jandrel.api.Meetings.NewFeed;
-import jandrel.api.Meetings.SendOut;
-import jandrel.api.Meetings.SentOut;
-import jandrel.api.Meetings.SpanInfo;
+import jandrel.api.ActivityApi.FollowedInfo;
+import jandrel.api.ConnectionApi.HeldInfo;
+import jandrel.api.MeetingApi.CalendarPage;
+import jandrel.api.MeetingApi.CalendarStand;
+import jandrel.api.MeetingApi.ConflictInfo;
+import jandrel.api.MeetingApi.FeedInfo;
+import jandrel.api.MeetingApi.FreePage;
+import jandrel.api.MeetingApi.InStepPage;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.MeetingInfo;
+import jandrel.api.MeetingApi.NewFeed;
+import jandrel.api.MeetingApi.SendOut;
+import jandrel.api.MeetingApi.SentOut;
+import jandrel.api.MeetingApi.SpanInfo;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -33,7 +33,7 @@ final class Calendars {
     private Calendars() {}
 
     @Command(name = "agenda", description = "The meetings of the next days, yours if you are a person of the company.")
-    static final class Agenda extends Asking.Ask {
+    static final class Agenda extends ReadCommands.Ask {
         @Option(names = "--of", description = "Whose: key, name or address.")
         private String of = "";
 
@@ -56,7 +56,7 @@ final class Calendars {
         public Integer call() {
             Http http = main().http();
             LocalDate first = from.isEmpty() ? LocalDate.now(ZoneId.systemDefault()) : Times.day(from);
-            Map<String, String> query = new HashMap<>(Asking.query(
+            Map<String, String> query = new HashMap<>(ReadCommands.query(
                     "from",
                             first.atStartOfDay(ZoneId.systemDefault())
                                     .toInstant()
@@ -68,14 +68,14 @@ final class Calendars {
                                     .toString(),
                     "team", team));
             if (!record.isEmpty()) {
-                query.put("record", Asking.record(http, record).id().toString());
+                query.put("record", ReadCommands.record(http, record).id().toString());
             }
             UUID whose = of.isEmpty() ? null : Meeting.person(http, of);
             if (followed) {
                 query.put("followed", "true");
             }
             if (of.isEmpty() && team.isEmpty() && record.isEmpty() && !followed) {
-                whose = http.get("/api/session", Map.of(), jandrel.api.Sessions.Whoami.class)
+                whose = http.get("/api/session", Map.of(), jandrel.api.SessionApi.Whoami.class)
                         .person();
             }
             if (whose != null) {
@@ -100,13 +100,13 @@ final class Calendars {
                         m.state(),
                         m.id());
             }
-            return Asking.listed(
+            return ReadCommands.listed(
                     out, table, page.meetings().size(), page.meetings().size(), "meetings");
         }
     }
 
     @Command(name = "conflicts", description = "What was changed on both sides at once, and what became of it.")
-    static final class Conflicts extends Asking.Ask {
+    static final class Conflicts extends ReadCommands.Ask {
         @Override
         public Integer call() {
             List<ConflictInfo> all = List.of(main().http().get("/api/conflicts", Map.of(), ConflictInfo[].class));
@@ -123,7 +123,7 @@ final class Calendars {
                     c.calendar(),
                     c.broughtBackBy() == null ? c.stands() : "brought back",
                     c.id()));
-            return Asking.listed(out(), table, all.size(), all.size(), "conflicts");
+            return ReadCommands.listed(out(), table, all.size(), all.size(), "conflicts");
         }
     }
 
@@ -137,7 +137,7 @@ final class Calendars {
     }
 
     @Command(name = "free", description = "When people are free for long enough at the same time.")
-    static final class Free extends Asking.Ask {
+    static final class Free extends ReadCommands.Ask {
         @Parameters(arity = "0..*", paramLabel = "WHO", description = "Keys, names or addresses.")
         private List<String> who = List.of();
 
@@ -164,7 +164,7 @@ final class Calendars {
                     who.stream().map(w -> Meeting.person(http, w).toString()).collect(Collectors.joining(","));
             FreePage page = http.get(
                     "/api/calendar/free",
-                    Asking.query(
+                    ReadCommands.query(
                             "from",
                             begins.toString(),
                             "until",
@@ -187,7 +187,8 @@ final class Calendars {
                 double hours = Duration.between(s.from(), s.until()).toMinutes() / 60.0;
                 table.row(out().time(s.from()), out().time(s.until()).substring(11), String.format("%.1f", hours));
             }
-            return Asking.listed(out(), table, page.free().size(), page.free().size(), "free stretches");
+            return ReadCommands.listed(
+                    out(), table, page.free().size(), page.free().size(), "free stretches");
         }
     }
 
@@ -195,7 +196,7 @@ final class Calendars {
             name = "send-out",
             description =
                     "Sends out to a person's calendar what was made here before it could go; without --yes it is counted.")
-    static final class Send extends Asking.Ask {
+    static final class Send extends ReadCommands.Ask {
         @Parameters(paramLabel = "WHO", description = "Key, name or address.")
         private String who = "";
 
@@ -225,7 +226,7 @@ final class Calendars {
             name = "subscribe",
             description =
                     "Gives a secret address from which a calendar program reads a record's or a person's meetings.")
-    static final class Subscribe extends Asking.Ask {
+    static final class Subscribe extends ReadCommands.Ask {
         @Parameters(
                 paramLabel = "WHAT",
                 description = "A record: id, or name if one has it; or with --person somebody of the company.")
@@ -239,7 +240,7 @@ final class Calendars {
             Http http = main().http();
             UUID id = isPerson
                     ? Meeting.person(http, what)
-                    : Asking.record(http, what).id();
+                    : ReadCommands.record(http, what).id();
             FeedInfo feed =
                     http.send("POST", "/api/feeds", new NewFeed(isPerson ? "person" : "record", id), FeedInfo.class);
             if (out().json()) {
@@ -255,7 +256,7 @@ final class Calendars {
     }
 
     @Command(name = "subscriptions", description = "The secret addresses that you gave out.")
-    static final class Subscriptions extends Asking.Ask {
+    static final class Subscriptions extends ReadCommands.Ask {
         @Override
         public Integer call() {
             List<FeedInfo> all = List.of(main().http().get("/api/feeds", Map.of(), FeedInfo[].class));
@@ -269,7 +270,7 @@ final class Calendars {
                     out().time(f.madeAt()),
                     f.lastRead() == null ? "never" : out().time(f.lastRead()),
                     f.id()));
-            return Asking.listed(out(), table, all.size(), all.size(), "subscriptions");
+            return ReadCommands.listed(out(), table, all.size(), all.size(), "subscriptions");
         }
     }
 
@@ -283,7 +284,7 @@ final class Calendars {
     }
 
     @Command(name = "in-step", description = "How calendars stand with what was made or changed here.")
-    static final class InStep extends Asking.Ask {
+    static final class InStep extends ReadCommands.Ask {
         @Override
         public Integer call() {
             InStepPage page = main().http().get("/api/in-step", Map.of(), InStepPage.class);
@@ -314,7 +315,7 @@ final class Calendars {
                             c.conflicts(),
                             news(c.news()),
                             c.source()));
-            int listed = Asking.listed(
+            int listed = ReadCommands.listed(
                     out(), table, page.calendars().size(), page.calendars().size(), "calendars");
             page.here()
                     .forEach(h -> out().say(h.personName() + ": " + h.meetings() + " made here"
@@ -341,7 +342,7 @@ final class Calendars {
             name = "let-pass",
             description =
                     "Shows what vanished from a calendar that is left alone for it; with --yes, says that it was meant.")
-    static final class LetPass extends Asking.Ask {
+    static final class LetPass extends ReadCommands.Ask {
         @Parameters(paramLabel = "SOURCE", description = "As “jandrel in-step” shows it.")
         private int source;
 
@@ -364,13 +365,13 @@ final class Calendars {
             out().say(held.says());
             Table table = new Table("when", "title");
             held.meetings().forEach(m -> table.row(out().time(m.begins()), m.title()));
-            return Asking.listed(
+            return ReadCommands.listed(
                     out(), table, held.meetings().size(), held.meetings().size(), "meetings");
         }
     }
 
     @Command(name = "followed", description = "The records that you follow.")
-    static final class Followed extends Asking.Ask {
+    static final class Followed extends ReadCommands.Ask {
         @Override
         public Integer call() {
             List<FollowedInfo> all = List.of(main().http().get("/api/followed", Map.of(), FollowedInfo[].class));
@@ -380,14 +381,14 @@ final class Calendars {
             }
             Table table = new Table("kind", "name", "id");
             all.forEach(f -> table.row(f.kind(), f.name(), f.id()));
-            return Asking.listed(out(), table, all.size(), all.size(), "records");
+            return ReadCommands.listed(out(), table, all.size(), all.size(), "records");
         }
     }
 
     @Command(
             name = "follow",
             description = "Keeps a record in sight: in “agenda --followed”, and in the console’s calendar.")
-    static final class Follow extends Asking.Ask {
+    static final class Follow extends ReadCommands.Ask {
         @Parameters(paramLabel = "RECORD", description = "Id, or name if one has it.")
         private String record = "";
 
@@ -397,7 +398,7 @@ final class Calendars {
         @Override
         public Integer call() {
             Http http = main().http();
-            String path = "/api/followed/" + Asking.record(http, record).id();
+            String path = "/api/followed/" + ReadCommands.record(http, record).id();
             if (noMore) {
                 http.send("DELETE", path);
             } else {

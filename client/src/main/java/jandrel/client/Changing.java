@@ -1,14 +1,14 @@
 package jandrel.client;
 
-import jandrel.api.Directories.CompanyDomains;
-import jandrel.api.Directories.ImportOutcome;
-import jandrel.api.Exclusions.AddedExclusions;
-import jandrel.api.Exclusions.CheckedLines;
-import jandrel.api.Exclusions.ExclusionInfo;
-import jandrel.api.Exclusions.NewExclusions;
-import jandrel.api.Exclusions.RemovedExclusions;
-import jandrel.api.Exclusions.SuggestionInfo;
-import jandrel.api.Rehearsals.Change;
+import jandrel.api.DirectoryApi.CompanyDomains;
+import jandrel.api.DirectoryApi.ImportOutcome;
+import jandrel.api.ExclusionApi.AddedExclusions;
+import jandrel.api.ExclusionApi.CheckedLines;
+import jandrel.api.ExclusionApi.ExclusionInfo;
+import jandrel.api.ExclusionApi.NewExclusions;
+import jandrel.api.ExclusionApi.RemovedExclusions;
+import jandrel.api.ExclusionApi.SuggestionInfo;
+import jandrel.api.RehearsalApi.Change;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -38,7 +38,7 @@ final class Changing {
     }
 
     @Command(name = "import", description = "Takes in a CSV file of the directory, whole or not at all.")
-    static final class Import extends Asking.Ask {
+    static final class Import extends ReadCommands.Ask {
         @Parameters(
                 index = "0",
                 paramLabel = "KIND",
@@ -66,7 +66,7 @@ final class Changing {
     }
 
     @Command(name = "exclusions", description = "What is never captured, and how much each keeps out.")
-    static final class Exclusions extends Asking.Ask {
+    static final class Exclusions extends ReadCommands.Ask {
         @Option(names = "--suggest", description = "What our own data says could be excluded.")
         private boolean suggest;
 
@@ -84,7 +84,7 @@ final class Changing {
             }
             Table table = new Table("kind", "what", ">items", ">people", "why");
             all.forEach(s -> table.row(s.kind(), s.what(), s.items(), s.people(), s.why()));
-            return Asking.listed(out(), table, all.size(), all.size(), "suggestions");
+            return ReadCommands.listed(out(), table, all.size(), all.size(), "suggestions");
         }
 
         private int list() {
@@ -103,12 +103,12 @@ final class Changing {
                     e.lastDay() == null ? "" : e.lastDay(),
                     e.addedBy(),
                     out.time(e.addedAt())));
-            return Asking.listed(out, table, all.size(), all.size(), "exclusions");
+            return ReadCommands.listed(out, table, all.size(), all.size(), "exclusions");
         }
     }
 
     @Command(name = "exclude", description = "Adds exclusions; what they cover leaves the timelines.")
-    static final class Exclude extends Asking.Ask {
+    static final class Exclude extends ReadCommands.Ask {
         @Parameters(
                 paramLabel = "WHAT",
                 arity = "0..*",
@@ -157,7 +157,7 @@ final class Changing {
                 return checked(wanted);
             }
             if (rehearse) {
-                return Rehearsing.rehearse(
+                return RehearsalCommands.rehearse(
                         main().http(), out(), new Change(null, null, null, null, wanted, null, null, null));
             }
             AddedExclusions added = main().http()
@@ -190,7 +190,7 @@ final class Changing {
     @Command(
             name = "include",
             description = "Removes exclusions, all or none; what they kept out is fetched and decided again.")
-    static final class Include extends Asking.Ask {
+    static final class Include extends ReadCommands.Ask {
         @Parameters(
                 arity = "1..*",
                 paramLabel = "WHAT",
@@ -226,7 +226,7 @@ final class Changing {
     @Command(
             name = "company",
             description = "The company's own domains and the free-mail domains; or changes what is given.")
-    static final class Company extends Asking.Ask {
+    static final class Company extends ReadCommands.Ask {
         @Option(names = "--own", split = ",", description = "All domains of the company, with commas between.")
         private @Nullable List<String> own;
 

@@ -1,11 +1,11 @@
 package jandrel.client;
 
-import static jandrel.client.Asking.id;
-import static jandrel.client.Asking.listed;
-import static jandrel.client.Asking.query;
+import static jandrel.client.ReadCommands.id;
+import static jandrel.client.ReadCommands.listed;
+import static jandrel.client.ReadCommands.query;
 
-import jandrel.api.Decisions.DecisionInfo;
-import jandrel.api.Decisions.DecisionPage;
+import jandrel.api.DecisionApi.DecisionInfo;
+import jandrel.api.DecisionApi.DecisionPage;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -21,7 +21,7 @@ final class Explaining {
     private Explaining() {}
 
     @Command(name = "decisions", description = "What became of every item seen.")
-    static final class Decisions extends Asking.Ask {
+    static final class Decisions extends ReadCommands.Ask {
         @Option(names = "--verdict", description = "logged, waiting, left-out or unreadable")
         private String verdict = "";
 
@@ -79,7 +79,7 @@ final class Explaining {
         }
 
         private String person(Http http) {
-            for (var p : http.get("/api/people", Map.of(), jandrel.api.Directories.PersonInfo[].class)) {
+            for (var p : http.get("/api/people", Map.of(), jandrel.api.DirectoryApi.PersonInfo[].class)) {
                 if (p.key().equals(person) || p.addresses().contains(person.toLowerCase(java.util.Locale.ROOT))) {
                     return p.id().toString();
                 }
@@ -103,7 +103,7 @@ final class Explaining {
     }
 
     @Command(name = "why", description = "Why something was logged, waits, or was left out.")
-    static final class Why extends Asking.Ask {
+    static final class Why extends ReadCommands.Ask {
         @Parameters(paramLabel = "ITEM", description = "The id of a decision, or of an activity.")
         private String id = "";
 

@@ -1,6 +1,6 @@
 package jandrel.client;
 
-import jandrel.api.Directories.LineProblem;
+import jandrel.api.DirectoryApi.LineProblem;
 import jandrel.api.Problem;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

@@ -1,15 +1,15 @@
 package jandrel.client;
 
-import jandrel.api.Activities.OwnerInfo;
-import jandrel.api.Directories.PersonInfo;
-import jandrel.api.Meetings.ConflictInfo;
-import jandrel.api.Meetings.GuestInfo;
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.MeetingChange;
-import jandrel.api.Meetings.MeetingDetail;
-import jandrel.api.Meetings.MeetingInfo;
-import jandrel.api.Meetings.NewMeeting;
-import jandrel.api.Meetings.Telling;
+import jandrel.api.ActivityApi.OwnerInfo;
+import jandrel.api.DirectoryApi.PersonInfo;
+import jandrel.api.MeetingApi.ConflictInfo;
+import jandrel.api.MeetingApi.GuestInfo;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.MeetingChange;
+import jandrel.api.MeetingApi.MeetingDetail;
+import jandrel.api.MeetingApi.MeetingInfo;
+import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.api.MeetingApi.Telling;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -49,7 +49,7 @@ final class Meeting {
     }
 
     /** What all three have in common. */
-    abstract static class Make extends Asking.Ask {
+    abstract static class Make extends ReadCommands.Ask {
         @Parameters(
                 arity = "1..*",
                 paramLabel = "RECORD",
@@ -127,7 +127,7 @@ final class Meeting {
                             false,
                             zone.getId().equals("Z") ? "UTC" : zone.getId(),
                             records.stream()
-                                    .map(r -> Asking.record(http, r).id())
+                                    .map(r -> ReadCommands.record(http, r).id())
                                     .toList(),
                             guests,
                             of.isEmpty() ? null : person(http, of),
@@ -193,7 +193,7 @@ final class Meeting {
     }
 
     /** Commands about one meeting. */
-    abstract static class OfOne extends Asking.Ask {
+    abstract static class OfOne extends ReadCommands.Ask {
         @Parameters(paramLabel = "ID", description = "As “jandrel agenda” and “jandrel timeline” show it.")
         @SuppressWarnings("NullAway.Init")
         UUID item;

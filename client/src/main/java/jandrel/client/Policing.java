@@ -1,12 +1,12 @@
 package jandrel.client;
 
-import jandrel.api.Policies.AudienceInfo;
-import jandrel.api.Policies.PolicyChange;
-import jandrel.api.Policies.PolicyInfo;
-import jandrel.api.Policies.PolicyOrder;
-import jandrel.api.Policies.PolicyRules;
-import jandrel.api.Policies.VersionInfo;
-import jandrel.api.Rehearsals.Change;
+import jandrel.api.PolicyApi.AudienceInfo;
+import jandrel.api.PolicyApi.PolicyChange;
+import jandrel.api.PolicyApi.PolicyInfo;
+import jandrel.api.PolicyApi.PolicyOrder;
+import jandrel.api.PolicyApi.PolicyRules;
+import jandrel.api.PolicyApi.VersionInfo;
+import jandrel.api.RehearsalApi.Change;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -51,14 +51,14 @@ final class Policing {
                 PolicyFile.Export.class,
                 PolicyFile.Apply.class
             })
-    static final class Policy extends Asking.Ask {
+    static final class Policy extends ReadCommands.Ask {
         @Override
         public Integer call() {
             return list(this);
         }
     }
 
-    private static int list(Asking.Ask ask) {
+    private static int list(ReadCommands.Ask ask) {
         List<PolicyInfo> all = all(ask.main().http());
         if (ask.out().json()) {
             ask.out().objects(all);
@@ -77,11 +77,11 @@ final class Policing {
                     p.changedBy(),
                     ask.out().time(p.changedAt()));
         }
-        return Asking.listed(ask.out(), table, all.size(), all.size(), "policies");
+        return ReadCommands.listed(ask.out(), table, all.size(), all.size(), "policies");
     }
 
     @Command(name = "list", description = "All policies in their order: the first that has a person counts.")
-    static final class ListAll extends Asking.Ask {
+    static final class ListAll extends ReadCommands.Ask {
         @Override
         public Integer call() {
             return list(this);
@@ -89,7 +89,7 @@ final class Policing {
     }
 
     /** A command about one policy. */
-    abstract static class OfOne extends Asking.Ask {
+    abstract static class OfOne extends ReadCommands.Ask {
         @Parameters(paramLabel = "POLICY", description = "Its name.")
         String name = "";
 
@@ -194,7 +194,7 @@ final class Policing {
     }
 
     @Command(name = "order", description = "Sets the order: the first policy that has a person counts.")
-    static final class Order extends Asking.Ask {
+    static final class Order extends ReadCommands.Ask {
         @Parameters(paramLabel = "POLICY", arity = "1..*", description = "All names, the first one first.")
         private List<String> names = List.of();
 
@@ -219,7 +219,7 @@ final class Policing {
             PolicyInfo now = policy();
             PolicyRules wanted = over(now.rules());
             if (rehearse) {
-                return Rehearsing.rehearse(
+                return RehearsalCommands.rehearse(
                         main().http(),
                         out(),
                         new Change(now.id(), now.version(), wanted, null, null, null, null, null));

@@ -1,7 +1,7 @@
 package jandrel.client;
 
-import jandrel.api.Policies.FileOutcome;
-import jandrel.api.Policies.PoliciesFile;
+import jandrel.api.PolicyApi.FileOutcome;
+import jandrel.api.PolicyApi.PoliciesFile;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -30,7 +30,7 @@ final class PolicyFile {
     }
 
     @Command(name = "export", description = "Writes all policies as a YAML file.")
-    static final class Export extends Asking.Ask {
+    static final class Export extends ReadCommands.Ask {
         @Option(names = "--file", description = "Where to; standard output if not given.")
         private Path file = Path.of("-");
 
@@ -55,7 +55,7 @@ final class PolicyFile {
     @Command(
             name = "apply",
             description = "Makes the policies what the file says; shows the difference and what it would do first.")
-    static final class Apply extends Asking.Ask {
+    static final class Apply extends ReadCommands.Ask {
         @Parameters(paramLabel = "FILE", description = "As “jandrel policy export” writes it; - for standard input.")
         private Path file = Path.of("-");
 
@@ -82,9 +82,9 @@ final class PolicyFile {
             }
             if (outcome.change() != null) {
                 out().say("");
-                Rehearsing.print(
+                RehearsalCommands.print(
                         out(),
-                        java.util.Objects.requireNonNull(Rehearsing.run(main().http(), out(), outcome.change())
+                        java.util.Objects.requireNonNull(RehearsalCommands.run(main().http(), out(), outcome.change())
                                 .report()));
             }
             out().say("");

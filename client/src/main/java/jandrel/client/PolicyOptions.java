@@ -1,11 +1,11 @@
 package jandrel.client;
 
-import jandrel.api.Policies.AudienceInfo;
-import jandrel.api.Policies.ConditionRule;
-import jandrel.api.Policies.CreationRules;
-import jandrel.api.Policies.FolderRules;
-import jandrel.api.Policies.KeepingRules;
-import jandrel.api.Policies.PolicyRules;
+import jandrel.api.PolicyApi.AudienceInfo;
+import jandrel.api.PolicyApi.ConditionRule;
+import jandrel.api.PolicyApi.CreationRules;
+import jandrel.api.PolicyApi.FolderRules;
+import jandrel.api.PolicyApi.KeepingRules;
+import jandrel.api.PolicyApi.PolicyRules;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;

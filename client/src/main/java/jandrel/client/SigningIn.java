@@ -1,7 +1,7 @@
 package jandrel.client;
 
-import jandrel.api.Sessions.Credentials;
-import jandrel.api.Sessions.Token;
+import jandrel.api.SessionApi.Credentials;
+import jandrel.api.SessionApi.Token;
 import java.io.BufferedReader;
 import java.io.Console;
 import java.io.IOException;
@@ -24,7 +24,7 @@ final class SigningIn {
     static final class In implements Callable<Integer> {
         @ParentCommand
         @SuppressWarnings("NullAway.Init")
-        private Jandrel main;
+        private JandrelClient main;
 
         @Option(names = "--url", required = true, description = "Where the service is, such as http://127.0.0.1:8740")
         private String url = "";
@@ -77,11 +77,11 @@ final class SigningIn {
     static final class Whoami implements Callable<Integer> {
         @ParentCommand
         @SuppressWarnings("NullAway.Init")
-        private Jandrel main;
+        private JandrelClient main;
 
         @Override
         public Integer call() {
-            var me = main.http().get("/api/session", Map.of(), jandrel.api.Sessions.Whoami.class);
+            var me = main.http().get("/api/session", Map.of(), jandrel.api.SessionApi.Whoami.class);
             if (main.out().json()) {
                 main.out().objects(List.of(me));
             }
@@ -96,7 +96,7 @@ final class SigningIn {
     static final class Out implements Callable<Integer> {
         @ParentCommand
         @SuppressWarnings("NullAway.Init")
-        private Jandrel main;
+        private JandrelClient main;
 
         @Override
         public Integer call() {

@@ -1,16 +1,16 @@
 package jandrel.client;
 
-import jandrel.api.Triage.Choice;
-import jandrel.api.Triage.DeedInfo;
-import jandrel.api.Triage.DomainInfo;
-import jandrel.api.Triage.MadeRecord;
-import jandrel.api.Triage.Merge;
-import jandrel.api.Triage.NewRecord;
-import jandrel.api.Triage.Pin;
-import jandrel.api.Triage.Settled;
-import jandrel.api.Triage.StrangerInfo;
-import jandrel.api.Triage.StrangerPage;
-import jandrel.api.Triage.TwinsInfo;
+import jandrel.api.TriageApi.Choice;
+import jandrel.api.TriageApi.DeedInfo;
+import jandrel.api.TriageApi.DomainInfo;
+import jandrel.api.TriageApi.MadeRecord;
+import jandrel.api.TriageApi.Merge;
+import jandrel.api.TriageApi.NewRecord;
+import jandrel.api.TriageApi.Pin;
+import jandrel.api.TriageApi.Settled;
+import jandrel.api.TriageApi.StrangerInfo;
+import jandrel.api.TriageApi.StrangerPage;
+import jandrel.api.TriageApi.TwinsInfo;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -26,7 +26,7 @@ final class Triaging {
     private Triaging() {}
 
     @Command(name = "strangers", description = "Who is on mail and meetings and on no record, best first.")
-    static final class Strangers extends Asking.Ask {
+    static final class Strangers extends ReadCommands.Ask {
         @Option(names = "--find", description = "A part of a name or an address.")
         private String find = "";
 
@@ -36,7 +36,7 @@ final class Triaging {
         @Override
         public Integer call() {
             StrangerPage page = main().http()
-                    .get("/api/triage", Asking.query("find", find, "limit", "" + limit), StrangerPage.class);
+                    .get("/api/triage", ReadCommands.query("find", find, "limit", "" + limit), StrangerPage.class);
             List<StrangerInfo> all = new ArrayList<>();
             page.domains().stream().map(DomainInfo::strangers).forEach(all::addAll);
             Out out = out();
@@ -59,14 +59,14 @@ final class Triaging {
                             .limit(1)
                             .map(l -> l.name() + ": " + l.why())
                             .collect(Collectors.joining())));
-            return Asking.listed(out, table, all.size(), page.total(), "strangers");
+            return ReadCommands.listed(out, table, all.size(), page.total(), "strangers");
         }
     }
 
     @Command(
             name = "settle",
             description = "Says who strangers are: their items are decided again. “jandrel take-back” undoes it.")
-    static final class Settle extends Asking.Ask {
+    static final class Settle extends ReadCommands.Ask {
         @Parameters(
                 paramLabel = "CHOICE",
                 description =
@@ -90,7 +90,8 @@ final class Triaging {
         @Override
         public Integer call() {
             Http http = main().http();
-            UUID id = record.isEmpty() ? null : Asking.record(http, record).id();
+            UUID id =
+                    record.isEmpty() ? null : ReadCommands.record(http, record).id();
             Settled settled = http.send(
                     "POST",
                     "/api/triage/settle",
@@ -115,7 +116,7 @@ final class Triaging {
             name = "make-record",
             description =
                     "Makes a contact, a lead, an account or an opportunity of what an activity shows, and ties it to that.")
-    static final class MakeRecord extends Asking.Ask {
+    static final class MakeRecord extends ReadCommands.Ask {
         @Parameters(index = "0", paramLabel = "KIND", description = "contact, lead, account or opportunity")
         private String kind = "";
 
@@ -140,7 +141,9 @@ final class Triaging {
         @Override
         public Integer call() {
             Http http = main().http();
-            UUID at = account.isEmpty() ? null : Asking.record(http, account).id();
+            UUID at = account.isEmpty()
+                    ? null
+                    : ReadCommands.record(http, account).id();
             NewRecord wanted = new NewRecord(kind, name, address, at, domain, phones, item);
             MadeRecord made = http.send("POST", "/api/records", wanted, MadeRecord.class);
             if (out().json()) {
@@ -154,7 +157,7 @@ final class Triaging {
     }
 
     @Command(name = "settled", description = "What was done about strangers lately.")
-    static final class Deeds extends Asking.Ask {
+    static final class Deeds extends ReadCommands.Ask {
         @Override
         public Integer call() {
             List<DeedInfo> deeds = List.of(main().http().get("/api/triage/deeds", Map.of(), DeedInfo[].class));
@@ -164,14 +167,14 @@ final class Triaging {
             }
             Table table = new Table("when", "who", "did", "taken back", "id");
             deeds.forEach(d -> table.row(out().time(d.at()), d.by(), d.says(), d.undone() ? "yes" : "", d.id()));
-            return Asking.listed(out(), table, deeds.size(), deeds.size(), "choices");
+            return ReadCommands.listed(out(), table, deeds.size(), deeds.size(), "choices");
         }
     }
 
     @Command(
             name = "take-back",
             description = "Takes back what was done about strangers: the last choice, or one by its id.")
-    static final class TakeBack extends Asking.Ask {
+    static final class TakeBack extends ReadCommands.Ask {
         @Parameters(arity = "0..1", paramLabel = "ID", description = "As “jandrel settled” lists it.")
         private String id = "";
 
@@ -189,7 +192,7 @@ final class Triaging {
     }
 
     @Command(name = "twins", description = "Contacts that may be one.")
-    static final class Twins extends Asking.Ask {
+    static final class Twins extends ReadCommands.Ask {
         @Override
         public Integer call() {
             List<TwinsInfo> twins = List.of(main().http().get("/api/triage/twins", Map.of(), TwinsInfo[].class));
@@ -199,12 +202,12 @@ final class Triaging {
             }
             Table table = new Table("one", "other", "account", "why", "id of one", "id of the other");
             twins.forEach(t -> table.row(t.oneName(), t.otherName(), t.account(), t.why(), t.one(), t.other()));
-            return Asking.listed(out(), table, twins.size(), twins.size(), "pairs");
+            return ReadCommands.listed(out(), table, twins.size(), twins.size(), "pairs");
         }
     }
 
     @Command(name = "merge", description = "Makes one contact of two; “jandrel take-back” makes two of it again.")
-    static final class MergeTwo extends Asking.Ask {
+    static final class MergeTwo extends ReadCommands.Ask {
         @Parameters(paramLabel = "STAYS", description = "The id of the contact that stays.")
         private UUID stays = new UUID(0, 0);
 
@@ -222,7 +225,7 @@ final class Triaging {
     @Command(
             name = "pin",
             description = "Ties an item to a record by your own choice; the machine never takes it away.")
-    static final class PinItem extends Asking.Ask {
+    static final class PinItem extends ReadCommands.Ask {
         @Parameters(paramLabel = "ITEM", description = "The id of an activity, or the item of a decision.")
         private UUID item = new UUID(0, 0);
 
@@ -235,7 +238,7 @@ final class Triaging {
         @Override
         public Integer call() {
             Http http = main().http();
-            jandrel.api.Records.RecordInfo found = Asking.record(http, record);
+            jandrel.api.RecordApi.RecordInfo found = ReadCommands.record(http, record);
             if (off) {
                 http.send("DELETE", "/api/items/" + item + "/pins/" + found.id());
             } else {

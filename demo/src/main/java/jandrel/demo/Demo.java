@@ -1,24 +1,24 @@
 package jandrel.demo;
 
-import jandrel.api.Connections.ConnectionInfo;
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Decisions.Count;
-import jandrel.api.Decisions.Summary;
-import jandrel.api.Directories.CompanyDomains;
-import jandrel.api.Directories.ImportOutcome;
-import jandrel.api.Directories.PersonInfo;
-import jandrel.api.Exclusions.NewExclusions;
-import jandrel.api.Meetings.CalendarPage;
-import jandrel.api.Meetings.CalendarStand;
-import jandrel.api.Meetings.InStepPage;
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.NewMeeting;
-import jandrel.api.Policies.FileOutcome;
-import jandrel.api.Policies.FilePolicy;
-import jandrel.api.Policies.PoliciesFile;
-import jandrel.api.Records.RecordPage;
-import jandrel.api.Sessions.NewSignIn;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.DecisionApi.Count;
+import jandrel.api.DecisionApi.Summary;
+import jandrel.api.DirectoryApi.CompanyDomains;
+import jandrel.api.DirectoryApi.ImportOutcome;
+import jandrel.api.DirectoryApi.PersonInfo;
+import jandrel.api.ExclusionApi.NewExclusions;
+import jandrel.api.MeetingApi.CalendarPage;
+import jandrel.api.MeetingApi.CalendarStand;
+import jandrel.api.MeetingApi.InStepPage;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.api.PolicyApi.FileOutcome;
+import jandrel.api.PolicyApi.FilePolicy;
+import jandrel.api.PolicyApi.PoliciesFile;
+import jandrel.api.RecordApi.RecordPage;
+import jandrel.api.SessionApi.NewSignIn;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
@@ -125,7 +125,7 @@ public final class Demo {
                 new PoliciesFile(List.of(
                         new FilePolicy(
                                 true,
-                                Rules.of("Baltic team")
+                                DemoPolicy.of("Baltic team")
                                         .days(BACK_DAYS, AHEAD_DAYS)
                                         .teams("Baltic")
                                         .sharing("team")
@@ -133,7 +133,7 @@ public final class Demo {
                                         .rules()),
                         new FilePolicy(
                                 true,
-                                Rules.of("Everyone")
+                                DemoPolicy.of("Everyone")
                                         .days(BACK_DAYS, AHEAD_DAYS)
                                         .everyone()
                                         .bothWays()

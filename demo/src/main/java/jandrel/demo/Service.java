@@ -1,8 +1,8 @@
 package jandrel.demo;
 
 import jandrel.api.Problem;
-import jandrel.api.Sessions.Credentials;
-import jandrel.api.Sessions.Token;
+import jandrel.api.SessionApi.Credentials;
+import jandrel.api.SessionApi.Token;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;

@@ -305,11 +305,11 @@ public final class Fuzzing {
                                 + "ATTENDEE;PARTSTAT=ACCEPTED:mailto:bram@skarvik.example\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")
                         .getBytes(StandardCharsets.UTF_8));
         return List.of(
-                new Target("mail", mail, jandrel.formats.mail.FuzzTargets::message),
-                new Target("calendar", calendars, jandrel.formats.calendar.FuzzTargets::object),
-                new Target("reply", replies, jandrel.formats.calendar.FuzzTargets::reply),
-                new Target("addresses", addresses, jandrel.formats.mail.FuzzTargets::addresses),
-                new Target("html", html, jandrel.formats.mail.FuzzTargets::html));
+                new Target("mail", mail, jandrel.formats.mail.MailFuzzTargets::message),
+                new Target("calendar", calendars, jandrel.formats.calendar.CalendarFuzzTargets::object),
+                new Target("reply", replies, jandrel.formats.calendar.CalendarFuzzTargets::reply),
+                new Target("addresses", addresses, jandrel.formats.mail.MailFuzzTargets::addresses),
+                new Target("html", html, jandrel.formats.mail.MailFuzzTargets::html));
     }
 
     private static List<byte[]> files(String folder, String ending) throws IOException {

@@ -7,17 +7,17 @@ import io.swagger.v3.oas.models.media.Content;
 import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.responses.ApiResponse;
-import jandrel.api.Activities;
-import jandrel.api.Connections;
-import jandrel.api.Decisions;
-import jandrel.api.Directories;
-import jandrel.api.Exclusions;
-import jandrel.api.Journals;
-import jandrel.api.Policies;
+import jandrel.api.ActivityApi;
+import jandrel.api.ConnectionApi;
+import jandrel.api.DecisionApi;
+import jandrel.api.DirectoryApi;
+import jandrel.api.ExclusionApi;
+import jandrel.api.JournalApi;
+import jandrel.api.PolicyApi;
 import jandrel.api.Problem;
-import jandrel.api.Records;
-import jandrel.api.Sessions;
-import jandrel.api.Triage;
+import jandrel.api.RecordApi;
+import jandrel.api.SessionApi;
+import jandrel.api.TriageApi;
 import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -34,18 +34,18 @@ import org.springframework.context.annotation.Configuration;
 @Configuration(proxyBeanMethods = false)
 class OpenApi {
     private static final List<Class<?>> HOLDERS = List.of(
-            Activities.class,
-            Connections.class,
-            Decisions.class,
-            Directories.class,
-            Exclusions.class,
-            Journals.class,
-            jandrel.api.Meetings.class,
-            Policies.class,
-            jandrel.api.Rehearsals.class,
-            Records.class,
-            Sessions.class,
-            Triage.class);
+            ActivityApi.class,
+            ConnectionApi.class,
+            DecisionApi.class,
+            DirectoryApi.class,
+            ExclusionApi.class,
+            JournalApi.class,
+            jandrel.api.MeetingApi.class,
+            PolicyApi.class,
+            jandrel.api.RehearsalApi.class,
+            RecordApi.class,
+            SessionApi.class,
+            TriageApi.class);
 
     @Bean
     OpenAPI document() {

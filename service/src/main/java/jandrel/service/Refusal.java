@@ -1,6 +1,6 @@
 package jandrel.service;
 
-import jandrel.api.Directories.LineProblem;
+import jandrel.api.DirectoryApi.LineProblem;
 import java.util.List;
 import org.springframework.http.HttpStatus;
 

@@ -1,10 +1,10 @@
 package jandrel.service;
 
-import jandrel.api.Activities.ActivityInfo;
-import jandrel.api.Activities.OwnerInfo;
-import jandrel.api.Activities.PartyInfo;
-import jandrel.api.Decisions.DecisionInfo;
-import jandrel.api.Decisions.ReasonInfo;
+import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.OwnerInfo;
+import jandrel.api.ActivityApi.PartyInfo;
+import jandrel.api.DecisionApi.DecisionInfo;
+import jandrel.api.DecisionApi.ReasonInfo;
 import jandrel.core.item.Inside;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;

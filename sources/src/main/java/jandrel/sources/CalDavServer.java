@@ -58,12 +58,13 @@ public final class CalDavServer implements CalendarServer {
      * @param egress asked before each request, as what a name leads to may change
      * @throws SourceTrouble if the path leads to another server
      */
-    public static CalDavServer open(Endpoint endpoint, Account account, Trust trust, Inward egress) {
+    public static CalDavServer open(Endpoint endpoint, ServerAccount account, Trust trust, Inward egress) {
         return open(endpoint, account, trust, egress, Patience.USUAL);
     }
 
     /** @throws SourceTrouble if the path leads to another server */
-    public static CalDavServer open(Endpoint endpoint, Account account, Trust trust, Inward egress, Patience patience) {
+    public static CalDavServer open(
+            Endpoint endpoint, ServerAccount account, Trust trust, Inward egress, Patience patience) {
         String basic = Base64.getEncoder()
                 .encodeToString((account.login() + ":" + account.secret()).getBytes(StandardCharsets.UTF_8));
         String authorization = account.bearer() ? "Bearer " + account.secret() : "Basic " + basic;

@@ -25,7 +25,8 @@ public final class Check {
     private Check() {}
 
     /** @param account null to stop before signing in */
-    public static List<Step> of(String kind, Endpoint endpoint, @Nullable Account account, Trust trust, Inward inward) {
+    public static List<Step> of(
+            String kind, Endpoint endpoint, @Nullable ServerAccount account, Trust trust, Inward inward) {
         Check check = new Check();
         if (check.name(endpoint) && check.address(endpoint, inward) && check.tls(endpoint, trust) && account != null) {
             check.sources(kind, endpoint, account, trust, inward);
@@ -96,7 +97,7 @@ public final class Check {
         return "it does not speak TLS at this port; IMAP over TLS is mostly 993, HTTPS 443";
     }
 
-    private void sources(String kind, Endpoint endpoint, Account account, Trust trust, Inward inward) {
+    private void sources(String kind, Endpoint endpoint, ServerAccount account, Trust trust, Inward inward) {
         boolean signedIn = false;
         try {
             List<String> found;

@@ -69,11 +69,11 @@ public final class ImapMailbox implements Mailbox {
         this.sockets = sockets;
     }
 
-    public static ImapMailbox open(Endpoint endpoint, Account account, Trust trust) {
+    public static ImapMailbox open(Endpoint endpoint, ServerAccount account, Trust trust) {
         return open(endpoint, account, trust, Patience.USUAL);
     }
 
-    public static ImapMailbox open(Endpoint endpoint, Account account, Trust trust, Patience patience) {
+    public static ImapMailbox open(Endpoint endpoint, ServerAccount account, Trust trust, Patience patience) {
         AbortableSockets sockets = new AbortableSockets(trust.sockets(), patience.whole());
         Properties p = new Properties();
         p.put("mail.imaps.ssl.socketFactory", sockets);
@@ -116,7 +116,7 @@ public final class ImapMailbox implements Mailbox {
     @Override
     public List<Mailbox.Folder> folders() {
         try (AbortableSockets.Deadline deadline = sockets.deadline()) {
-            return Folders.of(store.getDefaultFolder().list("*"));
+            return FolderList.of(store.getDefaultFolder().list("*"));
         } catch (MessagingException broken) {
             throw broken("its folders cannot be listed", broken);
         }

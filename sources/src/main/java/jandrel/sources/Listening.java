@@ -35,7 +35,7 @@ final class Listening extends SimpleChannelInboundHandler<ByteBuf> {
         RENEWING
     }
 
-    private final Account account;
+    private final ServerAccount account;
     private final List<String> folders;
     private final LiveMail.Listener listener;
     private Step step = Step.GREETING;
@@ -44,7 +44,7 @@ final class Listening extends SimpleChannelInboundHandler<ByteBuf> {
     private boolean told;
     private @Nullable ScheduledFuture<?> patience;
 
-    Listening(Account account, List<String> folders, LiveMail.Listener listener) {
+    Listening(ServerAccount account, List<String> folders, LiveMail.Listener listener) {
         this.account = account;
         this.folders = List.copyOf(folders);
         this.listener = listener;

@@ -51,7 +51,7 @@ public final class LiveMail implements AutoCloseable {
      *
      * @param folders the first is listened to in any case, the others where the server can tell of them too
      */
-    public Watch watch(Endpoint endpoint, Account account, Trust trust, List<String> folders, Listener listener) {
+    public Watch watch(Endpoint endpoint, ServerAccount account, Trust trust, List<String> folders, Listener listener) {
         Listening listening = new Listening(account, folders, listener);
         Bootstrap bootstrap = new Bootstrap()
                 .group(threads)

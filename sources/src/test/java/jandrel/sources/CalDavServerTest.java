@@ -50,7 +50,7 @@ class CalDavServerTest {
     }
 
     private static CalendarServer open(String who, String password) {
-        return CalDavServer.open(SERVER, new Account(who, password), TRUST, new Inward(List.of(SERVER.host())));
+        return CalDavServer.open(SERVER, new ServerAccount(who, password), TRUST, new Inward(List.of(SERVER.host())));
     }
 
     @Test

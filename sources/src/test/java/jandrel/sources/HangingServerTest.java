@@ -34,7 +34,7 @@ class HangingServerTest {
     private CalendarServer client(Patience patience) {
         return CalDavServer.open(
                 new Endpoint("127.0.0.1", server.port(), "/"),
-                new Account("ann", "buoy-and-tide"),
+                new ServerAccount("ann", "buoy-and-tide"),
                 TRUST,
                 new Inward(List.of("127.0.0.1")),
                 patience);
@@ -198,7 +198,7 @@ class HangingServerTest {
     private Mailbox imap() {
         return ImapMailbox.open(
                 new Endpoint("127.0.0.1", server.port(), ""),
-                new Account("ann", "buoy-and-tide"),
+                new ServerAccount("ann", "buoy-and-tide"),
                 TRUST,
                 new Patience(Duration.ofSeconds(1), Duration.ofSeconds(1), Duration.ofSeconds(3)));
     }

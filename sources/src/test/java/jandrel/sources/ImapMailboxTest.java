@@ -50,7 +50,7 @@ class ImapMailboxTest {
     }
 
     private static Mailbox open() {
-        return ImapMailbox.open(SERVER, new Account(WHO, Providers.PASSWORD), TRUST);
+        return ImapMailbox.open(SERVER, new ServerAccount(WHO, Providers.PASSWORD), TRUST);
     }
 
     @Test
@@ -109,7 +109,7 @@ class ImapMailboxTest {
         for (int i = 0; i < 6; i++) {
             providers.mail(TIDY, "", NOW, "From: a" + i + "@x.example\r\n\r\nx\r\n");
         }
-        try (Mailbox mailbox = ImapMailbox.open(SERVER, new Account(TIDY, Providers.PASSWORD), TRUST);
+        try (Mailbox mailbox = ImapMailbox.open(SERVER, new ServerAccount(TIDY, Providers.PASSWORD), TRUST);
                 MailProgram program = MailProgram.open(STAND, TIDY)) {
             Extent before = mailbox.extent("INBOX");
             assertThat(before.messages()).isEqualTo(6);
@@ -141,17 +141,17 @@ class ImapMailboxTest {
 
     @Test
     void aWrongPasswordIsToldApartFromAServerThatIsNotThere() {
-        assertThatThrownBy(() -> ImapMailbox.open(SERVER, new Account(WHO, "wrong"), TRUST))
+        assertThatThrownBy(() -> ImapMailbox.open(SERVER, new ServerAccount(WHO, "wrong"), TRUST))
                 .isInstanceOfSatisfying(
                         SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.SIGN_IN));
-        assertThatThrownBy(() -> ImapMailbox.open(new Endpoint("127.0.0.1", 9, ""), new Account(WHO, "x"), TRUST))
+        assertThatThrownBy(() -> ImapMailbox.open(new Endpoint("127.0.0.1", 9, ""), new ServerAccount(WHO, "x"), TRUST))
                 .isInstanceOfSatisfying(
                         SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE));
     }
 
     @Test
     void aCertificateOfAnUnknownAuthorityIsNotBelieved() {
-        assertThatThrownBy(() -> ImapMailbox.open(SERVER, new Account(WHO, Providers.PASSWORD), Trust.with(null)))
+        assertThatThrownBy(() -> ImapMailbox.open(SERVER, new ServerAccount(WHO, Providers.PASSWORD), Trust.with(null)))
                 .isInstanceOfSatisfying(
                         SourceTrouble.class, t -> assertThat(t.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE));
     }
@@ -163,7 +163,7 @@ class ImapMailboxTest {
 
     @Test
     void anAccountNeverPrintsItsSecret() {
-        assertThat(new Account("a", "hush").toString()).doesNotContain("hush");
+        assertThat(new ServerAccount("a", "hush").toString()).doesNotContain("hush");
     }
 
     @Test
@@ -172,7 +172,7 @@ class ImapMailboxTest {
         Providers providers = new Providers(STAND);
         providers.addUser(who);
         providers.mail(who, "", NOW, "From: a@x.example\r\n\r\nx\r\n");
-        try (Mailbox mailbox = ImapMailbox.open(SERVER, new Account(who, Providers.PASSWORD), TRUST)) {
+        try (Mailbox mailbox = ImapMailbox.open(SERVER, new ServerAccount(who, Providers.PASSWORD), TRUST)) {
             Extent before = mailbox.extent("INBOX");
             assertThat(mailbox.fetch("INBOX", List.of(1L))).hasSize(1);
             assertThat(mailbox.extent("INBOX")).isEqualTo(before);
@@ -181,7 +181,7 @@ class ImapMailboxTest {
                     .isInstanceOf(SourceTrouble.class);
             assertThatThrownBy(() -> mailbox.fetch("INBOX", List.of(1L))).isInstanceOf(SourceTrouble.class);
         }
-        try (Mailbox mailbox = ImapMailbox.open(SERVER, new Account(who, Providers.PASSWORD), TRUST)) {
+        try (Mailbox mailbox = ImapMailbox.open(SERVER, new ServerAccount(who, Providers.PASSWORD), TRUST)) {
             mailbox.extent("INBOX");
             assertThat(mailbox.fetch("INBOX", List.of(1L)).get(0).keywords()).isEmpty();
         }

@@ -57,14 +57,14 @@ class LiveMailTest {
         LIVE.close();
     }
 
-    private static LiveMail.Watch watch(Account account, int port, Trust trust, Heard heard) {
+    private static LiveMail.Watch watch(ServerAccount account, int port, Trust trust, Heard heard) {
         return LIVE.watch(new Endpoint("127.0.0.1", port, ""), account, trust, List.of("INBOX", "Sent"), heard);
     }
 
     @Test
     void whatArrivesInEitherFolderIsHeardOf() throws Exception {
         Heard heard = new Heard();
-        LiveMail.Watch watch = watch(new Account(WHO, Providers.PASSWORD), STAND.port("IMAPS"), TRUST, heard);
+        LiveMail.Watch watch = watch(new ServerAccount(WHO, Providers.PASSWORD), STAND.port("IMAPS"), TRUST, heard);
         assertThat(heard.next()).isEqualTo("listening");
         PROVIDERS.mail(WHO, "", Instant.now(), "From: a@x.example\r\n\r\nx\r\n");
         assertThat(heard.next()).isEqualTo("news");
@@ -84,11 +84,11 @@ class LiveMailTest {
     @Test
     void aWrongPasswordAStrangeCertificateAndAClosedPortAreToldApart() throws Exception {
         Heard wrong = new Heard();
-        watch(new Account(WHO, "wrong"), STAND.port("IMAPS"), TRUST, wrong);
+        watch(new ServerAccount(WHO, "wrong"), STAND.port("IMAPS"), TRUST, wrong);
         Heard strange = new Heard();
-        watch(new Account(WHO, Providers.PASSWORD), STAND.port("IMAPS"), Trust.with(null), strange);
+        watch(new ServerAccount(WHO, Providers.PASSWORD), STAND.port("IMAPS"), Trust.with(null), strange);
         Heard closed = new Heard();
-        watch(new Account(WHO, Providers.PASSWORD), 9, TRUST, closed);
+        watch(new ServerAccount(WHO, Providers.PASSWORD), 9, TRUST, closed);
         assertThat(wrong.next()).isEqualTo("lost SIGN_IN");
         assertThat(strange.next()).isEqualTo("lost UNREACHABLE");
         assertThat(closed.next()).isEqualTo("lost UNREACHABLE");

@@ -79,7 +79,7 @@ class OddCalDavServerTest {
     private static CalendarServer client(String path) {
         return CalDavServer.open(
                 new Endpoint("127.0.0.1", server.getAddress().getPort(), path),
-                new Account("ann", "buoy-and-tide"),
+                new ServerAccount("ann", "buoy-and-tide"),
                 Trust.with(STAND.dir().resolve("tls/ca.pem")),
                 new Inward(List.of("127.0.0.1")));
     }
@@ -105,7 +105,7 @@ class OddCalDavServerTest {
     void whatIsNotAllowedIsNotAskedHoweverItIsNamed() {
         CalendarServer elsewhere = CalDavServer.open(
                 new Endpoint("localhost", server.getAddress().getPort(), "/"),
-                new Account("ann", "buoy-and-tide"),
+                new ServerAccount("ann", "buoy-and-tide"),
                 Trust.with(STAND.dir().resolve("tls/ca.pem")),
                 new Inward(List.of("127.0.0.1")));
         assertThatThrownBy(() -> elsewhere.put("/home/x.ics", new byte[0], null))

@@ -16,9 +16,9 @@ import org.springframework.transaction.annotation.Transactional;
 public class Amending {
     private final DirectoryMapper mapper;
     private final ReopenedMapper reopened;
-    private final Rules rules;
+    private final RulesLock rules;
 
-    Amending(DirectoryMapper mapper, ReopenedMapper reopened, Rules rules) {
+    Amending(DirectoryMapper mapper, ReopenedMapper reopened, RulesLock rules) {
         this.mapper = mapper;
         this.reopened = reopened;
         this.rules = rules;

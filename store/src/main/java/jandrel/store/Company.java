@@ -19,7 +19,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Company {
     private final Mapped mapper;
     private final ReopenedMapper reopened;
-    private final Rules rules;
+    private final RulesLock rules;
     private final Journal journal;
 
     @Mapper
@@ -52,7 +52,7 @@ public class Company {
         int addFreeMail(@Param("keys") String[] keys);
     }
 
-    Company(Mapped mapper, ReopenedMapper reopened, Rules rules, Journal journal) {
+    Company(Mapped mapper, ReopenedMapper reopened, RulesLock rules, Journal journal) {
         this.journal = journal;
         this.mapper = mapper;
         this.reopened = reopened;

@@ -96,7 +96,7 @@ class Cover {
         }
     }
 
-    /** Works it out, and has decided again what changes for anybody. Under the lock of {@link Rules#change}. */
+    /** Works it out, and has decided again what changes for anybody. Under the lock of {@link RulesLock#change}. */
     void anew(List<Policy> inOrder) {
         Map<UUID, Kept> before = kept();
         List<Kept> changed = new ArrayList<>();

@@ -7,7 +7,7 @@ import jandrel.core.decide.Verdict;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
 import jandrel.core.policy.Policy.Sharing;
-import jandrel.core.timeline.Activities;
+import jandrel.core.timeline.ActivityMerge;
 import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
@@ -237,7 +237,7 @@ public class Decisions {
         }
         return row.closed()
                 ? Readers.only(owner)
-                : Activities.readers(
+                : ActivityMerge.readers(
                         Sharing.valueOf(row.sharing()),
                         owner,
                         Set.of(row.insiders()),

@@ -8,8 +8,8 @@ import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.PersonRow;
-import jandrel.core.directory.Misfit;
-import jandrel.core.directory.Problem;
+import jandrel.core.directory.ImportProblem;
+import jandrel.core.directory.ImportRejected;
 import jandrel.store.DirectoryMapper.AccountState;
 import jandrel.store.DirectoryMapper.ContactState;
 import jandrel.store.DirectoryMapper.LeadState;
@@ -44,7 +44,7 @@ public class Directory {
 
     private final DirectoryMapper mapper;
     private final ReopenedMapper reopened;
-    private final Rules rules;
+    private final RulesLock rules;
     private final Cover cover;
     private final Policies policies;
     private final ItemKeys keys;
@@ -55,7 +55,7 @@ public class Directory {
     Directory(
             DirectoryMapper mapper,
             ReopenedMapper reopened,
-            Rules rules,
+            RulesLock rules,
             Cover cover,
             Policies policies,
             ItemKeys keys) {
@@ -67,8 +67,8 @@ public class Directory {
         this.rules = rules;
     }
 
-    @Transactional(rollbackFor = Misfit.class)
-    public Outcome people(List<PersonRow> rows) throws Misfit {
+    @Transactional(rollbackFor = ImportRejected.class)
+    public Outcome people(List<PersonRow> rows) throws ImportRejected {
         rules.change();
         Map<String, PersonState> known = byKey(mapper.people(keys(rows, PersonRow::key)), PersonState::key);
         Import<PersonState> in = new Import<>(known);
@@ -102,8 +102,8 @@ public class Directory {
         return done(in);
     }
 
-    @Transactional(rollbackFor = Misfit.class)
-    public Outcome accounts(List<AccountRow> rows) throws Misfit {
+    @Transactional(rollbackFor = ImportRejected.class)
+    public Outcome accounts(List<AccountRow> rows) throws ImportRejected {
         rules.change();
         Map<String, AccountState> known = byKey(mapper.accounts(keys(rows, AccountRow::key)), AccountState::key);
         Import<AccountState> in = new Import<>(known);
@@ -140,15 +140,16 @@ public class Directory {
         mapper.addDomains(pairs.texts(), pairs.ids());
         Optional<String> circle = mapper.partOfItself(in.ids(AccountState::id));
         if (circle.isPresent()) {
-            throw new Misfit(List.of(new Problem(0, "part_of", "“" + circle.get() + "” would be a part of itself")));
+            throw new ImportRejected(
+                    List.of(new ImportProblem(0, "part_of", "“" + circle.get() + "” would be a part of itself")));
         }
         touched.addAll(mapper.keysOfAccounts(in.ids(AccountState::id)));
         reopened.mark(Reopened.records(touched));
         return done(in);
     }
 
-    @Transactional(rollbackFor = Misfit.class)
-    public Outcome leads(List<LeadRow> rows) throws Misfit {
+    @Transactional(rollbackFor = ImportRejected.class)
+    public Outcome leads(List<LeadRow> rows) throws ImportRejected {
         rules.change();
         Map<String, LeadState> known = byKey(mapper.leads(keys(rows, LeadRow::key)), LeadState::key);
         Import<LeadState> in = new Import<>(known);
@@ -174,8 +175,8 @@ public class Directory {
         return done(in);
     }
 
-    @Transactional(rollbackFor = Misfit.class)
-    public Outcome contacts(List<ContactRow> all) throws Misfit {
+    @Transactional(rollbackFor = ImportRejected.class)
+    public Outcome contacts(List<ContactRow> all) throws ImportRejected {
         rules.change();
         Set<String> merged = Set.copyOf(mapper.merged(keys(all, ContactRow::key)));
         List<ContactRow> rows =
@@ -239,8 +240,8 @@ public class Directory {
         mapper.addStays(contacts.toArray(UUID[]::new), accounts.toArray(UUID[]::new), until.toArray(String[]::new));
     }
 
-    @Transactional(rollbackFor = Misfit.class)
-    public Outcome opportunities(List<OpportunityRow> rows) throws Misfit {
+    @Transactional(rollbackFor = ImportRejected.class)
+    public Outcome opportunities(List<OpportunityRow> rows) throws ImportRejected {
         rules.change();
         Map<String, OpportunityState> known =
                 byKey(mapper.opportunities(keys(rows, OpportunityRow::key)), OpportunityState::key);
@@ -343,7 +344,7 @@ public class Directory {
     private static final class Import<S extends DirectoryMapper.State> {
         private final Map<String, S> known;
         private final Map<String, S> wanted = new LinkedHashMap<>();
-        private final List<Problem> problems = new ArrayList<>();
+        private final List<ImportProblem> problems = new ArrayList<>();
         private int added;
         private int unchanged;
 
@@ -356,7 +357,7 @@ public class Directory {
         }
 
         void problem(long line, String column, String reason) {
-            problems.add(new Problem(line, column, reason));
+            problems.add(new ImportProblem(line, column, reason));
         }
 
         @Nullable
@@ -405,9 +406,9 @@ public class Directory {
             return wanted.values().stream().map(id).toArray(UUID[]::new);
         }
 
-        void stopAtProblems() throws Misfit {
+        void stopAtProblems() throws ImportRejected {
             if (!problems.isEmpty()) {
-                throw new Misfit(problems);
+                throw new ImportRejected(problems);
             }
         }
 

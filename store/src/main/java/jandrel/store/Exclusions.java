@@ -28,7 +28,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Exclusions {
     private final Mapped mapper;
     private final ReopenedMapper reopened;
-    private final Rules rules;
+    private final RulesLock rules;
     private final Journal journal;
 
     /** @param items how many items it keeps out */
@@ -124,7 +124,7 @@ public class Exclusions {
                 @Param("least") int least, @Param("several") int several, @Param("viewer") UUID[] viewer);
     }
 
-    Exclusions(Mapped mapper, ReopenedMapper reopened, Rules rules, Journal journal) {
+    Exclusions(Mapped mapper, ReopenedMapper reopened, RulesLock rules, Journal journal) {
         this.mapper = mapper;
         this.reopened = reopened;
         this.rules = rules;

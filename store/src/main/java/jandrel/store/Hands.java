@@ -1,6 +1,6 @@
 package jandrel.store;
 
-import jandrel.core.decide.Hand;
+import jandrel.core.decide.ManualOverride;
 
 /** Choices by hand as the database keeps them. */
 final class Hands {
@@ -10,7 +10,7 @@ final class Hands {
 
     private Hands() {}
 
-    static String text(Hand hand) {
+    static String text(ManualOverride hand) {
         return switch (hand.choice()) {
             case NONE -> "";
             case COUNT -> COUNT + hand.by();
@@ -19,13 +19,15 @@ final class Hands {
         };
     }
 
-    static Hand of(String text) {
+    static ManualOverride of(String text) {
         if (text.startsWith(COUNT)) {
-            return Hand.count(text.substring(COUNT.length()));
+            return ManualOverride.count(text.substring(COUNT.length()));
         }
         if (text.startsWith(UNPROVEN)) {
-            return Hand.unproven(text.substring(UNPROVEN.length()));
+            return ManualOverride.unproven(text.substring(UNPROVEN.length()));
         }
-        return text.startsWith(KEEP_OUT) ? Hand.keepOut(text.substring(KEEP_OUT.length())) : Hand.NONE;
+        return text.startsWith(KEEP_OUT)
+                ? ManualOverride.keepOut(text.substring(KEEP_OUT.length()))
+                : ManualOverride.NONE;
     }
 }

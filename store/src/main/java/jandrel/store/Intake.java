@@ -29,7 +29,7 @@ public class Intake {
     private static final Logger LOG = LoggerFactory.getLogger(Intake.class);
     private static final Instant FIRST = Instant.parse("1900-01-01T00:00:00Z");
     private static final Instant LAST = Instant.parse("9000-01-01T00:00:00Z");
-    private final Rules rules;
+    private final RulesLock rules;
     private final Standings standings;
     private final Slices slices;
     private final ItemKeys keys;
@@ -41,13 +41,14 @@ public class Intake {
 
     /** A batch that was decided before it is its turn to be recorded. */
     public static final class Prepared {
-        private final List<Seen> seen;
+        private final List<FetchedItem> seen;
         private final long generation;
-        private final List<Observed> observed;
+        private final List<DecidedItem> observed;
         private final Recorder.@Nullable Rows rows;
 
         /** @param generation of the rules by which it was decided */
-        private Prepared(List<Seen> seen, long generation, List<Observed> observed, Recorder.@Nullable Rows rows) {
+        private Prepared(
+                List<FetchedItem> seen, long generation, List<DecidedItem> observed, Recorder.@Nullable Rows rows) {
             this.seen = seen;
             this.generation = generation;
             this.observed = observed;
@@ -55,7 +56,7 @@ public class Intake {
         }
 
         /** To be decided as it is recorded. */
-        private static Prepared not(List<Seen> seen) {
+        private static Prepared not(List<FetchedItem> seen) {
             return new Prepared(seen, 0, List.of(), null);
         }
 
@@ -66,7 +67,7 @@ public class Intake {
     }
 
     Intake(
-            Rules rules,
+            RulesLock rules,
             Standings standings,
             Slices slices,
             ItemKeys keys,
@@ -92,9 +93,9 @@ public class Intake {
      *
      * @param gone positions at which the source shows nothing any more; those never seen are passed over
      * @param move null when no cursor moves
-     * @throws Overtaken if another worker was faster, the connection is at rest or what is captured has changed; nothing is recorded then
+     * @throws CursorConflict if another worker was faster, the connection is at rest or what is captured has changed; nothing is recorded then
      */
-    public void take(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
+    public void take(SourceRef place, List<FetchedItem> seen, Collection<String> gone, @Nullable CursorMove move) {
         take(place, Prepared.not(seen), gone, move);
     }
 
@@ -102,11 +103,11 @@ public class Intake {
      * Decides by the rules as they are, while batches before this one are being recorded. Should they change until it is recorded, it is
      * decided once more then.
      */
-    public Prepared prepare(Place place, List<Seen> seen) {
+    public Prepared prepare(SourceRef place, List<FetchedItem> seen) {
         try {
             return Objects.requireNonNull(snapshot.execute(t -> {
                 long generation = rules.generation();
-                List<Observed> observed = decided(place, seen);
+                List<DecidedItem> observed = decided(place, seen);
                 return new Prepared(seen, generation, observed, Recorder.Rows.of(observed));
             }));
         } catch (RuntimeException failed) {
@@ -117,12 +118,12 @@ public class Intake {
     }
 
     /** As {@link #take}, of what was decided ahead. */
-    public void takePrepared(Place place, Prepared batch, @Nullable CursorMove move) {
+    public void takePrepared(SourceRef place, Prepared batch, @Nullable CursorMove move) {
         take(place, batch, List.of(), move);
     }
 
-    private void take(Place place, Prepared batch, Collection<String> gone, @Nullable CursorMove move) {
-        List<Seen> seen = batch.seen;
+    private void take(SourceRef place, Prepared batch, Collection<String> gone, @Nullable CursorMove move) {
+        List<FetchedItem> seen = batch.seen;
         try {
             taken(place, batch, gone, move);
         } catch (RuntimeException failed) {
@@ -146,15 +147,15 @@ public class Intake {
         }
     }
 
-    private Seen unreadable(Place place, Seen one) {
+    private FetchedItem unreadable(SourceRef place, FetchedItem one) {
         Instant at = one.item().at();
         boolean can = at.isAfter(FIRST) && at.isBefore(LAST);
         UnreadableItem unreadable = new UnreadableItem(
                 "unreadable:" + place.source() + "/" + one.position(), can ? at : clock.instant(), CANNOT_BE_KEPT);
-        return new Seen(one.position(), unreadable, () -> Content.EMPTY);
+        return new FetchedItem(one.position(), unreadable, () -> Content.EMPTY);
     }
 
-    private void taken(Place place, Prepared batch, Collection<String> gone, @Nullable CursorMove move) {
+    private void taken(SourceRef place, Prepared batch, Collection<String> gone, @Nullable CursorMove move) {
         transactions.executeWithoutResult(t -> {
             rules.withoutWaiting();
             record(place, batch, gone, move, false);
@@ -163,23 +164,23 @@ public class Intake {
 
     /** The same, safe on the disk once it returns: for what nobody could fetch again. */
     @Transactional
-    public void put(Place place, List<Seen> seen, Collection<String> gone, @Nullable CursorMove move) {
+    public void put(SourceRef place, List<FetchedItem> seen, Collection<String> gone, @Nullable CursorMove move) {
         record(place, Prepared.not(seen), gone, move, true);
     }
 
     private void record(
-            Place place, Prepared batch, Collection<String> gone, @Nullable CursorMove move, boolean evenAtRest) {
+            SourceRef place, Prepared batch, Collection<String> gone, @Nullable CursorMove move, boolean evenAtRest) {
         rules.hold();
         // a pause in the middle of a backfill is one from the next batch on
-        IntakeMapper.Kept kept = mapper.keep(place.source()).orElseThrow(Overtaken::byRest);
+        IntakeMapper.Kept kept = mapper.keep(place.source()).orElseThrow(CursorConflict::byRest);
         if (kept.rests() && !evenAtRest) {
-            throw Overtaken.byRest();
+            throw CursorConflict.byRest();
         }
-        if (place.generation() != Place.ANY && place.generation() != kept.generation()) {
-            throw Overtaken.byChange();
+        if (place.generation() != SourceRef.ANY && place.generation() != kept.generation()) {
+            throw CursorConflict.byChange();
         }
         boolean holds = batch.holds(kept.rules());
-        List<Observed> observed = new ArrayList<>(holds ? batch.observed : decided(place, batch.seen));
+        List<DecidedItem> observed = new ArrayList<>(holds ? batch.observed : decided(place, batch.seen));
         if (!gone.isEmpty()) {
             UUID[] ids =
                     gone.stream().map(p -> keys.sighting(place.source(), p)).toArray(UUID[]::new);
@@ -190,7 +191,7 @@ public class Intake {
     }
 
     /** Mail has happened once it is there; which of the meetings have, another hour says. */
-    private void noteLastMail(int source, List<Seen> seen) {
+    private void noteLastMail(int source, List<FetchedItem> seen) {
         Instant now = clock.instant();
         seen.stream()
                 .filter(s -> !(s.item() instanceof MeetingItem))
@@ -200,18 +201,18 @@ public class Intake {
                 .ifPresent(newest -> mapper.noteLastMail(source, newest));
     }
 
-    private List<Observed> decided(Place place, List<Seen> seen) {
+    private List<DecidedItem> decided(SourceRef place, List<FetchedItem> seen) {
         if (seen.isEmpty()) {
             return List.of();
         }
-        DirectorySlice slice = slices.of(seen.stream().map(Seen::item).toList());
+        DirectorySlice slice = slices.of(seen.stream().map(FetchedItem::item).toList());
         Standings.Standing standing = standings.of(List.of(place.source())).get(place.source());
-        List<Observed> observed = new ArrayList<>(seen.size());
-        for (Seen s : seen) {
+        List<DecidedItem> observed = new ArrayList<>(seen.size());
+        for (FetchedItem s : seen) {
             Decision decision =
                     standing == null ? Decider.notCovered() : standing.decide(s.item(), false, s.hand(), slice);
             Boolean tagged = standing == null ? null : standing.tagged(s.item(), decision, null);
-            observed.add(Observed.of(keys, place, s, tagged, Dealings.of(s.item(), decision, slice), decision));
+            observed.add(DecidedItem.of(keys, place, s, tagged, Dealings.of(s.item(), decision, slice), decision));
         }
         return observed;
     }

@@ -1,9 +1,9 @@
 package jandrel.store;
 
 import jandrel.core.reconcile.Answer;
-import jandrel.core.reconcile.Asking;
 import jandrel.core.reconcile.Details;
-import jandrel.store.Plans.Plan;
+import jandrel.core.reconcile.InvitationDiff;
+import jandrel.store.ManagedMeetings.ManagedMeeting;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -27,7 +27,7 @@ public class Invitations {
     private static final Duration LEASE = Duration.ofMinutes(5);
     private static final int MOST = 20;
     private final Mapped mapper;
-    private final Plans plans;
+    private final ManagedMeetings plans;
     private final Clock clock;
 
     /** How a guest was told. */
@@ -103,7 +103,7 @@ public class Invitations {
         int answered(@Param("plan") UUID plan, @Param("guest") String guest, @Param("at") Instant at);
     }
 
-    Invitations(Mapped mapper, Plans plans, Clock clock) {
+    Invitations(Mapped mapper, ManagedMeetings plans, Clock clock) {
         this.mapper = mapper;
         this.plans = plans;
         this.clock = clock;
@@ -111,7 +111,7 @@ public class Invitations {
 
     /** Plans of which somebody has yet to be told something: this node's for a while, then anybody's again. */
     @Transactional
-    public List<Plan> lease() {
+    public List<ManagedMeeting> lease() {
         Instant now = clock.instant();
         return mapper.lease(now, now.plus(LEASE), MOST).stream()
                 .flatMap(id -> plans.one(id).stream())
@@ -126,22 +126,22 @@ public class Invitations {
                 .toList();
     }
 
-    /** What {@link Asking} goes by. */
-    public Map<String, Asking.Told> told(UUID plan) {
-        Map<String, Asking.Told> told = new TreeMap<>();
-        asked(plan).forEach(a -> told.put(a.guest(), new Asking.Told(a.details(), a.withdrawn())));
+    /** What {@link InvitationDiff} goes by. */
+    public Map<String, InvitationDiff.Told> told(UUID plan) {
+        Map<String, InvitationDiff.Told> told = new TreeMap<>();
+        asked(plan).forEach(a -> told.put(a.guest(), new InvitationDiff.Told(a.details(), a.withdrawn())));
         return told;
     }
 
     /** @param trouble why it will never reach the guest; empty when it was sent */
     @Transactional
-    public void tell(Plan plan, Asking.Letter letter, Way way, String trouble) {
+    public void tell(ManagedMeeting plan, InvitationDiff.Letter letter, Way way, String trouble) {
         mapper.told(
                 plan.id(),
                 letter.guest(),
                 way.name(),
                 Json.write(letter.details()),
-                letter.sort() == Asking.Sort.WITHDRAWN,
+                letter.sort() == InvitationDiff.Sort.WITHDRAWN,
                 plan.sequence(),
                 clock.instant(),
                 trouble);
@@ -149,7 +149,7 @@ public class Invitations {
 
     /** All are told what this version of the plan says; a later one is looked at again. */
     @Transactional
-    public void done(Plan plan) {
+    public void done(ManagedMeeting plan) {
         if (mapper.done(plan.id(), plan.version()) == 0) {
             mapper.later(plan.id(), clock.instant(), 0);
         }
@@ -157,7 +157,7 @@ public class Invitations {
 
     /** Could not be done now. @param failed whether that was a failure, after which it is left alone longer each time */
     @Transactional
-    public void later(Plan plan, boolean failed) {
+    public void later(ManagedMeeting plan, boolean failed) {
         int failures = mapper.failures(plan.id());
         Duration wait = failed ? Duration.ofSeconds(30L << Math.min(failures, 7)) : Duration.ofSeconds(5);
         mapper.later(plan.id(), clock.instant().plus(wait), failed ? 1 : 0);
@@ -167,7 +167,7 @@ public class Invitations {
      * Whether an answer is to what a calendar program asked, of a meeting that was made there: to the time that it has now. To one that
      * was moved here since, an answer must be to that move.
      */
-    private static boolean asksElsewhere(Plan plan, Answered answered) {
+    private static boolean asksElsewhere(ManagedMeeting plan, Answered answered) {
         if (plan.madeHere() || plan.details() == null) {
             return false;
         }
@@ -186,7 +186,7 @@ public class Invitations {
     @Transactional
     public boolean take(UUID owner, Answered answered) {
         Optional<UUID> found = mapper.plan(answered.uid(), owner, answered.recurrence());
-        Plan plan = found.flatMap(plans::one).orElse(null);
+        ManagedMeeting plan = found.flatMap(plans::one).orElse(null);
         if (plan == null || plan.details() == null || !plan.details().guests().contains(answered.guest())) {
             return false;
         }

@@ -2,7 +2,7 @@ package jandrel.store;
 
 import jandrel.core.decide.Reopened;
 import jandrel.core.journal.Entry.Thing;
-import jandrel.core.timeline.Activities;
+import jandrel.core.timeline.ActivityMerge;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -22,7 +22,7 @@ public class Pins {
     private final Mapped mapper;
     private final ReopenedMapper reopened;
     private final RecordMapper records;
-    private final Rules rules;
+    private final RulesLock rules;
     private final Journal journal;
 
     /** A record to pin to. */
@@ -81,7 +81,7 @@ public class Pins {
         List<UUID> owners(@Param("id") UUID id);
     }
 
-    Pins(Mapped mapper, ReopenedMapper reopened, RecordMapper records, Rules rules, Journal journal) {
+    Pins(Mapped mapper, ReopenedMapper reopened, RecordMapper records, RulesLock rules, Journal journal) {
         this.mapper = mapper;
         this.reopened = reopened;
         this.records = records;
@@ -125,7 +125,7 @@ public class Pins {
     /** Of what waits, too, the copies of all who are seen to have the same. */
     private UUID[] owners(UUID id, UUID item) {
         Set<UUID> owners = new TreeSet<>(mapper.owners(id));
-        Activities.together(
+        ActivityMerge.together(
                         records.sightings(new UUID[] {item}).stream()
                                 .filter(row -> row.facts() != null)
                                 .map(row -> Recorder.logged(row, null))

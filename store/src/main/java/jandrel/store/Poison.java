@@ -12,7 +12,7 @@ final class Poison {
     private Poison() {}
 
     static boolean isIn(RuntimeException failure) {
-        if (failure instanceof Overtaken
+        if (failure instanceof CursorConflict
                 || failure instanceof TransactionException
                 || failure instanceof TransientDataAccessException
                 || failure instanceof RecoverableDataAccessException

@@ -26,7 +26,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Policies {
     private final Mapped mapper;
     private final Cover cover;
-    private final Rules rules;
+    private final RulesLock rules;
     private final Journal journal;
 
     /** @param enabled an off policy keeps its people, and captures nothing new for them */
@@ -95,7 +95,7 @@ public class Policies {
         int order(@Param("ids") UUID[] ids);
     }
 
-    Policies(Mapped mapper, Cover cover, Rules rules, Journal journal) {
+    Policies(Mapped mapper, Cover cover, RulesLock rules, Journal journal) {
         this.mapper = mapper;
         this.cover = cover;
         this.rules = rules;

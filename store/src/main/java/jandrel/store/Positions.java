@@ -1,6 +1,6 @@
 package jandrel.store;
 
-import jandrel.core.decide.Hand;
+import jandrel.core.decide.ManualOverride;
 import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
@@ -65,7 +65,7 @@ public class Positions {
     }
 
     /** A position whose owner chose for it by hand. */
-    public record Chosen(String position, Hand hand) {}
+    public record Chosen(String position, ManualOverride hand) {}
 
     /** All that somebody chose for by hand at a source. */
     public List<Chosen> chosen(int source) {

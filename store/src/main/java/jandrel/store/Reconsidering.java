@@ -14,7 +14,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class Reconsidering {
     private static final Logger LOG = LoggerFactory.getLogger(Reconsidering.class);
     private static final int BATCH = 300;
-    private final Rules rules;
+    private final RulesLock rules;
     private final Standings standings;
     private final Recorder recorder;
     private final RecordMapper records;
@@ -23,7 +23,7 @@ public class Reconsidering {
     private final TransactionTemplate transactions;
 
     Reconsidering(
-            Rules rules,
+            RulesLock rules,
             Standings standings,
             Recorder recorder,
             RecordMapper records,
@@ -87,7 +87,7 @@ public class Reconsidering {
             recorder.record(
                     unreadable
                             ? rows.stream()
-                                    .map(row -> Observed.unreadable(row, Decider.unreadable(Intake.CANNOT_BE_KEPT)))
+                                    .map(row -> DecidedItem.unreadable(row, Decider.unreadable(Intake.CANNOT_BE_KEPT)))
                                     .toList()
                             : standings.decided(rows, false),
                     null);

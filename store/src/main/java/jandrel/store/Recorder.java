@@ -7,8 +7,8 @@ import jandrel.core.item.Item;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.Party;
 import jandrel.core.policy.Policy.Sharing;
-import jandrel.core.timeline.Activities;
 import jandrel.core.timeline.Activity;
+import jandrel.core.timeline.ActivityMerge;
 import jandrel.core.timeline.Face;
 import jandrel.core.timeline.Logged;
 import jandrel.core.timeline.Ruling;
@@ -57,19 +57,19 @@ class Recorder {
      * Inside the caller's transaction.
      *
      * @param move null when no cursor moves, as when deciding again
-     * @throws Overtaken if another worker was faster
+     * @throws CursorConflict if another worker was faster
      */
-    void record(List<Observed> seen, @Nullable CursorMove move) {
+    void record(List<DecidedItem> seen, @Nullable CursorMove move) {
         record(seen, null, move);
     }
 
     /** @param rows of all that is seen, where they were laid out before; null to do that now */
-    void record(List<Observed> seen, @Nullable Rows rows, @Nullable CursorMove move) {
+    void record(List<DecidedItem> seen, @Nullable Rows rows, @Nullable CursorMove move) {
         if (move != null && mapper.moveCursor(move) != 1) {
-            throw Overtaken.byAnother(move.source());
+            throw CursorConflict.byAnother(move.source());
         }
         if (!seen.isEmpty()) {
-            Collection<Observed> latest = latest(seen);
+            Collection<DecidedItem> latest = latest(seen);
             record(latest, rows != null && rows.of() == latest.size() ? rows : Rows.of(latest));
         }
         if (!plannable && seen.size() > PIECEMEAL) {
@@ -85,8 +85,8 @@ class Recorder {
         write(List.of(), Rows.of(List.of()), items, mapper.sightings(items), Set.of(), true);
     }
 
-    private static Collection<Observed> latest(List<Observed> seen) {
-        Map<UUID, Observed> latest = new LinkedHashMap<>();
+    private static Collection<DecidedItem> latest(List<DecidedItem> seen) {
+        Map<UUID, DecidedItem> latest = new LinkedHashMap<>();
         seen.forEach(o -> latest.put(o.sighting(), o));
         return latest.values();
     }
@@ -98,7 +98,7 @@ class Recorder {
      * @param written the facts as JSON, which an activity of the same item needs once more
      */
     record Rows(int of, CopyRows sightings, CopyRows strangers, CopyRows wrote, Map<Item, String> written) {
-        static Rows of(Collection<Observed> seen) {
+        static Rows of(Collection<DecidedItem> seen) {
             Map<Item, String> written = new IdentityHashMap<>();
             return new Rows(
                     seen.size(),
@@ -109,8 +109,8 @@ class Recorder {
         }
     }
 
-    private void record(Collection<Observed> seen, Rows rows) {
-        UUID[] ids = seen.stream().map(Observed::sighting).toArray(UUID[]::new);
+    private void record(Collection<DecidedItem> seen, Rows rows) {
+        UUID[] ids = seen.stream().map(DecidedItem::sighting).toArray(UUID[]::new);
         Set<UUID> items = new HashSet<>();
         seen.forEach(o -> items.add(o.item()));
         // a position can hold another item than before: the one that was there loses a sighting
@@ -123,7 +123,7 @@ class Recorder {
             mapper.deleteSightings(ids);
             mapper.forgetPhones(seen.stream()
                     .filter(o -> o.phones() != null || !o.decision().verdict().keepsFacts())
-                    .map(Observed::sighting)
+                    .map(DecidedItem::sighting)
                     .toArray(UUID[]::new));
         }
         write(seen, rows, touched, stored, Set.of(ids), false);
@@ -131,7 +131,7 @@ class Recorder {
 
     /** @param stood whether they may stand on timelines although no sighting of them is left */
     private void write(
-            Collection<Observed> seen,
+            Collection<DecidedItem> seen,
             Rows rows,
             UUID[] touched,
             List<RecordMapper.Stored> stored,
@@ -150,12 +150,12 @@ class Recorder {
         Map<UUID, List<Activity>> activities = new LinkedHashMap<>();
         Map<UUID, Map<UUID, Ruling>> rulings = rulings(touched);
         logged.forEach((item, all) ->
-                activities.put(item, Activities.combine(item, all, rulings.getOrDefault(item, Map.of()))));
+                activities.put(item, ActivityMerge.combine(item, all, rulings.getOrDefault(item, Map.of()))));
         before.forEach((item, was) -> noteMoves(item, was, activities.getOrDefault(item, List.of()), seen));
         Connection connection = DataSourceUtils.getConnection(dataSource);
         try {
-            Supplier<CopyRows> activityRows = Beside.made(() -> activities(activities, texts, rows.written()));
-            Supplier<CopyRows> linkRows = Beside.made(() -> links(activities));
+            Supplier<CopyRows> activityRows = Async.made(() -> activities(activities, texts, rows.written()));
+            Supplier<CopyRows> linkRows = Async.made(() -> links(activities));
             rows.sightings().into(connection, SIGHTING);
             rows.strangers().into(connection, "stranger (sighting, address, domain, name, way, answers, blind)");
             phones(seen).into(connection, "stranger_phone (sighting, phone)");
@@ -176,15 +176,15 @@ class Recorder {
 
     /** By what they name themselves by. */
     private static Map<UUID, List<Logged>> logged(
-            Collection<Observed> seen, List<RecordMapper.Stored> stored, Set<UUID> replaced, Texts texts) {
+            Collection<DecidedItem> seen, List<RecordMapper.Stored> stored, Set<UUID> replaced, Texts texts) {
         Map<UUID, List<Logged>> logged = new HashMap<>();
         for (RecordMapper.Stored row : stored) {
             if (!replaced.contains(row.id()) && row.verdict().equals(Verdict.LOGGED.word())) {
                 logged.computeIfAbsent(row.item(), i -> new ArrayList<>()).add(logged(row, texts.of(row.id())));
             }
         }
-        Map<UUID, List<Observed>> fresh = new LinkedHashMap<>();
-        for (Observed o : seen) {
+        Map<UUID, List<DecidedItem>> fresh = new LinkedHashMap<>();
+        for (DecidedItem o : seen) {
             if (o.decision().verdict() == Verdict.LOGGED && o.facts() != null) {
                 fresh.computeIfAbsent(o.item(), i -> new ArrayList<>(1)).add(o);
                 if (o.content() != null) {
@@ -215,18 +215,18 @@ class Recorder {
             }
         }
         Map<UUID, List<Activity>> meetings = new HashMap<>();
-        logged.forEach((item, all) -> meetings.put(item, Activities.combine(item, all, Map.of())));
+        logged.forEach((item, all) -> meetings.put(item, ActivityMerge.combine(item, all, Map.of())));
         return meetings;
     }
 
-    private void noteMoves(UUID item, List<Activity> before, List<Activity> after, Collection<Observed> seen) {
+    private void noteMoves(UUID item, List<Activity> before, List<Activity> after, Collection<DecidedItem> seen) {
         for (Activity was : before) {
             for (Activity is : after) {
                 if (is.hasCopyOf(was)
                         && was.item() instanceof MeetingItem from
                         && is.item() instanceof MeetingItem to
                         && isMoved(from, to)) {
-                    Optional<Observed> mover = mover(item, seen, is);
+                    Optional<DecidedItem> mover = mover(item, seen, is);
                     mapper.moved(
                             item,
                             from.at(),
@@ -234,8 +234,8 @@ class Recorder {
                             to.at(),
                             to.ends(),
                             is.people().toArray(UUID[]::new),
-                            mover.map(Observed::person).orElse(is.owners().get(0)),
-                            mover.map(Observed::source).orElse(0));
+                            mover.map(DecidedItem::person).orElse(is.owners().get(0)),
+                            mover.map(DecidedItem::source).orElse(0));
                 }
             }
         }
@@ -246,7 +246,7 @@ class Recorder {
     }
 
     /** By whose source it stands as it does now. */
-    private static Optional<Observed> mover(UUID item, Collection<Observed> seen, Activity now) {
+    private static Optional<DecidedItem> mover(UUID item, Collection<DecidedItem> seen, Activity now) {
         return seen.stream()
                 .filter(o -> o.item().equals(item) && now.item().equals(o.facts()))
                 .findFirst();
@@ -304,9 +304,9 @@ class Recorder {
                     + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, tagged, busy_until, part)";
 
     /** @param written the facts as JSON, which an activity of the same item needs once more */
-    private static CopyRows sightings(Collection<Observed> seen, Map<Item, String> written) {
+    private static CopyRows sightings(Collection<DecidedItem> seen, Map<Item, String> written) {
         CopyRows rows = new CopyRows();
-        for (Observed o : seen) {
+        for (DecidedItem o : seen) {
             Decision d = o.decision();
             Item facts = o.decision().verdict().keepsFacts() ? o.facts() : null;
             rows.cell(o.sighting())
@@ -332,13 +332,13 @@ class Recorder {
     }
 
     /** Of what is left out, too, its time is kept: whose time it takes has nothing to do with whose customer it is about. */
-    private static @Nullable Instant busyUntil(Observed o) {
+    private static @Nullable Instant busyUntil(DecidedItem o) {
         return o.facts() instanceof MeetingItem meeting && meeting.takesTime() && !o.gone() ? meeting.ends() : null;
     }
 
-    private static CopyRows strangers(Collection<Observed> seen) {
+    private static CopyRows strangers(Collection<DecidedItem> seen) {
         CopyRows rows = new CopyRows();
-        for (Observed o : seen) {
+        for (DecidedItem o : seen) {
             for (Met met : o.dealings().strangers()) {
                 rows.cell(o.sighting()).cell(met.address().toString()).cell(met.domain());
                 rows.cell(met.name()).cell(met.way().name());
@@ -350,9 +350,9 @@ class Recorder {
         return rows;
     }
 
-    private static CopyRows phones(Collection<Observed> seen) {
+    private static CopyRows phones(Collection<DecidedItem> seen) {
         CopyRows rows = new CopyRows();
-        for (Observed o : seen) {
+        for (DecidedItem o : seen) {
             if (o.phones() != null && o.decision().verdict().keepsFacts()) {
                 o.phones().get().stream()
                         .distinct()
@@ -363,9 +363,9 @@ class Recorder {
     }
 
     /** What ours wrote to people outside, by its digest: so that it is found whose answer came from another address. */
-    private static CopyRows wrote(Collection<Observed> seen) {
+    private static CopyRows wrote(Collection<DecidedItem> seen) {
         CopyRows rows = new CopyRows();
-        for (Observed o : seen) {
+        for (DecidedItem o : seen) {
             if (!o.dealings().answerable().isEmpty()) {
                 rows.cell(o.sighting()).cell(o.dealings().answerable()).endRow();
             }

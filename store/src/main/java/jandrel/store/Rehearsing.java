@@ -9,11 +9,13 @@ import jandrel.core.item.MailItem;
 import jandrel.core.rehearse.Draft;
 import jandrel.core.rehearse.Effects;
 import jandrel.core.rehearse.Turn;
-import jandrel.core.timeline.Activities;
+import jandrel.core.timeline.ActivityMerge;
 import jandrel.core.timeline.Logged;
 import jandrel.core.timeline.Ruling;
 import java.sql.Connection;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -21,12 +23,15 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.function.BooleanSupplier;
 import java.util.function.Predicate;
-import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
+import org.springframework.beans.factory.DisposableBean;
 import org.springframework.jdbc.datasource.ConnectionHolder;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Component;
@@ -43,8 +48,14 @@ import org.springframework.transaction.support.TransactionTemplate;
  * open. It stops nobody, and writes nothing but a list of its own.
  */
 @Component
-public class Rehearsing {
+public class Rehearsing implements DisposableBean {
     private static final int BATCH = 1_000;
+    private static final int READERS = 2;
+    private final ExecutorService readers = Executors.newFixedThreadPool(READERS, work -> {
+        Thread thread = new Thread(work, "rehearse-read");
+        thread.setDaemon(true);
+        return thread;
+    });
     private final TouchedMapper mapper;
     private final ReopenedMapper reopened;
     private final Recorder recorder;
@@ -52,7 +63,7 @@ public class Rehearsing {
     private final Cover cover;
     private final Company company;
     private final Standings standings;
-    private final Rules rules;
+    private final RulesLock rules;
     private final Slices slices;
     private final DataSource dataSource;
     private final TransactionTemplate snapshot;
@@ -77,7 +88,7 @@ public class Rehearsing {
             Cover cover,
             Company company,
             Standings standings,
-            Rules rules,
+            RulesLock rules,
             Slices slices,
             DataSource dataSource,
             PlatformTransactionManager transactions) {
@@ -93,6 +104,11 @@ public class Rehearsing {
         this.standings = standings;
         this.rules = rules;
         this.slices = slices;
+    }
+
+    @Override
+    public void destroy() {
+        readers.shutdownNow();
     }
 
     /** How many changes of the rules there have been. */
@@ -134,21 +150,20 @@ public class Rehearsing {
         Reading reading = Objects.requireNonNull(snapshot.execute(t -> begun(draft, fetch)));
         long total = reading.total;
         Effects effects = new Effects(readable);
-        boolean told = false;
         progress.at(0, total);
-        // one batch is decided beside while the next one is read
-        Supplier<Effects> deciding = () -> effects;
+        // batches are read and decided beside each other, and added up in their order
+        Deque<CompletableFuture<List<Turn>>> underWay = new ArrayDeque<>();
+        long begun = 0;
         for (long done = 0; done < total && !stop.getAsBoolean(); done += BATCH) {
-            boolean withoutTrails = told;
-            Batch batch = reading.batch(done, withoutTrails);
-            told = deciding.get().hasExamples();
-            deciding = Beside.made(() -> {
-                batch.turns(withoutTrails).forEach(effects::add);
-                return effects;
-            });
+            for (; begun < total && underWay.size() < READERS; begun += BATCH) {
+                underWay.add(reading.turns(begun, effects.hasExamples()));
+            }
+            underWay.remove().join().forEach(effects::add);
             progress.at(Math.min(total, done + BATCH), total);
         }
-        return deciding.get();
+        // whatever was begun ends before the connection is given back
+        underWay.forEach(CompletableFuture::join);
+        return effects;
     }
 
     private Reading begun(Draft draft, Fetch fetch) {
@@ -198,13 +213,20 @@ public class Rehearsing {
             this.ruled = ruled;
         }
 
-        Batch batch(long from, boolean withoutTrails) {
+        /** Begins with a batch. @param withoutTrails whether there are examples enough, so that the trails as they are need not be read */
+        CompletableFuture<List<Turn>> turns(long from, boolean withoutTrails) {
+            // the list of what is touched is this connection's own
             Map<UUID, Item> fetched = fetchesAny ? fetched(from) : Map.of();
-            return Objects.requireNonNull(snapshot.execute(t -> batch(from, withoutTrails, fetched)));
+            UUID[] items = Objects.requireNonNull(snapshot.execute(t -> mapper.items(from, BATCH)))
+                    .toArray(UUID[]::new);
+            return CompletableFuture.supplyAsync(
+                    () -> Objects.requireNonNull(snapshot.execute(t -> batch(items, withoutTrails, fetched)))
+                            .turns(withoutTrails),
+                    readers);
         }
 
-        private Batch batch(long from, boolean withoutTrails, Map<UUID, Item> fetched) {
-            List<RecordMapper.Stored> rows = mapper.sightings(from, BATCH, withoutTrails);
+        private Batch batch(UUID[] items, boolean withoutTrails, Map<UUID, Item> fetched) {
+            List<RecordMapper.Stored> rows = mapper.sightings(items, withoutTrails);
             Map<UUID, List<RecordMapper.Stored>> byItem = new HashMap<>();
             Set<String> keys = new HashSet<>();
             Set<Integer> sources = new HashSet<>();
@@ -337,8 +359,8 @@ public class Rehearsing {
                     any.kind(),
                     any.at(),
                     sides,
-                    Activities.combine(item, before, chosen),
-                    Activities.combine(item, after, chosen));
+                    ActivityMerge.combine(item, before, chosen),
+                    ActivityMerge.combine(item, after, chosen));
         }
 
         /** Of a copy whose text is not kept: that of another which says the same. */

@@ -20,7 +20,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Roster {
     private final Mapped mapper;
-    private final Rules rules;
+    private final RulesLock rules;
     private final Cover cover;
     private final Policies policies;
     private final Journal journal;
@@ -79,7 +79,7 @@ public class Roster {
         int sharing(@Param("id") UUID id, @Param("sharing") String sharing);
     }
 
-    Roster(Mapped mapper, Rules rules, Cover cover, Policies policies, Journal journal) {
+    Roster(Mapped mapper, RulesLock rules, Cover cover, Policies policies, Journal journal) {
         this.mapper = mapper;
         this.rules = rules;
         this.cover = cover;

@@ -2,8 +2,8 @@ package jandrel.store;
 
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
-import jandrel.core.decide.Hand;
-import jandrel.core.decide.Vantage;
+import jandrel.core.decide.ManualOverride;
+import jandrel.core.decide.SourceContext;
 import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.item.Item;
@@ -32,14 +32,15 @@ class Standings {
     private final Slices slices;
 
     /** @param counts the kind of server where all that is put into the source counts by hand; else empty */
-    record Standing(Vantage vantage, Policy policy, String counts) {
-        Decision decide(Item item, boolean gone, Hand hand, DirectorySlice slice) {
-            Vantage now = gone ? vantage.asGone(true) : vantage;
-            Hand chosen = hand.choice() == Hand.Choice.NONE && !counts.isEmpty()
-                    ? Hand.count(
-                            Map.of("smtp", HANDED_OVER, Plans.HERE, MADE_HERE).getOrDefault(counts, IN_THE_FOLDER))
+    record Standing(SourceContext vantage, Policy policy, String counts) {
+        Decision decide(Item item, boolean gone, ManualOverride hand, DirectorySlice slice) {
+            SourceContext now = gone ? vantage.asGone(true) : vantage;
+            ManualOverride chosen = hand.choice() == ManualOverride.Choice.NONE && !counts.isEmpty()
+                    ? ManualOverride.count(Map.of("smtp", HANDED_OVER, ManagedMeetings.HERE, MADE_HERE)
+                            .getOrDefault(counts, IN_THE_FOLDER))
                     : hand;
-            return Decider.decide(item, chosen.choice() == Hand.Choice.NONE ? now : now.with(chosen), policy, slice);
+            return Decider.decide(
+                    item, chosen.choice() == ManualOverride.Choice.NONE ? now : now.with(chosen), policy, slice);
         }
 
         /**
@@ -84,11 +85,11 @@ class Standings {
         return standings;
     }
 
-    private static Vantage vantage(IntakeMapper.Standing s, Instant since) {
+    private static SourceContext vantage(IntakeMapper.Standing s, Instant since) {
         Instant until = s.coverUntil() == null
                 ? null
                 : s.coverUntil().atStartOfDay(ZoneOffset.UTC).toInstant();
-        return new Vantage(s.person(), Viewer.team(s.team()), since, until, Sharing.valueOf(s.sharing()))
+        return new SourceContext(s.person(), Viewer.team(s.team()), since, until, Sharing.valueOf(s.sharing()))
                 .withCalendar(s.calendar());
     }
 
@@ -97,7 +98,7 @@ class Standings {
      *
      * @param nowGone whether they have just gone from their source
      */
-    List<Observed> decided(List<RecordMapper.Stored> rows, boolean nowGone) {
+    List<DecidedItem> decided(List<RecordMapper.Stored> rows, boolean nowGone) {
         Map<Integer, Standing> standings =
                 of(rows.stream().map(RecordMapper.Stored::source).distinct().toList());
         List<Item> items = new ArrayList<>();
@@ -107,20 +108,20 @@ class Standings {
             }
         });
         DirectorySlice slice = slices.of(items);
-        List<Observed> observed = new ArrayList<>(rows.size());
+        List<DecidedItem> observed = new ArrayList<>(rows.size());
         int next = 0;
         for (RecordMapper.Stored row : rows) {
             Standing standing = standings.get(row.source());
             boolean gone = nowGone || row.gone();
             if (row.facts() == null) {
-                observed.add(Observed.again(row, null, true, null, Dealings.NONE, Decider.gone()));
+                observed.add(DecidedItem.again(row, null, true, null, Dealings.NONE, Decider.gone()));
             } else {
                 Item item = items.get(next++);
                 Decision decision = standing == null
                         ? Decider.notCovered()
                         : standing.decide(item, gone, Hands.of(row.hand()), slice);
                 Boolean tagged = standing == null || gone ? null : standing.tagged(item, decision, row.tagged());
-                observed.add(Observed.again(row, item, gone, tagged, Dealings.of(item, decision, slice), decision));
+                observed.add(DecidedItem.again(row, item, gone, tagged, Dealings.of(item, decision, slice), decision));
             }
         }
         return observed;

@@ -31,7 +31,7 @@ public class Strangers {
     public record Twins(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
 
     /** Something that was done. */
-    public record Deed(
+    public record TriageAction(
             UUID id,
             Instant at,
             String byLogin,
@@ -196,7 +196,7 @@ public class Strangers {
         int done(@Param("id") UUID id, @Param("by") String by, @Param("says") String says, @Param("undo") String undo);
 
         @Select("SELECT id, at, by_login, says, undo, undone_at FROM triage_deed ORDER BY at DESC LIMIT #{most}")
-        List<Deed> deeds(@Param("most") int most);
+        List<TriageAction> deeds(@Param("most") int most);
 
         /** Takes it: a deed is undone once. */
         @Select("""
@@ -204,7 +204,7 @@ public class Strangers {
                 RETURNING id, at, by_login, says, undo, undone_at
                 """)
         @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
-        java.util.Optional<Deed> undo(@Param("id") UUID id);
+        java.util.Optional<TriageAction> undo(@Param("id") UUID id);
 
         @Select("""
                 SELECT c.id AS one, c.name AS one_name, d.id AS other, d.name AS other_name, coalesce(a.name, '') AS account,
@@ -318,11 +318,11 @@ public class Strangers {
         return id;
     }
 
-    public List<Deed> deeds(int most) {
+    public List<TriageAction> deeds(int most) {
         return mapper.deeds(most);
     }
 
-    public java.util.Optional<Deed> undo(UUID deed) {
+    public java.util.Optional<TriageAction> undo(UUID deed) {
         return mapper.undo(deed);
     }
 

@@ -46,7 +46,7 @@ final class Texts {
     }
 
     void made(UUID copy, UUID item, Supplier<Content> content) {
-        made.put(copy, new Named(item, content, Beside.made(() -> keys.content(item, content.get()))));
+        made.put(copy, new Named(item, content, Async.made(() -> keys.content(item, content.get()))));
     }
 
     /** The name of a copy's text; waits for one that is in the making. Null where the text is not known. */

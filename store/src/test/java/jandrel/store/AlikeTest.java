@@ -3,14 +3,14 @@ package jandrel.store;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.address.PhoneNumber;
-import jandrel.core.decide.Hand;
+import jandrel.core.decide.ManualOverride;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.Exclusion;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.item.Content;
 import jandrel.core.item.Inside;
 import jandrel.core.item.MailItem;
-import jandrel.core.item.Strand;
+import jandrel.core.item.ThreadHeaders;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.Strangers.Likely;
@@ -31,7 +31,7 @@ class AlikeTest {
     private static final String OURS = "p1@corvane.example";
     private static StoreContext store;
     private Scene scene;
-    private Place place;
+    private SourceRef place;
     private int next = 1;
 
     @BeforeAll
@@ -52,7 +52,7 @@ class AlikeTest {
         contact("ole", "ole@a.example", "+4722550199");
     }
 
-    private void contact(String key, String address, String... phones) throws Misfit {
+    private void contact(String key, String address, String... phones) throws ImportRejected {
         List<PhoneNumber> numbers = Stream.of(phones).map(PhoneNumber::new).toList();
         store.get(Directory.class)
                 .contacts(List.of(new ContactRow(2, key, key, Scene.addresses(address), numbers, "a", "", null, null)));
@@ -63,7 +63,8 @@ class AlikeTest {
         store.get(Intake.class)
                 .take(
                         place,
-                        List.of(new Seen("1/" + next++, mail, () -> Content.EMPTY, () -> numbers, Hand.NONE)),
+                        List.of(new FetchedItem(
+                                "1/" + next++, mail, () -> Content.EMPTY, () -> numbers, ManualOverride.NONE)),
                         List.of(),
                         null);
     }
@@ -77,7 +78,7 @@ class AlikeTest {
                 mail.subject(),
                 mail.nature(),
                 List.of(),
-                new Strand(own, List.of(before), before.length > 0),
+                new ThreadHeaders(own, List.of(before), before.length > 0),
                 Inside.NOTHING);
     }
 

@@ -73,10 +73,14 @@ class AnswersTest {
                 new TreeSet<>(Set.of(GUEST)),
                 new TreeMap<>(),
                 false);
-        Plans plans = store.get(Plans.class);
+        ManagedMeetings plans = store.get(ManagedMeetings.class);
         UUID item = store.get(ItemKeys.class).item(facts.identity());
         plan = plans.adopt(
-                        item, scene.person(0), new Plans.Shown(scene.place(0).source(), "/w/1.ics", facts), agreed, "t")
+                        item,
+                        scene.person(0),
+                        new ManagedMeetings.Shown(scene.place(0).source(), "/w/1.ics", facts),
+                        agreed,
+                        "t")
                 .id();
     }
 
@@ -95,7 +99,7 @@ class AnswersTest {
     void toOneThatWasMovedHereOnlyAnAnswerToTheMoveCounts() {
         Details moved =
                 agreed.at(new Details.When(NOON.plus(Duration.ofHours(3)), NOON.plus(Duration.ofHours(4)), false, ""));
-        Plans plans = store.get(Plans.class);
+        ManagedMeetings plans = store.get(ManagedMeetings.class);
         plans.change(plan, moved, "t");
         int sequence = plans.one(plan).orElseThrow().sequence();
         assertThat(sequence).isGreaterThan(2);

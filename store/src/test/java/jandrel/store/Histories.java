@@ -3,7 +3,7 @@ package jandrel.store;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
-import jandrel.core.decide.Hand;
+import jandrel.core.decide.ManualOverride;
 import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
@@ -12,7 +12,7 @@ import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Exclusion.Kind;
 import jandrel.core.directory.Exclusion.Limits;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.item.Content;
 import jandrel.core.item.Inside;
@@ -23,7 +23,7 @@ import jandrel.core.item.Nature;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
 import jandrel.core.item.Sketch;
-import jandrel.core.item.Strand;
+import jandrel.core.item.ThreadHeaders;
 import jandrel.core.policy.Audience;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Handling;
@@ -75,17 +75,17 @@ final class Histories {
     private final StoreContext store;
     private final Random random;
     private final Scene scene;
-    private final List<Place> places;
+    private final List<SourceRef> places;
     private final Map<Integer, Map<String, Shown>> sources = new LinkedHashMap<>();
     /** A calendar in which nothing is: it comes and goes. */
-    private final Place empty;
+    private final SourceRef empty;
     /** Sources that are read from their beginning at the next look. */
-    private final Set<Place> fromTheBeginning = new HashSet<>();
+    private final Set<SourceRef> fromTheBeginning = new HashSet<>();
 
     private final Deque<Merged> merged = new ArrayDeque<>();
 
     /** What a source shows at a position, and what its owner chose for it. */
-    private record Shown(Item item, Hand hand) {}
+    private record Shown(Item item, ManualOverride hand) {}
 
     private record Merged(UUID stays, String before) {}
 
@@ -107,7 +107,7 @@ final class Histories {
 
     @FunctionalInterface
     private interface Making {
-        void run() throws Misfit;
+        void run() throws ImportRejected;
     }
 
     Histories(StoreContext store, long seed) throws Exception {
@@ -153,34 +153,34 @@ final class Histories {
         return Change.undrafted(what, () -> {
             try {
                 make.run();
-            } catch (Misfit refused) {
+            } catch (ImportRejected refused) {
                 // as anybody's file may be; nothing of it is taken then
             }
         });
     }
 
     void arrive() {
-        Place place = places.get(random.nextInt(places.size()));
+        SourceRef place = places.get(random.nextInt(places.size()));
         boolean calendar = places.indexOf(place) > 2;
         int n = random.nextInt(14);
         Item item = calendar ? meeting(n) : mail(n);
-        Hand hand = calendar ? Hand.NONE : hand();
+        ManualOverride hand = calendar ? ManualOverride.NONE : hand();
         String position = (calendar ? "m" : "1/") + n;
         sources.get(place.source()).put(position, new Shown(item, hand));
         take(place, position);
     }
 
-    private Hand hand() {
+    private ManualOverride hand() {
         return switch (random.nextInt(10)) {
-            case 0 -> Hand.count("keyword “crm”");
-            case 1 -> Hand.keepOut("keyword “private”");
-            default -> Hand.NONE;
+            case 0 -> ManualOverride.count("keyword “crm”");
+            case 1 -> ManualOverride.keepOut("keyword “private”");
+            default -> ManualOverride.NONE;
         };
     }
 
-    private void take(Place place, String position) {
+    private void take(SourceRef place, String position) {
         Shown shown = sources.get(place.source()).get(position);
-        Seen seen = new Seen(
+        FetchedItem seen = new FetchedItem(
                 position,
                 shown.item(),
                 () -> new Content("text of " + shown.item().identity() + sketch(shown.item()), "", List.of()),
@@ -217,7 +217,7 @@ final class Histories {
                 "About " + n,
                 new Nature(kind, kind == Nature.Kind.ORDINARY ? "" : "Precedence: bulk"),
                 markers,
-                Strand.NONE,
+                ThreadHeaders.NONE,
                 inside,
                 Sketch.of(text));
     }
@@ -362,7 +362,7 @@ final class Histories {
         };
     }
 
-    private void contact() throws Misfit {
+    private void contact() throws ImportRejected {
         String account = any(random, "one", "two", "");
         LocalDate since = random.nextBoolean() ? null : TODAY.minusDays(random.nextInt(40));
         scene.contactSince("c" + random.nextInt(4), account, since, any(random, OUTSIDE));
@@ -371,7 +371,7 @@ final class Histories {
         }
     }
 
-    private void lead() throws Misfit {
+    private void lead() throws ImportRejected {
         List<EmailAddress> addresses = Scene.addresses(any(random, OUTSIDE));
         store.get(Directory.class).leads(List.of(new LeadRow(2, "l" + random.nextInt(2), "Lead", addresses, "", "")));
     }
@@ -382,7 +382,7 @@ final class Histories {
         store.get(Amending.class).remove(contacts, Set.of("l" + random.nextInt(2)), List.of(), opportunities);
     }
 
-    private void opportunity() throws Misfit {
+    private void opportunity() throws ImportRejected {
         List<String> contacts = contacts("c" + random.nextInt(4)).stream()
                 .map(DirectoryMapper.Ref::key)
                 .toList();
@@ -441,7 +441,7 @@ final class Histories {
         }
     }
 
-    private void people() throws Misfit {
+    private void people() throws ImportRejected {
         int n = random.nextInt(3);
         Set<String> addresses = some(PEOPLE);
         addresses.add("p" + n + "@corvane.example");
@@ -466,25 +466,26 @@ final class Histories {
     }
 
     private void counting() {
-        Place place = places.get(random.nextInt(3));
+        SourceRef place = places.get(random.nextInt(3));
         UUID connection = store.get(Connections.class)
                 .source(place.source())
                 .orElseThrow()
                 .connection();
-        store.get(Choosing.class).counting(connection, random.nextBoolean() ? List.of() : List.of(place.source()));
+        store.get(SourceSettings.class)
+                .counting(connection, random.nextBoolean() ? List.of() : List.of(place.source()));
         fromTheBeginning.add(place);
     }
 
     /** A person's calendar ceases to be captured, or is again. */
     private void calendar() {
         scene.state(empty, random.nextBoolean() ? "disconnected" : "capturing");
-        store.get(Choosing.class).calendarChanged(empty.person());
+        store.get(SourceSettings.class).calendarChanged(empty.person());
     }
 
     /** What the engine does after a change: decide again, then ask the sources for what is wanted. */
     void settle() {
         scene.settle();
-        for (Place place : places) {
+        for (SourceRef place : places) {
             if (fromTheBeginning.remove(place)) {
                 sources.get(place.source()).keySet().forEach(position -> take(place, position));
             }
@@ -502,7 +503,7 @@ final class Histories {
     /** What decides without the database's help, of all that the sources show. */
     List<String> expected() {
         List<String> expected = new ArrayList<>();
-        for (Place place : places) {
+        for (SourceRef place : places) {
             Map<String, Shown> shown = sources.get(place.source());
             DirectorySlice slice = store.get(Slices.class)
                     .of(shown.values().stream().map(Shown::item).toList());
@@ -521,7 +522,7 @@ final class Histories {
     /** Captures everything anew, under the rules of today. */
     void anew() throws SQLException {
         store.run("TRUNCATE sighting, stranger, activity, body, link, reconsider");
-        for (Place place : places) {
+        for (SourceRef place : places) {
             sources.get(place.source()).keySet().forEach(position -> take(place, position));
         }
         settle();

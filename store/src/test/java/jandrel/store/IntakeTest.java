@@ -7,15 +7,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.core.address.EmailAddress;
-import jandrel.core.decide.Hand;
+import jandrel.core.decide.ManualOverride;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.Exclusion;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.item.Content;
 import jandrel.core.item.Inside;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.Nature;
-import jandrel.core.item.Strand;
+import jandrel.core.item.ThreadHeaders;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.Sharing;
@@ -94,15 +94,15 @@ class IntakeTest {
 
     @Test
     void whoeverPausesOrDisconnectsHasTheNextBatchLeftOut() {
-        Place place = scene.place(0);
-        List<Seen> one = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
-        List<Seen> two = List.of(seen("1/2", mail("2", "bram@port.example", "p0@corvane.example")));
+        SourceRef place = scene.place(0);
+        List<FetchedItem> one = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
+        List<FetchedItem> two = List.of(seen("1/2", mail("2", "bram@port.example", "p0@corvane.example")));
         intake.take(place, one, List.of(), new CursorMove(place.source(), "", "1/2", null));
         for (String rest : List.of("paused", "disconnected", "refused", "waiting-for-consent")) {
             scene.state(place, rest);
             assertThatThrownBy(() ->
                             intake.take(place, two, List.of(), new CursorMove(place.source(), "1/2", "1/3", null)))
-                    .isInstanceOf(Overtaken.class);
+                    .isInstanceOf(CursorConflict.class);
             assertThat(timeline("Account port")).hasSize(1);
         }
         scene.state(place, "capturing");
@@ -112,8 +112,8 @@ class IntakeTest {
 
     @Test
     void recordingABatchTwiceChangesNothing() throws SQLException {
-        Place place = scene.place(0);
-        List<Seen> batch = List.of(
+        SourceRef place = scene.place(0);
+        List<FetchedItem> batch = List.of(
                 seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")),
                 seen("1/2", mail("2", "x@else.example", "p0@corvane.example")));
         intake.take(place, batch, List.of(), null);
@@ -125,17 +125,17 @@ class IntakeTest {
 
     @Test
     void aCursorThatSomebodyElseMovedTakesTheBatchBack() throws SQLException {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         intake.take(place, List.of(), List.of(), new CursorMove(place.source(), "", "1/5", null));
-        List<Seen> batch = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
+        List<FetchedItem> batch = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
         assertThatThrownBy(() -> intake.take(place, batch, List.of(), new CursorMove(place.source(), "", "1/9", null)))
-                .isInstanceOf(Overtaken.class);
+                .isInstanceOf(CursorConflict.class);
         assertThat(store.count("SELECT count(*) FROM sighting")).isZero();
     }
 
     @Test
     void theLastItemOfASourceIsTheNewestMailThatHasHappened() throws SQLException {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         intake.take(
                 place,
                 List.of(seen("1/1", at(Scene.NOON)), seen("1/2", at(Scene.NOON.plus(9_999, DAYS)))),
@@ -158,8 +158,8 @@ class IntakeTest {
 
     @Test
     void afterTheFirstLargeBatchThePlannerKnowsTheSightings() throws SQLException {
-        Place place = scene.place(0);
-        List<Seen> batch = IntStream.range(0, 60)
+        SourceRef place = scene.place(0);
+        List<FetchedItem> batch = IntStream.range(0, 60)
                 .mapToObj(i -> seen("1/" + i, mail("m" + i, "bram@port.example", "p0@corvane.example")))
                 .toList();
         intake.take(place, batch, List.of(), null);
@@ -189,8 +189,8 @@ class IntakeTest {
 
     @Test
     void anExclusionTakesOffTheTimelineAndItsRemovalAsksTheSourceAgain() throws SQLException {
-        Place place = scene.place(0);
-        List<Seen> batch = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
+        SourceRef place = scene.place(0);
+        List<FetchedItem> batch = List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example")));
         intake.take(place, batch, List.of(), null);
         UUID id = UUID.randomUUID();
         store.get(Exclusions.class).add(List.of(Exclusion.of(id, "@port.example", "no")), "t");
@@ -206,8 +206,8 @@ class IntakeTest {
     }
 
     @Test
-    void aStrangerWhoBecomesAContactComesOntoTheTimelineAndTheTextIsWanted() throws Misfit, SQLException {
-        Place place = scene.place(0);
+    void aStrangerWhoBecomesAContactComesOntoTheTimelineAndTheTextIsWanted() throws ImportRejected, SQLException {
+        SourceRef place = scene.place(0);
         intake.take(place, List.of(seen("1/1", mail("1", "new@else.example", "p0@corvane.example"))), List.of(), null);
         scene.contact("newcomer", "port", "new@else.example");
         scene.settle();
@@ -221,7 +221,7 @@ class IntakeTest {
     }
 
     @Test
-    void whoWroteWhatWasForwardedIsMatchedAndHeededAsOneOfTheParticipants() throws Misfit, SQLException {
+    void whoWroteWhatWasForwardedIsMatchedAndHeededAsOneOfTheParticipants() throws ImportRejected, SQLException {
         Policies policies = store.get(Policies.class);
         Policy before = policies.find(Policy.FIRST).orElseThrow().policy();
         policies.change(before.with(new Ties(Ties.SAFE.kinds(), Ties.SAFE.tieBreak(), true)), "ina");
@@ -235,7 +235,7 @@ class IntakeTest {
                 plain.subject(),
                 Nature.ORDINARY,
                 List.of(),
-                Strand.NONE,
+                ThreadHeaders.NONE,
                 new Inside(null, new Inside.Forwarded(EmailAddress.of("dov@far.example"), "Dov"), false));
         intake.take(scene.place(0), List.of(seen("1/7", passedOn)), List.of(), null);
         assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'waiting'"))
@@ -253,7 +253,7 @@ class IntakeTest {
     }
 
     @Test
-    void aClosedOpportunityLeavesAndASecondOpenOneUntiesBoth() throws Misfit {
+    void aClosedOpportunityLeavesAndASecondOpenOneUntiesBoth() throws ImportRejected {
         intake.take(
                 scene.place(0),
                 List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))),
@@ -296,7 +296,7 @@ class IntakeTest {
 
     @Test
     void aPositionThatHoldsAnotherItemNowLetsGoOfTheOldOne() throws SQLException {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         intake.take(place, List.of(seen("1/1", mail("2", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         assertThat(timeline("Account port"))
@@ -310,7 +310,7 @@ class IntakeTest {
         Policies policies = store.get(Policies.class);
         Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
         policies.change(now.with(Handling.SAFE.withDeleted(Handling.Vanished.REMOVE, Handling.Vanished.REMOVE)), "t");
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         intake.take(place, List.of(), List.of("1/1", "never-seen"), null);
         assertThat(timeline("Account port")).isEmpty();
@@ -321,7 +321,7 @@ class IntakeTest {
 
     @Test
     void mailThatItsOwnerTidiedAwayStaysUnlessThePolicySaysOtherwise() {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         intake.take(place, List.of(), List.of("1/1"), null);
         assertThat(timeline("Account port")).hasSize(1);
@@ -330,21 +330,21 @@ class IntakeTest {
 
     @Test
     void whatSomebodyChoseByHandCountsAndComesBackWhenTheyChangeTheirMind() throws SQLException {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         MailItem bulk = Scene.bulk("1", "news@port.example", "p0@corvane.example");
         intake.take(place, List.of(seen("1/1", bulk)), List.of(), null);
         assertThat(timeline("Account port")).isEmpty();
         intake.take(
                 place,
-                List.of(new Seen("1/1", bulk, () -> Content.EMPTY, List::of, Hand.count("keyword"))),
+                List.of(new FetchedItem("1/1", bulk, () -> Content.EMPTY, List::of, ManualOverride.count("keyword"))),
                 List.of(),
                 null);
         assertThat(timeline("Account port")).hasSize(1);
         assertThat(store.get(Positions.class).chosen(place.source()))
-                .containsExactly(new Positions.Chosen("1/1", Hand.count("keyword")));
+                .containsExactly(new Positions.Chosen("1/1", ManualOverride.count("keyword")));
         intake.take(
                 place,
-                List.of(new Seen("1/1", bulk, () -> Content.EMPTY, List::of, Hand.keepOut("private"))),
+                List.of(new FetchedItem("1/1", bulk, () -> Content.EMPTY, List::of, ManualOverride.keepOut("private"))),
                 List.of(),
                 null);
         assertThat(timeline("Account port")).isEmpty();
@@ -360,7 +360,7 @@ class IntakeTest {
         Handling telling =
                 new Handling(h.privateItems(), h.cancelled(), h.deleted(), h.deletedMail(), h.series(), "on-file");
         policies.change(now.with(telling), "t");
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         Positions positions = store.get(Positions.class);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         assertThat(positions.owed(place.source(), 9)).containsExactly(new Positions.Owed("1/1", true, "on-file"));
@@ -380,7 +380,7 @@ class IntakeTest {
 
     @Test
     void numbersThatMeanNothingAnyMoreAreForgottenWithoutDoubling() throws SQLException {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         intake.take(place, List.of(seen("2/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
         store.get(Positions.class).forget(place.source(), List.of("1/1"));
@@ -389,15 +389,15 @@ class IntakeTest {
     }
 
     @Test
-    void anImportIsTakenWholeOrNotAtAll() throws Misfit, SQLException {
+    void anImportIsTakenWholeOrNotAtAll() throws ImportRejected, SQLException {
         assertThatThrownBy(() -> scene.contact("c9", "no-such-account", "c9@x.example"))
                 .isInstanceOfSatisfying(
-                        Misfit.class,
+                        ImportRejected.class,
                         m -> assertThat(m.problems())
                                 .singleElement()
                                 .satisfies(p -> assertThat(p.column()).isEqualTo("account")));
         assertThat(store.count("SELECT count(*) FROM contact")).isEqualTo(1);
-        assertThatThrownBy(() -> scene.account("other", "port.example")).isInstanceOf(Misfit.class);
+        assertThatThrownBy(() -> scene.account("other", "port.example")).isInstanceOf(ImportRejected.class);
         assertThat(store.get(Directory.class).accounts(List.of())).isEqualTo(new Directory.Outcome(0, 0, 0));
         scene.account("port", "harbour.example").account("other", "port.example");
         assertThat(store.count("SELECT count(*) FROM account_domain")).isEqualTo(2);
@@ -405,7 +405,7 @@ class IntakeTest {
 
     @Test
     void nothingThatArrivesStopsItsSource() throws SQLException {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         MailItem good = mail("good", "bram@port.example", "p0@corvane.example");
         MailItem never = new MailItem("mail:never", Instant.MAX, true, good.parties(), "s", good.nature(), List.of());
         StringBuilder words = new StringBuilder();
@@ -415,9 +415,9 @@ class IntakeTest {
         MailItem wordy =
                 new MailItem("mail:wordy", good.at(), true, good.parties(), words.toString(), good.nature(), List.of());
         MailItem silent = mail("silent", "bram@port.example", "p0@corvane.example");
-        List<Seen> batch = new ArrayList<>(List.of(
+        List<FetchedItem> batch = new ArrayList<>(List.of(
                 seen("1/1", never),
-                new Seen("1/2", silent, () -> {
+                new FetchedItem("1/2", silent, () -> {
                     throw new IllegalStateException("its text breaks the one who reads it");
                 }),
                 seen("1/3", wordy),
@@ -436,7 +436,7 @@ class IntakeTest {
 
     @Test
     void nothingThatIsKeptStopsDecidingAgain() throws SQLException {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         intake.take(
                 place,
                 List.of(

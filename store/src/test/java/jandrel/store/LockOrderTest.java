@@ -29,9 +29,9 @@ class LockOrderTest {
     private static final Thing THING = new Thing("test", "1", "test");
     private static StoreContext store;
     private Scene scene;
-    private Place place;
+    private SourceRef place;
     private UUID connection;
-    private Rules rules;
+    private RulesLock rules;
     private RecordMapper records;
 
     @BeforeAll
@@ -52,7 +52,7 @@ class LockOrderTest {
                 .source(place.source())
                 .orElseThrow()
                 .connection();
-        rules = store.get(Rules.class);
+        rules = store.get(RulesLock.class);
         records = store.get(RecordMapper.class);
     }
 
@@ -138,13 +138,13 @@ class LockOrderTest {
         }
         together(
                 () -> store.get(Positions.class).forgetAll(place.source()),
-                () -> store.get(Choosing.class).calendarChanged(place.person()));
+                () -> store.get(SourceSettings.class).calendarChanged(place.person()));
     }
 
     @Test
     void captureAndAChangeOfRules() throws Exception {
         int[] n = {0};
-        together(() -> take(n[0]++), () -> store.get(Choosing.class).calendarChanged(place.person()));
+        together(() -> take(n[0]++), () -> store.get(SourceSettings.class).calendarChanged(place.person()));
     }
 
     @Test
@@ -154,7 +154,7 @@ class LockOrderTest {
         }
         together(
                 () -> {
-                    store.get(Choosing.class).calendarChanged(place.person());
+                    store.get(SourceSettings.class).calendarChanged(place.person());
                     store.get(Reconsidering.class).next();
                 },
                 () -> take(3));

@@ -25,7 +25,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 class MeanwhileTest {
     private static StoreContext store;
     private Scene scene;
-    private Place place;
+    private SourceRef place;
     private UUID connection;
 
     @BeforeAll
@@ -54,7 +54,7 @@ class MeanwhileTest {
         policies.change(how.apply(policies.find(Policy.FIRST).orElseThrow().policy()), "t");
     }
 
-    private static Seen seen() {
+    private static FetchedItem seen() {
         return Scene.seen("1/1", Scene.mail("1", "bram@port.example", "p0@corvane.example"));
     }
 
@@ -68,7 +68,7 @@ class MeanwhileTest {
         change.run();
         assertThatThrownBy(this::takeFirstBatch)
                 .isInstanceOfSatisfying(
-                        Overtaken.class, o -> assertThat(o.isByChange()).isTrue());
+                        CursorConflict.class, o -> assertThat(o.isByChange()).isTrue());
         Connections connections = store.get(Connections.class);
         assertThat(connections.source(place.source()).orElseThrow().cursor()).isEmpty();
         assertThat(connections.wanted()).containsExactly(connection);
@@ -92,17 +92,17 @@ class MeanwhileTest {
 
     @Test
     void aFolderInWhichAllCounts() {
-        isOvertakenBy(() -> store.get(Choosing.class).counting(connection, List.of(place.source())));
+        isOvertakenBy(() -> store.get(SourceSettings.class).counting(connection, List.of(place.source())));
     }
 
     @Test
     void aFolderThatIsNoLongerLookedAt() {
-        isOvertakenBy(() -> store.get(Choosing.class).chosen(connection, List.of()));
+        isOvertakenBy(() -> store.get(SourceSettings.class).chosen(connection, List.of()));
     }
 
     @Test
     void keywordsByWhichPeopleChoose() {
-        isOvertakenBy(() -> store.get(Choosing.class).keywords(connection, "crm", "private"));
+        isOvertakenBy(() -> store.get(SourceSettings.class).keywords(connection, "crm", "private"));
     }
 
     /** The mailbox was told by the old keyword while the policy got another: it is owed the new one still. */
@@ -142,7 +142,7 @@ class MeanwhileTest {
         what.change.run(this);
         try {
             intake.takePrepared(place, batch, null);
-        } catch (Overtaken overtaken) {
+        } catch (CursorConflict overtaken) {
             assertThat(what.expected).as("%s", what).isEmpty();
             return;
         }
@@ -178,7 +178,7 @@ class MeanwhileTest {
         }
     }
 
-    private static Seen other() {
+    private static FetchedItem other() {
         return Scene.seen("1/2", Scene.mail("2", "x@else.example", "p0@corvane.example"));
     }
 
@@ -199,7 +199,7 @@ class MeanwhileTest {
     private void takeLogged() {
         store.get(Intake.class)
                 .take(
-                        new Place(place.source(), place.person(), place.since(), Place.ANY),
+                        new SourceRef(place.source(), place.person(), place.since(), SourceRef.ANY),
                         List.of(seen()),
                         List.of(),
                         null);

@@ -45,7 +45,7 @@ class ReadingTest {
         exclusion = UUID.randomUUID();
         store.get(Exclusions.class).add(List.of(Exclusion.of(exclusion, "@supplier.example", "no")), "t");
         Intake intake = store.get(Intake.class);
-        List<Seen> logged = new ArrayList<>();
+        List<FetchedItem> logged = new ArrayList<>();
         for (int i = 0; i < 25; i++) {
             logged.add(seen("1/" + i, mail("l" + i, "bram@port.example", "p0@corvane.example")));
         }
@@ -56,7 +56,8 @@ class ReadingTest {
                         seen("1/1", mail("w", "stranger@else.example", "p1@corvane.example")),
                         seen("1/2", mail("x", "a@supplier.example", "p1@corvane.example")),
                         seen("1/3", mail("i", "p0@corvane.example", "p1@corvane.example")),
-                        new Seen("1/4", new UnreadableItem("unreadable:4", Scene.NOON, "no header"), () -> null)),
+                        new FetchedItem(
+                                "1/4", new UnreadableItem("unreadable:4", Scene.NOON, "no header"), () -> null)),
                 List.of(),
                 null);
     }

@@ -54,8 +54,8 @@ class RollingOutTest {
         roster = store.get(Roster.class);
     }
 
-    private Place capture(int person, String id) {
-        Place place = scene.place(person);
+    private SourceRef capture(int person, String id) {
+        SourceRef place = scene.place(person);
         store.get(Intake.class)
                 .take(
                         place,
@@ -150,7 +150,7 @@ class RollingOutTest {
         Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
         Handling h = now.handling();
         policies.change(now.with(h.withDeleted(Handling.Vanished.MARK, Handling.Vanished.MARK)), "ina");
-        Place place = capture(0, "1");
+        SourceRef place = capture(0, "1");
         assertThat(timeline(ADMINISTRATOR)).extracting(Timelines.Entry::mark).containsExactly("");
         store.get(Intake.class).take(place, List.of(), List.of("1/1"), null);
         scene.settle();
@@ -167,7 +167,7 @@ class RollingOutTest {
 
     @Test
     void whatWasCapturedBeforeDetailsWereKnownIsFoundByThem() throws Exception {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         store.get(Intake.class)
                 .take(
                         place,
@@ -257,7 +257,7 @@ class RollingOutTest {
 
     @Test
     void whatSomebodyClosedIsClosedOnEveryWayOut() {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         MailItem item = mail("closed", "bram@port.example", "p0@corvane.example", "new@beside.example");
         store.get(Intake.class).take(place, List.of(seen("1/1", item)), List.of(), null);
         UUID id = timeline(ADMINISTRATOR).get(0).id();
@@ -305,7 +305,7 @@ class RollingOutTest {
                 first.with(Handling.SAFE.withDeleted(Handling.Vanished.REMOVE, Handling.Vanished.REMOVE)), "ina");
         Policy now = policies.find(Policy.FIRST).orElseThrow().policy();
         policies.change(now.with(Handling.SAFE.withDeleted(Handling.Vanished.MARK, Handling.Vanished.MARK)), "ina");
-        Place place = capture(0, "1");
+        SourceRef place = capture(0, "1");
         store.get(Intake.class).take(place, List.of(), List.of("1/1"), null);
         assertThat(timeline(ADMINISTRATOR)).hasSize(1);
         policies.back(Policy.FIRST, now.version(), "ina");
@@ -328,7 +328,7 @@ class RollingOutTest {
 
     @Test
     void heavyOneWaySendersAreSuggested() {
-        Place place = scene.place(0);
+        SourceRef place = scene.place(0);
         for (int i = 0; i < 5; i++) {
             String to = i == 4 ? "them@answered.example" : "p0@corvane.example";
             String from = i == 4 ? "p0@corvane.example" : "n" + i + "@news.example";

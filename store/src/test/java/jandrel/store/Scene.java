@@ -7,7 +7,7 @@ import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.DirectoryRows.PersonRow;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.item.Content;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.Nature;
@@ -43,7 +43,7 @@ final class Scene {
         return new Scene(store);
     }
 
-    Scene people(int count) throws Misfit {
+    Scene people(int count) throws ImportRejected {
         List<PersonRow> rows = new ArrayList<>();
         for (int i = 0; i < count; i++) {
             rows.add(new PersonRow(
@@ -59,15 +59,15 @@ final class Scene {
     }
 
     /** A mailbox's folder of the person, from 1 January on. */
-    Place place(int person) {
+    SourceRef place(int person) {
         return place(person, "imap", "folder", "INBOX");
     }
 
-    Place calendar(int person) {
+    SourceRef calendar(int person) {
         return place(person, "caldav", "calendar", "/cal/");
     }
 
-    private Place place(int person, String protocol, String kind, String name) {
+    private SourceRef place(int person, String protocol, String kind, String name) {
         Connections connections = store.get(Connections.class);
         Server server = Server.of(UUID.randomUUID(), "s" + UUID.randomUUID(), protocol, "h", 1, "/");
         connections.addServer(server);
@@ -76,23 +76,23 @@ final class Scene {
         connections.add(
                 Connection.fresh(id, person(person), server.id(), "a", new byte[1], since, "connecting"), NOON, "");
         connections.addSource(id, kind, name, name);
-        return new Place(connections.sources(id).get(0).id(), person(person), since, Place.ANY);
+        return new SourceRef(connections.sources(id).get(0).id(), person(person), since, SourceRef.ANY);
     }
 
     /** The same source as a look has it that begins now. */
-    Place looking(Place place) {
+    SourceRef looking(SourceRef place) {
         Connections connections = store.get(Connections.class);
         UUID connection = connections.source(place.source()).orElseThrow().connection();
         Connection now = connections.connection(connection).orElseThrow();
-        return new Place(place.source(), place.person(), now.since(), now.generation());
+        return new SourceRef(place.source(), place.person(), now.since(), now.generation());
     }
 
-    void state(Place place, String state) {
+    void state(SourceRef place, String state) {
         Connections connections = store.get(Connections.class);
         connections.state(connections.source(place.source()).orElseThrow().connection(), state, "");
     }
 
-    Scene account(String key, String... domains) throws Misfit {
+    Scene account(String key, String... domains) throws ImportRejected {
         store.get(Directory.class)
                 .accounts(List.of(new AccountRow(
                         2,
@@ -104,7 +104,7 @@ final class Scene {
         return this;
     }
 
-    Scene contact(String key, String account, String... addresses) throws Misfit {
+    Scene contact(String key, String account, String... addresses) throws ImportRejected {
         store.get(Directory.class)
                 .contacts(List.of(new ContactRow(
                         2, key, "Contact " + key, addresses(addresses), List.of(), account, "", null, null)));
@@ -112,19 +112,19 @@ final class Scene {
     }
 
     /** @param since the first day at that account */
-    Scene contactSince(String key, String account, LocalDate since, String... addresses) throws Misfit {
+    Scene contactSince(String key, String account, LocalDate since, String... addresses) throws ImportRejected {
         store.get(Directory.class)
                 .contacts(List.of(new ContactRow(
                         2, key, "Contact " + key, addresses(addresses), List.of(), account, "", null, since)));
         return this;
     }
 
-    Scene accountPartOf(String key, String above) throws Misfit {
+    Scene accountPartOf(String key, String above) throws ImportRejected {
         store.get(Directory.class).accounts(List.of(new AccountRow(2, key, "Account " + key, List.of(), "", above)));
         return this;
     }
 
-    Scene opportunity(String key, String account, OpportunityState state) throws Misfit {
+    Scene opportunity(String key, String account, OpportunityState state) throws ImportRejected {
         store.get(Directory.class)
                 .opportunities(
                         List.of(new OpportunityRow(2, key, "Opp " + key, account, "", state, null, "", "", List.of())));
@@ -154,8 +154,9 @@ final class Scene {
                 .saying(mail.sketch());
     }
 
-    static Seen seen(String position, MailItem item) {
-        return new Seen(position, item, () -> new Content("text of " + item.identity() + item.sketch(), "", List.of()));
+    static FetchedItem seen(String position, MailItem item) {
+        return new FetchedItem(
+                position, item, () -> new Content("text of " + item.identity() + item.sketch(), "", List.of()));
     }
 
     /** Decides all that waits to be decided again. */

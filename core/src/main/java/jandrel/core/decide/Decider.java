@@ -30,18 +30,18 @@ import java.util.UUID;
 public final class Decider {
     private static final UUID NOBODY = new UUID(0, 0);
     private final Item item;
-    private final Vantage vantage;
+    private final SourceContext vantage;
     private final Policy policy;
     private final DirectorySlice slice;
 
-    private Decider(Item item, Vantage vantage, Policy policy, DirectorySlice slice) {
+    private Decider(Item item, SourceContext vantage, Policy policy, DirectorySlice slice) {
         this.item = item;
         this.vantage = vantage;
         this.policy = policy;
         this.slice = slice;
     }
 
-    public static Decision decide(Item item, Vantage vantage, Policy policy, DirectorySlice slice) {
+    public static Decision decide(Item item, SourceContext vantage, Policy policy, DirectorySlice slice) {
         if (item instanceof UnreadableItem unreadable) {
             return unreadable(unreadable.reason());
         }
@@ -81,14 +81,14 @@ public final class Decider {
     }
 
     private Optional<Reason> keptOut() {
-        return vantage.hand().choice() == Hand.Choice.KEEP_OUT
+        return vantage.hand().choice() == ManualOverride.Choice.KEEP_OUT
                 ? Optional.of(Reason.of(
                         Rule.KEPT_OUT_BY_HAND, "keyword", vantage.hand().by()))
                 : Optional.empty();
     }
 
     private boolean countsByHand() {
-        return vantage.hand().choice() == Hand.Choice.COUNT;
+        return vantage.hand().choice() == ManualOverride.Choice.COUNT;
     }
 
     /** What a choice by hand does not change. */
@@ -273,7 +273,7 @@ public final class Decider {
             trail.add(Reason.of(Rule.NOBODY_MATCHED));
             return new Decision(Verdict.WAITING, trail, List.of(), sharing, insiders, team, null, part);
         }
-        if (vantage.hand().choice() == Hand.Choice.UNPROVEN
+        if (vantage.hand().choice() == ManualOverride.Choice.UNPROVEN
                 && slice.pins(item.identity(), vantage.person()).isEmpty()) {
             trail.add(Reason.of(Rule.UNPROVEN));
             return new Decision(Verdict.WAITING, trail, List.of(), sharing, insiders, team, null, part);

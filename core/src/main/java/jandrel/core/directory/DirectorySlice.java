@@ -23,7 +23,7 @@ public final class DirectorySlice {
     private final Map<String, List<Pin>> pins;
     private final Map<String, Account> accountsByDomain;
     private final Map<UUID, List<Opportunity>> open;
-    private final Exclusions exclusions;
+    private final ExclusionIndex exclusions;
     private final Set<String> dotless;
     private final Map<String, EmailAddress> forms = new HashMap<>(0);
 
@@ -36,7 +36,8 @@ public final class DirectorySlice {
         pins = from.pins;
         accountsByDomain = from.accountsByDomain;
         open = from.open;
-        exclusions = from.exclusions.isEmpty() ? Exclusions.NONE : new Exclusions(from.exclusions, from.dotless);
+        exclusions =
+                from.exclusions.isEmpty() ? ExclusionIndex.NONE : new ExclusionIndex(from.exclusions, from.dotless);
         dotless = from.dotless;
         if (!dotless.isEmpty()) {
             for (Map<String, ?> known : List.of(contacts, leads, people)) {
@@ -118,7 +119,7 @@ public final class DirectorySlice {
         return open.getOrDefault(account, List.of());
     }
 
-    public Exclusions exclusions() {
+    public ExclusionIndex exclusions() {
         return exclusions;
     }
 

@@ -22,7 +22,7 @@ public record MailItem(
         String subject,
         Nature nature,
         List<String> markers,
-        Strand strand,
+        ThreadHeaders strand,
         Inside inside,
         String sketch)
         implements Item {
@@ -30,7 +30,7 @@ public record MailItem(
         parties = List.copyOf(parties);
         // facts kept before there were these have none
         markers = List.copyOf(Objects.requireNonNullElse(markers, List.of()));
-        strand = Objects.requireNonNullElse(strand, Strand.NONE);
+        strand = Objects.requireNonNullElse(strand, ThreadHeaders.NONE);
         inside = Objects.requireNonNullElse(inside, Inside.NOTHING);
         sketch = Objects.requireNonNullElse(sketch, Sketch.NONE);
     }
@@ -43,7 +43,7 @@ public record MailItem(
             String subject,
             Nature nature,
             List<String> markers,
-            Strand strand,
+            ThreadHeaders strand,
             Inside inside) {
         this(identity, at, dateFromHeader, parties, subject, nature, markers, strand, inside, Sketch.NONE);
     }
@@ -56,7 +56,17 @@ public record MailItem(
             String subject,
             Nature nature,
             List<String> markers) {
-        this(identity, at, dateFromHeader, parties, subject, nature, markers, Strand.NONE, Inside.NOTHING, Sketch.NONE);
+        this(
+                identity,
+                at,
+                dateFromHeader,
+                parties,
+                subject,
+                nature,
+                markers,
+                ThreadHeaders.NONE,
+                Inside.NOTHING,
+                Sketch.NONE);
     }
 
     public MailItem(

@@ -33,7 +33,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 class DeciderTest {
-    private static final Vantage VANTAGE = new Vantage(World.REP.id(), Instant.parse("2026-01-01T00:00:00Z"));
+    private static final SourceContext VANTAGE =
+            new SourceContext(World.REP.id(), Instant.parse("2026-01-01T00:00:00Z"));
 
     private static Decision decide(Item item, DirectorySlice slice) {
         return Decider.decide(item, VANTAGE, Policy.first(), slice);
@@ -236,7 +237,7 @@ class DeciderTest {
 
     @Test
     void nothingIsCapturedFromTheDayOnWhichCoverEnds() {
-        Vantage ended = new Vantage(World.REP.id(), null, VANTAGE.since(), World.NOON, Sharing.EVERYONE);
+        SourceContext ended = new SourceContext(World.REP.id(), null, VANTAGE.since(), World.NOON, Sharing.EVERYONE);
         MailItem at = mail("bram@skarvik.example");
         MailItem before = mail(Nature.ORDINARY, World.NOON.minusSeconds(1), "bram@skarvik.example");
         assertThat(rules(Decider.decide(at, ended, Policy.first(), directory().build())))
@@ -318,7 +319,7 @@ class DeciderTest {
 
     @Test
     void thePersonsOwnChoiceOnlyNarrows() {
-        Vantage shy = new Vantage(World.REP.id(), null, VANTAGE.since(), null, Sharing.OWNER);
+        SourceContext shy = new SourceContext(World.REP.id(), null, VANTAGE.since(), null, Sharing.OWNER);
         Decision narrowed = Decider.decide(
                 mail("bram@skarvik.example"), shy, Policy.first(), directory().build());
         assertThat(narrowed.sharing()).isEqualTo(Sharing.OWNER);

@@ -15,7 +15,7 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.item.Nature;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
-import jandrel.core.item.Strand;
+import jandrel.core.item.ThreadHeaders;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Policy;
@@ -54,7 +54,7 @@ class ReopenedTest {
         private Instant since = World.NOON;
         private Instant until;
         private boolean calendar;
-        private Hand hand = Hand.NONE;
+        private ManualOverride hand = ManualOverride.NONE;
 
         Around copy() {
             try {
@@ -74,7 +74,8 @@ class ReopenedTest {
             if (policy.isEmpty()) {
                 return Decider.notCovered();
             }
-            Vantage vantage = new Vantage(World.REP.id(), null, since, until, Sharing.EVERYONE, false, calendar, hand);
+            SourceContext vantage =
+                    new SourceContext(World.REP.id(), null, since, until, Sharing.EVERYONE, false, calendar, hand);
             return Decider.decide(item, vantage, policy.get(), slice(item));
         }
 
@@ -156,11 +157,11 @@ class ReopenedTest {
         return a;
     }
 
-    private static Hand hand(Random random) {
+    private static ManualOverride hand(Random random) {
         return switch (random.nextInt(8)) {
-            case 0 -> Hand.count("x");
-            case 1 -> Hand.keepOut("x");
-            default -> Hand.NONE;
+            case 0 -> ManualOverride.count("x");
+            case 1 -> ManualOverride.keepOut("x");
+            default -> ManualOverride.NONE;
         };
     }
 
@@ -296,7 +297,8 @@ class ReopenedTest {
                     ? Nature.Kind.ORDINARY
                     : Nature.Kind.values()[random.nextInt(Nature.Kind.values().length)];
             Nature nature = new Nature(kind, "");
-            return new MailItem("mail:1", at, true, parties, "x", nature, List.of(), Strand.NONE, inside(random), "");
+            return new MailItem(
+                    "mail:1", at, true, parties, "x", nature, List.of(), ThreadHeaders.NONE, inside(random), "");
         }
         parties.add(party(random, Part.ORGANISER));
         parties.add(party(random, Part.ATTENDEE));

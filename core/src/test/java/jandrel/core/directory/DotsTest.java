@@ -61,7 +61,7 @@ class DotsTest {
         Item item = World.mail(address, "x@corvane.example");
         assertThat(SLICE.exclusions().covering(item, World.id(1), World.id(2)).isPresent())
                 .isEqualTo(covered);
-        assertThat(new Exclusions(List.of(Exclusion.of(World.id(7), "o.le@fjordpost.example", "")))
+        assertThat(new ExclusionIndex(List.of(Exclusion.of(World.id(7), "o.le@fjordpost.example", "")))
                         .covering(item, World.id(1), World.id(2)))
                 .isEmpty();
     }

@@ -28,7 +28,7 @@ class ExclusionsTest {
 
     private static boolean covers(Kind kind, String what, Limits limits, Item item) {
         Exclusion e = new Exclusion(id(9), kind, what, "", limits);
-        return new Exclusions(List.of(e)).covering(item, id(1), id(2)).isPresent();
+        return new ExclusionIndex(List.of(e)).covering(item, id(1), id(2)).isPresent();
     }
 
     private static MailItem marked(String... markers) {

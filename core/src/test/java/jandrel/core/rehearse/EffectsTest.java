@@ -5,15 +5,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
 import jandrel.core.decide.Rule;
-import jandrel.core.decide.Vantage;
+import jandrel.core.decide.SourceContext;
 import jandrel.core.decide.Verdict;
 import jandrel.core.decide.World;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.item.MailItem;
 import jandrel.core.policy.Policy;
 import jandrel.core.rehearse.Turn.Effect;
-import jandrel.core.timeline.Activities;
 import jandrel.core.timeline.Activity;
+import jandrel.core.timeline.ActivityMerge;
 import jandrel.core.timeline.Logged;
 import java.time.Instant;
 import java.util.List;
@@ -26,12 +26,12 @@ class EffectsTest {
     private static final UUID ME = World.REP.id();
 
     private static Decision decide(Policy policy, DirectorySlice slice) {
-        return Decider.decide(MAIL, new Vantage(ME, Instant.EPOCH), policy, slice);
+        return Decider.decide(MAIL, new SourceContext(ME, Instant.EPOCH), policy, slice);
     }
 
     private static List<Activity> activity(Decision d) {
         return d.verdict() == Verdict.LOGGED
-                ? Activities.combine(ME, List.of(new Logged(ME, ME, MAIL, null, d)), Map.of())
+                ? ActivityMerge.combine(ME, List.of(new Logged(ME, ME, MAIL, null, d)), Map.of())
                 : List.of();
     }
 

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Sentences;
-import jandrel.core.decide.Vantage;
+import jandrel.core.decide.SourceContext;
 import jandrel.core.decide.World;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
@@ -39,13 +39,13 @@ class ActivitiesTest {
                 null,
                 Decider.decide(
                         item,
-                        new Vantage(person, Instant.EPOCH),
+                        new SourceContext(person, Instant.EPOCH),
                         Policy.first(),
                         World.directory().build()));
     }
 
     private static List<Activity> combine(List<Logged> copies) {
-        return Activities.combine(World.id(99), copies, Map.of());
+        return ActivityMerge.combine(World.id(99), copies, Map.of());
     }
 
     private static Activity one(Logged... copies) {
@@ -125,7 +125,7 @@ class ActivitiesTest {
                 null,
                 Decider.decide(
                         mail,
-                        new Vantage(World.LEAD.id(), team, Instant.EPOCH, null, Sharing.EVERYONE),
+                        new SourceContext(World.LEAD.id(), team, Instant.EPOCH, null, Sharing.EVERYONE),
                         Policy.first().with(Sharing.TEAM),
                         World.directory().build())));
         assertThat(a.readers().people()).containsExactlyInAnyOrder(World.REP.id(), World.LEAD.id(), team);
@@ -150,7 +150,7 @@ class ActivitiesTest {
     }
 
     private static Activity ruled(Logged copy, Ruling ruling) {
-        return Activities.combine(World.id(99), List.of(copy), Map.of(copy.person(), ruling))
+        return ActivityMerge.combine(World.id(99), List.of(copy), Map.of(copy.person(), ruling))
                 .get(0);
     }
 

@@ -8,7 +8,7 @@ import jandrel.core.item.MailItem;
 import jandrel.core.item.Nature;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
-import jandrel.core.item.Strand;
+import jandrel.core.item.ThreadHeaders;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -32,7 +32,7 @@ class ConversationsTest {
                 subject,
                 Nature.ORDINARY,
                 List.of(),
-                new Strand(id, List.of(before), reply),
+                new ThreadHeaders(id, List.of(before), reply),
                 Inside.NOTHING);
     }
 

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
-import jandrel.core.decide.Vantage;
+import jandrel.core.decide.SourceContext;
 import jandrel.core.decide.Verdict;
 import jandrel.core.decide.World;
 import jandrel.core.directory.DirectorySlice;
@@ -97,7 +97,7 @@ class CopiesTest {
     private static Optional<Logged> copy(int owner, Sharing sharing, Said said, boolean meeting, int number) {
         Item item = said.item(meeting);
         Decision decision = Decider.decide(
-                item, new Vantage(person(owner), null, Instant.EPOCH, null, sharing), Policy.first(), DIRECTORY);
+                item, new SourceContext(person(owner), null, Instant.EPOCH, null, sharing), Policy.first(), DIRECTORY);
         UUID content = UUID.nameUUIDFromBytes(said.text().getBytes(java.nio.charset.StandardCharsets.UTF_8));
         return decision.verdict() == Verdict.LOGGED
                 ? Optional.of(new Logged(World.id(10_000 + number), person(owner), item, content, decision))
@@ -216,8 +216,8 @@ class CopiesTest {
 
     private static void takesNothing(int seed) {
         Story story = new Story(seed);
-        List<Activity> before = Activities.combine(KEY, story.truth, story.rulings);
-        List<Activity> after = Activities.combine(KEY, story.all(), story.rulings);
+        List<Activity> before = ActivityMerge.combine(KEY, story.truth, story.rulings);
+        List<Activity> after = ActivityMerge.combine(KEY, story.all(), story.rulings);
         assertThat(after.stream().map(CopiesTest::withoutId).toList())
                 .as("seed %d", seed)
                 .containsAll(before.stream().map(CopiesTest::withoutId).toList());
@@ -237,7 +237,7 @@ class CopiesTest {
     private static void readsNoMore(int seed) {
         Story story = new Story(seed);
         Map<UUID, Logged> copies = story.all().stream().collect(Collectors.toMap(Logged::copy, c -> c));
-        for (Activity activity : Activities.combine(KEY, story.all(), story.rulings)) {
+        for (Activity activity : ActivityMerge.combine(KEY, story.all(), story.rulings)) {
             for (int n = 0; n < PEOPLE; n++) {
                 UUID viewer = person(n);
                 Face face = activity.faceFor(Set.of(viewer));
@@ -253,7 +253,7 @@ class CopiesTest {
     /** By what the copy itself says, and its own owner lets be read. */
     private static boolean mayRead(UUID viewer, Logged copy, Map<UUID, Ruling> rulings) {
         Ruling own = rulings.get(copy.person());
-        Readers readers = Activities.readers(
+        Readers readers = ActivityMerge.readers(
                 copy.decision().sharing(),
                 Set.of(copy.person()),
                 copy.decision().insiders(),
@@ -264,10 +264,10 @@ class CopiesTest {
     private static void converges(int seed) {
         Story story = new Story(seed);
         List<Logged> all = story.all();
-        List<Activity> expected = Activities.combine(KEY, all, story.rulings);
+        List<Activity> expected = ActivityMerge.combine(KEY, all, story.rulings);
         for (int i = 0; i < 5; i++) {
             Collections.shuffle(all, story.random);
-            assertThat(Activities.combine(KEY, all, story.rulings))
+            assertThat(ActivityMerge.combine(KEY, all, story.rulings))
                     .as("seed %d", seed)
                     .isEqualTo(expected);
         }
@@ -301,7 +301,7 @@ class CopiesTest {
                     .ifPresent(copies::add);
         }
         assertThat(copies).hasSize(5);
-        assertThat(Activities.combine(KEY, copies, Map.of())).hasSize(1);
+        assertThat(ActivityMerge.combine(KEY, copies, Map.of())).hasSize(1);
     }
 
     @Test
@@ -312,7 +312,7 @@ class CopiesTest {
             copy(n, Sharing.EVERYONE, new Said(parties, "Version " + n, "", Privacy.PUBLIC, n), true, n)
                     .ifPresent(copies::add);
         }
-        List<Activity> activities = Activities.combine(KEY, copies, Map.of());
+        List<Activity> activities = ActivityMerge.combine(KEY, copies, Map.of());
         assertThat(activities).hasSize(1);
         assertThat(activities.get(0).item().subject())
                 .as("the organiser's own copy")
@@ -335,7 +335,7 @@ class CopiesTest {
                     .ifPresent(copies::add);
         }
         assertThat(org.junit.jupiter.api.Assertions.assertTimeoutPreemptively(
-                        java.time.Duration.ofSeconds(30), () -> Activities.combine(KEY, copies, Map.of())))
+                        java.time.Duration.ofSeconds(30), () -> ActivityMerge.combine(KEY, copies, Map.of())))
                 .isNotEmpty();
     }
 }

@@ -1,7 +1,7 @@
 package jandrel.formats.calendar;
 
-import jandrel.core.reconcile.Asking;
 import jandrel.core.reconcile.Details;
+import jandrel.core.reconcile.InvitationDiff;
 import java.time.Instant;
 import java.util.Map;
 import java.util.Set;
@@ -37,7 +37,7 @@ public final class Invitation {
      * @param names of guests, by address
      */
     public static Invitation of(
-            Asking.Letter letter,
+            InvitationDiff.Letter letter,
             String uid,
             @Nullable Instant recurrence,
             int sequence,
@@ -45,7 +45,7 @@ public final class Invitation {
             String organiser,
             String organiserName,
             Map<String, String> names) {
-        boolean withdrawn = letter.sort() == Asking.Sort.WITHDRAWN;
+        boolean withdrawn = letter.sort() == InvitationDiff.Sort.WITHDRAWN;
         Details details = letter.details();
         if (withdrawn) {
             details = details.with(new TreeSet<>(Set.of(letter.guest()))).cancel();

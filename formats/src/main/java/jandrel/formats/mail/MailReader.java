@@ -124,7 +124,7 @@ public final class MailReader {
     private Inside inside(MimeWalk walk, List<Party> parties, boolean textGoesOn) {
         Carried meeting = walk.meeting().isEmpty()
                 ? null
-                : Invitations.carried(walk.meeting()).orElse(null);
+                : CarriedInvitations.carried(walk.meeting()).orElse(null);
         boolean cut = textGoesOn || walk.cut() || parties.size() >= limits.parties();
         Forwarded forwarded = Forwards.of(walk, parties).orElse(null);
         return meeting == null && forwarded == null && !cut ? Inside.NOTHING : new Inside(meeting, forwarded, cut);

@@ -1,7 +1,7 @@
 package jandrel.formats.mail;
 
-import jandrel.core.item.Strand;
 import jandrel.core.item.Subjects;
+import jandrel.core.item.ThreadHeaders;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.LinkedHashSet;
@@ -18,7 +18,7 @@ final class Strands {
 
     private Strands() {}
 
-    static Strand of(Headers headers, String subject) {
+    static ThreadHeaders of(Headers headers, String subject) {
         List<String> own = ids(headers.first("message-id"));
         Set<String> all = new LinkedHashSet<>(ids(headers.first("references")));
         all.addAll(ids(headers.first("in-reply-to")));
@@ -26,7 +26,7 @@ final class Strands {
         if (before.size() > MOST) {
             before.subList(1, before.size() - MOST + 1).clear();
         }
-        return new Strand(
+        return new ThreadHeaders(
                 own.isEmpty() ? "" : digest(own.get(0)),
                 before.stream().map(Strands::digest).toList(),
                 !before.isEmpty() || Subjects.isAnswer(subject));

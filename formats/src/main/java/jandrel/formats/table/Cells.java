@@ -1,6 +1,6 @@
 package jandrel.formats.table;
 
-import jandrel.core.directory.Problem;
+import jandrel.core.directory.ImportProblem;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.LocalDate;
@@ -22,9 +22,9 @@ final class Cells {
     private final CSVRecord record;
     private final long line;
     private final Map<String, Integer> columns;
-    private final List<Problem> problems;
+    private final List<ImportProblem> problems;
 
-    Cells(CSVRecord record, long line, Map<String, Integer> columns, List<Problem> problems) {
+    Cells(CSVRecord record, long line, Map<String, Integer> columns, List<ImportProblem> problems) {
         this.record = record;
         this.line = line;
         this.columns = columns;
@@ -36,7 +36,7 @@ final class Cells {
     }
 
     void problem(String column, String reason) {
-        problems.add(new Problem(line, column, reason));
+        problems.add(new ImportProblem(line, column, reason));
     }
 
     boolean hasAllColumns(int expected) {

@@ -1,7 +1,7 @@
 package jandrel.formats.table;
 
-import jandrel.core.directory.Misfit;
-import jandrel.core.directory.Problem;
+import jandrel.core.directory.ImportProblem;
+import jandrel.core.directory.ImportRejected;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;
@@ -29,16 +29,16 @@ final class CsvTable {
         this.optional = optional;
     }
 
-    <R> List<R> read(Reader file, Function<Cells, R> row) throws Misfit {
-        List<Problem> problems = new ArrayList<>();
+    <R> List<R> read(Reader file, Function<Cells, R> row) throws ImportRejected {
+        List<ImportProblem> problems = new ArrayList<>();
         List<R> rows = new ArrayList<>();
         Set<String> keys = new HashSet<>();
         try (CSVParser parser =
                 CSVFormat.RFC4180.builder().setIgnoreEmptyLines(true).get().parse(file)) {
             Iterator<CSVRecord> records = parser.iterator();
             if (!records.hasNext()) {
-                throw new Misfit(
-                        List.of(new Problem(1, "", "the file is empty; its first line must name the columns")));
+                throw new ImportRejected(
+                        List.of(new ImportProblem(1, "", "the file is empty; its first line must name the columns")));
             }
             Map<String, Integer> columns = columns(records.next(), problems);
             stopAtProblems(problems);
@@ -51,31 +51,32 @@ final class CsvTable {
                 }
             }
         } catch (IOException | UncheckedIOException | IllegalStateException broken) {
-            problems.add(new Problem(0, "", "the file breaks off or its quotes do not close; it must be CSV in UTF-8"));
+            problems.add(new ImportProblem(
+                    0, "", "the file breaks off or its quotes do not close; it must be CSV in UTF-8"));
         }
         stopAtProblems(problems);
         return rows;
     }
 
-    private static void stopAtProblems(List<Problem> problems) throws Misfit {
+    private static void stopAtProblems(List<ImportProblem> problems) throws ImportRejected {
         if (!problems.isEmpty()) {
-            throw new Misfit(problems);
+            throw new ImportRejected(problems);
         }
     }
 
-    private Map<String, Integer> columns(CSVRecord header, List<Problem> problems) {
+    private Map<String, Integer> columns(CSVRecord header, List<ImportProblem> problems) {
         Map<String, Integer> columns = new HashMap<>();
         for (int i = 0; i < header.size(); i++) {
             String name = header.get(i).replace("\uFEFF", "").strip().toLowerCase(Locale.ROOT);
             if (!required.contains(name) && !optional.contains(name)) {
-                problems.add(new Problem(1, name, "there is no such column here; known are " + known()));
+                problems.add(new ImportProblem(1, name, "there is no such column here; known are " + known()));
             } else if (columns.put(name, i) != null) {
-                problems.add(new Problem(1, name, "the column is named twice"));
+                problems.add(new ImportProblem(1, name, "the column is named twice"));
             }
         }
         for (String name : required) {
             if (!columns.containsKey(name)) {
-                problems.add(new Problem(1, name, "the column is missing"));
+                problems.add(new ImportProblem(1, name, "the column is missing"));
             }
         }
         return columns;

@@ -8,7 +8,7 @@ import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.DirectoryRows.PersonRow;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.formats.mail.Phones;
 import java.io.Reader;
 import java.util.List;
@@ -21,7 +21,7 @@ import java.util.function.Function;
 public final class DirectoryFiles {
     private DirectoryFiles() {}
 
-    public static List<AccountRow> accounts(Reader file) throws Misfit {
+    public static List<AccountRow> accounts(Reader file) throws ImportRejected {
         return read(
                 file,
                 List.of("key", "name"),
@@ -37,7 +37,7 @@ public final class DirectoryFiles {
                         cells.text("part_of")));
     }
 
-    public static List<LeadRow> leads(Reader file) throws Misfit {
+    public static List<LeadRow> leads(Reader file) throws ImportRejected {
         return read(
                 file,
                 List.of("key", "name", "addresses"),
@@ -61,7 +61,7 @@ public final class DirectoryFiles {
         return true;
     }
 
-    public static List<ContactRow> contacts(Reader file, Phones phones) throws Misfit {
+    public static List<ContactRow> contacts(Reader file, Phones phones) throws ImportRejected {
         return read(
                 file,
                 List.of("key", "name"),
@@ -78,7 +78,7 @@ public final class DirectoryFiles {
                         cells.date("since")));
     }
 
-    public static List<OpportunityRow> opportunities(Reader file) throws Misfit {
+    public static List<OpportunityRow> opportunities(Reader file) throws ImportRejected {
         return read(
                 file,
                 List.of("key", "name", "account"),
@@ -96,7 +96,7 @@ public final class DirectoryFiles {
                         cells.list("contacts", "a key", java.util.Optional::of)));
     }
 
-    public static List<PersonRow> people(Reader file) throws Misfit {
+    public static List<PersonRow> people(Reader file) throws ImportRejected {
         return read(
                 file,
                 List.of("key", "name", "addresses"),
@@ -111,7 +111,7 @@ public final class DirectoryFiles {
     }
 
     private static <R> List<R> read(Reader file, List<String> required, Set<String> optional, Function<Cells, R> row)
-            throws Misfit {
+            throws ImportRejected {
         return new CsvTable(required, optional).read(file, row);
     }
 }

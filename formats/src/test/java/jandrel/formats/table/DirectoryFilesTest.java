@@ -6,8 +6,8 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
-import jandrel.core.directory.Misfit;
-import jandrel.core.directory.Problem;
+import jandrel.core.directory.ImportProblem;
+import jandrel.core.directory.ImportRejected;
 import jandrel.formats.mail.Phones;
 import java.io.StringReader;
 import org.junit.jupiter.api.Test;
@@ -20,7 +20,7 @@ class DirectoryFilesTest {
     }
 
     @Test
-    void aFileIsReadWithItsOwnOrderOfColumns() throws Misfit {
+    void aFileIsReadWithItsOwnOrderOfColumns() throws ImportRejected {
         ContactRow row = DirectoryFiles.contacts(
                         file(
                                 "\uFEFFname,Key,addresses,phones,last_active",
@@ -37,8 +37,8 @@ class DirectoryFilesTest {
 
     @Test
     void everythingThatDoesNotFitIsSaidAtOnceWithItsLine() {
-        Misfit misfit = catchThrowableOfType(
-                Misfit.class,
+        ImportRejected misfit = catchThrowableOfType(
+                ImportRejected.class,
                 () -> DirectoryFiles.contacts(
                         file(
                                 "key,name,addresses,phones,last_active",
@@ -47,9 +47,9 @@ class DirectoryFilesTest {
                                 "c2,C,,,",
                                 "c3"),
                         new Phones("")));
-        assertThat(misfit.problems()).extracting(Problem::line).containsExactly(2L, 2L, 2L, 2L, 4L, 5L);
+        assertThat(misfit.problems()).extracting(ImportProblem::line).containsExactly(2L, 2L, 2L, 2L, 4L, 5L);
         assertThat(misfit.problems())
-                .extracting(Problem::column)
+                .extracting(ImportProblem::column)
                 .contains("name", "addresses", "phones", "last_active", "key", "");
     }
 
@@ -57,21 +57,21 @@ class DirectoryFilesTest {
     @ValueSource(strings = {"", "name", "key,name,colour", "key,key,name", "key,name\r\n\"broken"})
     void aFileWithoutAProperHeaderIsRefused(String text) {
         assertThatThrownBy(() -> DirectoryFiles.accounts(new StringReader(text)))
-                .isInstanceOf(Misfit.class);
+                .isInstanceOf(ImportRejected.class);
     }
 
     @Test
     void aSuffixIsNobodysDomain() {
-        Misfit misfit = catchThrowableOfType(
-                Misfit.class, () -> DirectoryFiles.accounts(file("key,name,domains", "a,A,co.uk")));
+        ImportRejected misfit = catchThrowableOfType(
+                ImportRejected.class, () -> DirectoryFiles.accounts(file("key,name,domains", "a,A,co.uk")));
         assertThat(misfit.problems())
                 .singleElement()
-                .extracting(Problem::column)
+                .extracting(ImportProblem::column)
                 .isEqualTo("domains");
     }
 
     @Test
-    void statesAndAmountsAreChecked() throws Misfit {
+    void statesAndAmountsAreChecked() throws ImportRejected {
         assertThat(DirectoryFiles.opportunities(file("key,name,account,state,value,currency", "o,O,a,Won,1250.50,eur")))
                 .singleElement()
                 .satisfies(o -> {
@@ -79,10 +79,10 @@ class DirectoryFilesTest {
                     assertThat(o.currency()).isEqualTo("EUR");
                     assertThat(o.value()).isEqualByComparingTo("1250.5");
                 });
-        Misfit misfit = catchThrowableOfType(
-                Misfit.class,
+        ImportRejected misfit = catchThrowableOfType(
+                ImportRejected.class,
                 () -> DirectoryFiles.opportunities(
                         file("key,name,account,state,value,currency", "o,O,a,maybe,much,euros")));
-        assertThat(misfit.problems()).extracting(Problem::column).containsExactly("state", "value", "currency");
+        assertThat(misfit.problems()).extracting(ImportProblem::column).containsExactly("state", "value", "currency");
     }
 }

@@ -1,10 +1,10 @@
 package jandrel.service.audit;
 
 import jakarta.servlet.http.HttpServletResponse;
-import jandrel.api.Decisions.Count;
-import jandrel.api.Decisions.DecisionInfo;
-import jandrel.api.Decisions.DecisionPage;
-import jandrel.api.Decisions.Summary;
+import jandrel.api.DecisionApi.Count;
+import jandrel.api.DecisionApi.DecisionInfo;
+import jandrel.api.DecisionApi.DecisionPage;
+import jandrel.api.DecisionApi.Summary;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Rule;

@@ -1,9 +1,9 @@
 package jandrel.service.audit;
 
 import jakarta.servlet.http.HttpServletResponse;
-import jandrel.api.Journals.EntryInfo;
-import jandrel.api.Journals.JournalPage;
-import jandrel.api.Journals.VerifiedInfo;
+import jandrel.api.JournalApi.EntryInfo;
+import jandrel.api.JournalApi.JournalPage;
+import jandrel.api.JournalApi.VerifiedInfo;
 import jandrel.core.journal.Canonical;
 import jandrel.core.journal.Entry;
 import jandrel.service.Paging;

@@ -1,13 +1,13 @@
 package jandrel.service.calendar;
 
-import jandrel.api.Activities.OwnerInfo;
-import jandrel.api.Meetings.BusyInfo;
-import jandrel.api.Meetings.CalendarPage;
-import jandrel.api.Meetings.DayInfo;
-import jandrel.api.Meetings.FreePage;
-import jandrel.api.Meetings.LayerInfo;
-import jandrel.api.Meetings.MeetingInfo;
-import jandrel.api.Meetings.SpanInfo;
+import jandrel.api.ActivityApi.OwnerInfo;
+import jandrel.api.MeetingApi.BusyInfo;
+import jandrel.api.MeetingApi.CalendarPage;
+import jandrel.api.MeetingApi.DayInfo;
+import jandrel.api.MeetingApi.FreePage;
+import jandrel.api.MeetingApi.LayerInfo;
+import jandrel.api.MeetingApi.MeetingInfo;
+import jandrel.api.MeetingApi.SpanInfo;
 import jandrel.core.decide.Rule;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.timeline.FreeTime;

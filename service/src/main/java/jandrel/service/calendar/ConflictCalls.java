@@ -1,17 +1,17 @@
 package jandrel.service.calendar;
 
-import jandrel.api.Meetings.ConflictInfo;
-import jandrel.api.Meetings.MadeMeeting;
+import jandrel.api.MeetingApi.ConflictInfo;
+import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.core.reconcile.Details;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.Refusal;
 import jandrel.service.people.SignedIn;
+import jandrel.store.ManagedMeetings;
+import jandrel.store.ManagedMeetings.ManagedMeeting;
+import jandrel.store.MeetingLedger;
+import jandrel.store.MeetingLedger.Kept;
 import jandrel.store.Meetings;
-import jandrel.store.PlanLedger;
-import jandrel.store.PlanLedger.Kept;
-import jandrel.store.Plans;
-import jandrel.store.Plans.Plan;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -30,12 +30,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class ConflictCalls {
     private static final int MOST = 200;
-    private final PlanLedger ledger;
-    private final Plans plans;
+    private final MeetingLedger ledger;
+    private final ManagedMeetings plans;
     private final Meetings meetings;
     private final Stands stands;
 
-    ConflictCalls(PlanLedger ledger, Plans plans, Meetings meetings, Stands stands) {
+    ConflictCalls(MeetingLedger ledger, ManagedMeetings plans, Meetings meetings, Stands stands) {
         this.ledger = ledger;
         this.plans = plans;
         this.meetings = meetings;
@@ -43,11 +43,11 @@ class ConflictCalls {
     }
 
     /** Those that the asker reads, the latest first. @param plan null for those of all */
-    List<ConflictInfo> of(@Nullable Plan plan, SignedIn me) {
+    List<ConflictInfo> of(@Nullable ManagedMeeting plan, SignedIn me) {
         List<ConflictInfo> shown = new ArrayList<>();
         Map<UUID, Boolean> readable = new HashMap<>();
         for (Kept kept : ledger.conflicts(plan == null ? null : plan.id(), MOST)) {
-            Plan of = plan == null ? plans.one(kept.plan()).orElseThrow() : plan;
+            ManagedMeeting of = plan == null ? plans.one(kept.plan()).orElseThrow() : plan;
             boolean reads = readable.computeIfAbsent(
                     of.item(),
                     item -> of.owner().equals(me.person())
@@ -61,7 +61,7 @@ class ConflictCalls {
         return shown;
     }
 
-    private static ConflictInfo info(Kept kept, Plan plan) {
+    private static ConflictInfo info(Kept kept, ManagedMeeting plan) {
         Details details = plan.details();
         return new ConflictInfo(
                 kept.id(),
@@ -85,7 +85,7 @@ class ConflictCalls {
     @PostMapping("/api/conflicts/{id}/bring-back")
     MadeMeeting bringBack(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
         Kept kept = ledger.conflict(id).orElseThrow(() -> Refusal.notFound("conflict"));
-        Plan plan = plans.one(kept.plan()).orElseThrow();
+        ManagedMeeting plan = plans.one(kept.plan()).orElseThrow();
         if (!plan.owner().equals(me.person()) && me.role() != Role.ADMINISTRATOR) {
             throw Refusal.notFound("conflict");
         }

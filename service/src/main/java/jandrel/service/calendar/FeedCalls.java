@@ -1,8 +1,8 @@
 package jandrel.service.calendar;
 
 import jakarta.servlet.http.HttpServletResponse;
-import jandrel.api.Meetings.FeedInfo;
-import jandrel.api.Meetings.NewFeed;
+import jandrel.api.MeetingApi.FeedInfo;
+import jandrel.api.MeetingApi.NewFeed;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Privacy;
 import jandrel.core.journal.Entry.Thing;

@@ -1,8 +1,8 @@
 package jandrel.service.calendar;
 
-import jandrel.api.Meetings.CalendarStand;
-import jandrel.api.Meetings.HereStand;
-import jandrel.api.Meetings.InStepPage;
+import jandrel.api.MeetingApi.CalendarStand;
+import jandrel.api.MeetingApi.HereStand;
+import jandrel.api.MeetingApi.InStepPage;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.OutwardKind;
 import jandrel.core.visibility.Role;

@@ -1,7 +1,7 @@
 package jandrel.service.calendar;
 
-import jandrel.api.Meetings.MeetingChange;
-import jandrel.api.Meetings.NewMeeting;
+import jandrel.api.MeetingApi.MeetingChange;
+import jandrel.api.MeetingApi.NewMeeting;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Privacy;

@@ -1,11 +1,11 @@
 package jandrel.service.calendar;
 
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.MeetingChange;
-import jandrel.api.Meetings.MeetingDetail;
-import jandrel.api.Meetings.MovedInfo;
-import jandrel.api.Meetings.NewMeeting;
-import jandrel.api.Meetings.Telling;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.MeetingChange;
+import jandrel.api.MeetingApi.MeetingDetail;
+import jandrel.api.MeetingApi.MovedInfo;
+import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.api.MeetingApi.Telling;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Sort;
 import jandrel.core.item.Party.Part;
@@ -16,18 +16,18 @@ import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
-import jandrel.service.capture.Asker;
+import jandrel.service.capture.InvitationSender;
 import jandrel.service.capture.Outgoing;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Invitations;
+import jandrel.store.ManagedMeetings;
+import jandrel.store.ManagedMeetings.About;
+import jandrel.store.ManagedMeetings.ManagedMeeting;
 import jandrel.store.Meetings;
 import jandrel.store.Meetings.Meeting;
 import jandrel.store.People;
 import jandrel.store.Pins;
-import jandrel.store.Plans;
-import jandrel.store.Plans.About;
-import jandrel.store.Plans.Plan;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -56,26 +56,26 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class MeetingCalls {
     private static final Set<String> TOLD = Set.of("", "held", "missed");
-    private final Plans plans;
+    private final ManagedMeetings plans;
     private final Meetings meetings;
     private final People people;
     private final Pins records;
     private final Stands stands;
     private final ConflictCalls conflicts;
     private final Outgoing outgoing;
-    private final Asker asker;
+    private final InvitationSender asker;
     private final Invitations invitations;
     private final Clock clock;
 
     MeetingCalls(
-            Plans plans,
+            ManagedMeetings plans,
             Meetings meetings,
             People people,
             Pins records,
             Stands stands,
             ConflictCalls conflicts,
             Outgoing outgoing,
-            Asker asker,
+            InvitationSender asker,
             Invitations invitations,
             Clock clock) {
         this.asker = asker;
@@ -111,7 +111,7 @@ class MeetingCalls {
         MeetingItem template =
                 Making.template(uid, sort, details, owner.writesAs(), owner.name(), names(details), clock.instant());
         UUID item = plans.make(owner.id(), template, details, about, out, asks, me.name());
-        Plan plan = plans.of(item, owner.id()).orElseThrow();
+        ManagedMeeting plan = plans.of(item, owner.id()).orElseThrow();
         if (out) {
             outgoing.soon(plan);
         }
@@ -144,7 +144,7 @@ class MeetingCalls {
         Meeting meeting = read(item, me);
         Map<UUID, People.Person> everybody =
                 people.all().stream().collect(Collectors.toMap(People.Person::id, Function.identity()));
-        Optional<Plan> plan = plans.behind(item);
+        Optional<ManagedMeeting> plan = plans.behind(item);
         String whyNot = whyNot(meeting, me);
         return new MeetingDetail(
                 CalendarCalls.info(meeting, everybody, me, clock.instant()),
@@ -155,7 +155,7 @@ class MeetingCalls {
                 plan.map(stands::stand).orElse(null),
                 plan.map(p -> conflicts.of(p, me)).orElse(List.of()),
                 stands.guests(meeting, plan.orElse(null)),
-                plan.filter(Plan::asks).isPresent(),
+                plan.filter(ManagedMeeting::asks).isPresent(),
                 whyNot.isEmpty(),
                 whyNot);
     }
@@ -172,14 +172,14 @@ class MeetingCalls {
         if (owner == null) {
             return "Only those whose calendar has it change it.";
         }
-        Optional<Plan> plan = plans.behind(meeting.id());
+        Optional<ManagedMeeting> plan = plans.behind(meeting.id());
         if (plan.isEmpty() && !outgoing.reaches(owner)) {
             return "It came from a calendar, and the policy lets nothing out to that.";
         }
-        if (plan.filter(Plan::parted).isPresent()) {
+        if (plan.filter(ManagedMeeting::parted).isPresent()) {
             return "It is no longer exchanged with its calendar: change it there.";
         }
-        return plan.map(Plan::madeHere).orElse(false) ? "" : whoseElse(meeting, owner);
+        return plan.map(ManagedMeeting::madeHere).orElse(false) ? "" : whoseElse(meeting, owner);
     }
 
     /** RFC 5546 §3.2.2: a meeting is its organiser's to change; in a guest's calendar is a copy. */
@@ -196,7 +196,7 @@ class MeetingCalls {
 
     /** Whose calendar a change by the asker goes to: their own, or that of its owner for an administrator. */
     private @Nullable UUID ownerOf(Meeting meeting, SignedIn me) {
-        UUID planned = plans.behind(meeting.id()).map(Plan::owner).orElse(null);
+        UUID planned = plans.behind(meeting.id()).map(ManagedMeeting::owner).orElse(null);
         if (me.person() != null
                 && meeting.owners().contains(me.person())
                 && (planned == null || planned.equals(me.person()))) {
@@ -211,7 +211,7 @@ class MeetingCalls {
                 : null;
     }
 
-    private Plan changeable(UUID item, SignedIn me) {
+    private ManagedMeeting changeable(UUID item, SignedIn me) {
         Meeting meeting = read(item, me);
         String whyNot = whyNot(meeting, me);
         if (!whyNot.isEmpty()) {
@@ -233,7 +233,7 @@ class MeetingCalls {
     @LargestBody(kilobytes = 512)
     MadeMeeting change(
             @PathVariable("item") UUID item, @RequestBody MeetingChange wanted, @AuthenticationPrincipal SignedIn me) {
-        Plan plan = changeable(item, me);
+        ManagedMeeting plan = changeable(item, me);
         Details now = plan.details();
         if (now == null) {
             throw Refusal.notFound("meeting");
@@ -276,9 +276,9 @@ class MeetingCalls {
 
     @DeleteMapping("/api/meetings/{item}")
     MadeMeeting delete(@PathVariable("item") UUID item, @AuthenticationPrincipal SignedIn me) {
-        Plan plan = changeable(item, me);
+        ManagedMeeting plan = changeable(item, me);
         plans.change(plan.id(), null, me.name());
-        Plan deleted = plans.one(plan.id()).orElseThrow();
+        ManagedMeeting deleted = plans.one(plan.id()).orElseThrow();
         asker.soon();
         String guests = invitations.told(plan.id()).isEmpty() ? "" : " Guests who were asked are told.";
         if (deleted.owed()) {

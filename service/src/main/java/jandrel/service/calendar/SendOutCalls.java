@@ -1,8 +1,8 @@
 package jandrel.service.calendar;
 
-import jandrel.api.Meetings.NewCalendar;
-import jandrel.api.Meetings.SendOut;
-import jandrel.api.Meetings.SentOut;
+import jandrel.api.MeetingApi.NewCalendar;
+import jandrel.api.MeetingApi.SendOut;
+import jandrel.api.MeetingApi.SentOut;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.OutwardKind;
 import jandrel.core.visibility.Role;
@@ -11,9 +11,9 @@ import jandrel.service.capture.Outgoing;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
+import jandrel.store.ManagedMeetings;
+import jandrel.store.ManagedMeetings.ManagedMeeting;
 import jandrel.store.People;
-import jandrel.store.Plans;
-import jandrel.store.Plans.Plan;
 import jandrel.store.Policies;
 import java.util.List;
 import java.util.Optional;
@@ -29,13 +29,13 @@ import org.springframework.web.bind.annotation.RestController;
 /** Where what is made here goes, and what never went. */
 @RestController
 class SendOutCalls {
-    private final Plans plans;
+    private final ManagedMeetings plans;
     private final People people;
     private final Connections connections;
     private final Outgoing outgoing;
     private final Policies policies;
 
-    SendOutCalls(Plans plans, People people, Connections connections, Outgoing outgoing, Policies policies) {
+    SendOutCalls(ManagedMeetings plans, People people, Connections connections, Outgoing outgoing, Policies policies) {
         this.plans = plans;
         this.people = people;
         this.connections = connections;
@@ -48,7 +48,7 @@ class SendOutCalls {
     SentOut sendOut(@RequestBody SendOut wanted, @AuthenticationPrincipal SignedIn me) {
         People.Person owner = Owners.of(people, wanted.person(), me);
         Optional<Policy> policy = policies.of(owner.id());
-        List<Plan> all = plans.notOut(owner.id()).stream()
+        List<ManagedMeeting> all = plans.notOut(owner.id()).stream()
                 .filter(p -> policy.filter(rules -> rules.sends(
                                 OutwardKind.valueOf(p.template().sort().name())))
                         .isPresent())
@@ -61,7 +61,7 @@ class SendOutCalls {
                         : p.template().sort().word())
                 .toList();
         if (wanted.apply() && !all.isEmpty()) {
-            plans.sendOut(all.stream().map(Plan::id).toList(), me.name());
+            plans.sendOut(all.stream().map(ManagedMeeting::id).toList(), me.name());
             outgoing.soon(all.get(0));
         }
         return new SentOut(all.size(), titles, wanted.apply());

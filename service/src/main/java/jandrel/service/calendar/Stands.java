@@ -1,23 +1,23 @@
 package jandrel.service.calendar;
 
-import jandrel.api.Meetings.GuestInfo;
-import jandrel.api.Meetings.MadeMeeting;
-import jandrel.api.Meetings.StandInfo;
+import jandrel.api.MeetingApi.GuestInfo;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.StandInfo;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.Party;
 import jandrel.core.item.Party.Part;
 import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Details;
-import jandrel.service.capture.Asker;
+import jandrel.service.capture.InvitationSender;
 import jandrel.service.capture.Outgoing;
 import jandrel.store.Connections;
 import jandrel.store.Invitations;
 import jandrel.store.Invitations.Asked;
 import jandrel.store.Invitations.Way;
+import jandrel.store.ManagedMeetings;
+import jandrel.store.ManagedMeetings.ManagedMeeting;
 import jandrel.store.Meetings.Meeting;
 import jandrel.store.People;
-import jandrel.store.Plans;
-import jandrel.store.Plans.Plan;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -31,19 +31,19 @@ import org.springframework.stereotype.Component;
 /** Says how what was made or changed here stands with its owner's calendar, and with its guests. */
 @Component
 class Stands {
-    private final Plans plans;
+    private final ManagedMeetings plans;
     private final People people;
     private final Connections connections;
     private final Outgoing outgoing;
-    private final Asker asker;
+    private final InvitationSender asker;
     private final Invitations invitations;
 
     Stands(
-            Plans plans,
+            ManagedMeetings plans,
             People people,
             Connections connections,
             Outgoing outgoing,
-            Asker asker,
+            InvitationSender asker,
             Invitations invitations) {
         this.plans = plans;
         this.people = people;
@@ -55,7 +55,7 @@ class Stands {
 
     /** After a change of ours: the calendar and the guests are told at once. */
     MadeMeeting settled(String what, UUID item, UUID changed) {
-        Plan plan = plans.one(changed).orElseThrow();
+        ManagedMeeting plan = plans.one(changed).orElseThrow();
         if (plan.owed()) {
             outgoing.soon(plan);
         }
@@ -63,11 +63,11 @@ class Stands {
         return new MadeMeeting(item, said(what, plan));
     }
 
-    String said(String what, Plan plan) {
+    String said(String what, ManagedMeeting plan) {
         return what + "; " + stand(plan).says() + asking(plan) + ".";
     }
 
-    private String asking(Plan plan) {
+    private String asking(ManagedMeeting plan) {
         Details details = plan.details();
         int guests = details == null ? 0 : details.guests().size();
         if (guests == 0 || !plan.madeHere() && !plan.asks()) {
@@ -83,7 +83,7 @@ class Stands {
                 .orElse("; " + whom + " not told, as no mail server is set up");
     }
 
-    StandInfo stand(Plan plan) {
+    StandInfo stand(ManagedMeeting plan) {
         String calendar =
                 outgoing.calendarOf(plan).map(Connections.Source::label).orElse("");
         String whose = people.one(plan.owner()).map(People.Person::name).orElse("");
@@ -117,7 +117,7 @@ class Stands {
     }
 
     /** Who is asked to it, besides its organiser. @param plan null for what was neither made nor changed here */
-    List<GuestInfo> guests(Meeting meeting, @Nullable Plan plan) {
+    List<GuestInfo> guests(Meeting meeting, @Nullable ManagedMeeting plan) {
         Map<String, Asked> asked = plan == null || !plan.asks()
                 ? Map.of()
                 : invitations.asked(plan.id()).stream().collect(Collectors.toMap(Asked::guest, Function.identity()));

@@ -71,7 +71,7 @@ class AccessTokens {
     private static final Patience PATIENCE = Patience.of(Duration.ofSeconds(10));
     private final Connections connections;
     private final Vault vault;
-    private final Reach reach;
+    private final EgressPolicy reach;
     private final Settings settings;
     private final Clock clock;
     private final Renewal renewal;
@@ -86,7 +86,7 @@ class AccessTokens {
         }
     }
 
-    AccessTokens(Connections connections, Vault vault, Settings settings, Reach reach, Clock clock) {
+    AccessTokens(Connections connections, Vault vault, Settings settings, EgressPolicy reach, Clock clock) {
         this.connections = connections;
         this.vault = vault;
         this.settings = settings;
@@ -100,7 +100,7 @@ class AccessTokens {
 
     /** Where the person's browser goes to consent; the answer is waited for a quarter of an hour. */
     Page consentPage(Server server, Connection connection) {
-        URI endpoint = Reach.overTls(metadata(server).getAuthorizationEndpointURI());
+        URI endpoint = EgressPolicy.overTls(metadata(server).getAuthorizationEndpointURI());
         CodeVerifier verifier = new CodeVerifier();
         State state = new State(32);
         connections.askConsent(new Consent(

@@ -18,11 +18,11 @@ import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Source;
 import jandrel.store.CursorMove;
+import jandrel.store.FetchedItem;
 import jandrel.store.Intake;
-import jandrel.store.Place;
 import jandrel.store.Policies;
 import jandrel.store.Positions;
-import jandrel.store.Seen;
+import jandrel.store.SourceRef;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -86,8 +86,8 @@ class CalendarPass {
             for (Calendar calendar : calendars) {
                 Source source = Objects.requireNonNull(sources.get(calendar.href()));
                 if (source.chosen()) {
-                    Place place =
-                            new Place(source.id(), connection.person(), connection.since(), connection.generation());
+                    SourceRef place = new SourceRef(
+                            source.id(), connection.person(), connection.since(), connection.generation());
                     List<Settled> sentThere = sent.stream()
                             .filter(s -> Objects.equals(s.source(), source.id()))
                             .toList();
@@ -149,7 +149,7 @@ class CalendarPass {
             Calendar calendar,
             Connection connection,
             Source source,
-            Place place,
+            SourceRef place,
             CalendarWindow window,
             List<Settled> sent) {
         Changes changes = server.changes(calendar, source.cursor());
@@ -231,7 +231,7 @@ class CalendarPass {
         private final CalendarServer server;
         private final Calendar calendar;
         private final Source source;
-        private final Place place;
+        private final SourceRef place;
         private final CalendarWindow window;
         private final Map<String, List<String>> known = new HashMap<>();
         private final Set<String> open;
@@ -242,7 +242,7 @@ class CalendarPass {
                 CalendarServer server,
                 Calendar calendar,
                 Source source,
-                Place place,
+                SourceRef place,
                 CalendarWindow window,
                 boolean whole,
                 List<String> open) {
@@ -279,7 +279,7 @@ class CalendarPass {
                 record(batches.get(0), parsed(batches.get(0), server.objects(calendar.href(), batches.get(0))));
                 return;
             }
-            try (Ahead<String, Batch> ahead = new Ahead<>(
+            try (Prefetch<String, Batch> ahead = new Prefetch<>(
                     batches.iterator(),
                     batch -> LOT_BYTES,
                     batch -> server.objects(calendar.href(), batch),
@@ -301,14 +301,16 @@ class CalendarPass {
         }
 
         private void record(List<String> batch, Map<String, Occurrences> read) {
-            List<Seen> seen = new ArrayList<>();
+            List<FetchedItem> seen = new ArrayList<>();
             List<String> goOn = new ArrayList<>();
             List<String> end = new ArrayList<>();
             Set<String> gone = knownAt(batch);
             for (String href : batch) {
                 Occurrences occurrences = read.get(href);
                 if (occurrences != null) {
-                    occurrences.found().forEach(o -> seen.add(new Seen(href + "#" + o.place(), o.item(), o::content)));
+                    occurrences
+                            .found()
+                            .forEach(o -> seen.add(new FetchedItem(href + "#" + o.place(), o.item(), o::content)));
                     (occurrences.goesOn() ? goOn : end).add(href);
                 }
             }

@@ -14,10 +14,10 @@ import jandrel.sources.CalendarServer.CalendarObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Source;
-import jandrel.store.Overtaken;
+import jandrel.store.CursorConflict;
+import jandrel.store.ManagedMeetings;
+import jandrel.store.ManagedMeetings.ManagedMeeting;
 import jandrel.store.People;
-import jandrel.store.Plans;
-import jandrel.store.Plans.Plan;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.HashMap;
@@ -33,7 +33,7 @@ import org.jspecify.annotations.Nullable;
 final class CalendarSide implements Exchange.Calendar<UUID> {
     private final UUID connection;
     private final CalendarServer server;
-    private final Plans plans;
+    private final ManagedMeetings plans;
     private final Connections connections;
     private final People.Person owner;
     private final Keeping keeping;
@@ -45,7 +45,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
     CalendarSide(
             UUID connection,
             CalendarServer server,
-            Plans plans,
+            ManagedMeetings plans,
             Connections connections,
             People.Person owner,
             Keeping keeping,
@@ -65,7 +65,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
      */
     void ahead(Collection<UUID> ids) {
         ahead.clear();
-        Map<Integer, List<Plan>> standing = plans.some(ids).stream()
+        Map<Integer, List<ManagedMeeting>> standing = plans.some(ids).stream()
                 .filter(p -> p.source() != null)
                 .collect(Collectors.groupingBy(p -> Objects.requireNonNull(p.source())));
         standing.forEach((id, there) -> connections
@@ -74,12 +74,12 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
                 .ifPresent(s -> readAhead(s, there)));
     }
 
-    private void readAhead(Source source, List<Plan> there) {
+    private void readAhead(Source source, List<ManagedMeeting> there) {
         try {
             Map<String, CalendarObject> objects = new HashMap<>();
             server.objects(
                             source.name(),
-                            there.stream().map(Plan::href).distinct().toList())
+                            there.stream().map(ManagedMeeting::href).distinct().toList())
                     .forEach(o -> objects.put(o.href(), o));
             // that one is gone is believed only of a request for it alone
             there.stream()
@@ -93,7 +93,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         }
     }
 
-    private Optional<CalendarObject> object(Plan plan, Source source) {
+    private Optional<CalendarObject> object(ManagedMeeting plan, Source source) {
         return Optional.ofNullable(ahead.remove(plan.id()))
                 .or(() -> server.objects(source.name(), List.of(plan.href())).stream()
                         .findFirst());
@@ -101,7 +101,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
 
     @Override
     public Exchange.Found find(UUID id) {
-        Plan plan = placed(plans.one(id).orElseThrow());
+        ManagedMeeting plan = placed(plans.one(id).orElseThrow());
         Optional<CalendarObject> object = object(plan, source(plan));
         read.remove(id);
         if (object.isEmpty()) {
@@ -116,7 +116,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
                 .orElseGet(() -> new Exchange.Found(null, object.get().tag(), "", Instant.EPOCH));
     }
 
-    private static Optional<State> state(Plan plan, CalendarObject object) {
+    private static Optional<State> state(ManagedMeeting plan, CalendarObject object) {
         try {
             return MeetingFile.read(object.bytes()).state(plan.uid(), plan.recurrence());
         } catch (UnreadableCalendar broken) {
@@ -130,7 +130,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
     }
 
     /** Its place is noted before anything is written there: an answer may be lost. */
-    private Plan placed(Plan plan) {
+    private ManagedMeeting placed(ManagedMeeting plan) {
         if (plan.source() != null) {
             return plan;
         }
@@ -138,27 +138,27 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
                 .orElseThrow(() ->
                         new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "there is no calendar that it could go to"));
         if (!source.connection().equals(connection)) {
-            throw Overtaken.byChange();
+            throw CursorConflict.byChange();
         }
         String folder = source.name().endsWith("/") ? source.name() : source.name() + "/";
         plans.stands(plan.id(), source.id(), folder + plan.id() + ".ics");
         return plans.one(plan.id()).orElseThrow();
     }
 
-    private Source source(Plan plan) {
+    private Source source(ManagedMeeting plan) {
         Source source = Optional.ofNullable(plan.source())
                 .flatMap(connections::source)
                 .orElseThrow(
                         () -> new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the calendar it stood in has gone"));
         if (!source.connection().equals(connection)) {
             // a path at one server means nothing, or something else, at another
-            throw Overtaken.byChange();
+            throw CursorConflict.byChange();
         }
         return source;
     }
 
     /** The calendar's title without what we put around it, and our reminder where the calendar's is not ours to set. */
-    private Details told(Plan plan, Details there) {
+    private Details told(ManagedMeeting plan, Details there) {
         Details told = there;
         if (plan.madeHere()) {
             told = told.titled(titles(plan).in(there.title()));
@@ -167,7 +167,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         return keeping.rings() || here == null ? told : Field.REMINDER.put(told, here);
     }
 
-    private Titles titles(Plan plan) {
+    private Titles titles(ManagedMeeting plan) {
         return Titles.of(keeping.title(), plans.accountOf(plan), plans.guestsOf(plan));
     }
 
@@ -176,7 +176,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         if (!writes) {
             throw new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the policy lets nothing out to calendars");
         }
-        Plan plan = plans.one(id).orElseThrow();
+        ManagedMeeting plan = plans.one(id).orElseThrow();
         CalendarObject object = read.get(id);
         try {
             MeetingFile file = object == null ? MeetingFile.fresh() : MeetingFile.read(object.bytes());
@@ -193,7 +193,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         }
     }
 
-    private Writing writing(Plan plan, @Nullable CalendarObject object, Details shown, String mark) {
+    private Writing writing(ManagedMeeting plan, @Nullable CalendarObject object, Details shown, String mark) {
         Optional<State> there = object == null ? Optional.empty() : state(plan, object);
         // what guests answer is no revision of the meeting (RFC 5546 §2.1.4)
         boolean answersAlone = there.map(State::details)

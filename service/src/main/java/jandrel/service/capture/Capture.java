@@ -10,9 +10,9 @@ import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Looking;
 import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
+import jandrel.store.CursorConflict;
 import jandrel.store.Journal;
-import jandrel.store.Overtaken;
-import jandrel.store.Plans;
+import jandrel.store.ManagedMeetings;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
@@ -32,14 +32,14 @@ class Capture {
     private static final Logger LOG = LoggerFactory.getLogger(Capture.class);
     private static final int LARGEST = 60 * 1024 * 1024;
     private final Connections connections;
-    private final Looks looks;
+    private final SyncScheduler looks;
     private final ServerSlots slots;
     private final ApplicationEventPublisher events;
     private final MailPass mail;
     private final CalendarPass calendars;
-    private final Plans plans;
+    private final ManagedMeetings plans;
     private final Servers servers;
-    private final KeptMailboxes mailboxes;
+    private final MailboxPool mailboxes;
     private final AccessTokens tokens;
     private final Notices notices;
     private final Journal journal;
@@ -48,14 +48,14 @@ class Capture {
 
     Capture(
             Connections connections,
-            Looks looks,
+            SyncScheduler looks,
             ServerSlots slots,
             ApplicationEventPublisher events,
             MailPass mail,
             CalendarPass calendars,
-            Plans plans,
+            ManagedMeetings plans,
             Servers servers,
-            KeptMailboxes mailboxes,
+            MailboxPool mailboxes,
             AccessTokens tokens,
             Notices notices,
             Journal journal,
@@ -140,7 +140,7 @@ class Capture {
             }
             ended(connection, state(trouble), String.valueOf(trouble.getMessage()), Brought.NOTHING);
             return new Run(state(trouble), trouble.retryAfter());
-        } catch (Overtaken elsewhere) {
+        } catch (CursorConflict elsewhere) {
             LOG.info("connection {}: {}", id, elsewhere.getMessage());
             return new Run("", elsewhere.isByChange() ? Optional.of(Duration.ZERO) : Optional.empty());
         } catch (RuntimeException failed) {
@@ -178,14 +178,14 @@ class Capture {
         BooleanSupplier news = () -> !before.equals(connections.sources(connection.id()));
         long read = 0;
         switch (server.kind()) {
-            case Plans.HERE -> plans.showAgain(connection.person());
+            case ManagedMeetings.HERE -> plans.showAgain(connection.person());
             case "caldav" -> {
                 try (CalendarServer calendarServer = servers.calendars(connection, server)) {
                     read = calendars.over(calendarServer, connection);
                 }
             }
             case "imap" -> {
-                try (KeptMailboxes.Use use = mailboxes.use(connection, server)) {
+                try (MailboxPool.Use use = mailboxes.use(connection, server)) {
                     read = mail.over(use.mailbox(), connection);
                     return new Brought(use.keptIf(news.getAsBoolean()), read);
                 }

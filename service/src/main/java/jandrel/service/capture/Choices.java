@@ -1,6 +1,6 @@
 package jandrel.service.capture;
 
-import jandrel.core.decide.Hand;
+import jandrel.core.decide.ManualOverride;
 import jandrel.store.Connections.Connection;
 import java.util.Locale;
 import java.util.Set;
@@ -24,10 +24,12 @@ record Choices(String count, String keepOut) {
         return !count.isEmpty() || !keepOut.isEmpty();
     }
 
-    Hand of(Set<String> keywords) {
+    ManualOverride of(Set<String> keywords) {
         if (!keepOut.isEmpty() && keywords.contains(keepOut)) {
-            return Hand.keepOut(keepOut);
+            return ManualOverride.keepOut(keepOut);
         }
-        return !count.isEmpty() && keywords.contains(count) ? Hand.count("keyword “" + count + "”") : Hand.NONE;
+        return !count.isEmpty() && keywords.contains(count)
+                ? ManualOverride.count("keyword “" + count + "”")
+                : ManualOverride.NONE;
     }
 }

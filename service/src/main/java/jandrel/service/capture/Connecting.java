@@ -1,8 +1,8 @@
 package jandrel.service.capture;
 
-import jandrel.api.Connections.ChosenSources;
-import jandrel.api.Connections.EveryoneConnected;
-import jandrel.api.Connections.NewConnection;
+import jandrel.api.ConnectionApi.ChosenSources;
+import jandrel.api.ConnectionApi.EveryoneConnected;
+import jandrel.api.ConnectionApi.NewConnection;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.item.Keywords;
 import jandrel.core.journal.Entry.Thing;
@@ -11,7 +11,6 @@ import jandrel.service.Refusal;
 import jandrel.service.Vault;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.SourceTrouble;
-import jandrel.store.Choosing;
 import jandrel.store.Company;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
@@ -23,6 +22,7 @@ import jandrel.store.People;
 import jandrel.store.Policies;
 import jandrel.store.Positions;
 import jandrel.store.Roster;
+import jandrel.store.SourceSettings;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -52,8 +52,8 @@ class Connecting {
     private final Positions positions;
     private final Vault vault;
     private final AccessTokens tokens;
-    private final Looks looks;
-    private final Choosing choosing;
+    private final SyncScheduler looks;
+    private final SourceSettings choosing;
     private final Journal journal;
     private final TransactionTemplate transactions;
     private final Clock clock;
@@ -67,8 +67,8 @@ class Connecting {
             Positions positions,
             Vault vault,
             AccessTokens tokens,
-            Looks looks,
-            Choosing choosing,
+            SyncScheduler looks,
+            SourceSettings choosing,
             Journal journal,
             TransactionTemplate transactions,
             Clock clock) {

@@ -1,16 +1,16 @@
 package jandrel.service.capture;
 
 import jakarta.servlet.http.HttpServletResponse;
-import jandrel.api.Connections.ChosenSources;
-import jandrel.api.Connections.ConnectionInfo;
-import jandrel.api.Connections.ConsentPage;
-import jandrel.api.Connections.EveryoneConnected;
-import jandrel.api.Connections.EveryoneWanted;
-import jandrel.api.Connections.HeldInfo;
-import jandrel.api.Connections.HeldMeeting;
-import jandrel.api.Connections.NewConnection;
-import jandrel.api.Connections.NewPassword;
-import jandrel.api.Connections.SourceInfo;
+import jandrel.api.ConnectionApi.ChosenSources;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.ConsentPage;
+import jandrel.api.ConnectionApi.EveryoneConnected;
+import jandrel.api.ConnectionApi.EveryoneWanted;
+import jandrel.api.ConnectionApi.HeldInfo;
+import jandrel.api.ConnectionApi.HeldMeeting;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewPassword;
+import jandrel.api.ConnectionApi.SourceInfo;
 import jandrel.core.decide.Verdict;
 import jandrel.core.visibility.Role;
 import jandrel.service.Cookies;
@@ -54,7 +54,7 @@ class ConnectionCalls {
     private final Connections connections;
     private final Connecting connecting;
     private final AccessTokens tokens;
-    private final Looks looks;
+    private final SyncScheduler looks;
     private final Decisions decisions;
     private final Settings settings;
 
@@ -62,7 +62,7 @@ class ConnectionCalls {
             Connections connections,
             Connecting connecting,
             AccessTokens tokens,
-            Looks looks,
+            SyncScheduler looks,
             Decisions decisions,
             Settings settings) {
         this.decisions = decisions;

@@ -47,7 +47,7 @@ class HandOvers implements SmartLifecycle, HandOver.Receiver {
     private final Connections connections;
     private final People people;
     private final Vault vault;
-    private final Looks looks;
+    private final SyncScheduler looks;
     private final TransactionTemplate transactions;
     private final Clock clock;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
@@ -60,7 +60,7 @@ class HandOvers implements SmartLifecycle, HandOver.Receiver {
             Connections connections,
             People people,
             Vault vault,
-            Looks looks,
+            SyncScheduler looks,
             TransactionTemplate transactions,
             Clock clock) {
         this.settings = settings;

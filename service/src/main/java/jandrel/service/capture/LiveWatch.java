@@ -43,7 +43,7 @@ class LiveWatch implements SmartLifecycle {
 
     private final Watching watching;
     private final Servers servers;
-    private final Looks looks;
+    private final SyncScheduler looks;
     private final Clock clock;
     private final String node = UUID.randomUUID().toString();
     private final Map<UUID, Open> open = new ConcurrentHashMap<>();
@@ -67,7 +67,7 @@ class LiveWatch implements SmartLifecycle {
      */
     private record Patience(int failures, Instant until, boolean cannot) {}
 
-    LiveWatch(Watching watching, Servers servers, Looks looks, Clock clock) {
+    LiveWatch(Watching watching, Servers servers, SyncScheduler looks, Clock clock) {
         this.watching = watching;
         this.servers = servers;
         this.looks = looks;

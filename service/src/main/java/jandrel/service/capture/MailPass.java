@@ -1,6 +1,6 @@
 package jandrel.service.capture;
 
-import jandrel.core.decide.Hand;
+import jandrel.core.decide.ManualOverride;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import jandrel.core.policy.Folders;
@@ -17,12 +17,12 @@ import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Source;
 import jandrel.store.CursorMove;
+import jandrel.store.FetchedItem;
 import jandrel.store.Intake;
 import jandrel.store.Intake.Prepared;
-import jandrel.store.Place;
 import jandrel.store.Policies;
 import jandrel.store.Positions;
-import jandrel.store.Seen;
+import jandrel.store.SourceRef;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -52,14 +52,14 @@ class MailPass {
     private final Connections connections;
     private final Intake intake;
     private final Positions positions;
-    private final Comparing compare;
+    private final FolderReconciler compare;
     private final Replies replies;
     private final Policies policies;
     private final Phones phones;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
 
     /** @param choices what the person's keywords mean */
-    record Reading(Place place, Extent extent, Choices choices) {}
+    record Reading(SourceRef place, Extent extent, Choices choices) {}
 
     /** @param cursor as it stands then */
     private record Read(String cursor, long messages) {}
@@ -68,7 +68,7 @@ class MailPass {
             Connections connections,
             Intake intake,
             Positions positions,
-            Comparing compare,
+            FolderReconciler compare,
             Replies replies,
             Policies policies,
             Phones phones) {
@@ -98,7 +98,7 @@ class MailPass {
     private long over(Mailbox mailbox, Folder folder, Source source, Connection connection) {
         // what somebody puts into a folder for it counts however old it is
         Instant since = source.counts() ? FIRST_MAIL : connection.since();
-        Place place = new Place(source.id(), connection.person(), since, connection.generation());
+        SourceRef place = new SourceRef(source.id(), connection.person(), since, connection.generation());
         Reading reading = new Reading(place, mailbox.extent(folder.name()), Choices.of(connection));
         MailCursor cursor = MailCursor.of(source.cursor());
         Read now = new Read(source.cursor(), 0);
@@ -184,7 +184,7 @@ class MailPass {
     private Read readNew(Mailbox mailbox, Folder folder, Reading reading, String cursorText) {
         MailCursor cursor = MailCursor.of(cursorText);
         Extent extent = reading.extent();
-        Place place = reading.place();
+        SourceRef place = reading.place();
         long first = cursor.validity() == extent.validity() ? cursor.next() : 1;
         // a day earlier: the server compares days in a zone of its own
         LocalDate since = place.since().atOffset(ZoneOffset.UTC).toLocalDate().minusDays(1);
@@ -194,7 +194,7 @@ class MailPass {
                 ? mailbox.sizes(folder.name(), Arrays.stream(uids).boxed().toList())
                 : Map.of();
         String from = cursorText;
-        try (Ahead<Long, ParsedBatch> batches = new Ahead<>(
+        try (Prefetch<Long, ParsedBatch> batches = new Prefetch<>(
                 batches(uids, sizes).iterator(),
                 b -> weight(b, sizes),
                 b -> mailbox.fetch(folder.name(), b),
@@ -219,7 +219,7 @@ class MailPass {
 
     private record ParsedBatch(long lastUid, Prepared prepared, List<Reply> replies) {}
 
-    private record Parsed(List<Seen> seen, List<Reply> replies) {}
+    private record Parsed(List<FetchedItem> seen, List<Reply> replies) {}
 
     /** Lots bounded by number and by bytes. */
     private static List<List<Long>> batches(long[] uids, Map<Long, Long> sizes) {
@@ -250,7 +250,7 @@ class MailPass {
         return batch.stream().mapToLong(uid -> weight(uid, sizes)).sum();
     }
 
-    private List<Seen> parsed(List<Message> messages, Reading reading) {
+    private List<FetchedItem> parsed(List<Message> messages, Reading reading) {
         return read(messages, reading).seen();
     }
 
@@ -260,19 +260,19 @@ class MailPass {
     }
 
     private Parsed read(List<Message> messages, Reading reading) {
-        List<Seen> seen = new ArrayList<>(messages.size());
+        List<FetchedItem> seen = new ArrayList<>(messages.size());
         List<Reply> replies = new ArrayList<>(0);
         for (Message message : messages) {
             String position = MailCursor.position(reading.extent().validity(), message.uid());
             ReadMail mail = reader.read(
                     message.bytes(), message.received(), reading.place().source() + "/" + position, message.more());
-            seen.add(new Seen(
+            seen.add(new FetchedItem(
                     position,
                     mail.item(),
                     () -> content(mail, message),
                     () -> mail.phones(phones),
                     message.keywords().contains(HandedMailbox.UNPROVEN)
-                            ? Hand.unproven("")
+                            ? ManualOverride.unproven("")
                             : reading.choices().of(message.keywords())));
             mail.reply().ifPresent(replies::add);
         }
@@ -287,7 +287,7 @@ class MailPass {
     /** Items for a rehearsal, by position; nothing of them is kept. */
     Map<String, Item> items(Mailbox mailbox, Source source, List<String> wanted) {
         Reading reading = new Reading(
-                new Place(source.id(), NOBODY, Instant.EPOCH, 0), mailbox.extent(source.name()), Choices.NONE);
+                new SourceRef(source.id(), NOBODY, Instant.EPOCH, 0), mailbox.extent(source.name()), Choices.NONE);
         long validity = reading.extent().validity();
         List<Long> uids = wanted.stream()
                 .map(MailCursor::of)
@@ -302,7 +302,7 @@ class MailPass {
         return items;
     }
 
-    private void forgetOldNumbers(Place place, long validity) {
+    private void forgetOldNumbers(SourceRef place, long validity) {
         List<String> old = positions.all(place.source()).stream()
                 .filter(p -> MailCursor.of(p).validity() != validity)
                 .toList();
@@ -312,7 +312,7 @@ class MailPass {
     }
 
     private void readAgain(Mailbox mailbox, Folder folder, Reading reading) {
-        Place place = reading.place();
+        SourceRef place = reading.place();
         long validity = reading.extent().validity();
         List<String> before = List.of();
         for (List<String> wanted = positions.toRefetch(place.source(), REFETCH);
@@ -325,7 +325,7 @@ class MailPass {
                     .filter(p -> p.validity() == validity)
                     .map(MailCursor::next)
                     .toList();
-            List<Seen> seen = parsed(mailbox.fetch(folder.name(), uids), reading);
+            List<FetchedItem> seen = parsed(mailbox.fetch(folder.name(), uids), reading);
             intake.take(place, seen, List.of(), null);
             seen.forEach(s -> missing.remove(s.position()));
             if (!missing.isEmpty()) {

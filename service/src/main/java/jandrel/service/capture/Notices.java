@@ -30,7 +30,7 @@ class Notices implements DisposableBean {
     private static final long MOST_PAUSE_SECONDS = 600;
     private final Connections connections;
     private final Settings settings;
-    private final Post post;
+    private final OutgoingMail post;
     private final Clock clock;
     private final AtomicInteger waiting = new AtomicInteger();
     private final ScheduledExecutorService sending = Executors.newSingleThreadScheduledExecutor(work -> {
@@ -39,7 +39,7 @@ class Notices implements DisposableBean {
         return t;
     });
 
-    Notices(Connections connections, Settings settings, Post post, Clock clock) {
+    Notices(Connections connections, Settings settings, OutgoingMail post, Clock clock) {
         this.connections = connections;
         this.settings = settings;
         this.post = post;
@@ -107,7 +107,7 @@ class Notices implements DisposableBean {
                 message.setHeader("Auto-Submitted", "auto-generated");
             });
             waiting.decrementAndGet();
-        } catch (Post.NotSent failed) {
+        } catch (OutgoingMail.NotSent failed) {
             boolean over = failed.forGood() || nth == MOST_TRIES;
             LOG.warn(
                     "{}: a notice could not be sent, {}: {}",

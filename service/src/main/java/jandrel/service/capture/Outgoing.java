@@ -12,12 +12,12 @@ import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Server;
 import jandrel.store.Connections.Source;
-import jandrel.store.Overtaken;
+import jandrel.store.CursorConflict;
+import jandrel.store.ManagedMeetings;
+import jandrel.store.ManagedMeetings.ManagedMeeting;
+import jandrel.store.ManagedMeetings.Shown;
+import jandrel.store.MeetingLedger;
 import jandrel.store.People;
-import jandrel.store.PlanLedger;
-import jandrel.store.Plans;
-import jandrel.store.Plans.Plan;
-import jandrel.store.Plans.Shown;
 import jandrel.store.Policies;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -35,22 +35,22 @@ public class Outgoing {
     private static final Logger LOG = LoggerFactory.getLogger(Outgoing.class);
     private static final int MOST = 500;
     private static final int AHEAD = 50;
-    private final Plans plans;
-    private final PlanLedger ledger;
+    private final ManagedMeetings plans;
+    private final MeetingLedger ledger;
     private final Connections connections;
     private final People people;
     private final Policies policies;
     private final Servers servers;
-    private final Looks looks;
+    private final SyncScheduler looks;
 
     Outgoing(
-            Plans plans,
-            PlanLedger ledger,
+            ManagedMeetings plans,
+            MeetingLedger ledger,
             Connections connections,
             People people,
             Policies policies,
             Servers servers,
-            Looks looks) {
+            SyncScheduler looks) {
         this.ledger = ledger;
         this.plans = plans;
         this.connections = connections;
@@ -107,12 +107,12 @@ public class Outgoing {
                 side.ahead(ids.subList(n, Math.min(ids.size(), n + AHEAD)));
             }
             // nothing goes out any more from the moment that somebody puts it to rest
-            Connection now = connections.connection(connection.id()).orElseThrow(Overtaken::byRest);
+            Connection now = connections.connection(connection.id()).orElseThrow(CursorConflict::byRest);
             if (now.isAtRest()) {
-                throw Overtaken.byRest();
+                throw CursorConflict.byRest();
             }
             if (now.generation() != connection.generation()) {
-                throw Overtaken.byChange();
+                throw CursorConflict.byChange();
             }
             try {
                 Exchange.Outcome outcome = exchange.settle(id, preference);
@@ -130,7 +130,7 @@ public class Outgoing {
     }
 
     private @Nullable Integer placed(UUID plan) {
-        return plans.one(plan).map(Plan::source).orElse(null);
+        return plans.one(plan).map(ManagedMeeting::source).orElse(null);
     }
 
     /**
@@ -139,8 +139,8 @@ public class Outgoing {
      * @return nothing when the calendar does not show it (any more)
      * @throws SourceTrouble if the calendar cannot be asked
      */
-    public Optional<Plan> adopt(UUID item, UUID owner, String by) {
-        Optional<Plan> known = plans.of(item, owner);
+    public Optional<ManagedMeeting> adopt(UUID item, UUID owner, String by) {
+        Optional<ManagedMeeting> known = plans.of(item, owner);
         if (known.isPresent()) {
             return known;
         }
@@ -188,12 +188,12 @@ public class Outgoing {
     }
 
     /** Looks at once where this plan stands, or is to go. */
-    public void soon(Plan plan) {
+    public void soon(ManagedMeeting plan) {
         calendarOf(plan).ifPresent(s -> looks.now(s.connection()));
     }
 
     /** The calendar where it stands, else the one it is to go to; nothing when it goes to none. */
-    public Optional<Source> calendarOf(Plan plan) {
+    public Optional<Source> calendarOf(ManagedMeeting plan) {
         return Optional.ofNullable(plan.source())
                 .flatMap(connections::source)
                 .or(() -> plan.out() ? plans.outgoing(plan.owner()) : Optional.empty());

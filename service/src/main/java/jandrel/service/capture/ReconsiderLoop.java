@@ -11,11 +11,11 @@ class ReconsiderLoop extends Loop {
     private static final long PAUSE_MILLIS = 2_000;
     private final Reconsidering reconsidering;
     private final Positions positions;
-    private final Nudges nudges;
-    private final Looks looks;
+    private final WakeUp nudges;
+    private final SyncScheduler looks;
     private long fetchedLast;
 
-    ReconsiderLoop(Reconsidering reconsidering, Positions positions, Nudges nudges, Looks looks) {
+    ReconsiderLoop(Reconsidering reconsidering, Positions positions, WakeUp nudges, SyncScheduler looks) {
         super("reconsider");
         this.reconsidering = reconsidering;
         this.positions = positions;

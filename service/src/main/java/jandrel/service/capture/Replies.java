@@ -3,7 +3,7 @@ package jandrel.service.capture;
 import jandrel.formats.calendar.Reply;
 import jandrel.store.Invitations;
 import jandrel.store.Invitations.Answered;
-import jandrel.store.Plans;
+import jandrel.store.ManagedMeetings;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
@@ -11,10 +11,10 @@ import org.springframework.stereotype.Component;
 @Component
 class Replies {
     private final Invitations invitations;
-    private final Plans plans;
+    private final ManagedMeetings plans;
     private final Outgoing outgoing;
 
-    Replies(Invitations invitations, Plans plans, Outgoing outgoing) {
+    Replies(Invitations invitations, ManagedMeetings plans, Outgoing outgoing) {
         this.invitations = invitations;
         this.plans = plans;
         this.outgoing = outgoing;

@@ -1,12 +1,12 @@
 package jandrel.service.capture;
 
-import jandrel.api.Connections.AllowedHost;
-import jandrel.api.Connections.CheckOutcome;
-import jandrel.api.Connections.CheckedStep;
-import jandrel.api.Connections.FoundServer;
-import jandrel.api.Connections.NewServer;
-import jandrel.api.Connections.ServerCheck;
-import jandrel.api.Connections.ServerInfo;
+import jandrel.api.ConnectionApi.AllowedHost;
+import jandrel.api.ConnectionApi.CheckOutcome;
+import jandrel.api.ConnectionApi.CheckedStep;
+import jandrel.api.ConnectionApi.FoundServer;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.ConnectionApi.ServerCheck;
+import jandrel.api.ConnectionApi.ServerInfo;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.journal.Entry.Thing;
@@ -14,9 +14,9 @@ import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
 import jandrel.service.Vault;
 import jandrel.service.people.SignedIn;
-import jandrel.sources.Account;
 import jandrel.sources.Check;
 import jandrel.sources.Discovery;
+import jandrel.sources.ServerAccount;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Server;
@@ -43,11 +43,11 @@ class ServerCalls {
     private static final Set<String> SIGN_INS =
             Set.of("password", "oauth", "organisation-password", "organisation-key");
     private final Connections connections;
-    private final Reach reach;
+    private final EgressPolicy reach;
     private final Vault vault;
     private final Journal journal;
 
-    ServerCalls(Connections connections, Reach reach, Vault vault, Journal journal) {
+    ServerCalls(Connections connections, EgressPolicy reach, Vault vault, Journal journal) {
         this.connections = connections;
         this.reach = reach;
         this.vault = vault;
@@ -176,11 +176,11 @@ class ServerCalls {
         Server server = server(wanted.server());
         String account = text(wanted.account(), "");
         String secret = text(wanted.password(), text(wanted.server().secret(), ""));
-        Account tried = account.isEmpty()
+        ServerAccount tried = account.isEmpty()
                 ? null
                 : server.signIn().equals("organisation-password")
-                        ? Account.asMaster(account, server.grantLogin(), secret)
-                        : new Account(account, secret);
+                        ? ServerAccount.asMaster(account, server.grantLogin(), secret)
+                        : new ServerAccount(account, secret);
         List<CheckedStep> steps = Check.of(
                         server.kind(), Servers.endpoint(server), tried, reach.trust(server.authority()), reach.inward())
                 .stream()

@@ -2,13 +2,13 @@ package jandrel.service.capture;
 
 import jandrel.service.Settings;
 import jandrel.service.Vault;
-import jandrel.sources.Account;
 import jandrel.sources.CalDavServer;
 import jandrel.sources.CalendarServer;
 import jandrel.sources.Endpoint;
 import jandrel.sources.ImapMailbox;
 import jandrel.sources.Mailbox;
 import jandrel.sources.Patience;
+import jandrel.sources.ServerAccount;
 import jandrel.sources.SourceTrouble;
 import jandrel.sources.Trust;
 import jandrel.store.Connections;
@@ -24,7 +24,7 @@ import org.springframework.stereotype.Component;
 class Servers {
     private final Vault vault;
     private final AccessTokens tokens;
-    private final Reach reach;
+    private final EgressPolicy reach;
     private final Connections connections;
     private final HandedOver handed;
     private final Settings settings;
@@ -32,7 +32,7 @@ class Servers {
     Servers(
             Vault vault,
             AccessTokens tokens,
-            Reach reach,
+            EgressPolicy reach,
             Connections connections,
             HandedOver handed,
             Settings settings) {
@@ -61,7 +61,7 @@ class Servers {
      *
      * @param authority whom besides is believed, in PEM form; may be empty
      */
-    record Way(Endpoint endpoint, Account account, String authority) {}
+    record Way(Endpoint endpoint, ServerAccount account, String authority) {}
 
     Way way(Connection connection, Server server) {
         reach.inward().check(server.host());
@@ -87,7 +87,7 @@ class Servers {
     }
 
     /** What it takes to listen to a mailbox. */
-    record Opened(Endpoint endpoint, Account account, Trust trust) {}
+    record Opened(Endpoint endpoint, ServerAccount account, Trust trust) {}
 
     /** @return nothing when the connection has gone */
     Optional<Opened> forListening(UUID id) {
@@ -99,19 +99,21 @@ class Servers {
         });
     }
 
-    private Account account(Connection connection, Server server) {
+    private ServerAccount account(Connection connection, Server server) {
         return switch (server.signIn()) {
-            case "organisation-password" -> Account.asMaster(connection.account(), server.grantLogin(), secret(server));
+            case "organisation-password" ->
+                ServerAccount.asMaster(connection.account(), server.grantLogin(), secret(server));
             case "organisation-key" ->
-                Account.withToken(connection.account(), tokens.byKey(server, connection.account(), secret(server)));
-            case "oauth" -> Account.withToken(connection.account(), tokens.byConsent(server, connection));
+                ServerAccount.withToken(
+                        connection.account(), tokens.byKey(server, connection.account(), secret(server)));
+            case "oauth" -> ServerAccount.withToken(connection.account(), tokens.byConsent(server, connection));
             default -> {
                 byte[] secret = connection.secret();
                 if (secret == null) {
                     throw new SourceTrouble(
                             SourceTrouble.Kind.SIGN_IN, "there is no password for it yet; give one", null);
                 }
-                yield new Account(connection.account(), vault.unlock(connection.id(), secret));
+                yield new ServerAccount(connection.account(), vault.unlock(connection.id(), secret));
             }
         };
     }

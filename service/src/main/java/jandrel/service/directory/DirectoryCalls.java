@@ -1,16 +1,16 @@
 package jandrel.service.directory;
 
-import jandrel.api.Directories.CompanyDomains;
-import jandrel.api.Directories.ImportOutcome;
-import jandrel.api.Directories.LineProblem;
+import jandrel.api.DirectoryApi.CompanyDomains;
+import jandrel.api.DirectoryApi.ImportOutcome;
+import jandrel.api.DirectoryApi.LineProblem;
 import jandrel.core.address.DomainName;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.formats.mail.Phones;
 import jandrel.formats.table.DirectoryFiles;
 import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Company;
 import jandrel.store.Directory;
@@ -41,7 +41,7 @@ class DirectoryCalls {
     private final Directory directory;
     private final Company company;
     private final Reconsidering reconsidering;
-    private final Nudges nudges;
+    private final WakeUp nudges;
     private final Journal journal;
     private final TransactionTemplate transactions;
     private final Phones phones;
@@ -50,7 +50,7 @@ class DirectoryCalls {
             Directory directory,
             Company company,
             Reconsidering reconsidering,
-            Nudges nudges,
+            WakeUp nudges,
             Journal journal,
             TransactionTemplate transactions,
             Phones phones) {
@@ -76,7 +76,7 @@ class DirectoryCalls {
             nudges.rulesChanged();
             return new ImportOutcome(
                     kind, outcome.added(), outcome.updated(), outcome.unchanged(), reconsidering.left());
-        } catch (Misfit misfit) {
+        } catch (ImportRejected misfit) {
             List<LineProblem> problems = misfit.problems().stream()
                     .map(p -> new LineProblem(p.line(), p.column(), p.reason()))
                     .toList();
@@ -89,8 +89,8 @@ class DirectoryCalls {
     }
 
     /** The file and its entry in the journal stand together or not at all. */
-    private Outcome taken(String kind, Reader file, SignedIn me) throws Misfit {
-        Misfit[] misfit = new Misfit[1];
+    private Outcome taken(String kind, Reader file, SignedIn me) throws ImportRejected {
+        ImportRejected[] misfit = new ImportRejected[1];
         Outcome outcome = transactions.execute(t -> {
             try {
                 Outcome read = read(kind, file);
@@ -101,7 +101,7 @@ class DirectoryCalls {
                         null,
                         Map.of("added", read.added(), "updated", read.updated(), "unchanged", read.unchanged()));
                 return read;
-            } catch (Misfit found) {
+            } catch (ImportRejected found) {
                 misfit[0] = found;
                 t.setRollbackOnly();
                 return new Outcome(0, 0, 0);
@@ -113,7 +113,7 @@ class DirectoryCalls {
         return outcome;
     }
 
-    private Outcome read(String kind, Reader file) throws Misfit {
+    private Outcome read(String kind, Reader file) throws ImportRejected {
         return switch (kind) {
             case "people" -> directory.people(DirectoryFiles.people(file));
             case "accounts" -> directory.accounts(DirectoryFiles.accounts(file));

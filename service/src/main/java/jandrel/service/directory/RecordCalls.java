@@ -1,7 +1,7 @@
 package jandrel.service.directory;
 
-import jandrel.api.Records.RecordInfo;
-import jandrel.api.Records.RecordPage;
+import jandrel.api.RecordApi.RecordInfo;
+import jandrel.api.RecordApi.RecordPage;
 import jandrel.service.Paging;
 import jandrel.service.Refusal;
 import jandrel.store.Timelines;

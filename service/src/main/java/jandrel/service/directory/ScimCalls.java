@@ -3,7 +3,7 @@ package jandrel.service.directory;
 import io.swagger.v3.oas.annotations.Hidden;
 import jandrel.core.address.EmailAddress;
 import jandrel.service.LargestBody;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.People;
 import java.util.ArrayList;
@@ -48,7 +48,7 @@ class ScimCalls {
     private static final int MOST = 200;
     private final People people;
     private final ScimPeople changes;
-    private final Nudges nudges;
+    private final WakeUp nudges;
 
     /** A refusal in SCIM's own words (RFC 7644 §3.12). */
     static final class Refused extends RuntimeException {
@@ -63,7 +63,7 @@ class ScimCalls {
         }
     }
 
-    ScimCalls(People people, ScimPeople changes, Nudges nudges) {
+    ScimCalls(People people, ScimPeople changes, WakeUp nudges) {
         this.people = people;
         this.changes = changes;
         this.nudges = nudges;

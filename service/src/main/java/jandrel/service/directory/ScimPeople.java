@@ -2,7 +2,7 @@ package jandrel.service.directory;
 
 import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectoryRows.PersonRow;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.store.Directory;
 import jandrel.store.Journal;
@@ -103,7 +103,7 @@ class ScimPeople {
         }
         try {
             directory.people(rows);
-        } catch (Misfit misfit) {
+        } catch (ImportRejected misfit) {
             throw new ScimCalls.Refused(
                     HttpStatus.CONFLICT,
                     "uniqueness",

@@ -1,6 +1,6 @@
 package jandrel.service.people;
 
-import jandrel.api.Directories.PersonInfo;
+import jandrel.api.DirectoryApi.PersonInfo;
 import jandrel.store.People;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;

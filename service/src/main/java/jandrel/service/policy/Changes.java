@@ -1,9 +1,9 @@
 package jandrel.service.policy;
 
-import jandrel.api.Policies.FilePolicy;
-import jandrel.api.Policies.PoliciesFile;
-import jandrel.api.Rehearsals.Change;
-import jandrel.api.Rehearsals.Report;
+import jandrel.api.PolicyApi.FilePolicy;
+import jandrel.api.PolicyApi.PoliciesFile;
+import jandrel.api.RehearsalApi.Change;
+import jandrel.api.RehearsalApi.Report;
 import jandrel.core.address.DomainName;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.policy.Creation;

@@ -1,13 +1,13 @@
 package jandrel.service.policy;
 
-import jandrel.api.Policies.CoverEnd;
-import jandrel.api.Policies.CoverageInfo;
-import jandrel.api.Policies.OwnSharing;
+import jandrel.api.PolicyApi.CoverEnd;
+import jandrel.api.PolicyApi.CoverageInfo;
+import jandrel.api.PolicyApi.OwnSharing;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.visibility.Role;
 import jandrel.service.Refusal;
-import jandrel.service.capture.Looks;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.SyncScheduler;
+import jandrel.service.capture.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Roster;
 import java.time.Clock;
@@ -44,11 +44,11 @@ class CoverageCalls {
             "disconnected");
 
     private final Roster roster;
-    private final Nudges nudges;
-    private final Looks looks;
+    private final WakeUp nudges;
+    private final SyncScheduler looks;
     private final Clock clock;
 
-    CoverageCalls(Roster roster, Nudges nudges, Looks looks, Clock clock) {
+    CoverageCalls(Roster roster, WakeUp nudges, SyncScheduler looks, Clock clock) {
         this.looks = looks;
         this.roster = roster;
         this.nudges = nudges;

@@ -1,20 +1,20 @@
 package jandrel.service.policy;
 
 import jakarta.servlet.http.HttpServletResponse;
-import jandrel.api.Exclusions.AddedExclusions;
-import jandrel.api.Exclusions.CheckedLine;
-import jandrel.api.Exclusions.CheckedLines;
-import jandrel.api.Exclusions.ExclusionInfo;
-import jandrel.api.Exclusions.NewExclusions;
-import jandrel.api.Exclusions.RemovedExclusions;
-import jandrel.api.Exclusions.SuggestionInfo;
+import jandrel.api.ExclusionApi.AddedExclusions;
+import jandrel.api.ExclusionApi.CheckedLine;
+import jandrel.api.ExclusionApi.CheckedLines;
+import jandrel.api.ExclusionApi.ExclusionInfo;
+import jandrel.api.ExclusionApi.NewExclusions;
+import jandrel.api.ExclusionApi.RemovedExclusions;
+import jandrel.api.ExclusionApi.SuggestionInfo;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.visibility.Role;
 import jandrel.service.CsvOut;
 import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
 import jandrel.service.Settings;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Exclusions;
 import jandrel.store.Reconsidering;
@@ -45,10 +45,10 @@ class ExclusionCalls {
     private final ExclusionText text;
     private final Reconsidering reconsidering;
     private final Settings settings;
-    private final Nudges nudges;
+    private final WakeUp nudges;
 
     ExclusionCalls(
-            Exclusions exclusions, ExclusionText text, Reconsidering reconsidering, Settings settings, Nudges nudges) {
+            Exclusions exclusions, ExclusionText text, Reconsidering reconsidering, Settings settings, WakeUp nudges) {
         this.exclusions = exclusions;
         this.text = text;
         this.reconsidering = reconsidering;

@@ -1,8 +1,8 @@
 package jandrel.service.policy;
 
-import jandrel.api.Directories.LineProblem;
-import jandrel.api.Exclusions.CheckedLine;
-import jandrel.api.Exclusions.NewExclusions;
+import jandrel.api.DirectoryApi.LineProblem;
+import jandrel.api.ExclusionApi.CheckedLine;
+import jandrel.api.ExclusionApi.NewExclusions;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.Exclusion.Kind;
 import jandrel.core.directory.Exclusion.Limits;

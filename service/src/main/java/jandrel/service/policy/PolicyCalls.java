@@ -1,22 +1,22 @@
 package jandrel.service.policy;
 
-import jandrel.api.Policies.CreationRules;
-import jandrel.api.Policies.FileOutcome;
-import jandrel.api.Policies.PoliciesFile;
-import jandrel.api.Policies.PolicyChange;
-import jandrel.api.Policies.PolicyInfo;
-import jandrel.api.Policies.PolicyOrder;
-import jandrel.api.Policies.PolicyRules;
-import jandrel.api.Policies.VersionInfo;
-import jandrel.api.Policies.WouldMake;
-import jandrel.api.Rehearsals.Change;
+import jandrel.api.PolicyApi.CreationRules;
+import jandrel.api.PolicyApi.FileOutcome;
+import jandrel.api.PolicyApi.PoliciesFile;
+import jandrel.api.PolicyApi.PolicyChange;
+import jandrel.api.PolicyApi.PolicyInfo;
+import jandrel.api.PolicyApi.PolicyOrder;
+import jandrel.api.PolicyApi.PolicyRules;
+import jandrel.api.PolicyApi.VersionInfo;
+import jandrel.api.PolicyApi.WouldMake;
+import jandrel.api.RehearsalApi.Change;
 import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy;
 import jandrel.core.triage.Stranger;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Policies;
 import jandrel.store.Policies.Kept;
@@ -48,10 +48,10 @@ class PolicyCalls {
     private final Policies policies;
     private final Changes changes;
     private final Strangers strangers;
-    private final Nudges nudges;
+    private final WakeUp nudges;
     private final Clock clock;
 
-    PolicyCalls(Policies policies, Changes changes, Strangers strangers, Nudges nudges, Clock clock) {
+    PolicyCalls(Policies policies, Changes changes, Strangers strangers, WakeUp nudges, Clock clock) {
         this.strangers = strangers;
         this.clock = clock;
         this.changes = changes;

@@ -1,13 +1,13 @@
 package jandrel.service.policy;
 
-import jandrel.api.Rehearsals.Background;
-import jandrel.api.Rehearsals.Change;
-import jandrel.api.Rehearsals.RehearsalInfo;
-import jandrel.api.Rehearsals.Report;
+import jandrel.api.RehearsalApi.Background;
+import jandrel.api.RehearsalApi.Change;
+import jandrel.api.RehearsalApi.RehearsalInfo;
+import jandrel.api.RehearsalApi.Report;
 import jandrel.core.rehearse.Draft;
 import jandrel.service.LargestBody;
 import jandrel.service.Refusal;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Positions;
 import jandrel.store.Reconsidering;
@@ -36,7 +36,7 @@ class RehearsalCalls {
     private final Changes changes;
     private final Reconsidering reconsidering;
     private final Positions positions;
-    private final Nudges nudges;
+    private final WakeUp nudges;
     private final JsonMapper json;
 
     RehearsalCalls(
@@ -46,7 +46,7 @@ class RehearsalCalls {
             Changes changes,
             Reconsidering reconsidering,
             Positions positions,
-            Nudges nudges,
+            WakeUp nudges,
             JsonMapper json) {
         this.rehearsals = rehearsals;
         this.rehearsing = rehearsing;

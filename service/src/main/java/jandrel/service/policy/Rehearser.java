@@ -1,9 +1,9 @@
 package jandrel.service.policy;
 
-import jandrel.api.Rehearsals.Counts;
-import jandrel.api.Rehearsals.Example;
-import jandrel.api.Rehearsals.Report;
-import jandrel.api.Rehearsals.Tally;
+import jandrel.api.RehearsalApi.Counts;
+import jandrel.api.RehearsalApi.Example;
+import jandrel.api.RehearsalApi.Report;
+import jandrel.api.RehearsalApi.Tally;
 import jandrel.core.decide.Decision;
 import jandrel.core.decide.Rule;
 import jandrel.core.decide.Sentences;
@@ -12,8 +12,8 @@ import jandrel.core.rehearse.Draft;
 import jandrel.core.rehearse.Effects;
 import jandrel.core.rehearse.Turn;
 import jandrel.core.rehearse.Turn.Effect;
-import jandrel.core.timeline.Activities;
 import jandrel.core.timeline.Activity;
+import jandrel.core.timeline.ActivityMerge;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.capture.Fetching;
@@ -196,7 +196,7 @@ class Rehearser implements DisposableBean {
         return switch (decision.verdict()) {
             // what is left out names nobody
             case LEFT_OUT, UNREADABLE -> true;
-            case WAITING -> Visibility.of(viewer, Activities.readers(decision, side.person())) == Visibility.FULL;
+            case WAITING -> Visibility.of(viewer, ActivityMerge.readers(decision, side.person())) == Visibility.FULL;
             case LOGGED ->
                 standing.stream()
                         .flatMap(a -> a.faces().stream())

@@ -1,6 +1,6 @@
 package jandrel.service.timeline;
 
-import jandrel.api.Activities.FollowedInfo;
+import jandrel.api.ActivityApi.FollowedInfo;
 import jandrel.service.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Follows;

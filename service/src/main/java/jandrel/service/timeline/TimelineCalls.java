@@ -1,12 +1,12 @@
 package jandrel.service.timeline;
 
 import jakarta.servlet.http.HttpServletResponse;
-import jandrel.api.Activities.ActivityDetail;
-import jandrel.api.Activities.ActivityInfo;
-import jandrel.api.Activities.AttachmentInfo;
-import jandrel.api.Activities.LinkInfo;
-import jandrel.api.Activities.ReadersChoice;
-import jandrel.api.Activities.TimelinePage;
+import jandrel.api.ActivityApi.ActivityDetail;
+import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.AttachmentInfo;
+import jandrel.api.ActivityApi.LinkInfo;
+import jandrel.api.ActivityApi.ReadersChoice;
+import jandrel.api.ActivityApi.TimelinePage;
 import jandrel.core.address.PhoneNumber;
 import jandrel.core.item.Content.Attachment;
 import jandrel.core.timeline.Ruling;

@@ -3,12 +3,12 @@ package jandrel.service.triage;
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.policy.Creation;
 import jandrel.core.policy.Policy;
 import jandrel.core.triage.Stranger;
 import jandrel.service.Settings;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.WakeUp;
 import jandrel.store.Policies;
 import jandrel.store.Reconsidering;
 import jandrel.store.Strangers;
@@ -32,7 +32,7 @@ class ByItself {
             Strangers strangers,
             Settling settling,
             Reconsidering reconsidering,
-            Nudges nudges,
+            WakeUp nudges,
             Settings settings,
             Clock clock) {
         Duration pause = settings.lookEvery().compareTo(MOST_PAUSE) < 0 ? settings.lookEvery() : MOST_PAUSE;
@@ -50,7 +50,7 @@ class ByItself {
                     try {
                         settling.byItself(policy.name(), policy.creation().makes(), met);
                         nudges.rulesChanged();
-                    } catch (Misfit misfit) {
+                    } catch (ImportRejected misfit) {
                         LOG.warn(
                                 "policy {}: nothing was made: {}",
                                 policy.id(),

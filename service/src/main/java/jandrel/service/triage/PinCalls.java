@@ -1,9 +1,9 @@
 package jandrel.service.triage;
 
-import jandrel.api.Triage.Pin;
+import jandrel.api.TriageApi.Pin;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.Refusal;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Decisions;
 import jandrel.store.Pins;
@@ -23,9 +23,9 @@ import org.springframework.web.bind.annotation.RestController;
 class PinCalls {
     private final Pins pins;
     private final Decisions decisions;
-    private final Nudges nudges;
+    private final WakeUp nudges;
 
-    PinCalls(Pins pins, Decisions decisions, Nudges nudges) {
+    PinCalls(Pins pins, Decisions decisions, WakeUp nudges) {
         this.pins = pins;
         this.decisions = decisions;
         this.nudges = nudges;

@@ -1,9 +1,9 @@
 package jandrel.service.triage;
 
-import jandrel.api.Triage.Choice;
-import jandrel.api.Triage.MadeRecord;
-import jandrel.api.Triage.NewRecord;
-import jandrel.api.Triage.Settled;
+import jandrel.api.TriageApi.Choice;
+import jandrel.api.TriageApi.MadeRecord;
+import jandrel.api.TriageApi.NewRecord;
+import jandrel.api.TriageApi.Settled;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.address.PhoneNumber;
@@ -13,7 +13,7 @@ import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.Exclusion;
-import jandrel.core.directory.Misfit;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.policy.Creation;
 import jandrel.core.triage.Stranger;
@@ -27,8 +27,8 @@ import jandrel.store.Exclusions;
 import jandrel.store.Journal;
 import jandrel.store.Pins;
 import jandrel.store.Strangers;
-import jandrel.store.Strangers.Deed;
 import jandrel.store.Strangers.Meant;
+import jandrel.store.Strangers.TriageAction;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -77,8 +77,8 @@ class Settling {
         this.phones = phones;
     }
 
-    @Transactional(rollbackFor = Misfit.class)
-    Settled settle(Choice choice, SignedIn me) throws Misfit {
+    @Transactional(rollbackFor = ImportRejected.class)
+    Settled settle(Choice choice, SignedIn me) throws ImportRejected {
         Set<String> anybodys = Set.copyOf(company.freeMail());
         for (String domain : choice.domains()) {
             if (anybodys.contains("@" + domain)) {
@@ -124,8 +124,8 @@ class Settling {
     }
 
     /** What a policy makes of strangers without a person's choice: a batch, taken back like any other. */
-    @Transactional(rollbackFor = Misfit.class)
-    void byItself(String policy, Creation.Makes makes, List<Stranger> strangers) throws Misfit {
+    @Transactional(rollbackFor = ImportRejected.class)
+    void byItself(String policy, Creation.Makes makes, List<Stranger> strangers) throws ImportRejected {
         List<Meant> meant = strangers.stream()
                 .limit(MOST_AT_ONCE)
                 .map(s -> new Meant(s.address(), s.domain(), s.name()))
@@ -147,7 +147,7 @@ class Settling {
                 .orElseThrow(() -> Refusal.bad("There is no such " + kind, "Choose one that is on record."));
     }
 
-    private String newContacts(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+    private String newContacts(Choice choice, List<Meant> meant, Undo undo) throws ImportRejected {
         Pins.Target account = choice.record() == null ? null : target(choice.record(), "account");
         Map<String, String> likely = account == null ? likelyAccounts(meant) : Map.of();
         List<ContactRow> rows = new ArrayList<>();
@@ -180,7 +180,7 @@ class Settling {
         return new ContactRow(0, key, name, List.of(EmailAddress.of(m.address())), phones, account, "", null, null);
     }
 
-    private String newLeads(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+    private String newLeads(Choice choice, List<Meant> meant, Undo undo) throws ImportRejected {
         Set<String> freeMail = Set.copyOf(company.freeMail());
         List<LeadRow> rows = new ArrayList<>();
         meant.forEach(m -> rows.add(lead(m, name(choice, meant, m), freeMail, undo)));
@@ -197,7 +197,7 @@ class Settling {
     }
 
     /** One account for each domain, with those strangers as its contacts. */
-    private String newAccounts(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+    private String newAccounts(Choice choice, List<Meant> meant, Undo undo) throws ImportRejected {
         Map<String, String> keys = new LinkedHashMap<>();
         meant.forEach(m -> keys.computeIfAbsent(m.domain(), d -> "made-" + UUID.randomUUID()));
         Set<String> freeMail = Set.copyOf(company.freeMail());
@@ -222,7 +222,7 @@ class Settling {
     }
 
     /** At an account, with those strangers as contacts who have a part in it. */
-    private String newOpportunity(Choice choice, List<Meant> meant, Undo undo) throws Misfit {
+    private String newOpportunity(Choice choice, List<Meant> meant, Undo undo) throws ImportRejected {
         Map<String, String> likely = choice.record() == null ? likelyAccounts(meant) : Map.of();
         Set<String> accounts = new TreeSet<>(likely.values());
         if (choice.record() != null) {
@@ -243,7 +243,7 @@ class Settling {
                 + (meant.size() == 1 ? "a contact" : meant.size() + " contacts");
     }
 
-    private String opportunity(String name, String account, List<String> contacts, Undo undo) throws Misfit {
+    private String opportunity(String name, String account, List<String> contacts, Undo undo) throws ImportRejected {
         String key = "made-" + UUID.randomUUID();
         undo.opportunities().add(key);
         directory.opportunities(List.of(new OpportunityRow(
@@ -252,8 +252,8 @@ class Settling {
     }
 
     /** Makes a record of what an activity shows, and ties the activity to it. */
-    @Transactional(rollbackFor = Misfit.class)
-    MadeRecord make(NewRecord wanted, SignedIn me) throws Misfit {
+    @Transactional(rollbackFor = ImportRejected.class)
+    MadeRecord make(NewRecord wanted, SignedIn me) throws ImportRejected {
         String name = wanted.name().strip();
         if (name.isEmpty() || name.length() > LONGEST_NAME) {
             throw Refusal.bad("The record needs a name", "Give 1 to " + LONGEST_NAME + " characters.");
@@ -315,7 +315,7 @@ class Settling {
         return new Meant(address.toString(), address.domain(), name);
     }
 
-    private String account(NewRecord wanted, String name, Undo undo) throws Misfit {
+    private String account(NewRecord wanted, String name, Undo undo) throws ImportRejected {
         List<DomainName> domains = new ArrayList<>();
         if (wanted.domain() != null && !wanted.domain().isBlank()) {
             DomainName domain = DomainName.parse(wanted.domain())
@@ -398,7 +398,7 @@ class Settling {
 
     @Transactional
     String undo(UUID id, SignedIn me) {
-        Deed deed = strangers
+        TriageAction deed = strangers
                 .undo(id)
                 .orElseThrow(() -> Refusal.of(
                         HttpStatus.CONFLICT, "There is nothing to undo", "It was undone before, or never done."));

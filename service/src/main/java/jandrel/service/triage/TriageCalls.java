@@ -1,22 +1,22 @@
 package jandrel.service.triage;
 
-import jandrel.api.Triage.Choice;
-import jandrel.api.Triage.DeedInfo;
-import jandrel.api.Triage.DomainInfo;
-import jandrel.api.Triage.LikelyInfo;
-import jandrel.api.Triage.MadeRecord;
-import jandrel.api.Triage.Merge;
-import jandrel.api.Triage.NewRecord;
-import jandrel.api.Triage.Settled;
-import jandrel.api.Triage.StrangerInfo;
-import jandrel.api.Triage.StrangerPage;
-import jandrel.api.Triage.TwinsInfo;
-import jandrel.core.directory.Misfit;
+import jandrel.api.TriageApi.Choice;
+import jandrel.api.TriageApi.DeedInfo;
+import jandrel.api.TriageApi.DomainInfo;
+import jandrel.api.TriageApi.LikelyInfo;
+import jandrel.api.TriageApi.MadeRecord;
+import jandrel.api.TriageApi.Merge;
+import jandrel.api.TriageApi.NewRecord;
+import jandrel.api.TriageApi.Settled;
+import jandrel.api.TriageApi.StrangerInfo;
+import jandrel.api.TriageApi.StrangerPage;
+import jandrel.api.TriageApi.TwinsInfo;
+import jandrel.core.directory.ImportRejected;
 import jandrel.core.triage.Stranger;
 import jandrel.service.LargestBody;
 import jandrel.service.Paging;
 import jandrel.service.Refusal;
-import jandrel.service.capture.Nudges;
+import jandrel.service.capture.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.Strangers;
 import java.time.Clock;
@@ -45,10 +45,10 @@ class TriageCalls {
     private final Strangers strangers;
     private final Settling settling;
     private final PinCalls pins;
-    private final Nudges nudges;
+    private final WakeUp nudges;
     private final Clock clock;
 
-    TriageCalls(Strangers strangers, Settling settling, PinCalls pins, Nudges nudges, Clock clock) {
+    TriageCalls(Strangers strangers, Settling settling, PinCalls pins, WakeUp nudges, Clock clock) {
         this.pins = pins;
         this.strangers = strangers;
         this.settling = settling;
@@ -122,7 +122,7 @@ class TriageCalls {
             Settled settled = settling.settle(choice, me);
             nudges.rulesChanged();
             return settled;
-        } catch (Misfit misfit) {
+        } catch (ImportRejected misfit) {
             throw Refusal.bad(
                     "Nothing was changed",
                     String.valueOf(misfit.problems().get(0).reason()));
@@ -140,7 +140,7 @@ class TriageCalls {
             MadeRecord made = settling.make(wanted, me);
             nudges.rulesChanged();
             return made;
-        } catch (Misfit misfit) {
+        } catch (ImportRejected misfit) {
             throw Refusal.bad(
                     "Nothing was made", String.valueOf(misfit.problems().get(0).reason()));
         }

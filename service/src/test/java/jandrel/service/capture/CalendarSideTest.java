@@ -15,10 +15,10 @@ import jandrel.sources.CalendarServer.CalendarObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.Connections;
 import jandrel.store.Connections.Source;
-import jandrel.store.Overtaken;
+import jandrel.store.CursorConflict;
+import jandrel.store.ManagedMeetings;
+import jandrel.store.ManagedMeetings.ManagedMeeting;
 import jandrel.store.People;
-import jandrel.store.Plans;
-import jandrel.store.Plans.Plan;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -37,10 +37,10 @@ import org.junit.jupiter.api.Test;
 class CalendarSideTest {
     private static final UUID CONNECTION = UUID.randomUUID();
     private static final UUID OWNER = UUID.randomUUID();
-    private final Plans plans = mock(Plans.class);
+    private final ManagedMeetings plans = mock(ManagedMeetings.class);
     private final Connections connections = mock(Connections.class);
     private final CalendarServer server = mock(CalendarServer.class);
-    private final Map<UUID, Plan> known = new HashMap<>();
+    private final Map<UUID, ManagedMeeting> known = new HashMap<>();
     private final Map<String, CalendarObject> files = new HashMap<>();
     private final List<Collection<String>> asked = new ArrayList<>();
     private CalendarSide side;
@@ -90,7 +90,7 @@ class CalendarSideTest {
         String href = "/c" + calendar + "/" + id + ".ics";
         known.put(
                 id,
-                new Plan(
+                new ManagedMeeting(
                         id,
                         UUID.randomUUID(),
                         id + "@corvane.example",
@@ -176,7 +176,7 @@ class CalendarSideTest {
         UUID elsewhere = standing(9, "Elsewhere");
         side.ahead(List.of(elsewhere));
         assertThat(asked).isEmpty();
-        assertThatThrownBy(() -> side.find(elsewhere)).isInstanceOf(Overtaken.class);
+        assertThatThrownBy(() -> side.find(elsewhere)).isInstanceOf(CursorConflict.class);
     }
 
     @Test

@@ -26,10 +26,10 @@ import jandrel.store.Connections;
 import jandrel.store.Connections.Connection;
 import jandrel.store.Connections.Source;
 import jandrel.store.CursorMove;
+import jandrel.store.FetchedItem;
 import jandrel.store.Intake;
 import jandrel.store.Policies;
 import jandrel.store.Positions;
-import jandrel.store.Seen;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Collection;
@@ -51,7 +51,7 @@ class MailPassTest {
     private final Mailbox mailbox = mock();
     private final Policies policies = mock();
     private final MailPass pass = new MailPass(
-            connections, intake, positions, new Comparing(intake, positions), mock(), policies, new Phones(""));
+            connections, intake, positions, new FolderReconciler(intake, positions), mock(), policies, new Phones(""));
     private final Connection connection = Connection.fresh(
             UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing");
 
@@ -121,11 +121,11 @@ class MailPassTest {
         cursor("5/11/9/40", new Extent(6, 3, 2, 40), 1, 2);
         when(positions.all(7)).thenReturn(List.of("5/9", "6/1", "6/2"));
         pass.over(mailbox, connection);
-        ArgumentCaptor<List<Seen>> seen = ArgumentCaptor.forClass(List.class);
+        ArgumentCaptor<List<FetchedItem>> seen = ArgumentCaptor.forClass(List.class);
         InOrder order = inOrder(intake);
         order.verify(intake).prepare(any(), seen.capture());
         order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/11/9/40", "6/3", null)));
-        assertThat(seen.getValue()).extracting(Seen::position).containsExactly("6/1", "6/2");
+        assertThat(seen.getValue()).extracting(FetchedItem::position).containsExactly("6/1", "6/2");
         assertThat(seen.getValue().get(0).item()).isInstanceOf(MailItem.class);
         verify(positions).forget(7, List.of("5/9"));
     }

@@ -3,12 +3,12 @@ package jandrel.service.policy;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import jandrel.api.Policies.AudienceInfo;
-import jandrel.api.Policies.ConditionRule;
-import jandrel.api.Policies.CreationRules;
-import jandrel.api.Policies.FolderRules;
-import jandrel.api.Policies.KeepingRules;
-import jandrel.api.Policies.PolicyRules;
+import jandrel.api.PolicyApi.AudienceInfo;
+import jandrel.api.PolicyApi.ConditionRule;
+import jandrel.api.PolicyApi.CreationRules;
+import jandrel.api.PolicyApi.FolderRules;
+import jandrel.api.PolicyApi.KeepingRules;
+import jandrel.api.PolicyApi.PolicyRules;
 import jandrel.core.policy.Policy;
 import jandrel.service.Refusal;
 import java.util.List;

@@ -1,0 +1,230 @@
+package jandrel.acceptance;
+
+import static jandrel.acceptance.Harbour.letter;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.api.SessionApi.NewSignIn;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.UUID;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Every role, every way out, one table of what each may get. The policy shows items in full to those on them alone. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class VisibilityOverHttpTest {
+    private static final String SECRET = "Quietwater";
+    private Harbour h;
+    private UUID account;
+    private String activity;
+    private String decision;
+
+    @BeforeAll
+    void fill() throws Exception {
+        h = Harbour.open("acceptance_visibility");
+        String onit = h.person("onit", "rep");
+        h.person("offit", "rep");
+        h.person("lead", "manager");
+        h.admin.post(
+                "/api/sign-ins",
+                new NewSignIn("outside", "Auditor", Providers.PASSWORD, "auditor", null),
+                Object.class);
+        account = h.account("quiet");
+        Instant at = Instant.now().minus(1, ChronoUnit.DAYS);
+        h.providers.mail(
+                onit,
+                "",
+                at,
+                letter(
+                                "quiet-1",
+                                at,
+                                "bram@quiet.example",
+                                onit,
+                                SECRET + " tender",
+                                "--b\r\nContent-Type: text/plain\r\n\r\n" + SECRET
+                                        + " in the text\r\n--b\r\nContent-Type: application/pdf; name=plan.pdf\r\n\r\n"
+                                        + SECRET + " plan\r\n--b--\r\n")
+                        .replace("Subject:", "Content-Type: multipart/mixed; boundary=b\r\nSubject:"));
+        h.providers.mail(
+                onit, "", at, letter("quiet-2", at, "stranger@quietstranger.example", onit, SECRET + " waiting", "x"));
+        h.connectMail("onit");
+        h.sharing("those-on-it");
+        h.settle();
+        activity = h.timeline(account).get(0).id().toString();
+        decision = h.decisions("item=" + activity).get(0).id().toString();
+    }
+
+    @AfterAll
+    void close() {
+        h.close();
+    }
+
+    private String body(String login, String way) throws Exception {
+        Service service = login.equals("admin") ? h.admin : h.process.signedIn(login, Providers.PASSWORD);
+        String path = switch (way) {
+            case "list" -> "/api/records/" + account + "/timeline";
+            case "open" -> "/api/activities/" + activity;
+            case "search" -> "/api/search?words=" + SECRET;
+            case "export" -> "/api/records/" + account + "/timeline.csv";
+            case "decisions" -> "/api/decisions";
+            case "decision" -> "/api/decisions/" + decision;
+            case "decisions-export" -> "/api/decisions.csv";
+            case "by-address" -> "/api/decisions?address=bram@quiet.example";
+            case "attachment" -> "/api/activities/" + activity + "/attachments/0";
+            case "by-waiting-address" -> "/api/decisions?address=quietstranger.example";
+            default -> throw new IllegalArgumentException(way);
+        };
+        return service.ask("GET", path, "").body();
+    }
+
+    @ParameterizedTest(name = "{0} by {1}")
+    @CsvSource({
+        "list, onit, true",
+        "list, offit, false",
+        "list, lead, false",
+        "list, outside, false",
+        "list, admin, false",
+        "open, onit, true",
+        "open, offit, false",
+        "open, lead, false",
+        "open, outside, false",
+        "open, admin, false",
+        "search, onit, true",
+        "search, offit, false",
+        "search, lead, false",
+        "search, outside, false",
+        "search, admin, false",
+        "export, onit, true",
+        "export, offit, false",
+        "export, lead, false",
+        "export, outside, false",
+        "export, admin, false",
+        "decisions, onit, true",
+        "decisions, offit, false",
+        "decisions, lead, false",
+        "decisions, outside, false",
+        "decisions, admin, false",
+        "decision, onit, true",
+        "decision, offit, false",
+        "decision, lead, false",
+        "decision, outside, false",
+        "decision, admin, false",
+        "decisions-export, onit, true",
+        "decisions-export, offit, false",
+        "decisions-export, lead, false",
+        "decisions-export, outside, false",
+        "decisions-export, admin, false",
+        "attachment, onit, true",
+        "attachment, offit, false",
+        "attachment, lead, false",
+        "attachment, outside, false",
+        "attachment, admin, false",
+        "by-address, onit, true",
+        "by-address, offit, false",
+        "by-address, lead, false",
+        "by-address, outside, false",
+        "by-address, admin, false",
+        "by-waiting-address, onit, true",
+        "by-waiting-address, lead, false",
+        "by-waiting-address, outside, false",
+        "by-waiting-address, admin, false"
+    })
+    void whatIsReadInFullIsForThoseOnIt(String way, String login, boolean full) throws Exception {
+        String body = body(login, way);
+        if (full) {
+            assertThat(body).contains(SECRET);
+        } else {
+            assertThat(body)
+                    .doesNotContain(SECRET)
+                    .doesNotContain("bram@quiet.example")
+                    .doesNotContain("stranger@");
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"onit, true", "offit, false", "lead, false", "outside, false", "admin, false"})
+    void strangersAreThoseOfItemsThatOneReads(String login, boolean seen) throws Exception {
+        Service service = login.equals("admin") ? h.admin : h.process.signedIn(login, Providers.PASSWORD);
+        String body = service.ask("GET", "/api/triage", "").body();
+        assertThat(body.contains("stranger@quietstranger.example")).isEqualTo(seen);
+        assertThat(service.ask("GET", "/api/triage?find=quietstranger", "")
+                        .body()
+                        .contains("\"total\":1"))
+                .isEqualTo(seen);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"offit", "lead", "outside", "admin"})
+    void theOutlineSaysThatThereIsOneAndWhose(String login) throws Exception {
+        assertThat(body(login, "list")).contains("outline", "Person onit", "\"total\":1");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"search, 0", "by-address, 0", "by-waiting-address, 0"})
+    void aCountTellsNothingEither(String way, int total) throws Exception {
+        for (String login : new String[] {"offit", "lead", "outside", "admin"}) {
+            assertThat(body(login, way)).as(login).contains("\"total\":" + total);
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "offit, POST, /api/exclusions",
+        "lead, POST, /api/exclusions",
+        "outside, POST, /api/policies",
+        "lead, PUT, /api/policies/order",
+        "offit, GET, /api/policies",
+        "offit, GET, /api/journal",
+        "lead, GET, /api/journal.ndjson",
+        "lead, POST, /api/rehearsals",
+        "offit, POST, /api/connections/everyone",
+        "lead, POST, /api/allowed-hosts",
+        "lead, POST, /api/servers",
+        "outside, POST, /api/sign-ins",
+        "offit, POST, /api/triage/settle",
+        "lead, POST, /api/triage/merge",
+        "offit, GET, /api/triage/deeds",
+        "outside, GET, /api/triage/twins",
+        "offit, POST, /api/directory/people"
+    })
+    void whatIsTheAdministratorsIsRefusedToOthers(String login, String method, String path) throws Exception {
+        assertThat(h.process
+                        .signedIn(login, Providers.PASSWORD)
+                        .ask(method, path, method.equals("GET") ? "" : "{}")
+                        .statusCode())
+                .isEqualTo(403);
+    }
+
+    @Test
+    void withoutASignInThereIsNothing() throws Exception {
+        Service nobody = new Service(h.process.url());
+        for (String path : new String[] {
+            "/api/summary", "/api/decisions", "/api/activities/" + activity, "/api/records", "/api/ops/env"
+        }) {
+            assertThat(nobody.ask("GET", path, "").statusCode()).as(path).isEqualTo(401);
+        }
+        assertThat(nobody.ask("POST", "/api/session", "{\"login\":\"admin\",\"password\":\"x\"}")
+                        .statusCode())
+                .as("without the CSRF token")
+                .isEqualTo(403);
+    }
+
+    @Test
+    void wrongPasswordsShutTheDoorForAWhile() throws Exception {
+        h.admin.post("/api/sign-ins", new NewSignIn("forgetful", "F", Providers.PASSWORD, "rep", null), Object.class);
+        Service nobody = new Service(h.process.url());
+        String wrong = "{\"login\":\"forgetful\",\"password\":\"wrong-one\"}";
+        for (int i = 0; i < 5; i++) {
+            assertThat(nobody.ask("POST", "/api/tokens", wrong).statusCode()).isEqualTo(401);
+        }
+        assertThat(nobody.ask("POST", "/api/tokens", wrong.replace("wrong-one", Providers.PASSWORD))
+                        .statusCode())
+                .isEqualTo(429);
+    }
+}

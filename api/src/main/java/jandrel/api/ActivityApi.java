@@ -1,0 +1,85 @@
+package jandrel.api;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** What stands on timelines. */
+public final class ActivityApi {
+    private ActivityApi() {}
+
+    /** A record that the asker keeps in sight. @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity} */
+    public record FollowedInfo(UUID id, String kind, String name) {}
+
+    /** @param part {@code from}, {@code to}, {@code cc}, {@code organiser}, {@code attendee}, … */
+    public record PartyInfo(String part, String address, String name) {}
+
+    /** Somebody of ours whose source showed the item. */
+    public record OwnerInfo(UUID id, String name) {}
+
+    /**
+     * @param kind {@code mail} or {@code meeting}
+     * @param visibility {@code full} or {@code outline}; an outline has no subject, people or place
+     * @param sort {@code meeting}, {@code call} or {@code follow-up} for meetings; empty for mail and in an outline
+     * @param mark {@code cancelled}, {@code deleted} or empty; empty in an outline
+     * @param evidence what ties it to the record: {@code ruling}, {@code address}, {@code other_address}, {@code attendance},
+     *     {@code contact}, {@code takes_part}, {@code only_open}, {@code domain} or {@code part}
+     */
+    public record ActivityInfo(
+            UUID id,
+            String kind,
+            Instant at,
+            @Nullable Instant ends,
+            boolean allDay,
+            String zone,
+            String visibility,
+            String subject,
+            List<PartyInfo> people,
+            String place,
+            String online,
+            List<OwnerInfo> owners,
+            String evidence,
+            String mark,
+            String sort) {}
+
+    /** @param next where the next page begins; empty on the last */
+    public record TimelinePage(long total, List<ActivityInfo> activities, String next) {}
+
+    public record LinkInfo(String kind, UUID id, String name, String evidence) {}
+
+    public record AttachmentInfo(String name, String type, long bytes) {}
+
+    /**
+     * @param text all that it says
+     * @param newText the beginning of it, up to the quoted history and the signature at its end
+     * @param bodyState {@code here}, {@code wanted} (being fetched) or {@code gone} (its mailbox no longer has it)
+     * @param readers why these read it, where more than one rule had a say
+     * @param conversation the messages that it belongs together with, the oldest first, itself among them; empty when it is alone
+     * @param phones telephone numbers in its signature (RFC 3966, digits alone)
+     * @param forwarded who wrote the message that this one passes on
+     * @param mine whether the asker's own source showed it, so that they may choose who reads it
+     */
+    public record ActivityDetail(
+            ActivityInfo activity,
+            List<LinkInfo> links,
+            String text,
+            String newText,
+            String html,
+            List<AttachmentInfo> attachments,
+            String bodyState,
+            List<String> readers,
+            boolean mine,
+            List<DecisionApi.DecisionInfo> decisions,
+            List<ActivityInfo> conversation,
+            List<String> phones,
+            @Nullable PartyInfo forwarded) {}
+
+    /**
+     * Who reads one activity, by the choice of somebody whose source showed it.
+     *
+     * @param opens whether it lets more read; else nobody reads but those named and whose it is
+     * @param people keys or addresses
+     */
+    public record ReadersChoice(boolean opens, List<String> people, List<String> teams) {}
+}

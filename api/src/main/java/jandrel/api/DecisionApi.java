@@ -1,0 +1,70 @@
+package jandrel.api;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** What became of every item seen, and why. */
+public final class DecisionApi {
+    private DecisionApi() {}
+
+    /** One step of a trail, for programs. */
+    public record ReasonInfo(String rule, Map<String, String> facts) {}
+
+    /**
+     * @param item what several decisions on the same item share; the id of its activity, if it is logged
+     * @param verdict {@code logged}, {@code waiting}, {@code left-out} or {@code unreadable}
+     * @param subject empty unless it is kept and the asker reads it in full
+     * @param trail the reasons as sentences
+     * @param reasons the same as data; empty for those who get an outline
+     * @param pending whether its source is about to be asked for it once more
+     */
+    public record DecisionInfo(
+            UUID id,
+            UUID item,
+            String kind,
+            Instant at,
+            UUID person,
+            String personName,
+            String source,
+            String position,
+            String verdict,
+            String visibility,
+            String subject,
+            List<ActivityApi.PartyInfo> people,
+            List<String> trail,
+            List<ReasonInfo> reasons,
+            boolean pending,
+            @Nullable UUID activity) {}
+
+    /**
+     * @param total how many there are, as far as they were counted
+     * @param orMore whether there may be more than that
+     * @param next asks for what follows; empty at the end
+     */
+    public record DecisionPage(long total, boolean orMore, List<DecisionInfo> decisions, String next) {}
+
+    /** @param rule why, for what was left out or unreadable; else empty */
+    public record Count(String kind, String verdict, String rule, String words, long count) {}
+
+    /**
+     * @param decisions one for each item and source that showed it
+     * @param reconsidering decisions still to be made again after a change
+     * @param refetching items still to be fetched once more after a change
+     */
+    public record Summary(
+            long decisions,
+            long logged,
+            long waiting,
+            long leftOut,
+            long unreadable,
+            long activities,
+            List<Count> counts,
+            int connections,
+            int connecting,
+            int troubled,
+            long reconsidering,
+            long refetching) {}
+}

@@ -1,0 +1,186 @@
+package jandrel.api;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** What is captured for whom, and who reads it. */
+public final class PolicyApi {
+    private PolicyApi() {}
+
+    /** @param people keys of people; with {@code everyone} the lists only say why somebody is covered */
+    public record AudienceInfo(boolean everyone, List<String> people, List<String> teams, List<String> roles) {}
+
+    /**
+     * Everything that a policy says.
+     *
+     * @param received whether mail that comes in is captured; {@code sent}: mail that our people write
+     * @param meetings which way they flow: {@code none}, {@code in}, {@code out} or {@code both}
+     * @param contacts {@code none}; others are kept, but cannot be switched on yet
+     * @param privateItems {@code outline} or {@code leave-out}
+     * @param cancelled {@code keep}, {@code mark} or {@code remove}; {@code deleted} likewise
+     * @param deletedMail likewise, for mail that its owner deleted or filed where nothing is captured; {@code keep} when it is absent
+     * @param loggedKeyword the IMAP keyword that messages get in their mailbox once they are logged; empty for none
+     * @param series {@code each-occurrence} or {@code leave-out}
+     * @param matched the kinds of record that links may lead to: {@code contact}, {@code lead}, {@code account},
+     *     {@code opportunity}
+     * @param tieBreak {@code owner-then-recent}, {@code most-recent}, {@code oldest}, {@code first} or {@code all}
+     * @param forwarded whether the author of a message that was passed on by hand counts as if on it
+     * @param sharing {@code everyone}, {@code team}, {@code those-on-it} or {@code owner}
+     * @param everyMinutes between two looks; 0 for the service's own pace
+     * @param days {@code monday} to {@code sunday}; empty for every day
+     * @param times such as {@code 07:30}, in UTC; empty when the minutes count
+     * @param outward what of that which is made here goes out to calendars: {@code meeting}, {@code call}, {@code follow-up}
+     * @param keeping how; the safe way when it is absent
+     * @param folders which folders of mailboxes are looked at; inbox, sent mail and archive when it is absent
+     */
+    public record PolicyRules(
+            String name,
+            AudienceInfo audience,
+            boolean received,
+            boolean sent,
+            String meetings,
+            String contacts,
+            int backDays,
+            int aheadDays,
+            String privateItems,
+            String cancelled,
+            String deleted,
+            @Nullable String deletedMail,
+            @Nullable String loggedKeyword,
+            String series,
+            List<String> matched,
+            String tieBreak,
+            @Nullable Boolean forwarded,
+            String sharing,
+            int everyMinutes,
+            List<String> days,
+            List<String> times,
+            List<String> outward,
+            @Nullable KeepingRules keeping,
+            @Nullable FolderRules folders,
+            @Nullable CreationRules creation) {}
+
+    /**
+     * What becomes of strangers without a person's choice; nothing if it is missing.
+     *
+     * @param makes {@code nothing}, {@code contacts} or {@code leads}
+     * @param conditions all of which must be met; with none, nobody is made anything
+     */
+    public record CreationRules(String makes, List<ConditionRule> conditions) {}
+
+    /**
+     * @param field {@code two-way}, {@code at-account}, {@code free-mail} (each 1 or 0), {@code meetings}, {@code received},
+     *     {@code sent}, {@code items}, {@code people}, {@code bulk} (0 to 100)
+     * @param comparison {@code is}, {@code at-least} or {@code at-most}
+     */
+    public record ConditionRule(String field, String comparison, long value) {}
+
+    /**
+     * Whom a policy would make something of now.
+     *
+     * @param strangers the first of them, as addresses with names
+     */
+    public record WouldMake(long total, List<String> strangers) {}
+
+    /**
+     * Which folders are looked at where a mailbox's owner has not chosen; drafts, junk and trash never are.
+     *
+     * @param include roles ({@code inbox}, {@code sent}, {@code archive}) and names, with {@code *} for any characters
+     * @param exclude likewise; what both name is left alone
+     */
+    public record FolderRules(List<String> include, List<String> exclude) {}
+
+    /**
+     * How what is made here is kept in step with calendars.
+     *
+     * @param title how it is called there: a pattern with {@code {title}}, and perhaps {@code {account}} and {@code {with}}
+     * @param calendarRings whether the calendar rings the reminder
+     * @param wins whose value stands where both sides changed the same: {@code here}, {@code calendar} or {@code later}
+     * @param deletionWins whether a deletion stands against a change of the other side
+     * @param deletedHere what becomes of the calendar's own: {@code remove}, {@code cancel} or {@code keep}
+     * @param asks whether guests are asked, unless the maker says otherwise; not if it is missing
+     * @param missed words of a title or a category that say that a meeting did not take place; none if it is missing
+     */
+    public record KeepingRules(
+            String title,
+            boolean calendarRings,
+            String wins,
+            boolean deletionWins,
+            String deletedHere,
+            @Nullable Boolean asks,
+            @Nullable List<String> missed) {}
+
+    /**
+     * @param covers whom, in words
+     * @param sentences what it says, one setting a sentence
+     * @param notActiveYet why it cannot be switched on; empty when it can
+     * @param people how many it covers
+     */
+    public record PolicyInfo(
+            UUID id,
+            int version,
+            PolicyRules rules,
+            boolean enabled,
+            boolean archived,
+            String covers,
+            List<String> sentences,
+            List<String> notActiveYet,
+            long people,
+            String changedBy,
+            Instant changedAt) {}
+
+    /** @param version the one that the change is made from; another's change in between is refused */
+    public record PolicyChange(int version, PolicyRules rules) {}
+
+    /** @param differences to the version before it, in sentences */
+    public record VersionInfo(
+            int version, String changedBy, Instant changedAt, List<String> differences, PolicyRules rules) {}
+
+    /** A policy in a file, by its name. */
+    public record FilePolicy(boolean enabled, PolicyRules rules) {}
+
+    /** @param policies in their order; those of other names stay as they are, behind these */
+    public record PoliciesFile(List<FilePolicy> policies) {}
+
+    /**
+     * @param differences in sentences; empty when all is as the file says
+     * @param change what can be rehearsed of it; null when nothing can
+     */
+    public record FileOutcome(List<String> differences, RehearsalApi.@Nullable Change change) {}
+
+    /** @param ids all policies that are not archived, the first one first */
+    public record PolicyOrder(List<UUID> ids) {}
+
+    /**
+     * A person, and how capture stands for them.
+     *
+     * @param state {@code capturing}, {@code not-connected}, {@code not-covered}, {@code switched-off}, {@code ended}, or the worst
+     *     state of the person's connections
+     * @param why what of the policy's audience has the person, or why none has
+     * @param silentDays whole days since their newest item; null when there is none
+     */
+    public record CoverageInfo(
+            UUID id,
+            String key,
+            String name,
+            String team,
+            String role,
+            List<String> addresses,
+            @Nullable UUID policy,
+            @Nullable String policyName,
+            boolean covered,
+            String why,
+            String state,
+            @Nullable String coverUntil,
+            String sharing,
+            @Nullable Instant lastItem,
+            @Nullable Long silentDays) {}
+
+    /** @param until such as {@code 2026-12-31}: nothing from this day on is captured; null for no end */
+    public record CoverEnd(@Nullable String until) {}
+
+    /** @param sharing {@code everyone} (as the policy says), {@code team}, {@code those-on-it} or {@code owner} */
+    public record OwnSharing(String sharing) {}
+}

@@ -1,0 +1,39 @@
+package jandrel.api;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** Contacts, leads, accounts and opportunities. */
+public final class RecordApi {
+    private RecordApi() {}
+
+    /**
+     * @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity}
+     * @param account of a contact or an opportunity; of an account that is a part of another, that one
+     * @param addresses a contact's or lead's mail addresses, an account's domains
+     * @param phones a contact's telephone numbers (RFC 3966, digits alone)
+     */
+    public record RecordInfo(
+            String kind,
+            UUID id,
+            String key,
+            String name,
+            String detail,
+            @Nullable UUID account,
+            String accountName,
+            String owner,
+            String stage,
+            String state,
+            @Nullable BigDecimal value,
+            String currency,
+            List<String> addresses,
+            List<String> phones,
+            long activities,
+            @Nullable Instant lastTouch,
+            @Nullable Instant nextMeeting) {}
+
+    public record RecordPage(long total, List<RecordInfo> records) {}
+}

@@ -1,0 +1,449 @@
+package jandrel.client;
+
+import jandrel.api.ConnectionApi.AllowedHost;
+import jandrel.api.ConnectionApi.CheckOutcome;
+import jandrel.api.ConnectionApi.ChosenSources;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.EveryoneConnected;
+import jandrel.api.ConnectionApi.EveryoneWanted;
+import jandrel.api.ConnectionApi.FoundServer;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.ConnectionApi.ServerCheck;
+import jandrel.api.ConnectionApi.ServerInfo;
+import jandrel.api.ConnectionApi.SourceInfo;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Servers and connections. */
+final class ConnectionCommands {
+    private ConnectionCommands() {}
+
+    @Command(name = "servers", description = "The mail and calendar servers that are known.")
+    static final class Servers extends ReadCommands.Ask {
+        @Override
+        public Integer call() {
+            List<ServerInfo> all = List.of(main().http().get("/api/servers", Map.of(), ServerInfo[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            Table table = new Table("name", "kind", "host", ">port", "path");
+            all.forEach(s -> table.row(s.name(), s.kind(), s.host(), s.port(), s.path()));
+            return ReadCommands.listed(out(), table, all.size(), all.size(), "servers");
+        }
+    }
+
+    /** What a server is, as options. */
+    static final class Described {
+        @Option(names = "--kind", required = true, description = "imap or caldav")
+        private String kind = "";
+
+        @Option(names = "--host", required = true, description = "Its host name.")
+        private String host = "";
+
+        @Option(names = "--port", description = "993 for imap and 443 for caldav, if not given.")
+        private int port;
+
+        @Option(names = "--path", description = "Where CalDAV begins; / if not given.")
+        private String path = "/";
+
+        @Option(names = "--sign-in", description = "password, oauth, organisation-password or organisation-key")
+        private String signIn = "password";
+
+        @Option(
+                names = "--grant-login",
+                description = "The organisation's master sign-in; its password comes from JANDREL_SECRET.")
+        private @Nullable String grantLogin;
+
+        @Option(names = "--issuer", description = "The authorisation server's address.")
+        private @Nullable String issuer;
+
+        @Option(names = "--client-id", description = "What this service is called there.")
+        private @Nullable String clientId;
+
+        @Option(names = "--scopes", description = "What is asked for there.")
+        private @Nullable String scopes;
+
+        @Option(names = "--key", description = "A file with the organisation's key in PEM form.")
+        private @Nullable Path key;
+
+        @Option(names = "--authority", description = "A file with the company's own authority in PEM form.")
+        private @Nullable Path authority;
+
+        private @Nullable String text(@Nullable Path file) {
+            try {
+                return file == null ? null : Files.readString(file);
+            } catch (IOException unreadable) {
+                throw new Trouble(Trouble.USE, "the file " + file + " cannot be read");
+            }
+        }
+
+        NewServer server(String name, Home home) {
+            int usual = kind.equals("imap") ? 993 : 443;
+            return new NewServer(
+                    name,
+                    kind,
+                    host,
+                    port == 0 ? usual : port,
+                    path,
+                    signIn,
+                    grantLogin,
+                    key == null ? home.variable("JANDREL_SECRET") : text(key),
+                    issuer,
+                    clientId,
+                    scopes,
+                    text(authority));
+        }
+    }
+
+    @Command(name = "add-server", description = "Makes a mail or calendar server known.")
+    static final class AddServer extends ReadCommands.Ask {
+        @Parameters(index = "0", paramLabel = "NAME", description = "What you call it.")
+        private String name = "";
+
+        @Mixin
+        private Described described = new Described();
+
+        @Override
+        public Integer call() {
+            ServerInfo made =
+                    main().http().send("POST", "/api/servers", described.server(name, main().home()), ServerInfo.class);
+            if (out().json()) {
+                out().objects(List.of(made));
+            }
+            out().say("Added " + made.name() + " at " + made.host() + ":" + made.port() + ".");
+            return 0;
+        }
+    }
+
+    @Command(name = "connections", description = "Whose accounts are read, and how that goes.")
+    static final class Connections extends ReadCommands.Ask {
+        @Override
+        public Integer call() {
+            List<ConnectionInfo> all = List.of(main().http().get("/api/connections", Map.of(), ConnectionInfo[].class));
+            Out out = out();
+            if (out.json()) {
+                out.objects(all);
+                return 0;
+            }
+            Table table = new Table(
+                    "person",
+                    "server",
+                    "account",
+                    "state",
+                    "last look",
+                    ">seen",
+                    ">logged",
+                    ">waiting",
+                    ">left out",
+                    "sources",
+                    "id");
+            all.forEach(c -> table.row(
+                    c.personName(),
+                    c.server(),
+                    c.account(),
+                    c.state()
+                            + (c.live() && c.state().equals("capturing") ? ", live" : "")
+                            + (c.detail().isEmpty() ? "" : ": " + c.detail()),
+                    out.time(c.lastRun()),
+                    sum(c, SourceInfo::seen),
+                    sum(c, SourceInfo::logged),
+                    sum(c, SourceInfo::waiting),
+                    sum(c, SourceInfo::leftOut),
+                    c.sources().stream().map(SourceInfo::label).collect(Collectors.joining(", ")),
+                    c.id()));
+            return ReadCommands.listed(out, table, all.size(), all.size(), "connections");
+        }
+
+        private static long sum(ConnectionInfo c, java.util.function.ToLongFunction<SourceInfo> what) {
+            return c.sources().stream().mapToLong(what).sum();
+        }
+    }
+
+    @Command(
+            name = "connect",
+            description =
+                    "Connects a person's account at a server; the password comes from JANDREL_SECRET or the terminal.")
+    static final class Connect extends ReadCommands.Ask {
+        @Option(names = "--person", required = true, description = "Key or address.")
+        private String person = "";
+
+        @Option(names = "--server", required = true, description = "The server's name.")
+        private String server = "";
+
+        @Option(names = "--account", required = true, description = "The sign-in there.")
+        private String account = "";
+
+        @Option(names = "--accept", description = "Even if it is none of the person's known addresses.")
+        private boolean accept;
+
+        @Override
+        public Integer call() {
+            String secret = main().home().variable("JANDREL_SECRET");
+            boolean needed = List.of(main().http().get("/api/servers", Map.of(), ServerInfo[].class)).stream()
+                    .noneMatch(s -> s.name().equals(server) && !s.signIn().equals("password"));
+            if (needed && secret.isEmpty() && System.console() != null) {
+                secret = new String(System.console().readPassword("Password of %s: ", account));
+            }
+            if (needed && secret.isEmpty()) {
+                throw new Trouble(Trouble.USE, "give the account's password in JANDREL_SECRET");
+            }
+            ConnectionInfo made = main().http()
+                    .send(
+                            "POST",
+                            "/api/connections",
+                            new NewConnection(person, server, account, secret, accept),
+                            ConnectionInfo.class);
+            if (out().json()) {
+                out().objects(List.of(made));
+            }
+            out().say("Connected " + made.account() + " of " + made.personName() + "; it is being read from "
+                    + out().time(made.since()) + " on.");
+            return 0;
+        }
+    }
+
+    @Command(name = "look", description = "Has a connection's sources looked at now.")
+    static final class Look extends ReadCommands.Ask {
+        @Parameters(paramLabel = "CONNECTION", description = "Its id.")
+        private String id = "";
+
+        @Override
+        public Integer call() {
+            main().http().send("POST", "/api/connections/" + id + "/look");
+            out().say("It is looked at now.");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "connect-everyone",
+            description = "Connects everybody who is covered, by the organisation's own sign-in.")
+    static final class ConnectEveryone extends ReadCommands.Ask {
+        @Option(names = "--server", required = true, description = "A server with an organisation's password or key.")
+        private String server = "";
+
+        @Override
+        public Integer call() {
+            EveryoneConnected done = main().http()
+                    .send("POST", "/api/connections/everyone", new EveryoneWanted(server), EveryoneConnected.class);
+            if (out().json()) {
+                out().objects(List.of(done));
+                return 0;
+            }
+            done.skipped().forEach(s -> out().say("left: " + s));
+            out().say(String.format(
+                    "%,d connected, %,d were already, %,d left; watch them with “jandrel coverage”",
+                    done.connected(), done.known(), done.skipped().size()));
+            return 0;
+        }
+    }
+
+    /** A command about one connection. */
+    abstract static class OfOne extends ReadCommands.Ask {
+        @Parameters(paramLabel = "CONNECTION", description = "Its id, as “jandrel connections” lists it.")
+        String id = "";
+
+        final int act(String what, String said) {
+            ConnectionInfo now =
+                    main().http().send("POST", "/api/connections/" + id + "/" + what, Map.of(), ConnectionInfo.class);
+            if (out().json()) {
+                out().objects(List.of(now));
+            }
+            out().say(now.account() + " " + said);
+            return 0;
+        }
+    }
+
+    @Command(name = "pause", description = "Leaves a connection alone until it is resumed.")
+    static final class Pause extends OfOne {
+        @Override
+        public Integer call() {
+            return act("pause", "is left alone until it is resumed.");
+        }
+    }
+
+    @Command(name = "resume", description = "Goes on with a connection; what came in meanwhile is caught up with.")
+    static final class Resume extends OfOne {
+        @Override
+        public Integer call() {
+            return act("resume", "is looked at again; what came in meanwhile is caught up with.");
+        }
+    }
+
+    @Command(
+            name = "disconnect",
+            description = "Ends a connection; what was captured stays, unless it shall go for good.")
+    static final class Disconnect extends OfOne {
+        @Option(names = "--for-good", description = "All that its sources showed goes, too.")
+        private boolean forGood;
+
+        @Override
+        public Integer call() {
+            main().http().send("DELETE", "/api/connections/" + id + "?forGood=" + forGood);
+            out().say(
+                            forGood
+                                    ? "Removed, with all that its sources showed."
+                                    : "Disconnected; what was captured stays.");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "sources",
+            description = "The folders and calendars of a connection; with options, chooses what counts there.")
+    static final class Sources extends OfOne {
+        @Option(names = "--only", split = ",", description = "Labels of those to look at, with commas between.")
+        private @Nullable List<String> only;
+
+        @Option(
+                names = "--counting",
+                split = ",",
+                description = "Labels of folders in which all that is put there counts by hand; \"\" for none.")
+        private @Nullable List<String> counting;
+
+        @Option(
+                names = "--count-keyword",
+                description = "The IMAP keyword by which a message counts by hand; \"\" for none.")
+        private @Nullable String countKeyword;
+
+        @Option(names = "--keep-out-keyword", description = "The IMAP keyword that keeps a message out; \"\" for none.")
+        private @Nullable String keepOutKeyword;
+
+        @Override
+        public Integer call() {
+            ConnectionInfo found =
+                    List.of(main().http().get("/api/connections", Map.of(), ConnectionInfo[].class)).stream()
+                            .filter(c -> c.id().toString().equals(id))
+                            .findFirst()
+                            .orElseThrow(() -> new Trouble(
+                                    Trouble.NO, "there is no connection “" + id + "”; see “jandrel connections”"));
+            boolean chooses = only != null || counting != null || countKeyword != null || keepOutKeyword != null;
+            ConnectionInfo connection = chooses ? choose(found) : found;
+            if (out().json()) {
+                out().objects(connection.sources());
+                return 0;
+            }
+            Table table = new Table("source", "kind", "looked at", "counts by hand", ">seen", ">logged");
+            connection
+                    .sources()
+                    .forEach(s -> table.row(
+                            s.label(),
+                            s.kind(),
+                            s.chosen() ? "yes" : "no",
+                            s.counts() ? "yes" : "",
+                            s.seen(),
+                            s.logged()));
+            if (!connection.countKeyword().isEmpty()
+                    || !connection.keepOutKeyword().isEmpty()) {
+                out().say("Messages count by the keyword “" + connection.countKeyword() + "” and stay out by “"
+                        + connection.keepOutKeyword() + "”.");
+            }
+            int all = connection.sources().size();
+            return ReadCommands.listed(out(), table, all, all, "sources");
+        }
+
+        private ConnectionInfo choose(ConnectionInfo connection) {
+            ChosenSources chosen = new ChosenSources(
+                    ids(connection, only), ids(connection, counting), countKeyword, keepOutKeyword, null);
+            return main().http().send("PUT", "/api/connections/" + id + "/sources", chosen, ConnectionInfo.class);
+        }
+
+        private static @Nullable List<Integer> ids(ConnectionInfo connection, @Nullable List<String> labels) {
+            return labels == null
+                    ? null
+                    : labels.stream()
+                            .filter(l -> !l.isBlank())
+                            .map(l -> of(connection, l))
+                            .toList();
+        }
+
+        private static int of(ConnectionInfo connection, String label) {
+            return connection.sources().stream()
+                    .filter(s -> s.label().equals(label.strip()))
+                    .findFirst()
+                    .orElseThrow(() -> new Trouble(
+                            Trouble.NO,
+                            "there is no source “" + label + "”; there are "
+                                    + connection.sources().stream()
+                                            .map(SourceInfo::label)
+                                            .collect(Collectors.joining(", "))))
+                    .id();
+        }
+    }
+
+    @Command(name = "allow-host", description = "Allows a host inside the company's own network.")
+    static final class AllowHost extends ReadCommands.Ask {
+        @Parameters(paramLabel = "HOST", description = "Its name or address.")
+        private String host = "";
+
+        @Override
+        public Integer call() {
+            main().http().send("POST", "/api/allowed-hosts", new AllowedHost(host, null), AllowedHost[].class);
+            out().say(host + " may be reached.");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "check-server",
+            description = "Tries a server step by step; 1 if one fails. The password comes from JANDREL_SECRET.")
+    static final class CheckServer extends ReadCommands.Ask {
+        @Mixin
+        private Described described = new Described();
+
+        @Option(names = "--account", description = "To sign in with; without it, that is not tried.")
+        private String account = "";
+
+        @Override
+        public Integer call() {
+            NewServer server = described.server("check", main().home());
+            CheckOutcome outcome = main().http()
+                    .send(
+                            "POST",
+                            "/api/servers/check",
+                            new ServerCheck(
+                                    server,
+                                    account.isEmpty() ? null : account,
+                                    main().home().variable("JANDREL_SECRET")),
+                            CheckOutcome.class);
+            if (out().json()) {
+                out().objects(outcome.steps());
+            }
+            outcome.steps()
+                    .forEach(s -> out().say((s.passed() ? "  passed  " : "  FAILED  ") + s.step() + ": " + s.says()));
+            return outcome.passed() ? 0 : Trouble.NO;
+        }
+    }
+
+    @Command(
+            name = "find-servers",
+            description = "Where the servers of an address are, by DNS and well-known addresses.")
+    static final class FindServers extends ReadCommands.Ask {
+        @Parameters(paramLabel = "ADDRESS", description = "An address, or a domain.")
+        private String address = "";
+
+        @Override
+        public Integer call() {
+            List<FoundServer> all =
+                    List.of(main().http().get("/api/servers/find", Map.of("address", address), FoundServer[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            Table table = new Table("kind", "host", ">port", "path", "found by");
+            all.forEach(f -> table.row(f.kind(), f.host(), f.port(), f.path(), f.found()));
+            return ReadCommands.listed(out(), table, all.size(), all.size(), "servers");
+        }
+    }
+}

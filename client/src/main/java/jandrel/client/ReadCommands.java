@@ -1,0 +1,334 @@
+package jandrel.client;
+
+import jandrel.api.ActivityApi.ActivityDetail;
+import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.PartyInfo;
+import jandrel.api.ActivityApi.TimelinePage;
+import jandrel.api.DecisionApi.Count;
+import jandrel.api.DecisionApi.Summary;
+import jandrel.api.RecordApi.RecordInfo;
+import jandrel.api.RecordApi.RecordPage;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** Commands that only ask. */
+final class ReadCommands {
+    private static final String UUID = "[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}";
+
+    private ReadCommands() {}
+
+    /** Holds what every command needs. */
+    abstract static class Ask implements Callable<Integer> {
+        @Spec
+        @SuppressWarnings("NullAway.Init")
+        private CommandSpec spec;
+
+        final JandrelClient main() {
+            return (JandrelClient) spec.root().userObject();
+        }
+
+        Out out() {
+            return main().out();
+        }
+    }
+
+    @Command(name = "status", description = "What was seen, and what became of it.")
+    static final class Status extends Ask {
+        @Override
+        public Integer call() {
+            Summary s = main().http().get("/api/summary", Map.of(), Summary.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(List.of(s));
+                return 0;
+            }
+            Table table = new Table("verdict", ">decisions", "");
+            table.row("logged", number(s.logged()), String.format("as %,d activities", s.activities()));
+            table.row("waiting", number(s.waiting()), "nobody outside is known");
+            table.row("left out", number(s.leftOut()), reasons(s));
+            table.row("unreadable", number(s.unreadable()), "");
+            table.row("all", number(s.decisions()), "one for each item and source that showed it");
+            out.table(table);
+            out.say("");
+            out.say(s.connections() + " connections, " + s.connecting() + " not read yet, " + s.troubled()
+                    + " in trouble; "
+                    + (s.reconsidering() + s.refetching() == 0
+                            ? "nothing is being reconsidered"
+                            : String.format(
+                                    "%,d decisions being made again, %,d items being fetched again",
+                                    s.reconsidering(), s.refetching())));
+            return 0;
+        }
+
+        private static String number(long n) {
+            return String.format("%,d", n);
+        }
+
+        private static String reasons(Summary s) {
+            Map<String, Long> why = s.counts().stream()
+                    .filter(c -> c.verdict().equals("left-out"))
+                    .collect(Collectors.groupingBy(Count::words, Collectors.summingLong(Count::count)));
+            return why.entrySet().stream()
+                    .sorted(Map.Entry.<String, Long>comparingByValue().reversed())
+                    .limit(3)
+                    .map(e -> String.format("%,d %s", e.getValue(), e.getKey()))
+                    .collect(Collectors.joining(", "));
+        }
+    }
+
+    @Command(
+            name = "records",
+            description = "Finds contacts, leads, accounts and opportunities by a part of their name.")
+    static final class Records extends Ask {
+        @Parameters(arity = "0..1", paramLabel = "NAME", description = "A part of the name.")
+        private String name = "";
+
+        @Option(names = "--kind", description = "contact, lead, account or opportunity")
+        private String kind = "";
+
+        @Option(names = "--limit", description = "How many; 50 if not given.")
+        private int limit = 50;
+
+        @Override
+        public Integer call() {
+            RecordPage page = main().http()
+                    .get("/api/records", query("name", name, "kind", kind, "limit", "" + limit), RecordPage.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(page.records());
+                return page.records().isEmpty() ? Trouble.NO : 0;
+            }
+            Table table =
+                    new Table("kind", "name", "account or stage", ">activities", "last touch", "next meeting", "id");
+            page.records()
+                    .forEach(r -> table.row(
+                            r.kind(),
+                            r.name(),
+                            r.kind().equals("opportunity") ? r.stage() : r.accountName(),
+                            r.activities(),
+                            out.time(r.lastTouch()),
+                            out.time(r.nextMeeting()),
+                            r.id()));
+            return listed(out, table, page.records().size(), page.total(), "records");
+        }
+    }
+
+    @Command(name = "timeline", description = "The timeline of a record, newest first.")
+    static final class Timeline extends Ask {
+        @Parameters(paramLabel = "RECORD", description = "Its id, or its name if only one has it.")
+        private String record = "";
+
+        @Option(names = "--limit", description = "How many; 30 if not given.")
+        private int limit = 30;
+
+        @Option(names = "--csv", description = "All of it, as CSV.")
+        private boolean csv;
+
+        @Override
+        public Integer call() throws IOException {
+            Http http = main().http();
+            RecordInfo found = record(http, record);
+            if (csv) {
+                http.copy("/api/records/" + found.id() + "/timeline.csv", Map.of(), out().stream());
+                return 0;
+            }
+            Listing listing = pages(http, "/api/records/" + found.id() + "/timeline", new HashMap<>(), limit);
+            if (!out().json()) {
+                out().say(found.name() + ", " + found.kind()
+                        + (found.accountName().isEmpty() ? "" : " at " + found.accountName())
+                        + (found.owner().isEmpty() ? "" : ", owned by " + found.owner()));
+            }
+            return print(out(), listing);
+        }
+    }
+
+    @Command(name = "search", description = "Finds activities by words of their subject, names and addresses.")
+    static final class Search extends Ask {
+        @Parameters(paramLabel = "WORD", arity = "1..*", description = "All of them must be there.")
+        private List<String> words = List.of();
+
+        @Option(names = "--limit", description = "How many; 30 if not given.")
+        private int limit = 30;
+
+        @Override
+        public Integer call() {
+            return print(out(), pages(main().http(), "/api/search", query("words", String.join(" ", words)), limit));
+        }
+    }
+
+    private record Listing(List<ActivityInfo> activities, long total) {}
+
+    private static Listing pages(Http http, String path, Map<String, String> query, int limit) {
+        List<ActivityInfo> found = new ArrayList<>();
+        String next = "";
+        long total = 0;
+        do {
+            query.put("limit", String.valueOf(Math.max(1, Math.min(200, limit - found.size()))));
+            query.put("next", next);
+            TimelinePage page = http.get(path, query, TimelinePage.class);
+            found.addAll(page.activities());
+            next = page.next();
+            total = page.total();
+        } while (!next.isEmpty() && found.size() < limit);
+        return new Listing(found, total);
+    }
+
+    private static int print(Out out, Listing listing) {
+        if (out.json()) {
+            out.objects(listing.activities());
+            return listing.activities().isEmpty() ? Trouble.NO : 0;
+        }
+        Table table = new Table("when", "kind", "subject", "with", "whose", "id");
+        for (ActivityInfo a : listing.activities()) {
+            boolean full = a.visibility().equals("full");
+            table.row(
+                    out.time(a.at(), a.allDay()),
+                    a.sort().isEmpty() ? a.kind() : a.sort(),
+                    full ? marked(a) : "(outline only)",
+                    full ? with(a.people()) : "",
+                    a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")),
+                    a.id());
+        }
+        return listed(out, table, listing.activities().size(), listing.total(), "activities");
+    }
+
+    private static String marked(ActivityInfo a) {
+        return a.mark().isEmpty() ? a.subject() : "[" + a.mark() + "] " + a.subject();
+    }
+
+    private static String with(List<PartyInfo> people) {
+        return people.stream()
+                .filter(p -> !p.part().equals("room"))
+                .map(p -> p.name().isEmpty() ? p.address() : p.name())
+                .distinct()
+                .collect(Collectors.joining(", "));
+    }
+
+    @Command(name = "show", description = "Opens one activity.")
+    static final class Show extends Ask {
+        @Option(names = "--whole", description = "With the quoted history and the signature.")
+        private boolean whole;
+
+        @Parameters(paramLabel = "ACTIVITY", description = "Its id.")
+        private String id = "";
+
+        @Override
+        public Integer call() {
+            ActivityDetail d = main().http().get("/api/activities/" + id(id), Map.of(), ActivityDetail.class);
+            Out out = out();
+            if (out.json()) {
+                out.objects(List.of(d));
+                return 0;
+            }
+            ActivityInfo a = d.activity();
+            out.say(
+                    a.visibility().equals("full")
+                            ? Table.printable(marked(a))
+                            : "Outline only: who and what is for those who read it in full.");
+            out.say((a.sort().isEmpty() ? a.kind() : a.sort()) + ", " + out.time(a.at(), a.allDay()) + ", seen by "
+                    + a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")));
+            a.people()
+                    .forEach(p ->
+                            out.say("  " + p.part() + "  " + Table.printable(p.name()) + " <" + p.address() + ">"));
+            if (!a.place().isEmpty()) {
+                out.say("  place  " + Table.printable(a.place()));
+            }
+            d.attachments()
+                    .forEach(x -> out.say("  attached  " + Table.printable(x.name()) + ", " + x.type() + ", "
+                            + x.bytes() + " bytes"));
+            if (d.forwarded() != null) {
+                out.say("  passed on from  " + Table.printable(d.forwarded().name()) + " <"
+                        + d.forwarded().address() + ">");
+            }
+            if (!d.phones().isEmpty()) {
+                out.say("  telephone  " + String.join(", ", d.phones()));
+            }
+            if (!d.conversation().isEmpty()) {
+                out.say("  in a conversation of  " + d.conversation().size() + " messages");
+            }
+            d.links()
+                    .forEach(l -> out.say("  on the timeline of  " + Table.printable(l.name()) + " (" + l.kind()
+                            + ", by " + l.evidence().replace('_', ' ') + ")"));
+            String text = whole ? d.text() : d.newText();
+            if (!text.isEmpty()) {
+                out.say("");
+                text.lines().forEach(line -> out.say(Table.printable(line)));
+                if (text.strip().length() < d.text().strip().length()) {
+                    out.say("");
+                    out.say("(what was quoted and the signature are left out; --whole shows them)");
+                }
+            }
+            d.decisions().forEach(x -> {
+                out.say("");
+                Explaining.print(out, x);
+            });
+            return 0;
+        }
+    }
+
+    static int listed(Out out, Table table, int shown, long total, String what) {
+        return listed(out, table, shown, total, false, what);
+    }
+
+    /** @param orMore whether there may be more than the total */
+    static int listed(Out out, Table table, int shown, long total, boolean orMore, String what) {
+        if (shown == 0) {
+            out.say("No " + what + ".");
+            return Trouble.NO;
+        }
+        out.table(table);
+        out.say("");
+        String all = Out.of(shown, total, what);
+        out.say((orMore ? all.replace(" of ", " of more than ") : all) + (shown < total ? "; --limit shows more" : ""));
+        return 0;
+    }
+
+    static String id(String text) {
+        if (!text.matches(UUID)) {
+            throw new Trouble(Trouble.USE, "“" + text + "” is not an id; the lists show them in their last column");
+        }
+        return text;
+    }
+
+    static RecordInfo record(Http http, String text) {
+        if (text.matches(UUID)) {
+            return http.get("/api/records/" + text, Map.of(), RecordInfo.class);
+        }
+        RecordPage page = http.get("/api/records", query("name", text, "limit", "200"), RecordPage.class);
+        List<RecordInfo> exact = page.records().stream()
+                .filter(r -> r.name().equalsIgnoreCase(text))
+                .toList();
+        List<RecordInfo> fit = exact.isEmpty() ? page.records() : exact;
+        if (fit.isEmpty()) {
+            throw new Trouble(Trouble.NO, "there is no record with “" + text + "” in its name");
+        }
+        if (fit.size() > 1) {
+            Function<RecordInfo, String> line = r -> "\n  " + r.kind() + "  " + r.name() + "  " + r.id();
+            throw new Trouble(
+                    Trouble.NO,
+                    page.total() + " records have “" + text + "” in their name; give the id of one:"
+                            + fit.stream().limit(8).map(line).collect(Collectors.joining()));
+        }
+        return fit.get(0);
+    }
+
+    static Map<String, String> query(String... pairs) {
+        Map<String, String> query = new LinkedHashMap<>();
+        for (int i = 0; i < pairs.length; i += 2) {
+            query.put(pairs[i], pairs[i + 1]);
+        }
+        return query;
+    }
+}

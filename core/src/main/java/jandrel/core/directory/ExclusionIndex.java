@@ -1,0 +1,138 @@
+package jandrel.core.directory;
+
+import jandrel.core.address.EmailAddress;
+import jandrel.core.item.Item;
+import jandrel.core.item.MailItem;
+import jandrel.core.item.MeetingItem;
+import jandrel.core.item.Party;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+
+/**
+ * The exclusions that a batch can meet. Those by address or domain are looked up; the others are tried one by one, so there should
+ * not be thousands of them. Immutable; the order in which they were added says nothing.
+ */
+public final class ExclusionIndex {
+    private static final Comparator<Exclusion> ORDER =
+            Comparator.comparing(Exclusion::kind).thenComparing(Exclusion::what).thenComparing(Exclusion::id);
+
+    /** None at all. */
+    public static final ExclusionIndex NONE = new ExclusionIndex(List.of());
+
+    private final Map<String, List<Exclusion>> byKey = new HashMap<>();
+    private final List<Exclusion> others = new ArrayList<>();
+
+    private final Set<String> dotless;
+
+    public ExclusionIndex(List<Exclusion> all) {
+        this(all, Set.of());
+    }
+
+    /** @param dotless domains whose provider ignores dots, with a leading {@code @} */
+    ExclusionIndex(List<Exclusion> all, Set<String> dotless) {
+        this.dotless = dotless;
+        all.stream().sorted(ORDER).forEach(e -> {
+            if (e.kind().byKey()) {
+                byKey.computeIfAbsent(e.what(), k -> new ArrayList<>(1)).add(e);
+                EmailAddress.parse(e.what())
+                        .filter(this::ignoresDots)
+                        .map(a -> a.withoutDots().toString())
+                        .filter(plain -> !plain.equals(e.what()))
+                        .ifPresent(plain -> byKey.computeIfAbsent(plain, k -> new ArrayList<>(1))
+                                .add(e));
+            } else {
+                others.add(e);
+            }
+        });
+    }
+
+    /** The exclusion that covers the item, if one does: by address first, then by domain, then by what the item is like. */
+    public Optional<Exclusion> covering(Item item, UUID policy, UUID person) {
+        if (!byKey.isEmpty()) {
+            for (Party party : item.parties()) {
+                Optional<Exclusion> hit = covering(party.address(), item, policy, person);
+                if (hit.isPresent()) {
+                    return hit;
+                }
+            }
+        }
+        return others.stream()
+                .filter(e -> counts(e, item, policy, person) && isLike(e, item))
+                .findFirst();
+    }
+
+    private boolean ignoresDots(EmailAddress address) {
+        return dotless.contains("@" + address.domain());
+    }
+
+    private Optional<Exclusion> covering(EmailAddress address, Item item, UUID policy, UUID person) {
+        boolean nearest = true;
+        if (ignoresDots(address)) {
+            Optional<Exclusion> hit = first(address.withoutDots().toString(), item, policy, person, true);
+            if (hit.isPresent()) {
+                return hit;
+            }
+        }
+        for (String key : address.keys()) {
+            Optional<Exclusion> hit = first(key, item, policy, person, nearest);
+            if (hit.isPresent()) {
+                return hit;
+            }
+            nearest &= !key.startsWith("@");
+        }
+        return Optional.empty();
+    }
+
+    private Optional<Exclusion> first(String key, Item item, UUID policy, UUID person, boolean nearest) {
+        for (Exclusion e : byKey.getOrDefault(key, List.of())) {
+            if ((nearest || e.kind() != Exclusion.Kind.DOMAIN_ALONE) && counts(e, item, policy, person)) {
+                return Optional.of(e);
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static boolean counts(Exclusion e, Item item, UUID policy, UUID person) {
+        Exclusion.Limits limits = e.limits();
+        LocalDate last = limits.lastDay();
+        return (limits.policy() == null || limits.policy().equals(policy))
+                && (limits.person() == null || limits.person().equals(person))
+                && (last == null
+                        || !item.at().atOffset(ZoneOffset.UTC).toLocalDate().isAfter(last));
+    }
+
+    private static boolean isLike(Exclusion e, Item item) {
+        String what = e.what();
+        return switch (e.kind()) {
+            case ADDRESS, DOMAIN, DOMAIN_ALONE -> false;
+            case PATTERN ->
+                item.parties().stream()
+                        .anyMatch(p -> Wildcards.match(what, p.address().toString()));
+            case HEADER -> markers(item).stream().anyMatch(m -> Wildcards.match(what, m));
+            case LIST -> markers(item).stream().anyMatch(m -> m.startsWith("list-id:") && m.contains("<" + what + ">"));
+            case CATEGORY -> item instanceof MeetingItem m && m.categories().contains(what);
+            case CLASS ->
+                item instanceof MeetingItem m
+                        && m.privacy().name().toLowerCase(Locale.ROOT).equals(what);
+            case TITLE -> item instanceof MeetingItem m && hasWords(m.subject(), what);
+        };
+    }
+
+    private static List<String> markers(Item item) {
+        return item instanceof MailItem mail ? mail.markers() : List.of();
+    }
+
+    private static boolean hasWords(String title, String words) {
+        List<String> there = List.of(title.toLowerCase(Locale.ROOT).split("[^\\p{L}\\p{N}]+"));
+        return there.containsAll(List.of(words.split(" ")));
+    }
+}
