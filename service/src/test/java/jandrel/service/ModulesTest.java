@@ -3,10 +3,18 @@ package jandrel.service;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
 /** Who may know whom: the table of modules in docs/architecture.md. */
@@ -134,5 +142,25 @@ class ModulesTest {
                 .orShould()
                 .accessField(System.class, "err")
                 .check(ALL);
+    }
+
+    @Test
+    void noClassNameIsThereTwice() throws IOException {
+        List<Path> modules;
+        try (Stream<Path> all = Files.list(Path.of(".."))) {
+            modules = all.map(module -> module.resolve("src"))
+                    .filter(Files::isDirectory)
+                    .toList();
+        }
+        Map<String, Integer> times = new TreeMap<>();
+        for (Path module : modules) {
+            try (Stream<Path> files = Files.walk(module)) {
+                files.map(file -> file.getFileName().toString())
+                        .filter(name -> name.endsWith(".java") && !name.equals("package-info.java"))
+                        .forEach(name -> times.merge(name, 1, Integer::sum));
+            }
+        }
+        assertThat(times).hasSizeGreaterThan(400);
+        assertThat(times).allSatisfy((name, n) -> assertThat(n).as(name).isOne());
     }
 }
