@@ -111,8 +111,11 @@ public class Intake {
                 return new Prepared(seen, generation, observed, Recorder.Rows.of(observed));
             }));
         } catch (RuntimeException failed) {
-            // as it is recorded it will fail again, and be dealt with
-            LOG.debug("source {}: nothing is decided ahead", place.source(), failed);
+            // as it is recorded it will fail again, and be dealt with; the message of the failure may quote the item
+            LOG.debug(
+                    "source {}: nothing is decided ahead ({})",
+                    place.source(),
+                    failed.getClass().getName());
             return Prepared.not(seen);
         }
     }

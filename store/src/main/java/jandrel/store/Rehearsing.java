@@ -13,9 +13,7 @@ import jandrel.core.timeline.ActivityMerge;
 import jandrel.core.timeline.Logged;
 import jandrel.core.timeline.Ruling;
 import java.sql.Connection;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -23,15 +21,12 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.function.BooleanSupplier;
 import java.util.function.Predicate;
+import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
-import org.springframework.beans.factory.DisposableBean;
 import org.springframework.jdbc.datasource.ConnectionHolder;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Component;
@@ -48,14 +43,8 @@ import org.springframework.transaction.support.TransactionTemplate;
  * open. It stops nobody, and writes nothing but a list of its own.
  */
 @Component
-public class Rehearsing implements DisposableBean {
+public class Rehearsing {
     private static final int BATCH = 1_000;
-    private static final int READERS = 2;
-    private final ExecutorService readers = Executors.newFixedThreadPool(READERS, work -> {
-        Thread thread = new Thread(work, "rehearse-read");
-        thread.setDaemon(true);
-        return thread;
-    });
     private final TouchedMapper mapper;
     private final ReopenedMapper reopened;
     private final Recorder recorder;
@@ -106,11 +95,6 @@ public class Rehearsing implements DisposableBean {
         this.slices = slices;
     }
 
-    @Override
-    public void destroy() {
-        readers.shutdownNow();
-    }
-
     /** How many changes of the rules there have been. */
     public long generation() {
         return rules.generation();
@@ -150,20 +134,21 @@ public class Rehearsing implements DisposableBean {
         Reading reading = Objects.requireNonNull(snapshot.execute(t -> begun(draft, fetch)));
         long total = reading.total;
         Effects effects = new Effects(readable);
+        boolean told = false;
         progress.at(0, total);
-        // batches are read and decided beside each other, and added up in their order
-        Deque<CompletableFuture<List<Turn>>> underWay = new ArrayDeque<>();
-        long begun = 0;
+        // one batch is decided beside while the next one is read
+        Supplier<Effects> deciding = () -> effects;
         for (long done = 0; done < total && !stop.getAsBoolean(); done += BATCH) {
-            for (; begun < total && underWay.size() < READERS; begun += BATCH) {
-                underWay.add(reading.turns(begun, effects.hasExamples()));
-            }
-            underWay.remove().join().forEach(effects::add);
+            boolean withoutTrails = told;
+            Batch batch = reading.batch(done, withoutTrails);
+            told = deciding.get().hasExamples();
+            deciding = Async.made(() -> {
+                batch.turns(withoutTrails).forEach(effects::add);
+                return effects;
+            });
             progress.at(Math.min(total, done + BATCH), total);
         }
-        // whatever was begun ends before the connection is given back
-        underWay.forEach(CompletableFuture::join);
-        return effects;
+        return deciding.get();
     }
 
     private Reading begun(Draft draft, Fetch fetch) {
@@ -213,20 +198,13 @@ public class Rehearsing implements DisposableBean {
             this.ruled = ruled;
         }
 
-        /** Begins with a batch. @param withoutTrails whether there are examples enough, so that the trails as they are need not be read */
-        CompletableFuture<List<Turn>> turns(long from, boolean withoutTrails) {
-            // the list of what is touched is this connection's own
+        Batch batch(long from, boolean withoutTrails) {
             Map<UUID, Item> fetched = fetchesAny ? fetched(from) : Map.of();
-            UUID[] items = Objects.requireNonNull(snapshot.execute(t -> mapper.items(from, BATCH)))
-                    .toArray(UUID[]::new);
-            return CompletableFuture.supplyAsync(
-                    () -> Objects.requireNonNull(snapshot.execute(t -> batch(items, withoutTrails, fetched)))
-                            .turns(withoutTrails),
-                    readers);
+            return Objects.requireNonNull(snapshot.execute(t -> batch(from, withoutTrails, fetched)));
         }
 
-        private Batch batch(UUID[] items, boolean withoutTrails, Map<UUID, Item> fetched) {
-            List<RecordMapper.Stored> rows = mapper.sightings(items, withoutTrails);
+        private Batch batch(long from, boolean withoutTrails, Map<UUID, Item> fetched) {
+            List<RecordMapper.Stored> rows = mapper.sightings(from, BATCH, withoutTrails);
             Map<UUID, List<RecordMapper.Stored>> byItem = new HashMap<>();
             Set<String> keys = new HashSet<>();
             Set<Integer> sources = new HashSet<>();

@@ -30,11 +30,8 @@ interface TouchedMapper {
     @Select("SELECT count(*) FROM touched_number")
     long number();
 
-    @Select("SELECT item FROM touched_number WHERE n >= #{from} AND n < #{from} + #{most}")
-    List<UUID> items(@Param("from") long from, @Param("most") int most);
-
     /**
-     * All sightings of some items.
+     * All sightings of a batch of items.
      *
      * @param withoutTrails whether their trails may be left behind: they are half of what has to be read
      */
@@ -42,10 +39,11 @@ interface TouchedMapper {
             SELECT s.id, s.source, s.person, s.position, s.item, s.kind, s.at, s.verdict,
                    CASE WHEN #{withoutTrails} THEN '[]' ELSE s.trail END AS trail, s.links, s.sharing, s.insiders, s.team, s.gone,
                    s.exclusion, s.facts, s.keys, s.hand, s.tagged, s.part
-            FROM sighting s WHERE s.item = ANY(#{items})
+            FROM touched_number t JOIN sighting s ON s.item = t.item WHERE t.n >= #{from} AND t.n < #{from} + #{most}
             """)
     @ResultMap("jandrel.store.RecordMapper.stored")
-    List<RecordMapper.Stored> sightings(@Param("items") UUID[] items, @Param("withoutTrails") boolean withoutTrails);
+    List<RecordMapper.Stored> sightings(
+            @Param("from") long from, @Param("most") int most, @Param("withoutTrails") boolean withoutTrails);
 
     /** Whether there is anything of which nothing is kept, and that capture would ask its source for. */
     @Select("SELECT EXISTS (SELECT FROM touched_item WHERE again IS NOT NULL)")
