@@ -2,10 +2,10 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { useTheme } from 'vuetify'
-import AppRail from './shared/AppRail.vue'
-import ShortcutHelp from './shared/ShortcutHelp.vue'
-import { screen, themeName } from './shared/screen'
-import { usePageShortcuts } from './shared/shortcuts'
+import AppRail from './kernel/AppRail.vue'
+import ShortcutHelp from './kernel/ShortcutHelp.vue'
+import { screen, themeName } from './kernel/screen'
+import { usePageShortcuts } from './kernel/shortcuts'
 import { pages } from './router'
 
 const route = useRoute()

@@ -8,8 +8,8 @@ import { createApp } from 'vue'
 import { createVuetify } from 'vuetify'
 import App from './App.vue'
 import { router } from './router'
-import { themeName } from './shared/screen'
-import { day, night } from './shared/theme'
+import { themeName } from './kernel/screen'
+import { day, night } from './kernel/theme'
 
 const dark = window.matchMedia('(prefers-color-scheme: dark)')
 const vuetify = createVuetify({

@@ -20,7 +20,7 @@ export const router = createRouter({
     { path: '/', redirect: '/timeline' },
     {
       path: '/sign-in',
-      component: () => import('./session/SignInPage.vue'),
+      component: () => import('./people/SignInPage.vue'),
       meta: { title: 'Sign in', open: true },
     },
     {
@@ -30,17 +30,17 @@ export const router = createRouter({
     },
     {
       path: '/calendar',
-      component: () => import('./calendar/CalendarPage.vue'),
+      component: () => import('./meetings/CalendarPage.vue'),
       meta: { title: 'Calendar' },
     },
     {
       path: '/in-step',
-      component: () => import('./calendar/InStepPage.vue'),
+      component: () => import('./meetings/InStepPage.vue'),
       meta: { title: 'In step' },
     },
     {
       path: '/decisions',
-      component: () => import('./decisions/DecisionsPage.vue'),
+      component: () => import('./timeline/DecisionsPage.vue'),
       meta: { title: 'Decisions' },
     },
     {
@@ -50,7 +50,7 @@ export const router = createRouter({
     },
     {
       path: '/exclusions',
-      component: () => import('./exclusions/ExclusionsPage.vue'),
+      component: () => import('./policy/ExclusionsPage.vue'),
       meta: { title: 'Exclusions' },
     },
     {
@@ -66,7 +66,7 @@ export const router = createRouter({
     { path: '/policy', component: () => import('./policy/PolicyPage.vue'), meta: { title: 'Policies' } },
     {
       path: '/coverage',
-      component: () => import('./coverage/CoveragePage.vue'),
+      component: () => import('./policy/CoveragePage.vue'),
       meta: { title: 'Coverage' },
     },
     {

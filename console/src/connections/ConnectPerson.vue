@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
-import StateNote from '../shared/StateNote.vue'
-import { usePeople } from '../decisions/queries'
+import StateNote from '../kernel/StateNote.vue'
+import { usePeople } from '../timeline/decisionQueries'
 import { useConnect, useEveryone, useServers } from './queries'
 
 const { data: people } = usePeople()

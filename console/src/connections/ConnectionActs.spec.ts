@@ -7,7 +7,7 @@ import type { Schemas } from '../api/client'
 import ConnectionActs from './ConnectionActs.vue'
 
 const role = ref('administrator')
-vi.mock('../shared/useMe', () => ({
+vi.mock('../kernel/useMe', () => ({
   useMe: () => ({ isAdministrator: ref(role.value === 'administrator') }),
 }))
 

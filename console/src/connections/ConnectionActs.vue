@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
-import { useMe } from '../shared/useMe'
+import { useMe } from '../kernel/useMe'
 import NewPassword from './NewPassword.vue'
 import RemoveConnection from './RemoveConnection.vue'
 import { useAct, useConsent, useLook } from './queries'

@@ -6,7 +6,7 @@ import ConnectionTable from './ConnectionTable.vue'
 
 const isAdministrator = ref(true)
 const me = ref<{ person?: string }>({})
-vi.mock('../shared/useMe', () => ({ useMe: () => ({ me, isAdministrator }) }))
+vi.mock('../kernel/useMe', () => ({ useMe: () => ({ me, isAdministrator }) }))
 
 function source(id: number, label: string, chosen: boolean): Schemas['SourceInfo'] {
   const counts = { seen: 1_000, logged: 10, waiting: 0, leftOut: 0, unreadable: 0 }

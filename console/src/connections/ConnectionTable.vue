@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
-import WhenAt from '../shared/WhenAt.vue'
-import { useMe } from '../shared/useMe'
+import WhenAt from '../kernel/WhenAt.vue'
+import { useMe } from '../kernel/useMe'
 import ChooseSources from './ChooseSources.vue'
 import ConnectionActs from './ConnectionActs.vue'
 import HeldChange from './HeldChange.vue'

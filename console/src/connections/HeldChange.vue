@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import StateNote from '../shared/StateNote.vue'
-import WhenAt from '../shared/WhenAt.vue'
+import StateNote from '../kernel/StateNote.vue'
+import WhenAt from '../kernel/WhenAt.vue'
 import { useHeld, useLetPass } from './queries'
 
 /** Much vanished from a calendar at once: somebody looks at what that was before it leaves the timelines. */

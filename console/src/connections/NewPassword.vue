@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
-import StateNote from '../shared/StateNote.vue'
+import StateNote from '../kernel/StateNote.vue'
 import { useNewPassword } from './queries'
 
 const props = defineProps<{ connection: Schemas['ConnectionInfo'] }>()

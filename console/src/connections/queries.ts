@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@pinia/colada'
 import { answered, api, type Schemas } from '../api/client'
-import { useAskAgain } from '../shared/askAgain'
+import { useAskAgain } from '../kernel/askAgain'
 
 export function useConnections() {
   return useQuery({

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@pinia/colada'
 import { answered, api, type Schemas } from '../api/client'
-import StateNote from '../shared/StateNote.vue'
-import { useAskAgain } from '../shared/askAgain'
-import { useEdited } from '../shared/useEdited'
+import StateNote from '../kernel/StateNote.vue'
+import { useAskAgain } from '../kernel/askAgain'
+import { useEdited } from '../kernel/useEdited'
 
 /** The domains that matching knows: our own, those where anybody can have an address, and those that ignore dots. */
 const askAgain = useAskAgain()

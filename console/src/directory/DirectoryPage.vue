@@ -3,9 +3,9 @@ import { useMutation } from '@pinia/colada'
 import { ref } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import CompanyDomains from './CompanyDomains.vue'
-import StateNote from '../shared/StateNote.vue'
-import { many } from '../shared/times'
-import { useRulesChanged } from '../exclusions/queries'
+import StateNote from '../kernel/StateNote.vue'
+import { many } from '../kernel/times'
+import { useRulesChanged } from '../policy/exclusionQueries'
 
 const kinds = [
   { kind: 'people', columns: 'key, name, addresses, team, role', says: 'the people of the company' },

@@ -2,8 +2,8 @@
 import { useInfiniteQuery, useMutation } from '@pinia/colada'
 import { computed, reactive } from 'vue'
 import { answered, api } from '../api/client'
-import StateNote from '../shared/StateNote.vue'
-import { many } from '../shared/times'
+import StateNote from '../kernel/StateNote.vue'
+import { many } from '../kernel/times'
 import JournalTable from './JournalTable.vue'
 
 const KINDS = [

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
-import WhenAt from '../shared/WhenAt.vue'
+import WhenAt from '../kernel/WhenAt.vue'
 
 type Entry = Schemas['EntryInfo']
 defineProps<{ entries: Entry[] }>()

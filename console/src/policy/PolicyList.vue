@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
-import { many } from '../shared/times'
+import { many } from '../kernel/times'
 
 const props = defineProps<{ policies: Schemas['PolicyInfo'][]; picked: string; mayChange: boolean }>()
 const emit = defineEmits<{ pick: [id: string]; order: [ids: string[]] }>()

@@ -2,8 +2,8 @@
 import { useMutation } from '@pinia/colada'
 import { computed } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
-import { many } from '../shared/times'
-import { useCoverage } from '../coverage/queries'
+import { many } from '../kernel/times'
+import { useCoverage } from './coverageQueries'
 
 /** A policy as sentences; the underlined parts are edited in place, on a copy that its page holds. */
 const rules = defineModel<Schemas['PolicyRules']>({ required: true })

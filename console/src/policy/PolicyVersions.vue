@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import WhenAt from '../shared/WhenAt.vue'
+import WhenAt from '../kernel/WhenAt.vue'
 import { useVersions } from './queries'
 
 const props = defineProps<{ id: string; mayChange: boolean }>()

@@ -1,8 +1,8 @@
 import { useMutation, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
-import { useRulesChanged } from '../exclusions/queries'
-import { useAskAgain } from '../shared/askAgain'
+import { useRulesChanged } from './exclusionQueries'
+import { useAskAgain } from '../kernel/askAgain'
 
 export function usePolicies() {
   return useQuery({

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import StateNote from '../shared/StateNote.vue'
-import WhenAt from '../shared/WhenAt.vue'
-import { many } from '../shared/times'
+import StateNote from '../kernel/StateNote.vue'
+import WhenAt from '../kernel/WhenAt.vue'
+import { many } from '../kernel/times'
 
 /** What a change would do: numbers first, then whose and why, then examples. */
 const props = defineProps<{

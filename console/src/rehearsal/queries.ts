@@ -1,6 +1,6 @@
 import { computed, onScopeDispose, ref } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
-import { useRulesChanged } from '../exclusions/queries'
+import { useRulesChanged } from '../policy/exclusionQueries'
 
 type Change = Schemas['Change']
 const ASK_AGAIN_MILLIS = 250

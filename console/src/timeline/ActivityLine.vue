@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import WhenAt from '../shared/WhenAt.vue'
+import WhenAt from '../kernel/WhenAt.vue'
 
 const props = defineProps<{ activity: Schemas['ActivityInfo']; picked: boolean; tabindex: number }>()
 defineEmits<{ open: [] }>()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import StateNote from '../shared/StateNote.vue'
-import { dayOf } from '../shared/times'
-import { useList } from '../shared/useList'
+import StateNote from '../kernel/StateNote.vue'
+import { dayOf } from '../kernel/times'
+import { useList } from '../kernel/useList'
 import ActivityLine from './ActivityLine.vue'
 import type { useTimeline } from './queries'
 

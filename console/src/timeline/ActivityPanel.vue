@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import DecisionTrail from '../shared/DecisionTrail.vue'
-import StateNote from '../shared/StateNote.vue'
-import WhenAt from '../shared/WhenAt.vue'
-import { useMe } from '../shared/useMe'
+import DecisionTrail from '../kernel/DecisionTrail.vue'
+import StateNote from '../kernel/StateNote.vue'
+import WhenAt from '../kernel/WhenAt.vue'
+import { useMe } from '../kernel/useMe'
 import MailText from './MailText.vue'
 import MakeRecord from './MakeRecord.vue'
 import PinTo from './PinTo.vue'

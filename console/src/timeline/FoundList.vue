@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { many } from '../shared/times'
+import { many } from '../kernel/times'
 import ActivityList from './ActivityList.vue'
 import { useSearch } from './queries'
 

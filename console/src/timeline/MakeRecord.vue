@@ -2,10 +2,10 @@
 import { useMutation } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
-import StateNote from '../shared/StateNote.vue'
-import { refDebounced } from '../shared/refDebounced'
+import StateNote from '../kernel/StateNote.vue'
+import { refDebounced } from '../kernel/refDebounced'
 import { useRecords } from './queries'
-import { useAskAgain } from '../shared/askAgain'
+import { useAskAgain } from '../kernel/askAgain'
 
 /** A record made of what an activity shows, with what is known filled in. */
 const props = defineProps<{

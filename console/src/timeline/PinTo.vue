@@ -2,10 +2,10 @@
 import { useMutation } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { answered, api } from '../api/client'
-import StateNote from '../shared/StateNote.vue'
-import { refDebounced } from '../shared/refDebounced'
+import StateNote from '../kernel/StateNote.vue'
+import { refDebounced } from '../kernel/refDebounced'
 import { useRecords } from './queries'
-import { useAskAgain } from '../shared/askAgain'
+import { useAskAgain } from '../kernel/askAgain'
 
 /** Ties an item to a record by somebody's own choice, which the machine never takes away. */
 const props = defineProps<{ item: string; pinned: { id: string; name: string }[] }>()

@@ -2,9 +2,9 @@
 import { useMutation } from '@pinia/colada'
 import { reactive } from 'vue'
 import { answered, api } from '../api/client'
-import { usePeople } from '../decisions/queries'
-import StateNote from '../shared/StateNote.vue'
-import { useAskAgain } from '../shared/askAgain'
+import { usePeople } from './decisionQueries'
+import StateNote from '../kernel/StateNote.vue'
+import { useAskAgain } from '../kernel/askAgain'
 
 /** Opens or closes one activity; for those whose own mailbox or calendar has it. */
 const props = defineProps<{ id: string; ruled: boolean }>()

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import NewMeeting from '../calendar/NewMeeting.vue'
-import WhenAt from '../shared/WhenAt.vue'
-import { useShortcuts } from '../shared/shortcuts'
-import { many } from '../shared/times'
-import { useMe } from '../shared/useMe'
+import NewMeeting from '../meetings/NewMeeting.vue'
+import WhenAt from '../kernel/WhenAt.vue'
+import { useShortcuts } from '../kernel/shortcuts'
+import { many } from '../kernel/times'
+import { useMe } from '../kernel/useMe'
 import { useRecord } from './queries'
-import { useFollow, useFollowed, useSubscribe } from '../calendar/instep'
+import { useFollow, useFollowed, useSubscribe } from '../meetings/instep'
 
 const props = defineProps<{ id: string }>()
 const { data: record } = useRecord(() => props.id)

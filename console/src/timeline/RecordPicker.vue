@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { refDebounced } from '../shared/refDebounced'
+import { refDebounced } from '../kernel/refDebounced'
 import { ref, watch } from 'vue'
-import StateNote from '../shared/StateNote.vue'
-import WhenAt from '../shared/WhenAt.vue'
-import { many } from '../shared/times'
-import { useList } from '../shared/useList'
+import StateNote from '../kernel/StateNote.vue'
+import WhenAt from '../kernel/WhenAt.vue'
+import { many } from '../kernel/times'
+import { useList } from '../kernel/useList'
 import { useRecords } from './queries'
 
 const props = defineProps<{ picked: string; words: string }>()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useChanges } from '../shared/useChanges'
-import { useShortcuts } from '../shared/shortcuts'
+import { useChanges } from '../kernel/useChanges'
+import { useShortcuts } from '../kernel/shortcuts'
 import ActivityPanel from './ActivityPanel.vue'
 import FoundList from './FoundList.vue'
 import RecordHead from './RecordHead.vue'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import WhenAt from '../shared/WhenAt.vue'
-import { useShortcuts } from '../shared/shortcuts'
+import WhenAt from '../kernel/WhenAt.vue'
+import { useShortcuts } from '../kernel/shortcuts'
 import { useDeeds, useMerge, useTwins, useUndo } from './queries'
 
 const emit = defineEmits<{ said: [string] }>()

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import StateNote from '../shared/StateNote.vue'
-import { refDebounced } from '../shared/refDebounced'
-import { useShortcuts } from '../shared/shortcuts'
-import { many } from '../shared/times'
+import StateNote from '../kernel/StateNote.vue'
+import { refDebounced } from '../kernel/refDebounced'
+import { useShortcuts } from '../kernel/shortcuts'
+import { many } from '../kernel/times'
 import { useRecords } from '../timeline/queries'
 import { useSettle, type Choice, type Stranger } from './queries'
 

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
-import WhenAt from '../shared/WhenAt.vue'
-import { many } from '../shared/times'
+import WhenAt from '../kernel/WhenAt.vue'
+import { many } from '../kernel/times'
 
 const props = defineProps<{ domains: Schemas['DomainInfo'][]; ticked: string[] }>()
 const current = defineModel<number>('current', { required: true })

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
-import { useAskAgain } from '../shared/askAgain'
+import { useAskAgain } from '../kernel/askAgain'
 
 export type Stranger = Schemas['StrangerInfo']
 export type Choice = Schemas['Choice']['choice']

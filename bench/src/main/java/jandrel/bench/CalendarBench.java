@@ -14,7 +14,7 @@ import jandrel.demo.StandTls;
 import jandrel.formats.calendar.CalendarLimits;
 import jandrel.formats.calendar.CalendarReader;
 import jandrel.formats.calendar.CalendarWindow;
-import jandrel.store.Meetings;
+import jandrel.store.meetings.Meetings;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;

@@ -4,8 +4,8 @@ import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.ImportRejected;
 import jandrel.demo.Stand;
-import jandrel.store.Directory;
-import jandrel.store.Reconsidering;
+import jandrel.store.capture.Reconsidering;
+import jandrel.store.directory.Directory;
 import java.sql.SQLException;
 import java.util.List;
 

@@ -1,8 +1,8 @@
 package jandrel.bench;
 
 import jandrel.demo.Stand;
-import jandrel.store.ItemKeys;
 import jandrel.store.StoreConfiguration;
+import jandrel.store.kernel.ItemKeys;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.util.Map;

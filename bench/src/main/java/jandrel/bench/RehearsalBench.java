@@ -5,7 +5,7 @@ import jandrel.core.rehearse.Draft;
 import jandrel.core.rehearse.Effects;
 import jandrel.core.rehearse.Turn.Effect;
 import jandrel.demo.Stand;
-import jandrel.store.Rehearsing;
+import jandrel.store.rehearsal.Rehearsing;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;

@@ -3,9 +3,9 @@ package jandrel.bench;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.demo.Stand;
-import jandrel.store.Timelines;
-import jandrel.store.Timelines.Cursor;
-import jandrel.store.Timelines.Entry;
+import jandrel.store.kernel.PageCursor;
+import jandrel.store.timeline.Timelines;
+import jandrel.store.timeline.Timelines.Entry;
 import java.sql.SQLException;
 import java.util.Arrays;
 import java.util.List;
@@ -69,10 +69,10 @@ final class TimelineReads {
             UUID record = md5("r" + random.nextInt(RECORDS));
             Viewer viewer = new Viewer(Role.REP, md5("p" + random.nextInt(300)));
             long began = System.nanoTime();
-            List<Entry> page = timelines.page(record, viewer, Cursor.TOP, 50);
+            List<Entry> page = timelines.page(record, viewer, PageCursor.TOP, 50);
             if (random.nextInt(3) == 0 && !page.isEmpty()) {
                 Entry last = page.get(page.size() - 1);
-                timelines.page(record, viewer, new Cursor(last.at(), last.id()), 50);
+                timelines.page(record, viewer, new PageCursor(last.at(), last.id()), 50);
             }
             if (i >= 0) {
                 millis[i] = (System.nanoTime() - began) / 1e6;

@@ -1,6 +1,8 @@
 package jandrel.service;
 
 import jandrel.formats.mail.Phones;
+import jandrel.service.kernel.Settings;
+import jandrel.service.kernel.StartUp;
 import jandrel.store.StoreConfiguration;
 import java.time.Clock;
 import org.springframework.boot.SpringApplication;

@@ -1,5 +1,6 @@
 package jandrel.store;
 
+import jandrel.store.kernel.ArrayHandlers;
 import java.util.UUID;
 import org.apache.ibatis.session.AutoMappingBehavior;
 import org.mybatis.spring.annotation.MapperScan;
@@ -13,9 +14,6 @@ import org.springframework.context.annotation.Configuration;
 @ComponentScan
 @MapperScan(annotationClass = org.apache.ibatis.annotations.Mapper.class)
 public class StoreConfiguration {
-    /** Seconds after which reading for somebody who waits is given up, in the database too: they may have left long ago. */
-    static final int PATIENCE = 15;
-
     @Bean
     ConfigurationCustomizer handlers() {
         return configuration -> {

@@ -1,6 +1,7 @@
 package jandrel.store;
 
 import jandrel.demo.Stand;
+import jandrel.store.kernel.ItemKeys;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -17,7 +18,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Import;
 
 /** The store alone, on a database of its own at the stand's PostgreSQL. */
-final class StoreContext implements AutoCloseable {
+public final class StoreContext implements AutoCloseable {
     private final ConfigurableApplicationContext context;
 
     @Configuration(proxyBeanMethods = false)
@@ -35,7 +36,7 @@ final class StoreContext implements AutoCloseable {
         }
     }
 
-    StoreContext(String database) throws SQLException {
+    public StoreContext(String database) throws SQLException {
         Stand stand = Stand.fromEnvironment();
         String server = "jdbc:postgresql://" + stand.value("POSTGRES") + "/";
         String password = stand.value("POSTGRES_PASSWORD");
@@ -56,12 +57,12 @@ final class StoreContext implements AutoCloseable {
                 .run();
     }
 
-    <T> T get(Class<T> type) {
+    public <T> T get(Class<T> type) {
         return context.getBean(type);
     }
 
     /** A single number from the database. */
-    long count(String sql) throws SQLException {
+    public long count(String sql) throws SQLException {
         try (Connection c = get(DataSource.class).getConnection();
                 Statement s = c.createStatement();
                 var rows = s.executeQuery(sql)) {
@@ -70,7 +71,7 @@ final class StoreContext implements AutoCloseable {
         }
     }
 
-    String text(String sql) throws SQLException {
+    public String text(String sql) throws SQLException {
         try (Connection c = get(DataSource.class).getConnection();
                 Statement s = c.createStatement();
                 var rows = s.executeQuery(sql)) {
@@ -79,7 +80,7 @@ final class StoreContext implements AutoCloseable {
         }
     }
 
-    void run(String sql) throws SQLException {
+    public void run(String sql) throws SQLException {
         try (Connection c = get(DataSource.class).getConnection();
                 Statement s = c.createStatement()) {
             s.execute(sql);

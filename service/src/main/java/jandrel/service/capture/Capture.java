@@ -2,17 +2,23 @@ package jandrel.service.capture;
 
 import jandrel.core.item.Item;
 import jandrel.core.journal.Entry.Thing;
+import jandrel.service.connections.AccessTokens;
+import jandrel.service.connections.MailboxPool;
+import jandrel.service.connections.Notices;
+import jandrel.service.connections.ServerBack;
+import jandrel.service.connections.ServerSlots;
+import jandrel.service.connections.Servers;
+import jandrel.service.connections.SyncScheduler;
 import jandrel.sources.CalendarServer;
 import jandrel.sources.Mailbox;
 import jandrel.sources.SourceTrouble;
-import jandrel.store.Connections;
-import jandrel.store.Connections.Connection;
-import jandrel.store.Connections.Looking;
-import jandrel.store.Connections.Server;
-import jandrel.store.Connections.Source;
-import jandrel.store.CursorConflict;
-import jandrel.store.Journal;
-import jandrel.store.ManagedMeetings;
+import jandrel.store.capture.CursorConflict;
+import jandrel.store.connections.Connections;
+import jandrel.store.connections.Connections.Connection;
+import jandrel.store.connections.Connections.Looking;
+import jandrel.store.connections.Connections.Server;
+import jandrel.store.connections.Connections.Source;
+import jandrel.store.journal.Journal;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
@@ -36,8 +42,7 @@ class Capture {
     private final ServerSlots slots;
     private final ApplicationEventPublisher events;
     private final MailPass mail;
-    private final CalendarPass calendars;
-    private final ManagedMeetings plans;
+    private final CalendarSync calendars;
     private final Servers servers;
     private final MailboxPool mailboxes;
     private final AccessTokens tokens;
@@ -52,8 +57,7 @@ class Capture {
             ServerSlots slots,
             ApplicationEventPublisher events,
             MailPass mail,
-            CalendarPass calendars,
-            ManagedMeetings plans,
+            CalendarSync calendars,
             Servers servers,
             MailboxPool mailboxes,
             AccessTokens tokens,
@@ -67,7 +71,6 @@ class Capture {
         this.events = events;
         this.mail = mail;
         this.calendars = calendars;
-        this.plans = plans;
         this.servers = servers;
         this.mailboxes = mailboxes;
         this.tokens = tokens;
@@ -178,7 +181,7 @@ class Capture {
         BooleanSupplier news = () -> !before.equals(connections.sources(connection.id()));
         long read = 0;
         switch (server.kind()) {
-            case ManagedMeetings.HERE -> plans.showAgain(connection.person());
+            case Connections.HERE -> calendars.showAgain(connection.person());
             case "caldav" -> {
                 try (CalendarServer calendarServer = servers.calendars(connection, server)) {
                     read = calendars.over(calendarServer, connection);

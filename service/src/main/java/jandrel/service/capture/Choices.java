@@ -1,7 +1,7 @@
 package jandrel.service.capture;
 
 import jandrel.core.decide.ManualOverride;
-import jandrel.store.Connections.Connection;
+import jandrel.store.connections.Connections.Connection;
 import java.util.Locale;
 import java.util.Set;
 

@@ -3,7 +3,7 @@ package jandrel.service.capture;
 import jandrel.core.item.Content.Attachment;
 import jandrel.core.item.Item;
 import jandrel.formats.mail.Attached;
-import jandrel.service.Refusal;
+import jandrel.service.kernel.Refusal;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;

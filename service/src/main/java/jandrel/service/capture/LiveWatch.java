@@ -1,10 +1,13 @@
 package jandrel.service.capture;
 
-import jandrel.service.capture.Servers.Opened;
+import jandrel.service.connections.ServerBack;
+import jandrel.service.connections.Servers;
+import jandrel.service.connections.Servers.Opened;
+import jandrel.service.connections.SyncScheduler;
 import jandrel.sources.LiveMail;
 import jandrel.sources.SourceTrouble;
-import jandrel.store.Watching;
-import jandrel.store.Watching.Watched;
+import jandrel.store.connections.Watching;
+import jandrel.store.connections.Watching.Watched;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;

@@ -8,10 +8,10 @@ package jandrel.service.capture;
  * @param messages how many the folder held when it was last compared; -1 before that
  * @param changes the server's count of changes then (RFC 7162); 0 where it keeps none
  */
-record MailCursor(long validity, long next, long messages, long changes) {
+public record MailCursor(long validity, long next, long messages, long changes) {
     private static final long NEVER = -1;
 
-    static MailCursor of(String text) {
+    public static MailCursor of(String text) {
         if (text.isEmpty()) {
             return new MailCursor(0, 1, NEVER, 0);
         }
@@ -32,7 +32,7 @@ record MailCursor(long validity, long next, long messages, long changes) {
         return messages >= 0;
     }
 
-    MailCursor read(long validity, long next) {
+    public MailCursor read(long validity, long next) {
         return validity == this.validity
                 ? new MailCursor(validity, next, messages, changes)
                 : new MailCursor(validity, next, NEVER, 0);

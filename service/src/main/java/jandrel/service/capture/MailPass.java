@@ -9,20 +9,21 @@ import jandrel.formats.mail.MailLimits;
 import jandrel.formats.mail.MailReader;
 import jandrel.formats.mail.Phones;
 import jandrel.formats.mail.ReadMail;
+import jandrel.service.connections.HandedMailbox;
 import jandrel.sources.Mailbox;
 import jandrel.sources.Mailbox.Extent;
 import jandrel.sources.Mailbox.Folder;
 import jandrel.sources.Mailbox.Message;
-import jandrel.store.Connections;
-import jandrel.store.Connections.Connection;
-import jandrel.store.Connections.Source;
-import jandrel.store.CursorMove;
-import jandrel.store.FetchedItem;
-import jandrel.store.Intake;
-import jandrel.store.Intake.Prepared;
-import jandrel.store.Policies;
-import jandrel.store.Positions;
-import jandrel.store.SourceRef;
+import jandrel.store.capture.CursorMove;
+import jandrel.store.capture.FetchedItem;
+import jandrel.store.capture.Intake;
+import jandrel.store.capture.Intake.Prepared;
+import jandrel.store.capture.Positions;
+import jandrel.store.capture.SourceRef;
+import jandrel.store.connections.Connections;
+import jandrel.store.connections.Connections.Connection;
+import jandrel.store.connections.Connections.Source;
+import jandrel.store.policy.Policies;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -53,7 +54,7 @@ class MailPass {
     private final Intake intake;
     private final Positions positions;
     private final FolderReconciler compare;
-    private final Replies replies;
+    private final ReplySink replies;
     private final Policies policies;
     private final Phones phones;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
@@ -69,7 +70,7 @@ class MailPass {
             Intake intake,
             Positions positions,
             FolderReconciler compare,
-            Replies replies,
+            ReplySink replies,
             Policies policies,
             Phones phones) {
         this.phones = phones;

@@ -19,7 +19,7 @@ import org.jspecify.annotations.Nullable;
  * Fetches and parses batches while the ones before them are being recorded: fetching and storing overlap, and at most
  * {@value #BATCHES} batches are in memory, whatever the size of the mailbox or calendar; and no more bytes than all who read share.
  */
-final class Prefetch<K, P> implements AutoCloseable {
+public final class Prefetch<K, P> implements AutoCloseable {
     private static final int BATCHES = 3;
     /** For all who read at once: an eighth of the memory, as what was fetched is there several times while it is parsed and stored. */
     private static final int ALL_KILOBYTES =
@@ -36,7 +36,7 @@ final class Prefetch<K, P> implements AutoCloseable {
     private final Deque<UnderWay<P>> underWay = new ArrayDeque<>();
 
     /** @param weight about how many bytes a batch will take */
-    <M> Prefetch(
+    public <M> Prefetch(
             Iterator<List<K>> batches,
             ToLongFunction<List<K>> weight,
             Function<List<K>, M> fetch,
@@ -82,7 +82,7 @@ final class Prefetch<K, P> implements AutoCloseable {
 
     /** The next batch in order, or null after the last. What failed in fetching or parsing is thrown here. */
     @Nullable
-    P next() {
+    public P next() {
         // the one before has been recorded
         giveBack(handedOut);
         handedOut = 0;

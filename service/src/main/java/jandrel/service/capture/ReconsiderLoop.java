@@ -1,8 +1,10 @@
 package jandrel.service.capture;
 
-import jandrel.service.Loop;
-import jandrel.store.Positions;
-import jandrel.store.Reconsidering;
+import jandrel.service.connections.SyncScheduler;
+import jandrel.service.kernel.Loop;
+import jandrel.service.kernel.WakeUp;
+import jandrel.store.capture.Positions;
+import jandrel.store.capture.Reconsidering;
 import org.springframework.stereotype.Component;
 
 /** Works off what is to be decided again, then has the sources asked for what is to be fetched once more. */

@@ -1,4 +1,4 @@
-/** Passes over sources: what they show becomes items, and items become decisions. */
+/** Sync runs: reading mail, listening to mailboxes, re-evaluation. */
 @NullMarked
 package jandrel.service.capture;
 

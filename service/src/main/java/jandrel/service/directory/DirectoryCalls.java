@@ -8,15 +8,16 @@ import jandrel.core.directory.ImportRejected;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.formats.mail.Phones;
 import jandrel.formats.table.DirectoryFiles;
-import jandrel.service.LargestBody;
-import jandrel.service.Refusal;
-import jandrel.service.capture.WakeUp;
+import jandrel.service.kernel.LargestBody;
+import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Company;
-import jandrel.store.Directory;
-import jandrel.store.Directory.Outcome;
-import jandrel.store.Journal;
-import jandrel.store.Reconsidering;
+import jandrel.store.directory.Company;
+import jandrel.store.directory.Directory;
+import jandrel.store.journal.Journal;
+import jandrel.store.kernel.FileImport.Outcome;
+import jandrel.store.kernel.Reopener;
+import jandrel.store.people.PeopleImport;
 import java.io.Reader;
 import java.io.StringReader;
 import java.nio.ByteBuffer;
@@ -39,8 +40,9 @@ import org.springframework.web.bind.annotation.RestController;
 class DirectoryCalls {
     private static final int LARGEST_FILE = 200 * 1024 * 1024;
     private final Directory directory;
+    private final PeopleImport people;
     private final Company company;
-    private final Reconsidering reconsidering;
+    private final Reopener reopener;
     private final WakeUp nudges;
     private final Journal journal;
     private final TransactionTemplate transactions;
@@ -48,8 +50,9 @@ class DirectoryCalls {
 
     DirectoryCalls(
             Directory directory,
+            PeopleImport people,
             Company company,
-            Reconsidering reconsidering,
+            Reopener reopener,
             WakeUp nudges,
             Journal journal,
             TransactionTemplate transactions,
@@ -58,8 +61,9 @@ class DirectoryCalls {
         this.journal = journal;
         this.transactions = transactions;
         this.directory = directory;
+        this.people = people;
         this.company = company;
-        this.reconsidering = reconsidering;
+        this.reopener = reopener;
         this.nudges = nudges;
     }
 
@@ -74,8 +78,7 @@ class DirectoryCalls {
         try {
             Outcome outcome = taken(kind, new StringReader(utf8(file)), me);
             nudges.rulesChanged();
-            return new ImportOutcome(
-                    kind, outcome.added(), outcome.updated(), outcome.unchanged(), reconsidering.left());
+            return new ImportOutcome(kind, outcome.added(), outcome.updated(), outcome.unchanged(), reopener.left());
         } catch (ImportRejected misfit) {
             List<LineProblem> problems = misfit.problems().stream()
                     .map(p -> new LineProblem(p.line(), p.column(), p.reason()))
@@ -115,7 +118,7 @@ class DirectoryCalls {
 
     private Outcome read(String kind, Reader file) throws ImportRejected {
         return switch (kind) {
-            case "people" -> directory.people(DirectoryFiles.people(file));
+            case "people" -> people.take(DirectoryFiles.people(file));
             case "accounts" -> directory.accounts(DirectoryFiles.accounts(file));
             case "contacts" -> directory.contacts(DirectoryFiles.contacts(file, phones));
             case "leads" -> directory.leads(DirectoryFiles.leads(file));

@@ -1,4 +1,4 @@
-/** The directory, as files bring it and people look it up. */
+/** Importing and looking up records. */
 @NullMarked
 package jandrel.service.directory;
 

@@ -1,9 +1,9 @@
 package jandrel.service.people;
 
 import jandrel.core.visibility.Role;
-import jandrel.service.PrivateFiles;
-import jandrel.service.Settings;
-import jandrel.store.SignIns;
+import jandrel.service.kernel.PrivateFiles;
+import jandrel.service.kernel.Settings;
+import jandrel.store.people.SignIns;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

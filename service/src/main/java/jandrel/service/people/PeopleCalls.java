@@ -1,7 +1,7 @@
 package jandrel.service.people;
 
 import jandrel.api.DirectoryApi.PersonInfo;
-import jandrel.store.People;
+import jandrel.store.people.People;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;

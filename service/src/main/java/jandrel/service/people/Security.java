@@ -6,7 +6,7 @@ import static org.springframework.http.HttpMethod.POST;
 import static org.springframework.http.HttpMethod.PUT;
 
 import jakarta.servlet.http.HttpServletResponse;
-import jandrel.service.Settings;
+import jandrel.service.kernel.Settings;
 import java.io.IOException;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;

@@ -1,8 +1,8 @@
 package jandrel.service.people;
 
 import jakarta.servlet.http.HttpServletRequest;
-import jandrel.service.Secrets;
-import jandrel.store.SignIns;
+import jandrel.service.kernel.Secrets;
+import jandrel.store.people.SignIns;
 import java.time.Clock;
 import java.util.Collection;
 import java.util.HexFormat;

@@ -1,10 +1,10 @@
 package jandrel.service.people;
 
 import jandrel.core.visibility.Role;
-import jandrel.service.Refusal;
-import jandrel.service.Secrets;
-import jandrel.store.SignIns;
-import jandrel.store.SignIns.SignIn;
+import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.Secrets;
+import jandrel.store.people.SignIns;
+import jandrel.store.people.SignIns.SignIn;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;

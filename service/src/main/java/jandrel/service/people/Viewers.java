@@ -2,7 +2,7 @@ package jandrel.service.people;
 
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
-import jandrel.store.SignIns;
+import jandrel.store.people.SignIns;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.stereotype.Component;

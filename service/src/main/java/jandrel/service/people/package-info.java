@@ -1,4 +1,4 @@
-/** Signing in, and who may do what. */
+/** People, sign-ins, sessions and tokens; people provisioned by SCIM. */
 @NullMarked
 package jandrel.service.people;
 

@@ -5,11 +5,12 @@ import jandrel.api.PolicyApi.CoverageInfo;
 import jandrel.api.PolicyApi.OwnSharing;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.visibility.Role;
-import jandrel.service.Refusal;
-import jandrel.service.capture.SyncScheduler;
-import jandrel.service.capture.WakeUp;
+import jandrel.service.connections.SyncScheduler;
+import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Roster;
+import jandrel.store.people.CoverPeriod;
+import jandrel.store.policy.Roster;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -44,13 +45,15 @@ class CoverageCalls {
             "disconnected");
 
     private final Roster roster;
+    private final CoverPeriod periods;
     private final WakeUp nudges;
     private final SyncScheduler looks;
     private final Clock clock;
 
-    CoverageCalls(Roster roster, WakeUp nudges, SyncScheduler looks, Clock clock) {
+    CoverageCalls(Roster roster, CoverPeriod periods, WakeUp nudges, SyncScheduler looks, Clock clock) {
         this.looks = looks;
         this.roster = roster;
+        this.periods = periods;
         this.nudges = nudges;
         this.clock = clock;
     }
@@ -105,7 +108,7 @@ class CoverageCalls {
     @PutMapping("/api/people/{id}/cover")
     CoverageInfo end(@PathVariable("id") UUID id, @RequestBody CoverEnd wanted, @AuthenticationPrincipal SignedIn me) {
         known(id);
-        roster.coverUntil(id, day(wanted.until()), me.login());
+        periods.end(id, day(wanted.until()), me.login());
         nudges.rulesChanged();
         looks.nowFor(id);
         return shown(known(id));

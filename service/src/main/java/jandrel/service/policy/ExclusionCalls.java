@@ -7,20 +7,18 @@ import jandrel.api.ExclusionApi.CheckedLines;
 import jandrel.api.ExclusionApi.ExclusionInfo;
 import jandrel.api.ExclusionApi.NewExclusions;
 import jandrel.api.ExclusionApi.RemovedExclusions;
-import jandrel.api.ExclusionApi.SuggestionInfo;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.visibility.Role;
-import jandrel.service.CsvOut;
-import jandrel.service.LargestBody;
-import jandrel.service.Refusal;
-import jandrel.service.Settings;
-import jandrel.service.capture.WakeUp;
+import jandrel.service.kernel.CsvOut;
+import jandrel.service.kernel.LargestBody;
+import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.Settings;
+import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Exclusions;
-import jandrel.store.Reconsidering;
+import jandrel.store.kernel.Reopener;
+import jandrel.store.policy.Exclusions;
 import java.io.IOException;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -32,26 +30,23 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Exclusions: many at once, each line checked before any is taken; everybody may have some of their own. */
 @RestController
 class ExclusionCalls {
-    private static final int HEAVY = 5;
     private static final int MOST_NAMED = 10;
     private final Exclusions exclusions;
     private final ExclusionText text;
-    private final Reconsidering reconsidering;
+    private final Reopener reopener;
     private final Settings settings;
     private final WakeUp nudges;
 
-    ExclusionCalls(
-            Exclusions exclusions, ExclusionText text, Reconsidering reconsidering, Settings settings, WakeUp nudges) {
+    ExclusionCalls(Exclusions exclusions, ExclusionText text, Reopener reopener, Settings settings, WakeUp nudges) {
         this.exclusions = exclusions;
         this.text = text;
-        this.reconsidering = reconsidering;
+        this.reopener = reopener;
         this.settings = settings;
         this.nudges = nudges;
     }
@@ -115,7 +110,7 @@ class ExclusionCalls {
         List<Exclusion> added = exclusions.add(all, me.login());
         nudges.rulesChanged();
         return new AddedExclusions(
-                bare(added), bare(all.stream().filter(e -> !added.contains(e)).toList()), reconsidering.left());
+                bare(added), bare(all.stream().filter(e -> !added.contains(e)).toList()), reopener.left());
     }
 
     private static List<String> bare(List<Exclusion> exclusions) {
@@ -167,33 +162,6 @@ class ExclusionCalls {
                         : e.limits().person().equals(me.person()))
                 .map(Exclusion::id)
                 .collect(Collectors.toSet());
-    }
-
-    /** What the company's own data says could be excluded, with the numbers behind it. */
-    @GetMapping("/api/exclusions/suggestions")
-    List<SuggestionInfo> suggestions(
-            @RequestParam(name = "least", defaultValue = "" + HEAVY) int least, @AuthenticationPrincipal SignedIn me) {
-        return exclusions.suggestions(Math.max(1, least), me.viewer()).stream()
-                .map(s -> new SuggestionInfo(
-                        s.why().equals("own") ? "own-domain" : "domain",
-                        ExclusionText.bare(s.key()),
-                        why(s),
-                        s.items(),
-                        s.people()))
-                .toList();
-    }
-
-    private static String why(Exclusions.Suggestion s) {
-        return s.why().equals("own")
-                ? String.format(
-                        Locale.ROOT,
-                        "%,d of our people have addresses there, and it is not among our own domains.",
-                        s.people())
-                : String.format(
-                        Locale.ROOT,
-                        "%,d messages to %,d of our people, and nobody of ours ever wrote there.",
-                        s.items(),
-                        s.people());
     }
 
     @GetMapping(path = "/api/exclusions.csv", produces = "text/csv")

@@ -8,10 +8,10 @@ import jandrel.core.directory.Exclusion.Kind;
 import jandrel.core.directory.Exclusion.Limits;
 import jandrel.core.directory.PastedExclusions;
 import jandrel.core.directory.PastedExclusions.Line;
-import jandrel.service.Refusal;
-import jandrel.store.Company;
-import jandrel.store.Exclusions;
-import jandrel.store.Policies;
+import jandrel.service.kernel.Refusal;
+import jandrel.store.directory.Company;
+import jandrel.store.policy.Exclusions;
+import jandrel.store.policy.Policies;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -26,7 +26,7 @@ import org.springframework.stereotype.Component;
 
 /** Pasted exclusions: checked line by line, taken whole or not at all. */
 @Component
-class ExclusionText {
+public class ExclusionText {
     private static final int MOST_LINES = 50_000;
     private static final int LONGEST_REASON = 300;
     private final Exclusions exclusions;
@@ -76,7 +76,7 @@ class ExclusionText {
     }
 
     /** @param person whose own they are; null when they count for all */
-    List<Exclusion> read(NewExclusions wanted, @Nullable UUID person) {
+    public List<Exclusion> read(NewExclusions wanted, @Nullable UUID person) {
         String reason = wanted.reason() == null ? "" : wanted.reason().strip();
         if (reason.length() > LONGEST_REASON) {
             throw Refusal.bad("The reason is too long", "Say it in " + LONGEST_REASON + " characters.");
@@ -108,7 +108,7 @@ class ExclusionText {
         return List.copyOf(once.values());
     }
 
-    static String bare(String what) {
+    public static String bare(String what) {
         return what.startsWith("@") ? what.substring(1) : what;
     }
 }

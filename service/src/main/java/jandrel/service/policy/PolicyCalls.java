@@ -1,6 +1,5 @@
 package jandrel.service.policy;
 
-import jandrel.api.PolicyApi.CreationRules;
 import jandrel.api.PolicyApi.FileOutcome;
 import jandrel.api.PolicyApi.PoliciesFile;
 import jandrel.api.PolicyApi.PolicyChange;
@@ -8,19 +7,15 @@ import jandrel.api.PolicyApi.PolicyInfo;
 import jandrel.api.PolicyApi.PolicyOrder;
 import jandrel.api.PolicyApi.PolicyRules;
 import jandrel.api.PolicyApi.VersionInfo;
-import jandrel.api.PolicyApi.WouldMake;
 import jandrel.api.RehearsalApi.Change;
 import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy;
-import jandrel.core.triage.Stranger;
-import jandrel.core.visibility.Visibility;
-import jandrel.service.LargestBody;
-import jandrel.service.Refusal;
-import jandrel.service.capture.WakeUp;
+import jandrel.service.kernel.LargestBody;
+import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Policies;
-import jandrel.store.Policies.Kept;
-import jandrel.store.Strangers;
+import jandrel.store.policy.Policies;
+import jandrel.store.policy.Policies.Kept;
 import java.time.Clock;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -29,7 +24,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
-import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -44,17 +38,14 @@ import org.springframework.web.bind.annotation.RestController;
 /** Policies: their order, their versions, their switch. */
 @RestController
 class PolicyCalls {
-    private static final int MOST_SHOWN = 50;
     private final Policies policies;
-    private final Changes changes;
-    private final Strangers strangers;
+    private final PolicyImport file;
     private final WakeUp nudges;
     private final Clock clock;
 
-    PolicyCalls(Policies policies, Changes changes, Strangers strangers, WakeUp nudges, Clock clock) {
-        this.strangers = strangers;
+    PolicyCalls(Policies policies, PolicyImport file, WakeUp nudges, Clock clock) {
         this.clock = clock;
-        this.changes = changes;
+        this.file = file;
         this.policies = policies;
         this.nudges = nudges;
     }
@@ -111,27 +102,6 @@ class PolicyCalls {
         policies.change(policy, me.login());
         nudges.rulesChanged();
         return one(id);
-    }
-
-    /** Whom it would make contacts or leads of now, by these conditions; nothing is made. */
-    @PostMapping("/api/policies/{id}/would-make")
-    WouldMake wouldMake(
-            @PathVariable("id") UUID id, @RequestBody CreationRules wanted, @AuthenticationPrincipal SignedIn me) {
-        List<Stranger> met = strangers.meeting(id, PolicyWords.creation(wanted), clock.instant());
-        // by name those alone whom the asker may know of, and the others as a number that is no single one's
-        Set<String> known =
-                strangers.meant(me.viewer(), met.stream().map(Stranger::address).toList(), List.of()).stream()
-                        .map(Strangers.Meant::address)
-                        .collect(Collectors.toSet());
-        List<Stranger> named =
-                met.stream().filter(s -> known.contains(s.address())).toList();
-        boolean several = met.size() - named.size() >= Visibility.SEVERAL;
-        return new WouldMake(
-                several ? met.size() : named.size(),
-                named.stream()
-                        .limit(MOST_SHOWN)
-                        .map(s -> (s.name().isEmpty() ? "" : s.name() + ", ") + s.address())
-                        .toList());
     }
 
     @PostMapping("/api/policies/{id}/on")
@@ -205,7 +175,7 @@ class PolicyCalls {
     /** All policies as a file has them. */
     @GetMapping("/api/policies/file")
     PoliciesFile file() {
-        return changes.asFile();
+        return file.all();
     }
 
     /** Makes the policies what the file says, as a whole or not at all; says the differences, and does nothing unless told to. */
@@ -216,8 +186,8 @@ class PolicyCalls {
             @RequestParam(name = "apply", defaultValue = "false") boolean apply,
             @AuthenticationPrincipal SignedIn me) {
         List<String> differences = new ArrayList<>();
-        List<Changes.Wanted> all = changes.ofFile(wanted);
-        for (Changes.Wanted w : all) {
+        List<PolicyImport.Wanted> all = file.read(wanted);
+        for (PolicyImport.Wanted w : all) {
             String name = "“" + w.policy().name() + "”: ";
             Kept before = w.before();
             if (before == null) {
@@ -238,7 +208,7 @@ class PolicyCalls {
         }
         Change change = new Change(null, null, null, null, null, null, null, null, wanted);
         if (apply && !differences.isEmpty()) {
-            changes.make(change, me.login());
+            file.apply(wanted, me.login());
             nudges.rulesChanged();
         }
         return new FileOutcome(differences, differences.isEmpty() ? null : change);

@@ -21,7 +21,7 @@ import jandrel.core.policy.Ties;
 import jandrel.core.policy.Titles;
 import jandrel.core.reconcile.Preference.Deleted;
 import jandrel.core.reconcile.Preference.Wins;
-import jandrel.service.Refusal;
+import jandrel.service.kernel.Refusal;
 import java.time.DayOfWeek;
 import java.time.LocalTime;
 import java.time.format.DateTimeParseException;
@@ -40,7 +40,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** A policy in the API's words, and back. Every word that does not fit is named at once. */
-final class PolicyWords {
+public final class PolicyWords {
     private static final int LONGEST_NAME = 100;
     private static final int MOST_WORDS = 30;
     private static final Pattern LETTERS = Pattern.compile("[\\p{L}\\p{N}]");
@@ -48,7 +48,7 @@ final class PolicyWords {
 
     private PolicyWords() {}
 
-    static PolicyRules rules(Policy p) {
+    public static PolicyRules rules(Policy p) {
         Audience a = p.audience();
         return new PolicyRules(
                 p.name(),
@@ -80,7 +80,7 @@ final class PolicyWords {
     }
 
     /** @throws Refusal naming all that does not fit */
-    static Policy policy(UUID id, int version, PolicyRules r) {
+    public static Policy policy(UUID id, int version, PolicyRules r) {
         PolicyWords in = new PolicyWords();
         Policy policy = in.read(id, version, r);
         if (!in.problems.isEmpty()) {
@@ -142,7 +142,7 @@ final class PolicyWords {
     }
 
     /** @throws Refusal naming all that does not fit */
-    static Creation creation(CreationRules rules) {
+    public static Creation creation(CreationRules rules) {
         PolicyWords in = new PolicyWords();
         Creation creation = in.read(rules);
         if (!in.problems.isEmpty()) {
@@ -273,7 +273,7 @@ final class PolicyWords {
         return found;
     }
 
-    static String word(Enum<?> value) {
+    public static String word(Enum<?> value) {
         return value.name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 

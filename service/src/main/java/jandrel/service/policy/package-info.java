@@ -1,4 +1,4 @@
-/** The policy and the exclusions. */
+/** Policies, coverage and exclusions over HTTP. */
 @NullMarked
 package jandrel.service.policy;
 

@@ -1,10 +1,11 @@
 package jandrel.service.timeline;
 
 import jandrel.api.ActivityApi.FollowedInfo;
-import jandrel.service.Refusal;
+import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Follows;
-import jandrel.store.Pins;
+import jandrel.store.directory.RecordRef;
+import jandrel.store.directory.RecordRefs;
+import jandrel.store.timeline.Follows;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
@@ -21,9 +22,9 @@ import org.springframework.web.bind.annotation.RestController;
 class FollowCalls {
     private static final int MOST = 500;
     private final Follows follows;
-    private final Pins records;
+    private final RecordRefs records;
 
-    FollowCalls(Follows follows, Pins records) {
+    FollowCalls(Follows follows, RecordRefs records) {
         this.follows = follows;
         this.records = records;
     }
@@ -38,7 +39,7 @@ class FollowCalls {
     @PutMapping("/api/followed/{record}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void follow(@PathVariable("record") UUID record, @AuthenticationPrincipal SignedIn me) {
-        Pins.Target target = records.target(record).orElseThrow(() -> Refusal.notFound("record"));
+        RecordRef target = records.find(record).orElseThrow(() -> Refusal.notFound("record"));
         if (follows.of(me.id()).size() >= MOST) {
             throw Refusal.bad("You follow " + MOST + " records", "Let one go first.");
         }

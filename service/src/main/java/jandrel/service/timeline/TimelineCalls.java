@@ -13,19 +13,18 @@ import jandrel.core.timeline.Ruling;
 import jandrel.core.visibility.Viewer;
 import jandrel.formats.mail.NewText;
 import jandrel.formats.mail.Phones;
-import jandrel.service.CsvOut;
-import jandrel.service.Paging;
-import jandrel.service.Refusal;
-import jandrel.service.Shown;
 import jandrel.service.capture.Fetching;
+import jandrel.service.kernel.CsvOut;
+import jandrel.service.kernel.Paging;
+import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Decisions;
-import jandrel.store.People;
-import jandrel.store.Rulings;
-import jandrel.store.Timelines;
-import jandrel.store.Timelines.Cursor;
-import jandrel.store.Timelines.Entry;
-import jandrel.store.Timelines.Opened;
+import jandrel.store.kernel.PageCursor;
+import jandrel.store.people.People;
+import jandrel.store.timeline.Decisions;
+import jandrel.store.timeline.Rulings;
+import jandrel.store.timeline.Timelines;
+import jandrel.store.timeline.Timelines.Entry;
+import jandrel.store.timeline.Timelines.Opened;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
@@ -240,7 +239,7 @@ class TimelineCalls {
         response.setHeader("Content-Disposition", "attachment; filename=timeline.csv");
         CsvOut out = new CsvOut(
                 response.getWriter(), "at", "ends", "kind", "visibility", "subject", "people", "place", "whose");
-        Cursor cursor = Cursor.TOP;
+        PageCursor cursor = PageCursor.TOP;
         for (List<Entry> page = timelines.page(record, me.viewer(), cursor, EXPORT_PAGE);
                 !page.isEmpty();
                 page = timelines.page(record, me.viewer(), cursor, EXPORT_PAGE)) {
@@ -248,7 +247,7 @@ class TimelineCalls {
                 write(Shown.activity(entry), out);
             }
             Entry last = page.get(page.size() - 1);
-            cursor = new Cursor(last.sorted(), last.id());
+            cursor = new PageCursor(last.sorted(), last.id());
         }
     }
 

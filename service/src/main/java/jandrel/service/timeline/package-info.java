@@ -1,4 +1,4 @@
-/** Timelines and search. */
+/** Timelines and decisions over HTTP, and the stream of what has changed. */
 @NullMarked
 package jandrel.service.timeline;
 

@@ -2,11 +2,13 @@ package jandrel.service.triage;
 
 import jandrel.api.TriageApi.Pin;
 import jandrel.core.visibility.Visibility;
-import jandrel.service.Refusal;
-import jandrel.service.capture.WakeUp;
+import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Decisions;
-import jandrel.store.Pins;
+import jandrel.store.directory.RecordRef;
+import jandrel.store.directory.RecordRefs;
+import jandrel.store.timeline.Decisions;
+import jandrel.store.triage.Pins;
 import java.util.UUID;
 import java.util.stream.Stream;
 import org.springframework.http.HttpStatus;
@@ -22,11 +24,13 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class PinCalls {
     private final Pins pins;
+    private final RecordRefs records;
     private final Decisions decisions;
     private final WakeUp nudges;
 
-    PinCalls(Pins pins, Decisions decisions, WakeUp nudges) {
+    PinCalls(Pins pins, RecordRefs records, Decisions decisions, WakeUp nudges) {
         this.pins = pins;
+        this.records = records;
         this.decisions = decisions;
         this.nudges = nudges;
     }
@@ -35,7 +39,7 @@ class PinCalls {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void pin(@PathVariable("item") UUID item, @RequestBody Pin wanted, @AuthenticationPrincipal SignedIn me) {
         mayRead(item, me);
-        Pins.Target target = pins.target(wanted.record()).orElseThrow(() -> Refusal.notFound("record"));
+        RecordRef target = records.find(wanted.record()).orElseThrow(() -> Refusal.notFound("record"));
         pins.pin(item, target, me.name());
         nudges.rulesChanged();
     }

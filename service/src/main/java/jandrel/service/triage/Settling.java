@@ -18,17 +18,19 @@ import jandrel.core.journal.Entry.Thing;
 import jandrel.core.policy.Creation;
 import jandrel.core.triage.Stranger;
 import jandrel.formats.mail.Phones;
-import jandrel.service.Refusal;
+import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
-import jandrel.store.Amending;
-import jandrel.store.Company;
-import jandrel.store.Directory;
-import jandrel.store.Exclusions;
-import jandrel.store.Journal;
-import jandrel.store.Pins;
-import jandrel.store.Strangers;
-import jandrel.store.Strangers.Meant;
-import jandrel.store.Strangers.TriageAction;
+import jandrel.store.directory.Amending;
+import jandrel.store.directory.Company;
+import jandrel.store.directory.Directory;
+import jandrel.store.directory.RecordRef;
+import jandrel.store.directory.RecordRefs;
+import jandrel.store.journal.Journal;
+import jandrel.store.policy.Exclusions;
+import jandrel.store.triage.Pins;
+import jandrel.store.triage.Strangers;
+import jandrel.store.triage.Strangers.Meant;
+import jandrel.store.triage.Strangers.TriageAction;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -54,7 +56,8 @@ class Settling {
     private final Amending amending;
     private final Exclusions exclusions;
     private final Company company;
-    private final Pins records;
+    private final Pins pins;
+    private final RecordRefs records;
     private final Journal journal;
     private final Phones phones;
 
@@ -64,7 +67,8 @@ class Settling {
             Amending amending,
             Exclusions exclusions,
             Company company,
-            Pins records,
+            Pins pins,
+            RecordRefs records,
             Journal journal,
             Phones phones) {
         this.strangers = strangers;
@@ -72,6 +76,7 @@ class Settling {
         this.amending = amending;
         this.exclusions = exclusions;
         this.company = company;
+        this.pins = pins;
         this.records = records;
         this.journal = journal;
         this.phones = phones;
@@ -99,7 +104,7 @@ class Settling {
         Undo undo = Undo.nothing();
         String says = switch (choice.choice()) {
             case "contact" -> {
-                Pins.Target contact = target(choice.record(), "contact");
+                RecordRef contact = target(choice.record(), "contact");
                 undo = undo.given(contact.id(), amending.give(contact.id(), addresses));
                 yield listed(addresses) + " became another address of " + contact.name();
             }
@@ -141,14 +146,14 @@ class Settling {
         journal.add(SERVICE, "settled", new Thing("triage", deed.toString(), choice.choice()), null, says);
     }
 
-    private Pins.Target target(@Nullable UUID record, String kind) {
-        return (record == null ? java.util.Optional.<Pins.Target>empty() : records.target(record))
+    private RecordRef target(@Nullable UUID record, String kind) {
+        return (record == null ? java.util.Optional.<RecordRef>empty() : records.find(record))
                 .filter(t -> t.kind().equals(kind))
                 .orElseThrow(() -> Refusal.bad("There is no such " + kind, "Choose one that is on record."));
     }
 
     private String newContacts(Choice choice, List<Meant> meant, Undo undo) throws ImportRejected {
-        Pins.Target account = choice.record() == null ? null : target(choice.record(), "account");
+        RecordRef account = choice.record() == null ? null : target(choice.record(), "account");
         Map<String, String> likely = account == null ? likelyAccounts(meant) : Map.of();
         List<ContactRow> rows = new ArrayList<>();
         for (Meant m : meant) {
@@ -282,9 +287,9 @@ class Settling {
                         "There is no “" + wanted.kind() + "” to make",
                         "It can be contact, lead, account or opportunity.");
         };
-        Pins.Target made = records.target(wanted.kind(), key).orElseThrow();
+        RecordRef made = records.byKey(wanted.kind(), key).orElseThrow();
         if (wanted.item() != null) {
-            records.pin(wanted.item(), made, me.name());
+            pins.pin(wanted.item(), made, me.name());
         }
         String says = "made the " + made.kind() + " " + name;
         UUID deed = strangers.done(me.login(), says, undo.text());
@@ -386,8 +391,8 @@ class Settling {
         if (stays.equals(goes)) {
             throw Refusal.bad("These are one contact already", "Choose two.");
         }
-        Pins.Target stay = target(stays, "contact");
-        Pins.Target go = target(goes, "contact");
+        RecordRef stay = target(stays, "contact");
+        RecordRef go = target(goes, "contact");
         String before = amending.merge(stays, goes);
         String says = "merged " + go.name() + " into " + stay.name();
         UUID deed = strangers.done(

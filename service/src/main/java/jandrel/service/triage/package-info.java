@@ -1,4 +1,4 @@
-/** Strangers, and what people do about them. */
+/** Settling unmatched participants, by hand and by policy, and undoing it. */
 @NullMarked
 package jandrel.service.triage;
 

@@ -10,7 +10,7 @@ import jandrel.api.PolicyApi.FolderRules;
 import jandrel.api.PolicyApi.KeepingRules;
 import jandrel.api.PolicyApi.PolicyRules;
 import jandrel.core.policy.Policy;
-import jandrel.service.Refusal;
+import jandrel.service.kernel.Refusal;
 import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import type { Schemas } from '../api/client'
+import WhenAt from '../kernel/WhenAt.vue'
+import { newsOf } from './instep'
+
+/** Each calendar that is looked at, and how it stands with what is here. */
+defineProps<{ calendars: Schemas['CalendarStand'][] }>()
+defineEmits<{ held: [source: { id: number; label: string; held: string }]; conflicts: [] }>()
+</script>
+
+<template>
+  <table class="plain">
+    <thead>
+      <tr>
+        <th>Whose</th>
+        <th>Calendar</th>
+        <th>State</th>
+        <th>Last look</th>
+        <th>Next</th>
+        <th>Last news</th>
+        <th class="num" title="Stand alike here and there">Alike</th>
+        <th class="num" title="Have yet to be settled">Owed</th>
+        <th class="num" title="Changed on both sides at once, in the last ninety days">Conflicts</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="c in calendars" :key="c.source">
+        <td>{{ c.personName }}</td>
+        <td>
+          {{ c.label }}
+          <span v-if="c.outgoing && c.goesOut" class="quiet">what is made here goes there</span>
+          <span v-else-if="!c.goesOut" class="quiet">in only</span>
+        </td>
+        <td>
+          <button
+            v-if="c.held && c.mayChange"
+            class="linkish warn"
+            @click="$emit('held', { id: c.source, label: c.label, held: 'Much vanished' })"
+          >
+            held: look at it
+          </button>
+          <span v-else :class="{ warn: c.held || c.state !== 'capturing' }">{{
+            c.held ? 'held' : c.state
+          }}</span>
+        </td>
+        <td class="nowrap">
+          <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
+        </td>
+        <td class="nowrap"><WhenAt v-if="c.nextRun" :at="c.nextRun" only="clock" /></td>
+        <td class="quiet">{{ newsOf(c.news) }}</td>
+        <td class="num">{{ c.alike }}</td>
+        <td class="num" :class="{ warn: c.stuck }">
+          {{ c.owed }}<template v-if="c.stuck">, {{ c.stuck }} stuck</template>
+        </td>
+        <td class="num">
+          <button v-if="c.conflicts" class="linkish" @click="$emit('conflicts')">
+            {{ c.conflicts }}
+          </button>
+          <template v-else>0</template>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.warn {
+  color: rgb(var(--v-theme-error));
+}
+</style>

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import StateNote from '../kernel/StateNote.vue'
+import WhenAt from '../kernel/WhenAt.vue'
+import { useFeeds, useRevoke, useSubscribe } from './instep'
+import { usePeople } from './queries'
+
+/** Secret addresses from which a calendar program reads meetings: made once, shown once, revoked here. */
+const { data, error, asyncStatus, refetch } = useFeeds()
+const { data: people } = usePeople()
+const { mutateAsync: subscribe, error: notMade } = useSubscribe()
+const { mutateAsync: revoke, error: notRevoked } = useRevoke()
+const person = ref('')
+const made = ref<{ name: string; address: string } | null>(null)
+const failed = computed(() => notMade.value ?? notRevoked.value)
+async function make() {
+  const feed = await subscribe({ kind: 'person', id: person.value }).catch(() => null)
+  if (feed?.address) made.value = { name: feed.name, address: feed.address }
+}
+</script>
+
+<template>
+  <div class="feeds">
+    <form class="bar" @submit.prevent="make">
+      <label class="field"
+        >the meetings of<select v-model="person" aria-label="Whose meetings" required>
+          <option v-for="p in people ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
+        </select></label
+      >
+      <v-btn type="submit" size="small" color="primary">Make a subscription</v-btn>
+      <span class="quiet">Those of a record are subscribed to on its timeline.</span>
+    </form>
+    <div v-if="made" class="made" role="status">
+      <p>
+        Anyone with this address can read what you see of {{ made.name }}. It is shown this once; put it into
+        your calendar program:
+      </p>
+      <input
+        class="mono"
+        readonly
+        :value="made.address"
+        aria-label="Secret address"
+        @focus="($event.target as HTMLInputElement).select()"
+      />
+    </div>
+    <StateNote v-if="failed" :error="failed" @again="refetch()" />
+    <StateNote v-if="error || !data" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
+    <StateNote
+      v-else-if="!data.length"
+      empty="You gave out no address"
+      todo="A subscription shows what you may see at that moment, outlines as busy, and nothing once it is revoked."
+    />
+    <table v-else class="plain">
+      <thead>
+        <tr>
+          <th>Of</th>
+          <th>Made</th>
+          <th>Last read</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="f in data" :key="f.id">
+          <td>
+            {{ f.name }} <span class="quiet">{{ f.kind }}</span>
+          </td>
+          <td class="nowrap"><WhenAt :at="f.madeAt" /></td>
+          <td class="nowrap">
+            <WhenAt v-if="f.lastRead" :at="f.lastRead" only="distance" /><template v-else>never</template>
+          </td>
+          <td><button class="linkish" @click="revoke(f.id).catch(() => undefined)">Revoke</button></td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.feeds {
+  padding-top: 10px;
+}
+.made {
+  margin: 0 20px 12px;
+  padding: 8px 12px;
+  border-left: 3px solid var(--accent);
+}
+.made input {
+  width: 100%;
+  border: 1px solid var(--line);
+  padding: 4px 8px;
+  margin-top: 4px;
+}
+</style>

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import HeldChange from '../connections/HeldChange.vue'
+import StateNote from '../kernel/StateNote.vue'
+import { useChanges } from '../kernel/useChanges'
+import { useShortcuts } from '../kernel/shortcuts'
+import { many } from '../kernel/times'
+import CalendarStands from './CalendarStands.vue'
+import ConflictTable from './ConflictTable.vue'
+import FeedList from './FeedList.vue'
+import HereAlone from './HereAlone.vue'
+import MeetingPanel from './MeetingPanel.vue'
+import SendOut from './SendOut.vue'
+import { useConflicts, useFeeds, useInStep } from './instep'
+
+/** How both sides stand: each calendar, what was changed on both at once, what never went out, who subscribes. */
+const route = useRoute()
+const router = useRouter()
+const { data, error, asyncStatus, refetch } = useInStep()
+const { data: conflicts } = useConflicts()
+const { data: feeds } = useFeeds()
+const VIEWS = ['calendars', 'conflicts', 'not sent out', 'subscriptions'] as const
+const view = computed(() => VIEWS.find((v) => v === route.query.view) ?? 'calendars')
+const opened = ref('')
+const said = ref('')
+const held = ref<{ id: number; label: string; held: string } | null>(null)
+const sending = ref<{ person: string; personName: string } | null>(null)
+const counts = computed<Record<string, number | undefined>>(() => ({
+  calendars: data.value?.calendars.length,
+  conflicts: conflicts.value?.length,
+  'not sent out': data.value?.here.reduce((n, h) => n + h.meetings, 0),
+  subscriptions: feeds.value?.length,
+}))
+function show(v: string) {
+  opened.value = ''
+  void router.replace({ query: { view: v } })
+}
+useChanges()
+useShortcuts([
+  { keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') },
+  ...VIEWS.map((v, i) => ({ keys: String(i + 1), does: `Show ${v}`, run: () => show(v) })),
+])
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>In step</h1>
+      <span class="quiet">how calendars and what was made or changed here stand with each other</span>
+    </header>
+    <div class="bar">
+      <div class="tabs" role="radiogroup" aria-label="What is shown">
+        <label v-for="(v, i) in VIEWS" :key="v" :title="`Show ${v} (${i + 1})`"
+          ><input type="radio" name="in-step" :value="v" :checked="v === view" @change="show(v)" /> {{ v }}
+          <span class="quiet">{{ counts[v] ?? '' }}</span></label
+        >
+      </div>
+      <span v-if="said" role="status">{{ said }}</span>
+    </div>
+    <div class="panes">
+      <div class="pane main" :aria-busy="asyncStatus === 'loading'">
+        <StateNote
+          v-if="error || !data"
+          :error="error"
+          :loading="asyncStatus === 'loading'"
+          @again="refetch()"
+        />
+        <template v-else-if="view === 'calendars'">
+          <StateNote
+            v-if="!data.calendars.length"
+            empty="No calendar is looked at yet"
+            todo="Connect one on the page Connections."
+          />
+          <CalendarStands
+            v-else
+            :calendars="data.calendars"
+            @held="held = $event"
+            @conflicts="show('conflicts')"
+          />
+        </template>
+        <ConflictTable v-else-if="view === 'conflicts'" :opened="opened" @open="opened = $event" />
+        <template v-else-if="view === 'not sent out'">
+          <StateNote
+            v-if="!data.here.length"
+            empty="Nothing that lies ahead stands here alone"
+            todo="All that was made here is in its owner’s calendar."
+          />
+          <HereAlone v-else :here="data.here" @send="sending = $event" />
+        </template>
+        <FeedList v-else />
+      </div>
+      <MeetingPanel
+        v-if="opened"
+        :id="opened"
+        class="pane detail"
+        @close="opened = ''"
+        @said="said = $event"
+      />
+    </div>
+    <HeldChange v-if="held" :source="held" @close="((held = null), refetch())" />
+    <SendOut
+      v-if="sending"
+      :person="sending.person"
+      :name="sending.personName"
+      @close="sending = null"
+      @sent="said = `${many($event, 'meeting')} on the way.`"
+    />
+  </div>
+</template>

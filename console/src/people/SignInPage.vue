@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { Refused, answered, api } from '../api/client'
+import { useAskAgain } from '../kernel/askAgain'
+
+const login = ref('')
+const password = ref('')
+const refused = ref<Refused | null>(null)
+const busy = ref(false)
+const router = useRouter()
+const route = useRoute()
+const askAgain = useAskAgain()
+
+// asking who is signed in also brings the token that the sign-in itself needs
+onMounted(() => answered(api.GET('/api/session')).then(onwards, () => undefined))
+
+async function onwards() {
+  await askAgain('session')
+  const to =
+    typeof route.query.to === 'string' && /^\/(?!\/)/.test(route.query.to) ? route.query.to : '/timeline'
+  await router.replace(to)
+}
+
+async function signIn() {
+  busy.value = true
+  refused.value = null
+  try {
+    await answered(
+      api.POST('/api/session', { body: { login: login.value, password: password.value, label: null } }),
+    )
+    await onwards()
+  } catch (failed) {
+    refused.value = failed as Refused
+    password.value = ''
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <div class="sign-in">
+    <form @submit.prevent="signIn">
+      <h1>Jandrel</h1>
+      <p class="quiet">Customer timelines from mail and meetings, and the reason for every line.</p>
+      <label class="field"
+        >Login<input v-model="login" name="login" autocomplete="username" autofocus required
+      /></label>
+      <label class="field"
+        >Password<input
+          v-model="password"
+          name="password"
+          type="password"
+          autocomplete="current-password"
+          required
+      /></label>
+      <p v-if="refused" role="alert" class="refused">
+        <strong>{{ refused.message }}.</strong> {{ refused.todo }}
+      </p>
+      <v-btn type="submit" color="primary" :loading="busy" block>Sign in</v-btn>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.sign-in {
+  height: 100vh;
+  display: grid;
+  place-items: center;
+}
+form {
+  width: 320px;
+  display: grid;
+  gap: 14px;
+}
+.refused {
+  color: rgb(var(--v-theme-error));
+}
+</style>

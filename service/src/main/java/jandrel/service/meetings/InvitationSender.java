@@ -1,0 +1,251 @@
+package jandrel.service.meetings;
+
+import jakarta.mail.MessagingException;
+import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeBodyPart;
+import jakarta.mail.internet.MimeMessage;
+import jakarta.mail.internet.MimeMultipart;
+import jandrel.core.reconcile.Details;
+import jandrel.core.reconcile.InvitationDiff;
+import jandrel.core.reconcile.InvitationDiff.Letter;
+import jandrel.formats.calendar.Invitation;
+import jandrel.service.connections.OutgoingMail;
+import jandrel.service.kernel.Loop;
+import jandrel.store.connections.Connections;
+import jandrel.store.connections.Connections.Source;
+import jandrel.store.meetings.Invitations;
+import jandrel.store.meetings.Invitations.Way;
+import jandrel.store.meetings.ManagedMeetings;
+import jandrel.store.meetings.ManagedMeetings.ManagedMeeting;
+import jandrel.store.people.People;
+import java.io.UnsupportedEncodingException;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * Asks guests to what is made here, and tells them of changes: by mail (RFC 6047), or not at all where their organiser's calendar server
+ * does it (RFC 6638). A letter may go out twice when the service is killed in between; it is the same one, so a guest's program takes
+ * it for one.
+ */
+@Component
+public class InvitationSender extends Loop {
+    private static final Logger LOG = LoggerFactory.getLogger(InvitationSender.class);
+    private static final long PAUSE_MILLIS = 2_000;
+    private static final Set<String> AT_WORK = Set.of("connecting", "capturing");
+    private static final DateTimeFormatter WHEN =
+            DateTimeFormatter.ofPattern("EEEE, d MMMM uuuu, HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE, d MMMM uuuu", Locale.ENGLISH);
+    private final Invitations invitations;
+    private final ManagedMeetings plans;
+    private final People people;
+    private final Connections connections;
+    private final Outgoing outgoing;
+    private final OutgoingMail post;
+    private final Clock clock;
+    private final Semaphore news = new Semaphore(0);
+
+    InvitationSender(
+            Invitations invitations,
+            ManagedMeetings plans,
+            People people,
+            Connections connections,
+            Outgoing outgoing,
+            OutgoingMail post,
+            Clock clock) {
+        super("ask guests");
+        this.invitations = invitations;
+        this.plans = plans;
+        this.people = people;
+        this.connections = connections;
+        this.outgoing = outgoing;
+        this.post = post;
+        this.clock = clock;
+    }
+
+    /** Something is to be told. Only a matter of haste. */
+    public void soon() {
+        news.release();
+    }
+
+    /** How guests of this person would be asked; nothing when nobody can ask them. */
+    public Optional<Way> way(UUID owner, boolean out) {
+        Optional<Boolean> schedules = schedules(out ? plans.outgoing(owner) : Optional.empty());
+        if (schedules.orElse(false)) {
+            return Optional.of(Way.SERVER);
+        }
+        return post.isThere() ? Optional.of(Way.MAIL) : Optional.empty();
+    }
+
+    private Optional<Boolean> schedules(Optional<Source> source) {
+        return source.flatMap(s -> connections.schedules(s.id()));
+    }
+
+    /** Whether the calendar's server will say within a moment if it asks guests itself. One that is not let in, or away, will not. */
+    private boolean isSoonKnown(Source calendar) {
+        return connections.schedules(calendar.id()).isEmpty()
+                && connections
+                        .connection(calendar.connection())
+                        .filter(c -> AT_WORK.contains(c.state()))
+                        .isPresent();
+    }
+
+    @Override
+    protected void turn() throws InterruptedException {
+        List<ManagedMeeting> due = invitations.lease();
+        due.forEach(this::tell);
+        if (due.isEmpty() && news.tryAcquire(PAUSE_MILLIS, TimeUnit.MILLISECONDS)) {
+            news.drainPermits();
+        }
+    }
+
+    @Override
+    protected void wake() {
+        news.release();
+    }
+
+    private void tell(ManagedMeeting plan) {
+        List<Letter> owed = InvitationDiff.owed(plan.details(), invitations.told(plan.id()), clock.instant());
+        People.Person owner = people.one(plan.owner()).orElse(null);
+        if (owner == null || owner.writesAs().isEmpty() || owed.isEmpty()) {
+            invitations.done(plan);
+            return;
+        }
+        Optional<Source> calendar = outgoing.calendarOf(plan);
+        if (calendar.filter(this::isSoonKnown).isPresent()) {
+            invitations.later(plan, false);
+            return;
+        }
+        boolean byServer = schedules(calendar).orElse(false);
+        if (!byServer && !post.isThere()) {
+            owed.forEach(l -> invitations.tell(plan, l, Way.MAIL, "no mail server is set up to send by"));
+            invitations.done(plan);
+            return;
+        }
+        boolean failed = false;
+        for (Letter letter : owed) {
+            failed |= !told(plan, letter, owner, byServer);
+        }
+        if (failed) {
+            invitations.later(plan, true);
+        } else {
+            invitations.done(plan);
+        }
+    }
+
+    /** @return whether there is nothing more to do about it */
+    private boolean told(ManagedMeeting plan, Letter letter, People.Person owner, boolean byServer) {
+        List<String> own = List.of(owner.addresses());
+        if (byServer || own.contains(letter.guest())) {
+            invitations.tell(plan, letter, Way.SERVER, "");
+            return true;
+        }
+        try {
+            post.send(letter.guest(), owner.writesAs(), message -> write(message, plan, letter, owner));
+            invitations.tell(plan, letter, Way.MAIL, "");
+            return true;
+        } catch (OutgoingMail.NotSent failed) {
+            LOG.warn("plan {}: a guest could not be told: {}", plan.id(), failed.getMessage());
+            if (failed.forGood()) {
+                invitations.tell(plan, letter, Way.MAIL, String.valueOf(failed.getMessage()));
+            }
+            return failed.forGood();
+        }
+    }
+
+    private void write(MimeMessage message, ManagedMeeting plan, Letter letter, People.Person owner)
+            throws MessagingException {
+        Invitation invitation = Invitation.of(
+                letter,
+                plan.uid(),
+                plan.recurrence(),
+                plan.sequence(),
+                plan.stamp(),
+                owner.writesAs(),
+                owner.name(),
+                plan.guestNames());
+        try {
+            message.setFrom(new InternetAddress(owner.writesAs(), owner.name(), "UTF-8"));
+        } catch (UnsupportedEncodingException impossible) {
+            throw new MessagingException("UTF-8 is always there", impossible);
+        }
+        // RFC 5322 §3.6.2: who really sends it
+        message.setSender(post.own());
+        message.setSubject(subject(letter), "UTF-8");
+        MimeBodyPart words = new MimeBodyPart();
+        words.setText(words(letter, owner), "UTF-8");
+        MimeBodyPart object = new MimeBodyPart();
+        object.setContent(
+                new String(invitation.object(), StandardCharsets.UTF_8),
+                "text/calendar; method=" + invitation.method() + "; component=VEVENT; charset=UTF-8");
+        message.setContent(new MimeMultipart("alternative", words, object));
+        // the same letter, should it have to be sent once more
+        String id = plan.uid().replace('@', '.') + "." + plan.sequence() + "."
+                + UUID.nameUUIDFromBytes((letter.guest() + letter.sort()).getBytes(StandardCharsets.UTF_8));
+        message.setHeader("Message-ID", "<" + id.replaceAll("[^A-Za-z0-9.-]", "") + "@jandrel>");
+    }
+
+    private static String subject(Letter letter) {
+        String title = letter.details().title();
+        return switch (letter.sort()) {
+            case ASKED -> "Invitation: " + title;
+            case CHANGED -> "Changed: " + title;
+            case WITHDRAWN -> "Cancelled: " + title;
+        };
+    }
+
+    private static String words(Letter letter, People.Person owner) {
+        Details d = letter.details();
+        String what = switch (letter.sort()) {
+            case ASKED -> owner.name() + " asks you to:";
+            case CHANGED -> owner.name() + " has changed:";
+            case WITHDRAWN -> owner.name() + " has cancelled, for you:";
+        };
+        StringBuilder text = new StringBuilder(what + "\r\n\r\n" + d.title() + "\r\n" + when(d.when()) + "\r\n");
+        if (letter.sort() != InvitationDiff.Sort.WITHDRAWN) {
+            text.append(d.place().isEmpty() ? "" : "Where: " + d.place() + "\r\n");
+            text.append(d.online().isEmpty() ? "" : "Online: " + d.online() + "\r\n");
+            text.append(d.text().isEmpty() ? "" : "\r\n" + d.text().replaceAll("\\R", "\r\n") + "\r\n");
+        }
+        return text.toString();
+    }
+
+    private static String when(Details.When when) {
+        if (when.allDay()) {
+            ZonedDateTime last = when.ends().atZone(ZoneOffset.UTC).minusDays(1);
+            String first = DAY.format(when.begins().atZone(ZoneOffset.UTC));
+            return Duration.between(when.begins(), when.ends()).toDays() > 1
+                    ? first + " to " + DAY.format(last)
+                    : first + ", all day";
+        }
+        ZoneId zone = zone(when.zone());
+        ZonedDateTime begins = when.begins().atZone(zone);
+        ZonedDateTime ends = when.ends().atZone(zone);
+        boolean oneDay = begins.toLocalDate().equals(ends.toLocalDate());
+        return WHEN.format(begins) + " to " + (oneDay ? ends.toLocalTime() : WHEN.format(ends)) + " ("
+                + (zone.equals(ZoneOffset.UTC) ? "UTC" : zone.getId()) + ")";
+    }
+
+    private static ZoneId zone(String id) {
+        try {
+            return id.isEmpty() ? ZoneOffset.UTC : ZoneId.of(id);
+        } catch (DateTimeException unknown) {
+            return ZoneOffset.UTC;
+        }
+    }
+}

@@ -1,0 +1,81 @@
+package jandrel.service.timeline;
+
+import jandrel.api.RecordApi.RecordInfo;
+import jandrel.api.RecordApi.RecordPage;
+import jandrel.service.kernel.Paging;
+import jandrel.service.kernel.Refusal;
+import jandrel.store.timeline.KnownRecord;
+import jandrel.store.timeline.Timelines;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Looks records up. */
+@RestController
+class RecordCalls {
+    private static final Set<String> KINDS = Set.of("", "contact", "lead", "account", "opportunity");
+    private final Timelines timelines;
+    private final Clock clock;
+
+    RecordCalls(Timelines timelines, Clock clock) {
+        this.timelines = timelines;
+        this.clock = clock;
+    }
+
+    @GetMapping("/api/records")
+    RecordPage find(
+            @RequestParam(name = "name", defaultValue = "") String name,
+            @RequestParam(name = "kind", defaultValue = "") String kind,
+            @RequestParam(name = "offset", defaultValue = "0") int offset,
+            @RequestParam(name = "limit", defaultValue = "50") int limit) {
+        if (!KINDS.contains(kind)) {
+            throw Refusal.bad("There is no kind “" + kind + "”", "Kinds are contact, lead, account and opportunity.");
+        }
+        List<RecordInfo> found =
+                timelines.records(kind, name.strip(), now(), Math.max(0, offset), Paging.limit(limit)).stream()
+                        .map(RecordCalls::shown)
+                        .toList();
+        return new RecordPage(timelines.recordCount(kind, name.strip()), found);
+    }
+
+    @GetMapping("/api/records/{id}")
+    RecordInfo one(@PathVariable("id") UUID id) {
+        return timelines.record(id, now()).map(RecordCalls::shown).orElseThrow(() -> Refusal.notFound("record"));
+    }
+
+    private Instant now() {
+        return clock.instant();
+    }
+
+    private static RecordInfo shown(KnownRecord r) {
+        return new RecordInfo(
+                r.kind(),
+                r.id(),
+                r.key(),
+                r.name(),
+                r.detail(),
+                r.account(),
+                orEmpty(r.accountName()),
+                orEmpty(r.owner()),
+                orEmpty(r.stage()),
+                orEmpty(r.state()),
+                r.value(),
+                orEmpty(r.currency()),
+                List.of(r.addresses()),
+                List.of(r.phones()),
+                r.activities(),
+                r.lastTouch(),
+                r.nextMeeting());
+    }
+
+    private static String orEmpty(@Nullable String text) {
+        return text == null ? "" : text;
+    }
+}

@@ -1,0 +1,13 @@
+package jandrel.store.capture;
+
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Moves a source's cursor together with what was read up to there.
+ *
+ * @param from what it must still be; else somebody else read on, and nothing of the batch is recorded
+ * @param expandedTo how far series have been followed; null to leave that as it is
+ */
+public record CursorMove(
+        int source, String from, String to, @Nullable Instant expandedTo) {}

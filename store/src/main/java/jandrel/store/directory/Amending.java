@@ -1,0 +1,105 @@
+package jandrel.store.directory;
+
+import jandrel.core.decide.Reopened;
+import jandrel.store.directory.DirectoryMapper.ContactState;
+import jandrel.store.directory.DirectoryMapper.LeadState;
+import jandrel.store.kernel.FileImport;
+import jandrel.store.kernel.Reopener;
+import jandrel.store.kernel.RulesLock;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What people change in the directory by hand, which no file takes back, and what undoes it. */
+@Component
+public class Amending {
+    private final DirectoryMapper mapper;
+    private final AmendingMapper amending;
+    private final Reopener reopened;
+    private final RulesLock rules;
+
+    Amending(DirectoryMapper mapper, AmendingMapper amending, Reopener reopened, RulesLock rules) {
+        this.mapper = mapper;
+        this.amending = amending;
+        this.reopened = reopened;
+        this.rules = rules;
+    }
+
+    /** Gives a contact more addresses, which no file takes away. @return those that the contact did not have */
+    @Transactional
+    public List<String> give(UUID contact, Collection<String> addresses) {
+        rules.change();
+        List<String> given = amending.giveAddresses(contact, addresses.toArray(String[]::new));
+        marked(Set.copyOf(given));
+        return given;
+    }
+
+    /** Takes addresses away again that somebody gave. */
+    @Transactional
+    public void take(UUID contact, Collection<String> addresses) {
+        rules.change();
+        amending.takeAddresses(contact, addresses.toArray(String[]::new));
+        marked(Set.copyOf(addresses));
+    }
+
+    /**
+     * Makes one contact of two: the one that stays gets the other's addresses, places, parts and pins.
+     *
+     * @return what it takes to undo it, in words of the database
+     */
+    @Transactional
+    public String merge(UUID stays, UUID goes) {
+        rules.change();
+        Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays, goes}));
+        String before = amending.written(goes);
+        amending.giveAddresses(stays, mapper.addressesOf(new UUID[] {goes}).toArray(String[]::new));
+        amending.passOn(stays, goes);
+        amending.rememberMerged(stays, goes);
+        amending.removeContacts(new UUID[] {goes});
+        marked(touched);
+        return before;
+    }
+
+    /** Makes two of one again. @param before what the merge gave */
+    @Transactional
+    public void split(UUID stays, String before) {
+        rules.change();
+        Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays}));
+        amending.restore(stays, before);
+        marked(touched);
+    }
+
+    /** Takes records out again, each by its key; accounts that something belongs to stay. */
+    @Transactional
+    public void remove(
+            Collection<String> contacts,
+            Collection<String> leads,
+            Collection<String> accounts,
+            Collection<String> opportunities) {
+        rules.change();
+        String[] o = opportunities.toArray(String[]::new);
+        Set<String> touchedBefore = new HashSet<>(amending.keysOfOpportunities(o));
+        amending.removeOpportunities(o);
+        List<ContactState> c = mapper.contacts(contacts.toArray(String[]::new));
+        List<LeadState> l = mapper.leads(leads.toArray(String[]::new));
+        UUID[] a = mapper.accountIds(accounts.toArray(String[]::new)).stream()
+                .map(FileImport.Ref::id)
+                .toArray(UUID[]::new);
+        Set<String> touched = touchedBefore;
+        touched.addAll(mapper.keysOfAccounts(a));
+        touched.addAll(mapper.addressesOf(c.stream().map(ContactState::id).toArray(UUID[]::new)));
+        l.forEach(state -> touched.addAll(List.of(state.addresses())));
+        amending.removeContacts(c.stream().map(ContactState::id).toArray(UUID[]::new));
+        amending.removeLeads(l.stream().map(LeadState::id).toArray(UUID[]::new));
+        amending.removeAccounts(a);
+        marked(touched);
+    }
+
+    private void marked(Set<String> touched) {
+        reopened.mark(Reopened.records(touched));
+    }
+}

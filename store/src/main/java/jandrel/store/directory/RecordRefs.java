@@ -1,0 +1,24 @@
+package jandrel.store.directory;
+
+import java.util.Optional;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+
+/** Finds records that others refer to. */
+@Mapper
+public interface RecordRefs {
+    String ALL = """
+            SELECT * FROM (
+                SELECT 'contact' AS kind, id, key, name FROM contact UNION ALL SELECT 'lead', id, key, name FROM lead
+                UNION ALL SELECT 'account', id, key, name FROM account
+                UNION ALL SELECT 'opportunity', id, key, name FROM opportunity) r
+            """;
+
+    @Select(ALL + " WHERE id = #{record}")
+    Optional<RecordRef> find(@Param("record") UUID record);
+
+    @Select(ALL + " WHERE kind = #{kind} AND key = #{key}")
+    Optional<RecordRef> byKey(@Param("kind") String kind, @Param("key") String key);
+}

@@ -1,0 +1,71 @@
+package jandrel.store.kernel;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import javax.sql.DataSource;
+import org.postgresql.PGConnection;
+import org.postgresql.PGNotification;
+import org.springframework.stereotype.Component;
+
+/** Tells every node whose timelines have changed, and only that: ids of records, or that there are many. */
+@Component
+public class News {
+    /** Stands for more records than are named. */
+    public static final String MANY = "*";
+
+    public static final String CHANNEL = "jandrel_timelines";
+    private static final int MOST = 60;
+    private final DataSource dataSource;
+
+    News(DataSource dataSource) {
+        this.dataSource = dataSource;
+    }
+
+    public static String words(Set<UUID> records) {
+        return records.size() > MOST || records.isEmpty()
+                ? MANY
+                : String.join(" ", records.stream().map(UUID::toString).toList());
+    }
+
+    /** What is heard on one connection. Not safe for several threads. */
+    public final class Listening implements AutoCloseable {
+        private final Connection connection;
+
+        private Listening() throws SQLException {
+            connection = dataSource.getConnection();
+            try (var statement = connection.createStatement()) {
+                statement.execute("LISTEN " + CHANNEL);
+            } catch (SQLException failed) {
+                connection.close();
+                throw failed;
+            }
+        }
+
+        /** Waits for news; empty when there was none for so long. */
+        public List<String> next(int millis) throws SQLException {
+            PGNotification[] heard = connection.unwrap(PGConnection.class).getNotifications(millis);
+            List<String> words = new ArrayList<>();
+            for (PGNotification n : heard == null ? new PGNotification[0] : heard) {
+                words.add(n.getParameter());
+            }
+            return words;
+        }
+
+        @Override
+        public void close() throws SQLException {
+            try (var statement = connection.createStatement()) {
+                statement.execute("UNLISTEN *");
+            } finally {
+                connection.close();
+            }
+        }
+    }
+
+    public Listening listen() throws SQLException {
+        return new Listening();
+    }
+}

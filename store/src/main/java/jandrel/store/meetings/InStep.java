@@ -1,0 +1,67 @@
+package jandrel.store.meetings;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
+
+/** How calendars and what was made or changed here stand with each other. */
+@Mapper
+public interface InStep {
+    /**
+     * A calendar.
+     *
+     * @param due when it is looked at next
+     * @param news what the last look that brought something did
+     * @param alike how many stand alike on both sides, {@code owed} how many are yet to be settled, {@code stuck} how many of those
+     *     could not be
+     * @param conflicts of the last ninety days
+     */
+    record Calendar(
+            int source,
+            String label,
+            String colour,
+            UUID connection,
+            UUID person,
+            String personName,
+            String state,
+            @Nullable Instant lastRun,
+            @Nullable Instant due,
+            String news,
+            boolean outgoing,
+            String held,
+            long alike,
+            long owed,
+            long stuck,
+            long conflicts) {}
+
+    @Select("""
+            SELECT o.id AS source, o.label, o.colour, c.id AS connection, c.person, p.name AS person_name, c.state, c.last_run, c.due,
+                   o.news, row_number() OVER (PARTITION BY c.person ORDER BY o.outgoing DESC, o.id) = 1 AS outgoing, o.held, coalesce(n.alike, 0) AS alike, coalesce(n.owed, 0) AS owed, coalesce(n.stuck, 0) AS stuck,
+                   coalesce(k.conflicts, 0) AS conflicts
+            FROM source o JOIN connection c ON c.id = o.connection JOIN server e ON e.id = c.server JOIN person p ON p.id = c.person
+            LEFT JOIN (SELECT source, count(*) FILTER (WHERE NOT owed AND NOT parted) AS alike,
+                         count(*) FILTER (WHERE owed AND NOT parted) AS owed, count(*) FILTER (WHERE owed AND trouble <> '') AS stuck
+                       FROM plan GROUP BY source) n ON n.source = o.id
+            LEFT JOIN (SELECT l.source, count(*) AS conflicts FROM conflict f JOIN plan l ON l.id = f.plan
+                       WHERE f.at > now() - interval '90 days' GROUP BY 1) k ON k.source = o.id
+            WHERE e.kind = 'caldav' AND o.chosen AND c.state <> 'disconnected' AND (#{only}::uuid IS NULL OR c.person = #{only})
+            ORDER BY p.name, o.label, o.id
+            """)
+    List<Calendar> calendars(@Param("only") @Nullable UUID onlyPerson);
+
+    /** How many of each sort somebody made that stand in no calendar, lie ahead, and never went out. */
+    record Here(UUID person, String personName, String sort, long count) {}
+
+    @Select("""
+            SELECT p.id AS person, p.name AS person_name, l.template::jsonb ->> 'sort' AS sort, count(*) AS count
+            FROM plan l JOIN person p ON p.id = l.owner
+            WHERE NOT l.out AND NOT l.parted AND l.details IS NOT NULL AND (#{only}::uuid IS NULL OR p.id = #{only})
+              AND (l.details::jsonb #>> '{when,ends}')::timestamptz > #{now}
+            GROUP BY 1, 2, 3 ORDER BY 2, 3
+            """)
+    List<Here> here(@Param("only") @Nullable UUID onlyPerson, @Param("now") Instant now);
+}

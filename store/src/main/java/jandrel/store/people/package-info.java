@@ -1,0 +1,5 @@
+/** People, teams and sign-ins. */
+@NullMarked
+package jandrel.store.people;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,166 @@
+package jandrel.store.timeline;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
+
+@Mapper
+public interface TimelineMapper {
+    record ActivityRow(
+            UUID id,
+            String kind,
+            Instant at,
+            Instant sorted,
+            @Nullable Instant ends,
+            boolean allDay,
+            String facts,
+            UUID @Nullable [] readers,
+            UUID[] owners,
+            UUID[] brought,
+            UUID[] authors,
+            String trail,
+            @Nullable String evidence) {}
+
+    /**
+     * The one face of an activity a that a viewer gets: of the copy that they brought, else the first that they read, else the first.
+     * Wants the parameter {@code viewer}: all that stands for them among readers, of which the person alone can have brought a copy.
+     */
+    String FACE = """
+            (a.faces = 1 OR a.mine && #{viewer}::uuid[] OR NOT a.elsewhere && #{viewer}::uuid[] AND CASE WHEN a.face = 0
+                THEN a.readers IS NULL OR a.readers && #{viewer}::uuid[] OR NOT (a.rivals IS NULL OR a.rivals && #{viewer}::uuid[])
+                ELSE (a.readers IS NULL OR a.readers && #{viewer}::uuid[]) AND NOT (a.rivals IS NULL OR a.rivals && #{viewer}::uuid[]) END)
+            """;
+
+    String COLUMNS =
+            "a.ends, a.all_day, a.facts, a.readers, a.owners, a.mine || a.elsewhere AS brought, a.authors, a.trail";
+
+    record BodyRow(String state, String text, String html, String attachments) {}
+
+    record LinkRow(String kind, UUID record, String name, String evidence) {}
+
+    record Name(UUID id, String name) {}
+
+    @Select("""
+            SELECT a.id, a.kind, a.at, l.at AS sorted, """ + COLUMNS + """
+            , l.evidence FROM (SELECT l.at, l.activity, l.evidence FROM link l WHERE l.record = #{record}
+                  AND (l.at, l.activity) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
+                  AND (NOT l.blind OR EXISTS (SELECT FROM activity a WHERE a.id = l.activity AND a.authors && #{viewer}::uuid[]))
+                  ORDER BY l.at DESC, l.activity DESC LIMIT #{limit}) l
+            JOIN activity a ON a.id = l.activity AND """ + FACE + " ORDER BY l.at DESC, a.id DESC")
+    List<ActivityRow> page(
+            @Param("record") UUID record,
+            @Param("viewer") UUID[] viewer,
+            @Param("beforeAt") Instant beforeAt,
+            @Param("beforeId") UUID beforeId,
+            @Param("limit") int limit);
+
+    /** Mail on the timelines of the same records, around the same time. */
+    @Select("SELECT DISTINCT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS + """
+            , NULL AS evidence
+            FROM link mine JOIN link l ON l.record = mine.record AND l.at BETWEEN mine.at - interval '120 days' AND mine.at + interval '120 days'
+            JOIN activity a ON a.id = l.activity AND a.kind = 'mail'
+            WHERE mine.activity = #{id} AND mine.kind IN ('contact', 'lead', 'account') AND NOT mine.blind AND NOT l.blind AND
+            """ + FACE
+            + " ORDER BY a.at DESC LIMIT #{most}")
+    List<ActivityRow> around(@Param("id") UUID id, @Param("viewer") UUID[] viewer, @Param("most") int most);
+
+    @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS
+            + ", NULL AS evidence FROM activity a WHERE a.id = #{id} AND " + FACE + " ORDER BY a.face LIMIT 1")
+    Optional<ActivityRow> activity(@Param("id") UUID id, @Param("viewer") UUID[] viewer);
+
+    String FOUND = """
+            FROM activity a WHERE a.words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
+              AND (a.readers IS NULL OR a.readers && #{viewer}::uuid[]) AND
+            """ + FACE;
+
+    /** Only what the viewer reads in full may be found by its words. */
+    @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS + ", NULL AS evidence " + FOUND + """
+              AND (a.at, a.id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
+            ORDER BY a.at DESC, a.id DESC LIMIT #{limit}
+            """)
+    List<ActivityRow> search(
+            @Param("words") String words,
+            @Param("finds") boolean finds,
+            @Param("viewer") UUID[] viewer,
+            @Param("beforeAt") Instant beforeAt,
+            @Param("beforeId") UUID beforeId,
+            @Param("limit") int limit);
+
+    @Select("SELECT count(*) " + FOUND)
+    long searchCount(@Param("words") String words, @Param("finds") boolean finds, @Param("viewer") UUID[] viewer);
+
+    @Select("SELECT a.text AS state, coalesce(b.text, '') AS text, coalesce(b.html, '') AS html,"
+            + " coalesce(b.attachments, '[]') AS attachments FROM activity a"
+            + " LEFT JOIN body b ON b.item = a.item AND b.content = a.content WHERE a.id = #{id} AND " + FACE
+            + " ORDER BY a.face LIMIT 1")
+    Optional<BodyRow> body(@Param("id") UUID id, @Param("viewer") UUID[] viewer);
+
+    @Select("SELECT address FROM person_address WHERE person = #{person}")
+    List<String> addresses(@Param("person") UUID person);
+
+    @Select("""
+            SELECT l.kind, l.record, coalesce(c.name, d.name, a.name, o.name, '') AS name, l.evidence FROM link l
+            LEFT JOIN contact c ON l.kind = 'contact' AND c.id = l.record
+            LEFT JOIN lead d ON l.kind = 'lead' AND d.id = l.record
+            LEFT JOIN account a ON l.kind = 'account' AND a.id = l.record
+            LEFT JOIN opportunity o ON l.kind = 'opportunity' AND o.id = l.record
+            WHERE l.activity = #{id} AND (#{blind} OR NOT l.blind) ORDER BY l.kind, name
+            """)
+    List<LinkRow> links(@Param("id") UUID id, @Param("blind") boolean blind);
+
+    @Select("SELECT id, name FROM person WHERE id = ANY(#{ids}) ORDER BY name")
+    List<Name> names(@Param("ids") UUID[] ids);
+
+    String RECORDS = """
+            SELECT 'contact' AS kind, c.id, c.key, c.name,
+                   concat_ws(', ', nullif(c.title, ''), 'made by ' || nullif(c.made_by, '')) AS detail, c.account, ca.name AS account_name,
+                   NULL AS owner, NULL AS stage, NULL AS state, NULL::numeric AS value, NULL AS currency,
+                   ARRAY(SELECT address FROM contact_address WHERE contact = c.id ORDER BY address) AS addresses,
+                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id ORDER BY phone) AS phones
+            FROM contact c LEFT JOIN account ca ON ca.id = c.account
+            UNION ALL SELECT 'account', a.id, a.key, a.name, '', a.above, aa.name, p.name, NULL, NULL, NULL, NULL,
+                   ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain), ARRAY[]::text[]
+            FROM account a LEFT JOIN person p ON p.id = a.owner LEFT JOIN account aa ON aa.id = a.above
+            UNION ALL SELECT 'lead', d.id, d.key, d.name,
+                   concat_ws(', ', nullif(d.company, ''), 'made by ' || nullif(d.made_by, '')), NULL, NULL, p.name, NULL, NULL, NULL, NULL,
+                   ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address), ARRAY[]::text[]
+            FROM lead d LEFT JOIN person p ON p.id = d.owner
+            UNION ALL SELECT 'opportunity', o.id, o.key, o.name, '', o.account, oa.name, p.name, o.stage, lower(o.state),
+                   trim_scale(o.value), o.currency, ARRAY[]::text[], ARRAY[]::text[]
+            FROM opportunity o JOIN account oa ON oa.id = o.account LEFT JOIN person p ON p.id = o.owner
+            """;
+
+    String TOUCH = """
+            (SELECT count(*) FROM link l WHERE l.record = r.id AND NOT l.blind) AS activities,
+            (SELECT max(at) FROM link l WHERE l.record = r.id AND NOT l.blind AND l.at <= #{now}) AS last_touch,
+            (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
+             WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting') AS next_meeting
+            """;
+
+    @Select("SELECT r.*, " + TOUCH + " FROM (SELECT * FROM (" + RECORDS + """
+            ) every WHERE (#{kind} = '' OR kind = #{kind}) AND (#{name} = '' OR name ILIKE #{pattern})
+            ORDER BY lower(name) LIKE lower(#{start}) DESC, lower(name), kind, id LIMIT #{limit} OFFSET #{offset}) r
+            ORDER BY lower(name) LIKE lower(#{start}) DESC, lower(name), kind, id
+            """)
+    List<KnownRecord> records(
+            @Param("kind") String kind,
+            @Param("name") String name,
+            @Param("pattern") String pattern,
+            @Param("start") String start,
+            @Param("now") Instant now,
+            @Param("offset") int offset,
+            @Param("limit") int limit);
+
+    @Select("SELECT count(*) FROM (" + RECORDS + """
+            ) every WHERE (#{kind} = '' OR kind = #{kind}) AND (#{name} = '' OR name ILIKE #{pattern})
+            """)
+    long recordCount(@Param("kind") String kind, @Param("name") String name, @Param("pattern") String pattern);
+
+    @Select("SELECT r.*, " + TOUCH + " FROM (SELECT * FROM (" + RECORDS + ") every WHERE id = #{id}) r")
+    Optional<KnownRecord> record(@Param("id") UUID id, @Param("now") Instant now);
+}

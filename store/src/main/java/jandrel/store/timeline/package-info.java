@@ -1,0 +1,5 @@
+/** Reading activities and decisions, always for a viewer. */
+@NullMarked
+package jandrel.store.timeline;
+
+import org.jspecify.annotations.NullMarked;

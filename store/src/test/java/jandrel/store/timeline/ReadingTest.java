@@ -1,0 +1,228 @@
+package jandrel.store.timeline;
+
+import static jandrel.store.capture.Scene.mail;
+import static jandrel.store.capture.Scene.seen;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.decide.Verdict;
+import jandrel.core.directory.Exclusion;
+import jandrel.core.item.UnreadableItem;
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
+import jandrel.store.StoreContext;
+import jandrel.store.capture.FetchedItem;
+import jandrel.store.capture.Intake;
+import jandrel.store.capture.Scene;
+import jandrel.store.kernel.PageCursor;
+import jandrel.store.policy.Exclusions;
+import jandrel.store.timeline.Decisions.Filter;
+import jandrel.store.timeline.Decisions.Shown;
+import jandrel.store.timeline.Timelines.Entry;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** What lists, filters, counts and pages give. */
+class ReadingTest {
+    private static final Instant EARLY = Instant.parse("1900-01-01T00:00:00Z");
+    private static final Instant LATE = Instant.parse("9999-01-01T00:00:00Z");
+    private static final Viewer ADMINISTRATOR = new Viewer(Role.ADMINISTRATOR, null);
+    private static StoreContext store;
+    private static Scene scene;
+    private static UUID exclusion;
+
+    @BeforeAll
+    static void fill() throws Exception {
+        store = new StoreContext("test_reading");
+        scene = Scene.anew(store)
+                .people(2)
+                .account("port", "port.example")
+                .account("100%_sure", "sure.example")
+                .contact("bram", "port", "bram@port.example");
+        exclusion = UUID.randomUUID();
+        store.get(Exclusions.class).add(List.of(Exclusion.of(exclusion, "@supplier.example", "no")), "t");
+        Intake intake = store.get(Intake.class);
+        List<FetchedItem> logged = new ArrayList<>();
+        for (int i = 0; i < 25; i++) {
+            logged.add(seen("1/" + i, mail("l" + i, "bram@port.example", "p0@corvane.example")));
+        }
+        intake.take(scene.place(0), logged, List.of(), null);
+        intake.take(
+                scene.place(1),
+                List.of(
+                        seen("1/1", mail("w", "stranger@else.example", "p1@corvane.example")),
+                        seen("1/2", mail("x", "a@supplier.example", "p1@corvane.example")),
+                        seen("1/3", mail("i", "p0@corvane.example", "p1@corvane.example")),
+                        new FetchedItem(
+                                "1/4", new UnreadableItem("unreadable:4", Scene.NOON, "no header"), () -> null)),
+                List.of(),
+                null);
+    }
+
+    @AfterAll
+    static void close() {
+        store.close();
+    }
+
+    private static Filter filter(
+            String verdict, String rule, @Nullable UUID person, @Nullable UUID excluded, String address) {
+        return new Filter(verdict, "", rule, person, excluded, null, EARLY, LATE, address);
+    }
+
+    private static List<Shown> all(Filter filter, Viewer viewer) {
+        Decisions.Page page = store.get(Decisions.class).counted(filter, viewer, PageCursor.TOP, 200);
+        assertThat(page.total())
+                .as("the count is of what is listed")
+                .isEqualTo(page.shown().size());
+        assertThat(page.orMore()).isFalse();
+        return page.shown();
+    }
+
+    @Test
+    void everyItemSeenHasItsDecisionAndFiltersNarrow() {
+        assertThat(all(filter("", "", null, null, ""), ADMINISTRATOR)).hasSize(29);
+        assertThat(all(filter("logged", "", null, null, ""), ADMINISTRATOR)).hasSize(25);
+        assertThat(all(filter("left-out", "INSIDE_ONLY", null, null, ""), ADMINISTRATOR))
+                .hasSize(1);
+        assertThat(all(filter("", "", scene.person(1), null, ""), ADMINISTRATOR))
+                .hasSize(4);
+        assertThat(all(filter("", "", null, exclusion, ""), ADMINISTRATOR))
+                .singleElement()
+                .satisfies(d -> assertThat(d.sentences().get(0))
+                        .contains("supplier.example")
+                        .contains("(no)"));
+        assertThat(all(filter("", "", null, null, "@port.example"), ADMINISTRATOR))
+                .hasSize(25);
+        assertThat(all(filter("", "", null, null, "stranger@else.example"), ADMINISTRATOR))
+                .hasSize(1);
+        assertThat(all(filter("", "", null, null, "a@supplier.example"), ADMINISTRATOR))
+                .as("nothing of what is left out is kept")
+                .isEmpty();
+    }
+
+    @Test
+    void theTimeOfAnItemNarrowsToo() {
+        Filter before = new Filter("", "", "", null, null, null, EARLY, Scene.NOON, "");
+        Filter after = new Filter("", "", "", null, null, null, Scene.NOON, LATE, "");
+        assertThat(all(before, ADMINISTRATOR)).isEmpty();
+        assertThat(all(after, ADMINISTRATOR)).hasSize(29);
+    }
+
+    @Test
+    void aRepGetsTheirOwnAndASignInThatIsNobodysGetsNone() {
+        assertThat(all(filter("", "", null, null, ""), new Viewer(Role.REP, scene.person(1))))
+                .hasSize(4)
+                .allMatch(d -> d.person().equals(scene.person(1)));
+        assertThat(all(filter("", "", null, null, ""), new Viewer(Role.REP, null)))
+                .isEmpty();
+        Shown foreign =
+                all(filter("waiting", "", null, null, ""), ADMINISTRATOR).get(0);
+        assertThat(store.get(Decisions.class).one(foreign.id(), new Viewer(Role.REP, scene.person(0))))
+                .isEmpty();
+    }
+
+    @Test
+    void anAuditorGetsEveryReasonThatNamesNobody() {
+        Viewer auditor = new Viewer(Role.AUDITOR, null);
+        List<Shown> seen = all(filter("", "", null, null, ""), auditor);
+        assertThat(seen)
+                .hasSize(29)
+                .allMatch(d -> d.item() == null)
+                .noneMatch(d -> d.sentences().toString().contains("bram"));
+        assertThat(seen)
+                .filteredOn(d -> d.verdict() == Verdict.LEFT_OUT)
+                .allMatch(d -> !d.trail().isEmpty());
+        assertThat(seen)
+                .filteredOn(d -> d.verdict() == Verdict.LOGGED)
+                .allMatch(d -> d.trail().isEmpty());
+    }
+
+    @Test
+    void pagesOfEqualTimesNeitherRepeatNorSkip() {
+        Timelines timelines = store.get(Timelines.class);
+        UUID account =
+                timelines.records("account", "port", Scene.NOON, 0, 5).get(0).id();
+        List<UUID> walked = new ArrayList<>();
+        PageCursor cursor = PageCursor.TOP;
+        for (List<Entry> page = timelines.page(account, ADMINISTRATOR, cursor, 7);
+                !page.isEmpty();
+                page = timelines.page(account, ADMINISTRATOR, cursor, 7)) {
+            page.forEach(e -> walked.add(e.id()));
+            Entry last = page.get(page.size() - 1);
+            cursor = new PageCursor(last.at(), last.id());
+        }
+        assertThat(walked).hasSize(25);
+        assertThat(new HashSet<>(walked)).hasSize(25);
+    }
+
+    @Test
+    void recordsAreFoundByAPartOfTheirNameWithNothingReadAsAPattern() {
+        Timelines timelines = store.get(Timelines.class);
+        assertThat(timelines.records("", "ACCOUNT PORT", Scene.NOON, 0, 5))
+                .extracting(KnownRecord::name)
+                .containsExactly("Account port");
+        assertThat(timelines.records("", "100%_", Scene.NOON, 0, 5))
+                .extracting(KnownRecord::name)
+                .containsExactly("Account 100%_sure");
+        assertThat(timelines.records("", "%", Scene.NOON, 0, 5)).hasSize(1);
+        assertThat(timelines.records("contact", "account", Scene.NOON, 0, 5)).isEmpty();
+        assertThat(timelines.recordCount("", "")).isEqualTo(3);
+    }
+
+    @Test
+    void aRecordKnowsItsLastTouchAndHowMuchThereIs() {
+        KnownRecord port = store.get(Timelines.class)
+                .records("account", "port", Scene.NOON.plusSeconds(1), 0, 5)
+                .get(0);
+        assertThat(port.activities()).isEqualTo(25);
+        assertThat(port.lastTouch()).isEqualTo(Scene.NOON);
+        assertThat(port.nextMeeting()).isNull();
+        assertThat(port.addresses()).containsExactly("port.example");
+    }
+
+    @Test
+    void searchFindsWordsOfSubjectsAndPeopleAndPagesThem() {
+        Timelines timelines = store.get(Timelines.class);
+        assertThat(timelines.searchCount("about l7", ADMINISTRATOR)).isEqualTo(1);
+        assertThat(timelines.searchCount("bram@port.example", ADMINISTRATOR)).isEqualTo(25);
+        assertThat(timelines.search("bram@port.example", ADMINISTRATOR, PageCursor.TOP, 10))
+                .hasSize(10);
+        assertThat(timelines.searchCount("'; DROP TABLE activity; --", ADMINISTRATOR))
+                .isZero();
+    }
+
+    @Test
+    void sumsAddUpToWhatIsListed() throws SQLException {
+        Tallies tallies = store.get(Tallies.class);
+        assertThat(tallies.summary(ADMINISTRATOR).sums().stream()
+                        .mapToLong(Tallies.Sum::count)
+                        .sum())
+                .isEqualTo(29);
+        assertThat(tallies.summary(new Viewer(Role.REP, scene.person(1))).sums().stream()
+                        .mapToLong(Tallies.Sum::count)
+                        .sum())
+                .isEqualTo(4);
+        assertThat(tallies.summary(ADMINISTRATOR).activities())
+                .isEqualTo(store.count("SELECT count(*) FROM activity WHERE face = 0"));
+        tallies.merge();
+        assertThat(tallies.summary(ADMINISTRATOR).sums().stream()
+                        .mapToLong(Tallies.Sum::count)
+                        .sum())
+                .isEqualTo(29);
+    }
+
+    @Test
+    void whatIsNotTalliedIsCountedAsFarAsItIsFew() {
+        Filter since = new Filter("", "", "", null, null, null, EARLY.plusSeconds(1), LATE, "");
+        assertThat(all(since, ADMINISTRATOR)).hasSize(29);
+        Filter until = new Filter("", "", "", null, null, null, Filter.FIRST, Scene.NOON.plusSeconds(1), "");
+        assertThat(all(until, ADMINISTRATOR)).isNotEmpty();
+    }
+}
