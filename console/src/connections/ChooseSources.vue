@@ -51,7 +51,7 @@ async function choose() {
       <p class="quiet my-2">What was captured from the others stays where it is.</p>
       <p v-for="s in connection.sources" :key="s.id" class="source mb-1">
         <label><input v-model="chosen" type="checkbox" :value="s.id" /> {{ s.label }}</label>
-        <label v-if="isCalendar" class="quiet" :title="s.news"
+        <label v-if="isCalendar" class="quiet"
           ><input v-model="outgoing" type="radio" name="outgoing" :value="s.id" /> what is made here goes
           there</label
         >

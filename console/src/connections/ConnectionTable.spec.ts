@@ -10,7 +10,7 @@ vi.mock('../kernel/useMe', () => ({ useMe: () => ({ me, isAdministrator }) }))
 
 function source(id: number, label: string, chosen: boolean): Schemas['SourceInfo'] {
   const counts = { seen: 1_000, logged: 10, waiting: 0, leftOut: 0, unreadable: 0 }
-  const calendar = { colour: '', outgoing: false, held: '', news: '' }
+  const calendar = { colour: '', outgoing: false, held: '' }
   return { id, kind: 'folder', label, chosen, counts: false, ...counts, ...calendar }
 }
 

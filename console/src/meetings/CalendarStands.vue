@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
 import WhenAt from '../kernel/WhenAt.vue'
-import { newsOf } from './instep'
+import { broughtBy } from './instep'
 
 /** Each calendar that is looked at, and how it stands with what is here. */
 defineProps<{ calendars: Schemas['CalendarStand'][] }>()
@@ -12,14 +12,14 @@ defineEmits<{ held: [source: { id: number; label: string; held: string }]; confl
   <table class="plain">
     <thead>
       <tr>
-        <th>Whose</th>
+        <th>Person</th>
         <th>Calendar</th>
         <th>State</th>
-        <th>Last look</th>
+        <th>Last run</th>
         <th>Next</th>
-        <th>Last news</th>
+        <th>Last run brought</th>
         <th class="num" title="Stand alike here and there">Alike</th>
-        <th class="num" title="Have yet to be settled">Owed</th>
+        <th class="num" title="Waiting to be written to the calendar">Pending</th>
         <th class="num" title="Changed on both sides at once, in the last ninety days">Conflicts</th>
       </tr>
     </thead>
@@ -47,10 +47,10 @@ defineEmits<{ held: [source: { id: number; label: string; held: string }]; confl
           <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
         </td>
         <td class="nowrap"><WhenAt v-if="c.nextRun" :at="c.nextRun" only="clock" /></td>
-        <td class="quiet">{{ newsOf(c.news) }}</td>
+        <td class="quiet">{{ broughtBy(c.brought) }}</td>
         <td class="num">{{ c.alike }}</td>
         <td class="num" :class="{ warn: c.stuck }">
-          {{ c.owed }}<template v-if="c.stuck">, {{ c.stuck }} stuck</template>
+          {{ c.pendingSync }}<template v-if="c.stuck">, {{ c.stuck }} stuck</template>
         </td>
         <td class="num">
           <button v-if="c.conflicts" class="linkish" @click="$emit('conflicts')">

@@ -5,12 +5,14 @@ import HeldChange from '../connections/HeldChange.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useChanges } from '../kernel/useChanges'
 import { useShortcuts } from '../kernel/shortcuts'
+import { useMe } from '../kernel/useMe'
 import { many } from '../kernel/times'
 import CalendarStands from './CalendarStands.vue'
 import ConflictTable from './ConflictTable.vue'
 import FeedList from './FeedList.vue'
 import HereAlone from './HereAlone.vue'
 import MeetingPanel from './MeetingPanel.vue'
+import OutboxStrip from './OutboxStrip.vue'
 import SendOut from './SendOut.vue'
 import { useConflicts, useFeeds, useInStep } from './instep'
 
@@ -20,6 +22,7 @@ const router = useRouter()
 const { data, error, asyncStatus, refetch } = useInStep()
 const { data: conflicts } = useConflicts()
 const { data: feeds } = useFeeds()
+const { seesAll } = useMe()
 const VIEWS = ['calendars', 'conflicts', 'not sent out', 'subscriptions'] as const
 const view = computed(() => VIEWS.find((v) => v === route.query.view) ?? 'calendars')
 const opened = ref('')
@@ -49,6 +52,7 @@ useShortcuts([
       <h1>In step</h1>
       <span class="quiet">how calendars and what was made or changed here stand with each other</span>
     </header>
+    <OutboxStrip v-if="seesAll" />
     <div class="bar">
       <div class="tabs" role="radiogroup" aria-label="What is shown">
         <label v-for="(v, i) in VIEWS" :key="v" :title="`Show ${v} (${i + 1})`"

@@ -115,7 +115,8 @@ const WORDS: Record<string, string> = {
         >, {{ meeting.owners.map((o) => o.name).join(', ') }}
       </p>
       <p>
-        <strong>{{ WORDS[meeting.state] }}</strong><template v-if="data.told">, says {{ data.told }}</template
+        <strong>{{ WORDS[meeting.state] }}</strong><template v-if="data.outcomeBy"
+          >, says {{ data.outcomeBy }}</template
         >.
         <template v-if="['held', 'missed'].includes(meeting.state)">
           <button

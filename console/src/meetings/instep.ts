@@ -72,10 +72,20 @@ export function useSendOut() {
   })
 }
 
-/** What a look did, without what it did not do. */
-export function newsOf(news: string): string {
-  return news
-    .split(', ')
-    .filter((part) => !/ 0$/.test(part))
+/** What a sync run did, without what it did not do. */
+export function broughtBy(run: Schemas['RunCounts'] | null | undefined): string {
+  if (!run) return ''
+  const names = ['read', 'gone', 'sent', 'received', 'merged', 'refused'] as const
+  return names
+    .filter((name) => run[name] > 0)
+    .map((name) => `${name} ${run[name]}`)
     .join(', ')
+}
+
+/** What waits to go out, of each kind. Asked again now and then: what goes out tells no page of it. */
+export function useOutbox() {
+  return useQuery({
+    key: ['in-step', 'outbox'],
+    query: ({ signal }) => answered(api.GET('/api/outbox', { signal })),
+  })
 }

@@ -135,11 +135,11 @@ export function useDelete() {
 export function useTell() {
   const shown = useShown()
   return useMutation({
-    mutation: (told: { item: string; state: string }) =>
+    mutation: (outcome: { item: string; state: string }) =>
       answered(
-        api.PUT('/api/meetings/{item}/told', {
-          params: { path: { item: told.item } },
-          body: { state: told.state },
+        api.PUT('/api/meetings/{item}/outcome', {
+          params: { path: { item: outcome.item } },
+          body: { state: outcome.state },
         }),
       ),
     onSuccess: shown,

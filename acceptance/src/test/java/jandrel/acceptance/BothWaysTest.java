@@ -255,7 +255,7 @@ class BothWaysTest extends Diaries {
             soon().until(() -> file(who).contains("SUMMARY:Tide report\\, final"));
             h.providers.removeEvent(
                     who.address(), h.providers.files(who.address()).get(0));
-            soon().until(() -> "parted".equals(open(who, item).stand().state()));
+            soon().until(() -> "detached".equals(open(who, item).stand().state()));
             assertThat(h.providers.files(who.address())).isEmpty();
             assertThat(only(who)).isNotNull().extracting(ActivityInfo::subject).isEqualTo("Tide report, final");
         } finally {

@@ -182,17 +182,17 @@ class LookingAtMeetingsTest extends Diaries {
                 .post("/api/meetings", wanted("meeting", "Yesterday", -26, who.account()), MadeMeeting.class)
                 .item();
         assertThat(open(who, item).meeting().state()).isEqualTo("held");
-        assertThat(told(who, item).statusCode()).isEqualTo(204);
+        assertThat(outcome(who, item).statusCode()).isEqualTo(204);
         assertThat(open(who, item).meeting().state()).isEqualTo("missed");
-        assertThat(open(who, item).told()).isEqualTo("Person teller");
+        assertThat(open(who, item).outcomeBy()).isEqualTo("Person teller");
         UUID ahead = who.service()
                 .post("/api/meetings", wanted("meeting", "Tomorrow", 26, who.account()), MadeMeeting.class)
                 .item();
-        assertThat(told(who, ahead).body()).contains("not begun");
+        assertThat(outcome(who, ahead).body()).contains("not begun");
     }
 
-    private static HttpResponse<String> told(Someone who, UUID item) throws Exception {
-        return who.service().ask("PUT", "/api/meetings/" + item + "/told", "{\"state\": \"missed\"}");
+    private static HttpResponse<String> outcome(Someone who, UUID item) throws Exception {
+        return who.service().ask("PUT", "/api/meetings/" + item + "/outcome", "{\"state\": \"missed\"}");
     }
 
     @Test

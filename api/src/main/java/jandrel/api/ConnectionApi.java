@@ -139,7 +139,6 @@ public final class ConnectionApi {
      * @param colour of a calendar, as its owner's program shows it; may be empty
      * @param outgoing whether what is made here goes there
      * @param held how much vanished at once, so that it is left alone until somebody lets it pass; empty when nothing is held
-     * @param news what the last look that brought something did, for calendars
      */
     public record SourceInfo(
             int id,
@@ -154,8 +153,7 @@ public final class ConnectionApi {
             long unreadable,
             String colour,
             boolean outgoing,
-            String held,
-            String news) {}
+            String held) {}
 
     /** @param meetings what vanished, as far as the asker reads it */
     public record HeldInfo(int source, String says, List<HeldMeeting> meetings) {}

@@ -151,7 +151,7 @@ public final class MeetingApi {
     /**
      * How a meeting that was made or changed here stands with its owner's calendar.
      *
-     * @param state {@code here} (it goes to no calendar), {@code going}, {@code in-step}, {@code parted} (the one side let go of it) or
+     * @param state {@code here} (it goes to no calendar), {@code going}, {@code in-step}, {@code detached} (the one side let go of it) or
      *     {@code trouble}
      * @param says the same in words
      */
@@ -190,7 +190,7 @@ public final class MeetingApi {
     /**
      * @param guests who is asked to it, besides its organiser
      * @param asks whether guests are asked from here, and told of changes
-     * @param told who said how it went; empty for nobody
+     * @param outcomeBy who said how it went; empty for nobody
      * @param stand null for what was neither made nor changed here
      * @param mayChange whether the asker may change it
      * @param whyNot else
@@ -198,7 +198,7 @@ public final class MeetingApi {
     public record MeetingDetail(
             MeetingInfo meeting,
             List<MovedInfo> moved,
-            String told,
+            String outcomeBy,
             @Nullable StandInfo stand,
             List<ConflictInfo> conflicts,
             List<GuestInfo> guests,
@@ -207,7 +207,7 @@ public final class MeetingApi {
             String whyNot) {}
 
     /** @param state {@code held} or {@code missed}; empty to take back what was said */
-    public record Telling(String state) {}
+    public record MeetingOutcome(String state) {}
 
     /** @param apply whether to do it; else it is only counted */
     public record SendOut(UUID person, boolean apply) {}
@@ -215,15 +215,24 @@ public final class MeetingApi {
     public record SentOut(long meetings, List<String> titles, boolean applied) {}
 
     /**
+     * What a sync run did to one calendar.
+     *
+     * @param read calendar files that were read, {@code gone} that vanished
+     * @param sent meetings that were written there, {@code received} taken from there, {@code merged} changed on both sides, {@code
+     *     refused} not let in
+     */
+    public record RunCounts(int read, int gone, int sent, int received, int merged, int refused) {}
+
+    /**
      * How a calendar stands with what was made or changed here.
      *
      * @param nextRun when it is looked at next; null when it is not
-     * @param news what the last look that brought something did: how many were read, gone, sent, received, merged, refused
+     * @param brought what the last sync run that brought something did; null before the first
      * @param goesOut whether its person's policy lets anything out
      * @param outgoing whether what is made here goes there
      * @param held whether it is left alone because much vanished from it at once
      * @param alike how many stand alike on both sides
-     * @param owed how many have yet to be settled
+     * @param pendingSync how many have yet to be settled
      * @param stuck how many of those could not be
      * @param conflicts of the last ninety days
      */
@@ -237,13 +246,13 @@ public final class MeetingApi {
             String state,
             @Nullable Instant lastRun,
             @Nullable Instant nextRun,
-            String news,
+            @Nullable RunCounts brought,
             boolean goesOut,
             boolean outgoing,
             boolean held,
             boolean mayChange,
             long alike,
-            long owed,
+            long pendingSync,
             long stuck,
             long conflicts) {}
 

@@ -2,6 +2,7 @@ package jandrel.client;
 
 import jandrel.api.JournalApi.JournalPage;
 import jandrel.api.JournalApi.VerifiedInfo;
+import jandrel.api.OutboxApi.OutboxKind;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
@@ -21,14 +22,14 @@ final class Auditing {
             description = "The record of what people changed and what the service ran, chained by hash.",
             synopsisSubcommandLabel = "COMMAND",
             subcommands = {ListEntries.class, Verify.class, Export.class})
-    static final class Journal extends ReadCommands.Ask {
+    static final class Journal extends Ask {
         @Override
         public Integer call() {
             return list(this, Map.of());
         }
     }
 
-    private static int list(ReadCommands.Ask ask, Map<String, String> query) {
+    private static int list(Ask ask, Map<String, String> query) {
         JournalPage page = ask.main().http().get("/api/journal", query, JournalPage.class);
         if (ask.out().json()) {
             ask.out().objects(page.entries());
@@ -44,11 +45,28 @@ final class Auditing {
                         e.kind() + " " + e.name(),
                         e.before() == null ? "" : e.before(),
                         e.after() == null ? "" : e.after()));
-        return ReadCommands.listed(ask.out(), table, page.entries().size(), page.total(), "entries");
+        return Ask.listed(ask.out(), table, page.entries().size(), page.total(), "entries");
+    }
+
+    @Command(name = "outbox", description = "What waits to go out to calendars, guests and mailboxes, and since when.")
+    static final class Outbox extends Ask {
+        @Override
+        public Integer call() {
+            List<OutboxKind> kinds = List.of(main().http().get("/api/outbox", Map.of(), OutboxKind[].class));
+            if (out().json()) {
+                out().objects(kinds);
+                return 0;
+            }
+            Table table = new Table("what", ">waiting", ">failing", "the oldest since");
+            kinds.forEach(k ->
+                    table.row(k.kind(), k.waiting(), k.failing(), k.oldest() == null ? "" : out().time(k.oldest())));
+            out().table(table);
+            return 0;
+        }
     }
 
     @Command(name = "list", description = "Its entries, newest first.")
-    static final class ListEntries extends ReadCommands.Ask {
+    static final class ListEntries extends Ask {
         @Option(names = "--who", description = "A login, or service.")
         private String who = "";
 
@@ -81,7 +99,7 @@ final class Auditing {
     }
 
     @Command(name = "verify", description = "Follows the whole chain at the service; 1 if an entry does not fit.")
-    static final class Verify extends ReadCommands.Ask {
+    static final class Verify extends Ask {
         @Override
         public Integer call() {
             VerifiedInfo v = main().http().get("/api/journal/verify", Map.of(), VerifiedInfo.class);
@@ -101,7 +119,7 @@ final class Auditing {
     @Command(
             name = "export",
             description = "Writes it to a file, one entry a line; bin/jandrel-check verifies such a file.")
-    static final class Export extends ReadCommands.Ask {
+    static final class Export extends Ask {
         @Option(names = "--file", required = true, description = "Where to; - for standard output.")
         private Path file = Path.of("-");
 

@@ -11,6 +11,7 @@ import jandrel.api.MeetingApi.InStepPage;
 import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.MeetingApi.MeetingInfo;
 import jandrel.api.MeetingApi.NewFeed;
+import jandrel.api.MeetingApi.RunCounts;
 import jandrel.api.MeetingApi.SendOut;
 import jandrel.api.MeetingApi.SentOut;
 import jandrel.api.MeetingApi.SpanInfo;
@@ -18,12 +19,13 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -33,7 +35,7 @@ final class Calendars {
     private Calendars() {}
 
     @Command(name = "agenda", description = "The meetings of the next days, yours if you are a person of the company.")
-    static final class Agenda extends ReadCommands.Ask {
+    static final class Agenda extends Ask {
         @Option(names = "--of", description = "Whose: key, name or address.")
         private String of = "";
 
@@ -56,7 +58,7 @@ final class Calendars {
         public Integer call() {
             Http http = main().http();
             LocalDate first = from.isEmpty() ? LocalDate.now(ZoneId.systemDefault()) : Times.day(from);
-            Map<String, String> query = new HashMap<>(ReadCommands.query(
+            Map<String, String> query = new HashMap<>(Ask.query(
                     "from",
                             first.atStartOfDay(ZoneId.systemDefault())
                                     .toInstant()
@@ -68,7 +70,7 @@ final class Calendars {
                                     .toString(),
                     "team", team));
             if (!record.isEmpty()) {
-                query.put("record", ReadCommands.record(http, record).id().toString());
+                query.put("record", Ask.record(http, record).id().toString());
             }
             UUID whose = of.isEmpty() ? null : Meeting.person(http, of);
             if (followed) {
@@ -100,13 +102,13 @@ final class Calendars {
                         m.state(),
                         m.id());
             }
-            return ReadCommands.listed(
+            return Ask.listed(
                     out, table, page.meetings().size(), page.meetings().size(), "meetings");
         }
     }
 
     @Command(name = "conflicts", description = "What was changed on both sides at once, and what became of it.")
-    static final class Conflicts extends ReadCommands.Ask {
+    static final class Conflicts extends Ask {
         @Override
         public Integer call() {
             List<ConflictInfo> all = List.of(main().http().get("/api/conflicts", Map.of(), ConflictInfo[].class));
@@ -123,7 +125,7 @@ final class Calendars {
                     c.calendar(),
                     c.broughtBackBy() == null ? c.stands() : "brought back",
                     c.id()));
-            return ReadCommands.listed(out(), table, all.size(), all.size(), "conflicts");
+            return Ask.listed(out(), table, all.size(), all.size(), "conflicts");
         }
     }
 
@@ -137,7 +139,7 @@ final class Calendars {
     }
 
     @Command(name = "free", description = "When people are free for long enough at the same time.")
-    static final class Free extends ReadCommands.Ask {
+    static final class Free extends Ask {
         @Parameters(arity = "0..*", paramLabel = "WHO", description = "Keys, names or addresses.")
         private List<String> who = List.of();
 
@@ -164,7 +166,7 @@ final class Calendars {
                     who.stream().map(w -> Meeting.person(http, w).toString()).collect(Collectors.joining(","));
             FreePage page = http.get(
                     "/api/calendar/free",
-                    ReadCommands.query(
+                    Ask.query(
                             "from",
                             begins.toString(),
                             "until",
@@ -187,8 +189,7 @@ final class Calendars {
                 double hours = Duration.between(s.from(), s.until()).toMinutes() / 60.0;
                 table.row(out().time(s.from()), out().time(s.until()).substring(11), String.format("%.1f", hours));
             }
-            return ReadCommands.listed(
-                    out(), table, page.free().size(), page.free().size(), "free stretches");
+            return Ask.listed(out(), table, page.free().size(), page.free().size(), "free stretches");
         }
     }
 
@@ -196,7 +197,7 @@ final class Calendars {
             name = "send-out",
             description =
                     "Sends out to a person's calendar what was made here before it could go; without --yes it is counted.")
-    static final class Send extends ReadCommands.Ask {
+    static final class Send extends Ask {
         @Parameters(paramLabel = "WHO", description = "Key, name or address.")
         private String who = "";
 
@@ -226,7 +227,7 @@ final class Calendars {
             name = "subscribe",
             description =
                     "Gives a secret address from which a calendar program reads a record's or a person's meetings.")
-    static final class Subscribe extends ReadCommands.Ask {
+    static final class Subscribe extends Ask {
         @Parameters(
                 paramLabel = "WHAT",
                 description = "A record: id, or name if one has it; or with --person somebody of the company.")
@@ -240,7 +241,7 @@ final class Calendars {
             Http http = main().http();
             UUID id = isPerson
                     ? Meeting.person(http, what)
-                    : ReadCommands.record(http, what).id();
+                    : Ask.record(http, what).id();
             FeedInfo feed =
                     http.send("POST", "/api/feeds", new NewFeed(isPerson ? "person" : "record", id), FeedInfo.class);
             if (out().json()) {
@@ -256,7 +257,7 @@ final class Calendars {
     }
 
     @Command(name = "subscriptions", description = "The secret addresses that you gave out.")
-    static final class Subscriptions extends ReadCommands.Ask {
+    static final class Subscriptions extends Ask {
         @Override
         public Integer call() {
             List<FeedInfo> all = List.of(main().http().get("/api/feeds", Map.of(), FeedInfo[].class));
@@ -270,7 +271,7 @@ final class Calendars {
                     out().time(f.madeAt()),
                     f.lastRead() == null ? "never" : out().time(f.lastRead()),
                     f.id()));
-            return ReadCommands.listed(out(), table, all.size(), all.size(), "subscriptions");
+            return Ask.listed(out(), table, all.size(), all.size(), "subscriptions");
         }
     }
 
@@ -284,7 +285,7 @@ final class Calendars {
     }
 
     @Command(name = "in-step", description = "How calendars stand with what was made or changed here.")
-    static final class InStep extends ReadCommands.Ask {
+    static final class InStep extends Ask {
         @Override
         public Integer call() {
             InStepPage page = main().http().get("/api/in-step", Map.of(), InStepPage.class);
@@ -299,7 +300,7 @@ final class Calendars {
                     "last look",
                     "next",
                     ">alike",
-                    ">owed",
+                    ">pending",
                     ">conflicts",
                     "last news",
                     ">source");
@@ -311,11 +312,11 @@ final class Calendars {
                             c.lastRun() == null ? "never" : out().time(c.lastRun()),
                             c.nextRun() == null ? "" : out().time(c.nextRun()).substring(11),
                             c.alike(),
-                            c.owed(),
+                            c.pendingSync(),
                             c.conflicts(),
-                            news(c.news()),
+                            brought(c.brought()),
                             c.source()));
-            int listed = ReadCommands.listed(
+            int listed = Ask.listed(
                     out(), table, page.calendars().size(), page.calendars().size(), "calendars");
             page.here()
                     .forEach(h -> out().say(h.personName() + ": " + h.meetings() + " made here"
@@ -331,10 +332,21 @@ final class Calendars {
         }
     }
 
-    /** What a look did, without what it did not do. */
-    private static String news(String all) {
-        return Arrays.stream(all.split(", "))
-                .filter(part -> !part.endsWith(" 0"))
+    /** What a sync run did, without what it did not do. */
+    private static String brought(@Nullable RunCounts run) {
+        if (run == null) {
+            return "";
+        }
+        Map<String, Integer> counts = new LinkedHashMap<>();
+        counts.put("read", run.read());
+        counts.put("gone", run.gone());
+        counts.put("sent", run.sent());
+        counts.put("received", run.received());
+        counts.put("merged", run.merged());
+        counts.put("refused", run.refused());
+        return counts.entrySet().stream()
+                .filter(e -> e.getValue() > 0)
+                .map(e -> e.getKey() + " " + e.getValue())
                 .collect(Collectors.joining(", "));
     }
 
@@ -342,7 +354,7 @@ final class Calendars {
             name = "let-pass",
             description =
                     "Shows what vanished from a calendar that is left alone for it; with --yes, says that it was meant.")
-    static final class LetPass extends ReadCommands.Ask {
+    static final class LetPass extends Ask {
         @Parameters(paramLabel = "SOURCE", description = "As “jandrel in-step” shows it.")
         private int source;
 
@@ -365,13 +377,13 @@ final class Calendars {
             out().say(held.says());
             Table table = new Table("when", "title");
             held.meetings().forEach(m -> table.row(out().time(m.begins()), m.title()));
-            return ReadCommands.listed(
+            return Ask.listed(
                     out(), table, held.meetings().size(), held.meetings().size(), "meetings");
         }
     }
 
     @Command(name = "followed", description = "The records that you follow.")
-    static final class Followed extends ReadCommands.Ask {
+    static final class Followed extends Ask {
         @Override
         public Integer call() {
             List<FollowedInfo> all = List.of(main().http().get("/api/followed", Map.of(), FollowedInfo[].class));
@@ -381,14 +393,14 @@ final class Calendars {
             }
             Table table = new Table("kind", "name", "id");
             all.forEach(f -> table.row(f.kind(), f.name(), f.id()));
-            return ReadCommands.listed(out(), table, all.size(), all.size(), "records");
+            return Ask.listed(out(), table, all.size(), all.size(), "records");
         }
     }
 
     @Command(
             name = "follow",
             description = "Keeps a record in sight: in “agenda --followed”, and in the console’s calendar.")
-    static final class Follow extends ReadCommands.Ask {
+    static final class Follow extends Ask {
         @Parameters(paramLabel = "RECORD", description = "Id, or name if one has it.")
         private String record = "";
 
@@ -398,7 +410,7 @@ final class Calendars {
         @Override
         public Integer call() {
             Http http = main().http();
-            String path = "/api/followed/" + ReadCommands.record(http, record).id();
+            String path = "/api/followed/" + Ask.record(http, record).id();
             if (noMore) {
                 http.send("DELETE", path);
             } else {

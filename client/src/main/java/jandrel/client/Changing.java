@@ -38,7 +38,7 @@ final class Changing {
     }
 
     @Command(name = "import", description = "Takes in a CSV file of the directory, whole or not at all.")
-    static final class Import extends ReadCommands.Ask {
+    static final class Import extends Ask {
         @Parameters(
                 index = "0",
                 paramLabel = "KIND",
@@ -66,7 +66,7 @@ final class Changing {
     }
 
     @Command(name = "exclusions", description = "What is never captured, and how much each keeps out.")
-    static final class Exclusions extends ReadCommands.Ask {
+    static final class Exclusions extends Ask {
         @Option(names = "--suggest", description = "What our own data says could be excluded.")
         private boolean suggest;
 
@@ -84,7 +84,7 @@ final class Changing {
             }
             Table table = new Table("kind", "what", ">items", ">people", "why");
             all.forEach(s -> table.row(s.kind(), s.what(), s.items(), s.people(), s.why()));
-            return ReadCommands.listed(out(), table, all.size(), all.size(), "suggestions");
+            return Ask.listed(out(), table, all.size(), all.size(), "suggestions");
         }
 
         private int list() {
@@ -103,12 +103,12 @@ final class Changing {
                     e.lastDay() == null ? "" : e.lastDay(),
                     e.addedBy(),
                     out.time(e.addedAt())));
-            return ReadCommands.listed(out, table, all.size(), all.size(), "exclusions");
+            return Ask.listed(out, table, all.size(), all.size(), "exclusions");
         }
     }
 
     @Command(name = "exclude", description = "Adds exclusions; what they cover leaves the timelines.")
-    static final class Exclude extends ReadCommands.Ask {
+    static final class Exclude extends Ask {
         @Parameters(
                 paramLabel = "WHAT",
                 arity = "0..*",
@@ -151,7 +151,7 @@ final class Changing {
                     kind,
                     policy.isEmpty()
                             ? null
-                            : Policing.find(main().http(), policy).id(),
+                            : OnePolicy.find(main().http(), policy).id(),
                     until);
             if (check) {
                 return checked(wanted);
@@ -190,7 +190,7 @@ final class Changing {
     @Command(
             name = "include",
             description = "Removes exclusions, all or none; what they kept out is fetched and decided again.")
-    static final class Include extends ReadCommands.Ask {
+    static final class Include extends Ask {
         @Parameters(
                 arity = "1..*",
                 paramLabel = "WHAT",
@@ -226,7 +226,7 @@ final class Changing {
     @Command(
             name = "company",
             description = "The company's own domains and the free-mail domains; or changes what is given.")
-    static final class Company extends ReadCommands.Ask {
+    static final class Company extends Ask {
         @Option(names = "--own", split = ",", description = "All domains of the company, with commas between.")
         private @Nullable List<String> own;
 

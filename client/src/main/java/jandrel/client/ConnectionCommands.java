@@ -29,7 +29,7 @@ final class ConnectionCommands {
     private ConnectionCommands() {}
 
     @Command(name = "servers", description = "The mail and calendar servers that are known.")
-    static final class Servers extends ReadCommands.Ask {
+    static final class Servers extends Ask {
         @Override
         public Integer call() {
             List<ServerInfo> all = List.of(main().http().get("/api/servers", Map.of(), ServerInfo[].class));
@@ -39,7 +39,7 @@ final class ConnectionCommands {
             }
             Table table = new Table("name", "kind", "host", ">port", "path");
             all.forEach(s -> table.row(s.name(), s.kind(), s.host(), s.port(), s.path()));
-            return ReadCommands.listed(out(), table, all.size(), all.size(), "servers");
+            return Ask.listed(out(), table, all.size(), all.size(), "servers");
         }
     }
 
@@ -107,7 +107,7 @@ final class ConnectionCommands {
     }
 
     @Command(name = "add-server", description = "Makes a mail or calendar server known.")
-    static final class AddServer extends ReadCommands.Ask {
+    static final class AddServer extends Ask {
         @Parameters(index = "0", paramLabel = "NAME", description = "What you call it.")
         private String name = "";
 
@@ -127,7 +127,7 @@ final class ConnectionCommands {
     }
 
     @Command(name = "connections", description = "Whose accounts are read, and how that goes.")
-    static final class Connections extends ReadCommands.Ask {
+    static final class Connections extends Ask {
         @Override
         public Integer call() {
             List<ConnectionInfo> all = List.of(main().http().get("/api/connections", Map.of(), ConnectionInfo[].class));
@@ -162,7 +162,7 @@ final class ConnectionCommands {
                     sum(c, SourceInfo::leftOut),
                     c.sources().stream().map(SourceInfo::label).collect(Collectors.joining(", ")),
                     c.id()));
-            return ReadCommands.listed(out, table, all.size(), all.size(), "connections");
+            return Ask.listed(out, table, all.size(), all.size(), "connections");
         }
 
         private static long sum(ConnectionInfo c, java.util.function.ToLongFunction<SourceInfo> what) {
@@ -174,7 +174,7 @@ final class ConnectionCommands {
             name = "connect",
             description =
                     "Connects a person's account at a server; the password comes from JANDREL_SECRET or the terminal.")
-    static final class Connect extends ReadCommands.Ask {
+    static final class Connect extends Ask {
         @Option(names = "--person", required = true, description = "Key or address.")
         private String person = "";
 
@@ -214,7 +214,7 @@ final class ConnectionCommands {
     }
 
     @Command(name = "look", description = "Has a connection's sources looked at now.")
-    static final class Look extends ReadCommands.Ask {
+    static final class Look extends Ask {
         @Parameters(paramLabel = "CONNECTION", description = "Its id.")
         private String id = "";
 
@@ -229,7 +229,7 @@ final class ConnectionCommands {
     @Command(
             name = "connect-everyone",
             description = "Connects everybody who is covered, by the organisation's own sign-in.")
-    static final class ConnectEveryone extends ReadCommands.Ask {
+    static final class ConnectEveryone extends Ask {
         @Option(names = "--server", required = true, description = "A server with an organisation's password or key.")
         private String server = "";
 
@@ -250,7 +250,7 @@ final class ConnectionCommands {
     }
 
     /** A command about one connection. */
-    abstract static class OfOne extends ReadCommands.Ask {
+    abstract static class OfOne extends Ask {
         @Parameters(paramLabel = "CONNECTION", description = "Its id, as “jandrel connections” lists it.")
         String id = "";
 
@@ -350,7 +350,7 @@ final class ConnectionCommands {
                         + connection.keepOutKeyword() + "”.");
             }
             int all = connection.sources().size();
-            return ReadCommands.listed(out(), table, all, all, "sources");
+            return Ask.listed(out(), table, all, all, "sources");
         }
 
         private ConnectionInfo choose(ConnectionInfo connection) {
@@ -383,7 +383,7 @@ final class ConnectionCommands {
     }
 
     @Command(name = "allow-host", description = "Allows a host inside the company's own network.")
-    static final class AllowHost extends ReadCommands.Ask {
+    static final class AllowHost extends Ask {
         @Parameters(paramLabel = "HOST", description = "Its name or address.")
         private String host = "";
 
@@ -398,7 +398,7 @@ final class ConnectionCommands {
     @Command(
             name = "check-server",
             description = "Tries a server step by step; 1 if one fails. The password comes from JANDREL_SECRET.")
-    static final class CheckServer extends ReadCommands.Ask {
+    static final class CheckServer extends Ask {
         @Mixin
         private Described described = new Described();
 
@@ -429,7 +429,7 @@ final class ConnectionCommands {
     @Command(
             name = "find-servers",
             description = "Where the servers of an address are, by DNS and well-known addresses.")
-    static final class FindServers extends ReadCommands.Ask {
+    static final class FindServers extends Ask {
         @Parameters(paramLabel = "ADDRESS", description = "An address, or a domain.")
         private String address = "";
 
@@ -443,7 +443,7 @@ final class ConnectionCommands {
             }
             Table table = new Table("kind", "host", ">port", "path", "found by");
             all.forEach(f -> table.row(f.kind(), f.host(), f.port(), f.path(), f.found()));
-            return ReadCommands.listed(out(), table, all.size(), all.size(), "servers");
+            return Ask.listed(out(), table, all.size(), all.size(), "servers");
         }
     }
 }

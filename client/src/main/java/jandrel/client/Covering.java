@@ -18,7 +18,7 @@ final class Covering {
     @Command(
             name = "coverage",
             description = "Everybody: under which policy and why, connected or not, heard from when.")
-    static final class Coverage extends ReadCommands.Ask {
+    static final class Coverage extends Ask {
         @Option(names = "--state", split = ",", description = "Only these states, such as not-connected,needs-sign-in.")
         private List<String> states = List.of();
 
@@ -48,7 +48,7 @@ final class Covering {
                     out().time(c.lastItem()),
                     c.silentDays() == null ? "" : c.silentDays(),
                     c.coverUntil() == null ? "" : c.coverUntil()));
-            int code = ReadCommands.listed(out(), table, shown.size(), all.size(), "people");
+            int code = Ask.listed(out(), table, shown.size(), all.size(), "people");
             Map<String, Long> sums =
                     all.stream().collect(Collectors.groupingBy(CoverageInfo::state, Collectors.counting()));
             out().say(sums.entrySet().stream()
@@ -60,7 +60,7 @@ final class Covering {
     }
 
     @Command(name = "cover-until", description = "Ends somebody's cover on a day; without a day, it has no end.")
-    static final class CoverUntil extends ReadCommands.Ask {
+    static final class CoverUntil extends Ask {
         @Parameters(index = "0", paramLabel = "PERSON", description = "Key or address.")
         private String person = "";
 

@@ -1,8 +1,8 @@
 package jandrel.client;
 
-import static jandrel.client.ReadCommands.id;
-import static jandrel.client.ReadCommands.listed;
-import static jandrel.client.ReadCommands.query;
+import static jandrel.client.Ask.id;
+import static jandrel.client.Ask.listed;
+import static jandrel.client.Ask.query;
 
 import jandrel.api.DecisionApi.DecisionInfo;
 import jandrel.api.DecisionApi.DecisionPage;
@@ -21,7 +21,7 @@ final class Explaining {
     private Explaining() {}
 
     @Command(name = "decisions", description = "What became of every item seen.")
-    static final class Decisions extends ReadCommands.Ask {
+    static final class Decisions extends Ask {
         @Option(names = "--verdict", description = "logged, waiting, left-out or unreadable")
         private String verdict = "";
 
@@ -103,7 +103,7 @@ final class Explaining {
     }
 
     @Command(name = "why", description = "Why something was logged, waits, or was left out.")
-    static final class Why extends ReadCommands.Ask {
+    static final class Why extends Ask {
         @Parameters(paramLabel = "ITEM", description = "The id of a decision, or of an activity.")
         private String id = "";
 

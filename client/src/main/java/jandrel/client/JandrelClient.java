@@ -71,6 +71,7 @@ import picocli.CommandLine.Spec;
             RehearsalCommands.Undo.class,
             RehearsalCommands.InBackground.class,
             Auditing.Journal.class,
+            Auditing.Outbox.class,
             Changing.Company.class,
             ConnectionCommands.Servers.class,
             ConnectionCommands.AddServer.class,
@@ -94,7 +95,7 @@ import picocli.CommandLine.Spec;
             "  2  wrong use",
             "  3  the service cannot be reached, or does not allow it"
         })
-public final class JandrelClient implements Callable<Integer> {
+public final class JandrelClient implements ClientContext, Callable<Integer> {
     @Spec
     @SuppressWarnings("NullAway.Init")
     private CommandSpec spec;
@@ -141,15 +142,18 @@ public final class JandrelClient implements Callable<Integer> {
         return 0;
     }
 
-    Home home() {
+    @Override
+    public Home home() {
         return home;
     }
 
-    Http http() {
+    @Override
+    public Http http() {
         return new Http(home.signIn());
     }
 
-    Out out() {
+    @Override
+    public Out out() {
         boolean terminal = System.console() != null;
         String columns = home.variable("COLUMNS");
         int width = terminal && columns.matches("\\d{1,4}") ? Integer.parseInt(columns) : 0;

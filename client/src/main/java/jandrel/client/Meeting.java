@@ -8,8 +8,8 @@ import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.MeetingApi.MeetingChange;
 import jandrel.api.MeetingApi.MeetingDetail;
 import jandrel.api.MeetingApi.MeetingInfo;
+import jandrel.api.MeetingApi.MeetingOutcome;
 import jandrel.api.MeetingApi.NewMeeting;
-import jandrel.api.MeetingApi.Telling;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -49,7 +49,7 @@ final class Meeting {
     }
 
     /** What all three have in common. */
-    abstract static class Make extends ReadCommands.Ask {
+    abstract static class Make extends Ask {
         @Parameters(
                 arity = "1..*",
                 paramLabel = "RECORD",
@@ -126,9 +126,7 @@ final class Meeting {
                             begins.plus(lasts),
                             false,
                             zone.getId().equals("Z") ? "UTC" : zone.getId(),
-                            records.stream()
-                                    .map(r -> ReadCommands.record(http, r).id())
-                                    .toList(),
+                            records.stream().map(r -> Ask.record(http, r).id()).toList(),
                             guests,
                             of.isEmpty() ? null : person(http, of),
                             place,
@@ -193,7 +191,7 @@ final class Meeting {
     }
 
     /** Commands about one meeting. */
-    abstract static class OfOne extends ReadCommands.Ask {
+    abstract static class OfOne extends Ask {
         @Parameters(paramLabel = "ID", description = "As “jandrel agenda” and “jandrel timeline” show it.")
         @SuppressWarnings("NullAway.Init")
         UUID item;
@@ -225,7 +223,7 @@ final class Meeting {
             out.say(m.sort() + ", " + out.time(m.begins(), m.allDay())
                     + (m.allDay() ? "" : "–" + out.time(m.ends()).substring(11)) + ", " + owners(m.owners())
                     + (m.place().isEmpty() ? "" : ", " + Table.printable(m.place())));
-            out.say(m.state() + (d.told().isEmpty() ? "" : ", says " + d.told()));
+            out.say(m.state() + (d.outcomeBy().isEmpty() ? "" : ", says " + d.outcomeBy()));
             if (d.stand() != null) {
                 out.say(Table.printable(d.stand().says()));
             }
@@ -321,7 +319,10 @@ final class Meeting {
         @Override
         public Integer call() {
             main().http()
-                    .tell("PUT", "/api/meetings/" + item + "/told", new Telling(how.equals("as-planned") ? "" : how));
+                    .tell(
+                            "PUT",
+                            "/api/meetings/" + item + "/outcome",
+                            new MeetingOutcome(how.equals("as-planned") ? "" : how));
             return 0;
         }
     }

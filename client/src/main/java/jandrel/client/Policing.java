@@ -18,19 +18,6 @@ import picocli.CommandLine.Parameters;
 final class Policing {
     private Policing() {}
 
-    static List<PolicyInfo> all(Http http) {
-        return List.of(http.get("/api/policies", Map.of(), PolicyInfo[].class));
-    }
-
-    static PolicyInfo find(Http http, String name) {
-        return all(http).stream()
-                .filter(p -> p.rules().name().equalsIgnoreCase(name)
-                        || p.id().toString().equals(name))
-                .findFirst()
-                .orElseThrow(
-                        () -> new Trouble(Trouble.NO, "there is no policy “" + name + "”; see “jandrel policy list”"));
-    }
-
     @Command(
             name = "policy",
             description = "Policies: what is captured for whom, and who reads it.",
@@ -51,15 +38,15 @@ final class Policing {
                 PolicyFile.Export.class,
                 PolicyFile.Apply.class
             })
-    static final class Policy extends ReadCommands.Ask {
+    static final class Policy extends Ask {
         @Override
         public Integer call() {
             return list(this);
         }
     }
 
-    private static int list(ReadCommands.Ask ask) {
-        List<PolicyInfo> all = all(ask.main().http());
+    private static int list(Ask ask) {
+        List<PolicyInfo> all = OnePolicy.all(ask.main().http());
         if (ask.out().json()) {
             ask.out().objects(all);
             return 0;
@@ -77,47 +64,19 @@ final class Policing {
                     p.changedBy(),
                     ask.out().time(p.changedAt()));
         }
-        return ReadCommands.listed(ask.out(), table, all.size(), all.size(), "policies");
+        return Ask.listed(ask.out(), table, all.size(), all.size(), "policies");
     }
 
     @Command(name = "list", description = "All policies in their order: the first that has a person counts.")
-    static final class ListAll extends ReadCommands.Ask {
+    static final class ListAll extends Ask {
         @Override
         public Integer call() {
             return list(this);
         }
     }
 
-    /** A command about one policy. */
-    abstract static class OfOne extends ReadCommands.Ask {
-        @Parameters(paramLabel = "POLICY", description = "Its name.")
-        String name = "";
-
-        final PolicyInfo policy() {
-            return find(main().http(), name);
-        }
-
-        final int say(PolicyInfo p) {
-            if (out().json()) {
-                out().objects(List.of(p));
-                return 0;
-            }
-            out().say("Policy “" + p.rules().name() + "”, version " + p.version() + ", "
-                    + (p.archived() ? "archived" : p.enabled() ? "on" : "off") + ", covering "
-                    + Out.of(p.people(), p.people(), "people"));
-            p.sentences().forEach(s -> out().say("  " + s));
-            p.notActiveYet().forEach(s -> out().say("  ! " + s));
-            return 0;
-        }
-
-        final int act(String what) {
-            return say(main().http()
-                    .send("POST", "/api/policies/" + policy().id() + "/" + what, Map.of(), PolicyInfo.class));
-        }
-    }
-
     @Command(name = "show", description = "What one policy says, in sentences.")
-    static final class Show extends OfOne {
+    static final class Show extends OnePolicy {
         @Override
         public Integer call() {
             return say(policy());
@@ -125,7 +84,7 @@ final class Policing {
     }
 
     @Command(name = "on", description = "Switches it on: from now on its people are captured.")
-    static final class On extends OfOne {
+    static final class On extends OnePolicy {
         @Override
         public Integer call() {
             return act("on");
@@ -133,7 +92,7 @@ final class Policing {
     }
 
     @Command(name = "off", description = "Switches it off: nothing new is captured, what stands stays.")
-    static final class Off extends OfOne {
+    static final class Off extends OnePolicy {
         @Override
         public Integer call() {
             return act("off");
@@ -141,7 +100,7 @@ final class Policing {
     }
 
     @Command(name = "archive", description = "Puts it away: it covers nobody any more, what stands stays.")
-    static final class Archive extends OfOne {
+    static final class Archive extends OnePolicy {
         @Override
         public Integer call() {
             return act("archive");
@@ -149,7 +108,7 @@ final class Policing {
     }
 
     @Command(name = "restore", description = "Takes it out of the archive.")
-    static final class Restore extends OfOne {
+    static final class Restore extends OnePolicy {
         @Override
         public Integer call() {
             return act("restore");
@@ -157,7 +116,7 @@ final class Policing {
     }
 
     @Command(name = "duplicate", description = "Makes a copy of it that is off and covers nobody.")
-    static final class Duplicate extends OfOne {
+    static final class Duplicate extends OnePolicy {
         @Override
         public Integer call() {
             return act("duplicate");
@@ -165,7 +124,7 @@ final class Policing {
     }
 
     @Command(name = "versions", description = "Every version of it: who changed what, and when.")
-    static final class Versions extends OfOne {
+    static final class Versions extends OnePolicy {
         @Override
         public Integer call() {
             List<VersionInfo> all = List.of(
@@ -183,7 +142,7 @@ final class Policing {
     }
 
     @Command(name = "back", description = "Makes an earlier version of it the newest again.")
-    static final class Back extends OfOne {
+    static final class Back extends OnePolicy {
         @Option(names = "--to", required = true, description = "The version.")
         private int version;
 
@@ -194,14 +153,15 @@ final class Policing {
     }
 
     @Command(name = "order", description = "Sets the order: the first policy that has a person counts.")
-    static final class Order extends ReadCommands.Ask {
+    static final class Order extends Ask {
         @Parameters(paramLabel = "POLICY", arity = "1..*", description = "All names, the first one first.")
         private List<String> names = List.of();
 
         @Override
         public Integer call() {
             Http http = main().http();
-            List<UUID> ids = names.stream().map(n -> find(http, n).id()).toList();
+            List<UUID> ids =
+                    names.stream().map(n -> OnePolicy.find(http, n).id()).toList();
             http.send("PUT", "/api/policies/order", new PolicyOrder(ids), PolicyInfo[].class);
             return list(this);
         }

@@ -30,7 +30,7 @@ final class PolicyFile {
     }
 
     @Command(name = "export", description = "Writes all policies as a YAML file.")
-    static final class Export extends ReadCommands.Ask {
+    static final class Export extends Ask {
         @Option(names = "--file", description = "Where to; standard output if not given.")
         private Path file = Path.of("-");
 
@@ -55,7 +55,7 @@ final class PolicyFile {
     @Command(
             name = "apply",
             description = "Makes the policies what the file says; shows the difference and what it would do first.")
-    static final class Apply extends ReadCommands.Ask {
+    static final class Apply extends Ask {
         @Parameters(paramLabel = "FILE", description = "As “jandrel policy export” writes it; - for standard input.")
         private Path file = Path.of("-");
 

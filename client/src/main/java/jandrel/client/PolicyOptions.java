@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 
 /** What can be said of a policy on the command line; what is not said stays as it is. */
-abstract class PolicyOptions extends Policing.OfOne {
+abstract class PolicyOptions extends OnePolicy {
     @Option(names = "--name", description = "What it is called.")
     private String called = "";
 

@@ -11,38 +11,16 @@ import jandrel.api.RecordApi.RecordPage;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Callable;
-import java.util.function.Function;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 /** Commands that only ask. */
 final class ReadCommands {
-    private static final String UUID = "[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}";
-
     private ReadCommands() {}
-
-    /** Holds what every command needs. */
-    abstract static class Ask implements Callable<Integer> {
-        @Spec
-        @SuppressWarnings("NullAway.Init")
-        private CommandSpec spec;
-
-        final JandrelClient main() {
-            return (JandrelClient) spec.root().userObject();
-        }
-
-        Out out() {
-            return main().out();
-        }
-    }
 
     @Command(name = "status", description = "What was seen, and what became of it.")
     static final class Status extends Ask {
@@ -201,7 +179,7 @@ final class ReadCommands {
                     a.owners().stream().map(o -> o.name()).collect(Collectors.joining(", ")),
                     a.id());
         }
-        return listed(out, table, listing.activities().size(), listing.total(), "activities");
+        return Ask.listed(out, table, listing.activities().size(), listing.total(), "activities");
     }
 
     private static String marked(ActivityInfo a) {
@@ -276,59 +254,5 @@ final class ReadCommands {
             });
             return 0;
         }
-    }
-
-    static int listed(Out out, Table table, int shown, long total, String what) {
-        return listed(out, table, shown, total, false, what);
-    }
-
-    /** @param orMore whether there may be more than the total */
-    static int listed(Out out, Table table, int shown, long total, boolean orMore, String what) {
-        if (shown == 0) {
-            out.say("No " + what + ".");
-            return Trouble.NO;
-        }
-        out.table(table);
-        out.say("");
-        String all = Out.of(shown, total, what);
-        out.say((orMore ? all.replace(" of ", " of more than ") : all) + (shown < total ? "; --limit shows more" : ""));
-        return 0;
-    }
-
-    static String id(String text) {
-        if (!text.matches(UUID)) {
-            throw new Trouble(Trouble.USE, "“" + text + "” is not an id; the lists show them in their last column");
-        }
-        return text;
-    }
-
-    static RecordInfo record(Http http, String text) {
-        if (text.matches(UUID)) {
-            return http.get("/api/records/" + text, Map.of(), RecordInfo.class);
-        }
-        RecordPage page = http.get("/api/records", query("name", text, "limit", "200"), RecordPage.class);
-        List<RecordInfo> exact = page.records().stream()
-                .filter(r -> r.name().equalsIgnoreCase(text))
-                .toList();
-        List<RecordInfo> fit = exact.isEmpty() ? page.records() : exact;
-        if (fit.isEmpty()) {
-            throw new Trouble(Trouble.NO, "there is no record with “" + text + "” in its name");
-        }
-        if (fit.size() > 1) {
-            Function<RecordInfo, String> line = r -> "\n  " + r.kind() + "  " + r.name() + "  " + r.id();
-            throw new Trouble(
-                    Trouble.NO,
-                    page.total() + " records have “" + text + "” in their name; give the id of one:"
-                            + fit.stream().limit(8).map(line).collect(Collectors.joining()));
-        }
-        return fit.get(0);
-    }
-
-    static Map<String, String> query(String... pairs) {
-        Map<String, String> query = new LinkedHashMap<>();
-        for (int i = 0; i < pairs.length; i += 2) {
-            query.put(pairs[i], pairs[i + 1]);
-        }
-        return query;
     }
 }

@@ -111,7 +111,7 @@ final class RehearsalCommands {
     }
 
     @Command(name = "apply", description = "Makes the change that was rehearsed, exactly.")
-    static final class Apply extends ReadCommands.Ask {
+    static final class Apply extends Ask {
         @Parameters(paramLabel = "REHEARSAL", description = "Its id.")
         private String id = "";
 
@@ -128,7 +128,7 @@ final class RehearsalCommands {
     }
 
     @Command(name = "undo", description = "Takes back what was applied.")
-    static final class Undo extends ReadCommands.Ask {
+    static final class Undo extends Ask {
         @Parameters(paramLabel = "REHEARSAL", description = "The id it was applied by.")
         private String id = "";
 
@@ -141,7 +141,7 @@ final class RehearsalCommands {
     }
 
     @Command(name = "background", description = "What changes left to do; pauses it, or lets it go on.")
-    static final class InBackground extends ReadCommands.Ask {
+    static final class InBackground extends Ask {
         @Parameters(paramLabel = "WHAT", arity = "0..1", description = "pause or resume; nothing to look.")
         private String what = "";
 

@@ -9,10 +9,8 @@ import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.ParentCommand;
 
 /** Signing in and out. */
 final class SigningIn {
@@ -21,11 +19,7 @@ final class SigningIn {
     @Command(
             name = "sign-in",
             description = "Signs in once; the token is kept in your config folder, readable by you alone.")
-    static final class In implements Callable<Integer> {
-        @ParentCommand
-        @SuppressWarnings("NullAway.Init")
-        private JandrelClient main;
-
+    static final class In extends Ask {
         @Option(names = "--url", required = true, description = "Where the service is, such as http://127.0.0.1:8740")
         private String url = "";
 
@@ -35,12 +29,13 @@ final class SigningIn {
         @Override
         public Integer call() {
             String who = login.isEmpty() ? ask("Login: ") : login;
-            String password = main.home().variable("JANDREL_PASSWORD");
+            String password = main().home().variable("JANDREL_PASSWORD");
             String secret = password.isEmpty() ? askSecretly() : password;
             Token token = new Http(new Home.SignIn(url, ""))
                     .send("POST", "/api/tokens", new Credentials(who, secret, "client"), Token.class);
-            String file = main.home().keep(new Home.SignIn(url, token.token())).toString();
-            jandrel.client.Out out = main.out();
+            String file =
+                    main().home().keep(new Home.SignIn(url, token.token())).toString();
+            jandrel.client.Out out = main().out();
             out.say("Signed in as " + who + " until " + out.time(token.expiresAt()) + "; the token is kept in " + file
                     + ".");
             return 0;
@@ -74,35 +69,27 @@ final class SigningIn {
     }
 
     @Command(name = "whoami", description = "Says who is signed in.")
-    static final class Whoami implements Callable<Integer> {
-        @ParentCommand
-        @SuppressWarnings("NullAway.Init")
-        private JandrelClient main;
-
+    static final class Whoami extends Ask {
         @Override
         public Integer call() {
-            var me = main.http().get("/api/session", Map.of(), jandrel.api.SessionApi.Whoami.class);
-            if (main.out().json()) {
-                main.out().objects(List.of(me));
+            var me = main().http().get("/api/session", Map.of(), jandrel.api.SessionApi.Whoami.class);
+            if (main().out().json()) {
+                main().out().objects(List.of(me));
             }
-            main.out()
+            main().out()
                     .say(me.name() + " (" + me.login() + "), " + me.role() + ", at "
-                            + main.home().signIn().url());
+                            + main().home().signIn().url());
             return 0;
         }
     }
 
     @Command(name = "sign-out", description = "Signs out: the service forgets the token, and so does this machine.")
-    static final class Out implements Callable<Integer> {
-        @ParentCommand
-        @SuppressWarnings("NullAway.Init")
-        private JandrelClient main;
-
+    static final class Out extends Ask {
         @Override
         public Integer call() {
-            main.http().send("DELETE", "/api/tokens/current");
-            main.home().forget();
-            main.out().say("Signed out.");
+            main().http().send("DELETE", "/api/tokens/current");
+            main().home().forget();
+            main().out().say("Signed out.");
             return 0;
         }
     }

@@ -26,7 +26,7 @@ final class Triaging {
     private Triaging() {}
 
     @Command(name = "strangers", description = "Who is on mail and meetings and on no record, best first.")
-    static final class Strangers extends ReadCommands.Ask {
+    static final class Strangers extends Ask {
         @Option(names = "--find", description = "A part of a name or an address.")
         private String find = "";
 
@@ -35,8 +35,8 @@ final class Triaging {
 
         @Override
         public Integer call() {
-            StrangerPage page = main().http()
-                    .get("/api/triage", ReadCommands.query("find", find, "limit", "" + limit), StrangerPage.class);
+            StrangerPage page =
+                    main().http().get("/api/triage", Ask.query("find", find, "limit", "" + limit), StrangerPage.class);
             List<StrangerInfo> all = new ArrayList<>();
             page.domains().stream().map(DomainInfo::strangers).forEach(all::addAll);
             Out out = out();
@@ -59,14 +59,14 @@ final class Triaging {
                             .limit(1)
                             .map(l -> l.name() + ": " + l.why())
                             .collect(Collectors.joining())));
-            return ReadCommands.listed(out, table, all.size(), page.total(), "strangers");
+            return Ask.listed(out, table, all.size(), page.total(), "strangers");
         }
     }
 
     @Command(
             name = "settle",
             description = "Says who strangers are: their items are decided again. “jandrel take-back” undoes it.")
-    static final class Settle extends ReadCommands.Ask {
+    static final class Settle extends Ask {
         @Parameters(
                 paramLabel = "CHOICE",
                 description =
@@ -90,8 +90,7 @@ final class Triaging {
         @Override
         public Integer call() {
             Http http = main().http();
-            UUID id =
-                    record.isEmpty() ? null : ReadCommands.record(http, record).id();
+            UUID id = record.isEmpty() ? null : Ask.record(http, record).id();
             Settled settled = http.send(
                     "POST",
                     "/api/triage/settle",
@@ -116,7 +115,7 @@ final class Triaging {
             name = "make-record",
             description =
                     "Makes a contact, a lead, an account or an opportunity of what an activity shows, and ties it to that.")
-    static final class MakeRecord extends ReadCommands.Ask {
+    static final class MakeRecord extends Ask {
         @Parameters(index = "0", paramLabel = "KIND", description = "contact, lead, account or opportunity")
         private String kind = "";
 
@@ -141,9 +140,7 @@ final class Triaging {
         @Override
         public Integer call() {
             Http http = main().http();
-            UUID at = account.isEmpty()
-                    ? null
-                    : ReadCommands.record(http, account).id();
+            UUID at = account.isEmpty() ? null : Ask.record(http, account).id();
             NewRecord wanted = new NewRecord(kind, name, address, at, domain, phones, item);
             MadeRecord made = http.send("POST", "/api/records", wanted, MadeRecord.class);
             if (out().json()) {
@@ -157,7 +154,7 @@ final class Triaging {
     }
 
     @Command(name = "settled", description = "What was done about strangers lately.")
-    static final class Deeds extends ReadCommands.Ask {
+    static final class Deeds extends Ask {
         @Override
         public Integer call() {
             List<DeedInfo> deeds = List.of(main().http().get("/api/triage/deeds", Map.of(), DeedInfo[].class));
@@ -167,14 +164,14 @@ final class Triaging {
             }
             Table table = new Table("when", "who", "did", "taken back", "id");
             deeds.forEach(d -> table.row(out().time(d.at()), d.by(), d.says(), d.undone() ? "yes" : "", d.id()));
-            return ReadCommands.listed(out(), table, deeds.size(), deeds.size(), "choices");
+            return Ask.listed(out(), table, deeds.size(), deeds.size(), "choices");
         }
     }
 
     @Command(
             name = "take-back",
             description = "Takes back what was done about strangers: the last choice, or one by its id.")
-    static final class TakeBack extends ReadCommands.Ask {
+    static final class TakeBack extends Ask {
         @Parameters(arity = "0..1", paramLabel = "ID", description = "As “jandrel settled” lists it.")
         private String id = "";
 
@@ -192,7 +189,7 @@ final class Triaging {
     }
 
     @Command(name = "twins", description = "Contacts that may be one.")
-    static final class Twins extends ReadCommands.Ask {
+    static final class Twins extends Ask {
         @Override
         public Integer call() {
             List<TwinsInfo> twins = List.of(main().http().get("/api/triage/twins", Map.of(), TwinsInfo[].class));
@@ -202,12 +199,12 @@ final class Triaging {
             }
             Table table = new Table("one", "other", "account", "why", "id of one", "id of the other");
             twins.forEach(t -> table.row(t.oneName(), t.otherName(), t.account(), t.why(), t.one(), t.other()));
-            return ReadCommands.listed(out(), table, twins.size(), twins.size(), "pairs");
+            return Ask.listed(out(), table, twins.size(), twins.size(), "pairs");
         }
     }
 
     @Command(name = "merge", description = "Makes one contact of two; “jandrel take-back” makes two of it again.")
-    static final class MergeTwo extends ReadCommands.Ask {
+    static final class MergeTwo extends Ask {
         @Parameters(paramLabel = "STAYS", description = "The id of the contact that stays.")
         private UUID stays = new UUID(0, 0);
 
@@ -225,7 +222,7 @@ final class Triaging {
     @Command(
             name = "pin",
             description = "Ties an item to a record by your own choice; the machine never takes it away.")
-    static final class PinItem extends ReadCommands.Ask {
+    static final class PinItem extends Ask {
         @Parameters(paramLabel = "ITEM", description = "The id of an activity, or the item of a decision.")
         private UUID item = new UUID(0, 0);
 
@@ -238,7 +235,7 @@ final class Triaging {
         @Override
         public Integer call() {
             Http http = main().http();
-            jandrel.api.RecordApi.RecordInfo found = ReadCommands.record(http, record);
+            jandrel.api.RecordApi.RecordInfo found = Ask.record(http, record);
             if (off) {
                 http.send("DELETE", "/api/items/" + item + "/pins/" + found.id());
             } else {

@@ -287,7 +287,7 @@ public final class Demo {
                     .filter(c -> isToBeRead(c, since))
                     .count();
             long toGoOut = service.get("/api/in-step", InStepPage.class).calendars().stream()
-                    .mapToLong(CalendarStand::owed)
+                    .mapToLong(CalendarStand::pendingSync)
                     .sum();
             Summary now = service.get("/api/summary", Summary.class);
             if (unread == 0

@@ -28,11 +28,11 @@ public final class Exchange<K> {
      * @param here our own state
      * @param base what the sides’ changes are told from: what they last agreed on; null while they never did
      * @param sending what was being written when no answer came; null otherwise
-     * @param parted whether the one side let go of it while the other keeps it: it is exchanged no more
+     * @param detached whether the one side let go of it while the other keeps it: it is exchanged no more
      * @param version changes with every change of this entry
      */
     public record Entry(
-            Side here, Merge.@Nullable Base base, @Nullable Sending sending, boolean parted, long version) {}
+            Side here, Merge.@Nullable Base base, @Nullable Sending sending, boolean detached, long version) {}
 
     /**
      * A write under way.
@@ -71,7 +71,7 @@ public final class Exchange<K> {
          * @param here what our side has from now on
          * @return false when the entry is no longer the one of that version; nothing is changed then
          */
-        boolean agree(K key, long version, @Nullable Details here, @Nullable Details agreed, boolean parted);
+        boolean agree(K key, long version, @Nullable Details here, @Nullable Details agreed, boolean detached);
     }
 
     /**
@@ -118,7 +118,7 @@ public final class Exchange<K> {
     public Outcome settle(K key, Preference preference) {
         for (int attempt = 0; attempt < MOST_ATTEMPTS; attempt++) {
             Entry entry = ledger.read(key);
-            if (entry.parted()) {
+            if (entry.detached()) {
                 return Outcome.SAME;
             }
             Found found = calendar.find(key);
@@ -138,7 +138,7 @@ public final class Exchange<K> {
                 ledger.note(key, wanted.conflicts());
             }
             boolean receives = !Objects.equals(wanted.here(), entry.here().details());
-            if (ledger.agree(key, entry.version(), wanted.here(), wanted.agreed(), wanted.parted())) {
+            if (ledger.agree(key, entry.version(), wanted.here(), wanted.agreed(), wanted.detached())) {
                 return outcome(sends, receives);
             }
         }
@@ -189,7 +189,7 @@ public final class Exchange<K> {
             @Nullable Details here,
             @Nullable Details there,
             @Nullable Details agreed,
-            boolean parted,
+            boolean detached,
             List<Conflict> conflicts) {}
 
     private static Wanted wanted(Merge.@Nullable Base base, Entry entry, Found found, Preference preference) {

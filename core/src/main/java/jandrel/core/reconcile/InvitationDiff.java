@@ -19,7 +19,7 @@ public final class InvitationDiff {
      *
      * @param withdrawn whether that they are not asked any more
      */
-    public record Told(Details details, boolean withdrawn) {}
+    public record LastLetter(Details details, boolean withdrawn) {}
 
     /** What a letter says. */
     public enum Sort {
@@ -28,7 +28,7 @@ public final class InvitationDiff {
         WITHDRAWN
     }
 
-    /** @param details what the guest is told; of what is withdrawn, what they knew */
+    /** @param details what the guest is last; of what is withdrawn, what they knew */
     public record Letter(String guest, Sort sort, Details details) {}
 
     /**
@@ -36,29 +36,29 @@ public final class InvitationDiff {
      * @param told by guest
      * @param now what is over is told to nobody
      */
-    public static List<Letter> owed(@Nullable Details meeting, Map<String, Told> told, Instant now) {
+    public static List<Letter> due(@Nullable Details meeting, Map<String, LastLetter> last, Instant now) {
         boolean on = meeting != null && !meeting.cancelled();
-        List<Letter> owed = new ArrayList<>();
+        List<Letter> due = new ArrayList<>();
         if (meeting != null && on && meeting.when().ends().isAfter(now)) {
             for (String guest : meeting.guests()) {
-                Told before = told.get(guest);
+                LastLetter before = last.get(guest);
                 if (before == null || before.withdrawn()) {
-                    owed.add(new Letter(guest, Sort.ASKED, meeting));
+                    due.add(new Letter(guest, Sort.ASKED, meeting));
                 } else if (differs(before.details(), meeting)) {
-                    owed.add(new Letter(guest, Sort.CHANGED, meeting));
+                    due.add(new Letter(guest, Sort.CHANGED, meeting));
                 }
             }
         }
-        new TreeMap<>(told).forEach((guest, before) -> {
+        new TreeMap<>(last).forEach((guest, before) -> {
             boolean asked = meeting != null && on && meeting.guests().contains(guest);
             if (!asked && !before.withdrawn() && before.details().when().ends().isAfter(now)) {
-                owed.add(new Letter(guest, Sort.WITHDRAWN, before.details()));
+                due.add(new Letter(guest, Sort.WITHDRAWN, before.details()));
             }
         });
-        return owed;
+        return due;
     }
 
-    private static boolean differs(Details told, Details now) {
-        return WORTH_TELLING.stream().anyMatch(f -> !f.words(told).equals(f.words(now)));
+    private static boolean differs(Details last, Details now) {
+        return WORTH_TELLING.stream().anyMatch(f -> !f.words(last).equals(f.words(now)));
     }
 }

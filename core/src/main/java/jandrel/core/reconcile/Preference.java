@@ -25,7 +25,7 @@ public record Preference(Wins wins, boolean deletionWins, Deleted deletedThere, 
         REMOVE,
         /** It stays, marked as cancelled. */
         CANCEL,
-        /** It stays as it is. The two sides have parted. */
+        /** It stays as it is. The two sides have detached. */
         KEEP
     }
 }

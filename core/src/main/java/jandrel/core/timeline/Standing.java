@@ -18,14 +18,14 @@ public enum Standing {
     /**
      * @param declined whether everybody from outside has declined
      * @param missed whether its own words say that it did not take place
-     * @param told what somebody said of it; empty for nothing
+     * @param outcome what somebody said of it; empty for nothing
      */
-    public static Standing of(MeetingItem meeting, boolean declined, boolean missed, String told, Instant now) {
+    public static Standing of(MeetingItem meeting, boolean declined, boolean missed, String outcome, Instant now) {
         if (meeting.state() == MeetingItem.State.CANCELLED) {
             return CANCELLED;
         }
-        if (!told.isEmpty()) {
-            return valueOf(told.toUpperCase(Locale.ROOT));
+        if (!outcome.isEmpty()) {
+            return valueOf(outcome.toUpperCase(Locale.ROOT));
         }
         if (declined) {
             return DECLINED;

@@ -7,8 +7,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.item.MeetingItem.Privacy;
 import jandrel.core.reconcile.Details.When;
+import jandrel.core.reconcile.InvitationDiff.LastLetter;
 import jandrel.core.reconcile.InvitationDiff.Letter;
-import jandrel.core.reconcile.InvitationDiff.Told;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -38,47 +38,48 @@ class InvitationDiffTest {
             new TreeMap<>(),
             false);
 
-    private static List<Letter> owed(@Nullable Details meeting, Map<String, Told> told) {
-        return InvitationDiff.owed(meeting, told, NOW);
+    private static List<Letter> due(@Nullable Details meeting, Map<String, LastLetter> last) {
+        return InvitationDiff.due(meeting, last, NOW);
     }
 
     @Test
     void everyGuestIsAskedOnceAndThenToldOfWhatIsWorthTelling() {
-        assertThat(owed(MEETING, Map.of()))
+        assertThat(due(MEETING, Map.of()))
                 .containsExactly(new Letter("ann", ASKED, MEETING), new Letter("bob", ASKED, MEETING));
-        Map<String, Told> told = Map.of("ann", new Told(MEETING, false), "bob", new Told(MEETING, false));
-        assertThat(owed(MEETING, told)).isEmpty();
+        Map<String, LastLetter> last =
+                Map.of("ann", new LastLetter(MEETING, false), "bob", new LastLetter(MEETING, false));
+        assertThat(due(MEETING, last)).isEmpty();
         Details later = MEETING.at(new When(NOW.plusSeconds(9000), NOW.plusSeconds(12_600), false, ""));
-        assertThat(owed(later, told)).extracting(Letter::sort).containsExactly(CHANGED, CHANGED);
+        assertThat(due(later, last)).extracting(Letter::sort).containsExactly(CHANGED, CHANGED);
         // an answer, a reminder, and how busy it makes its owner are nothing to tell guests of
         Details answered = MEETING.answered(new TreeMap<>(Map.of("ann", Answer.ACCEPTED)));
-        assertThat(owed(answered, told)).isEmpty();
+        assertThat(due(answered, last)).isEmpty();
     }
 
     @Test
     void whoIsTakenOffIsToldSoAndAskedAnewWhenTheyComeBack() {
-        Map<String, Told> told =
-                new HashMap<>(Map.of("ann", new Told(MEETING, false), "bob", new Told(MEETING, false)));
+        Map<String, LastLetter> last =
+                new HashMap<>(Map.of("ann", new LastLetter(MEETING, false), "bob", new LastLetter(MEETING, false)));
         Details without = MEETING.with(new TreeSet<>(Set.of("ann")));
-        assertThat(owed(without, told)).containsExactly(new Letter("bob", WITHDRAWN, MEETING));
-        told.put("bob", new Told(MEETING, true));
-        assertThat(owed(without, told)).isEmpty();
-        assertThat(owed(MEETING, told)).containsExactly(new Letter("bob", ASKED, MEETING));
+        assertThat(due(without, last)).containsExactly(new Letter("bob", WITHDRAWN, MEETING));
+        last.put("bob", new LastLetter(MEETING, true));
+        assertThat(due(without, last)).isEmpty();
+        assertThat(due(MEETING, last)).containsExactly(new Letter("bob", ASKED, MEETING));
     }
 
     @Test
     void whatIsCancelledOrDeletedIsWithdrawnFromThoseWhoKnewOfItAndNobodyElse() {
-        Map<String, Told> told = Map.of("ann", new Told(MEETING, false));
-        assertThat(owed(MEETING.cancel(), told)).containsExactly(new Letter("ann", WITHDRAWN, MEETING));
-        assertThat(owed(null, told)).containsExactly(new Letter("ann", WITHDRAWN, MEETING));
-        assertThat(owed(null, Map.of())).isEmpty();
+        Map<String, LastLetter> last = Map.of("ann", new LastLetter(MEETING, false));
+        assertThat(due(MEETING.cancel(), last)).containsExactly(new Letter("ann", WITHDRAWN, MEETING));
+        assertThat(due(null, last)).containsExactly(new Letter("ann", WITHDRAWN, MEETING));
+        assertThat(due(null, Map.of())).isEmpty();
     }
 
     @Test
     void whatIsOverIsToldToNobody() {
         Details over = MEETING.at(new When(NOW.minusSeconds(7200), NOW, false, ""));
-        assertThat(owed(over, Map.of())).isEmpty();
-        assertThat(owed(null, Map.of("ann", new Told(over, false)))).isEmpty();
+        assertThat(due(over, Map.of())).isEmpty();
+        assertThat(due(null, Map.of("ann", new LastLetter(over, false)))).isEmpty();
     }
 
     /** However a meeting changes and however letters are cut off between, telling again ends, and leaves everybody knowing what is. */
@@ -87,21 +88,21 @@ class InvitationDiffTest {
     void tellingComesToAnEnd(long seed) {
         SplittableRandom random = new SplittableRandom(seed);
         for (int n = 0; n < 300; n++) {
-            Map<String, Told> told = new HashMap<>();
+            Map<String, LastLetter> last = new HashMap<>();
             @Nullable Details meeting = MEETING;
             for (int step = 0; step < 12; step++) {
                 meeting = changed(random);
-                List<Letter> letters = new ArrayList<>(owed(meeting, told));
+                List<Letter> letters = new ArrayList<>(due(meeting, last));
                 for (Letter letter : letters.subList(0, random.nextInt(letters.size() + 1))) {
-                    told.put(letter.guest(), new Told(letter.details(), letter.sort() == WITHDRAWN));
+                    last.put(letter.guest(), new LastLetter(letter.details(), letter.sort() == WITHDRAWN));
                 }
             }
-            for (Letter letter : owed(meeting, told)) {
-                told.put(letter.guest(), new Told(letter.details(), letter.sort() == WITHDRAWN));
+            for (Letter letter : due(meeting, last)) {
+                last.put(letter.guest(), new LastLetter(letter.details(), letter.sort() == WITHDRAWN));
             }
-            assertThat(owed(meeting, told)).as("seed %d, history %d", seed, n).isEmpty();
+            assertThat(due(meeting, last)).as("seed %d, history %d", seed, n).isEmpty();
             Set<String> asked = new TreeSet<>();
-            told.forEach((guest, t) -> {
+            last.forEach((guest, t) -> {
                 if (!t.withdrawn()) {
                     asked.add(guest);
                 }

@@ -194,7 +194,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
 
     private @Nullable Key anyHere(SplittableRandom chance) {
         List<Key> keys = ours.keySet().stream()
-                .filter(k -> entry(k).here().details() != null && !entry(k).parted())
+                .filter(k -> entry(k).here().details() != null && !entry(k).detached())
                 .toList();
         return keys.isEmpty() ? null : keys.get(chance.nextInt(keys.size()));
     }
@@ -237,7 +237,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
     private @Nullable Key anyThere(SplittableRandom chance) {
         List<Key> keys = new ArrayList<>();
         files.forEach((name, file) -> file.occurrences.keySet().forEach(o -> keys.add(new Key(name, o))));
-        keys.removeIf(k -> ours.containsKey(k) && entry(k).parted());
+        keys.removeIf(k -> ours.containsKey(k) && entry(k).detached());
         return keys.isEmpty() ? null : keys.get(chance.nextInt(keys.size()));
     }
 
@@ -273,7 +273,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         for (int i : List.copyOf(
                 Objects.requireNonNull(files.get(key.file())).occurrences.keySet())) {
             Key old = new Key(key.file(), i);
-            if (i >= key.occurrence() && !(ours.containsKey(old) && entry(old).parted())) {
+            if (i >= key.occurrence() && !(ours.containsKey(old) && entry(old).detached())) {
                 Standing was = standing(old);
                 there(old, null, "");
                 there(new Key(name, i), was.details(), "");
@@ -411,19 +411,20 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
     public void sending(Key key, Merge.@Nullable Base base, @Nullable Sending sending, List<Conflict> conflicts) {
         note(key, conflicts);
         Entry e = entry(key);
-        ours.put(key, new Entry(e.here(), base, sending, e.parted(), e.version()));
+        ours.put(key, new Entry(e.here(), base, sending, e.detached(), e.version()));
     }
 
     @Override
-    public boolean agree(Key key, long version, @Nullable Details here, @Nullable Details agreed, boolean parted) {
+    public boolean agree(Key key, long version, @Nullable Details here, @Nullable Details agreed, boolean detached) {
         Entry e = entry(key);
         if (e.version() != version) {
             return false;
         }
         boolean same = Objects.equals(e.here().details(), here);
         Side side = same ? e.here() : new Side(here, now());
-        story.add("agreed " + key + " " + (same ? "" : "here becomes " + values(here)) + (parted ? " and parted" : ""));
-        ours.put(key, new Entry(side, Merge.Base.of(agreed), null, parted, version + 1));
+        story.add("agreed " + key + " " + (same ? "" : "here becomes " + values(here))
+                + (detached ? " and detached" : ""));
+        ours.put(key, new Entry(side, Merge.Base.of(agreed), null, detached, version + 1));
         return true;
     }
 
@@ -453,7 +454,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
     private void check(Key key, Entry entry) {
         Details theirs = find(key).details();
         Details mine = entry.here().details();
-        if (!entry.parted() && !Objects.equals(mine, theirs)) {
+        if (!entry.detached() && !Objects.equals(mine, theirs)) {
             problems.add("the sides differ: " + key + "\n  here " + mine + "\n  there " + theirs);
         }
         Set<String> found = values(mine);

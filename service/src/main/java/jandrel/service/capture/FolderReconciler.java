@@ -11,7 +11,7 @@ import jandrel.store.capture.FetchedItem;
 import jandrel.store.capture.Intake;
 import jandrel.store.capture.Positions;
 import jandrel.store.capture.Positions.Chosen;
-import jandrel.store.capture.Positions.Owed;
+import jandrel.store.capture.Positions.KeywordChange;
 import jandrel.store.capture.SourceRef;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -151,15 +151,15 @@ class FolderReconciler {
         }
     }
 
-    /** Tells the mailbox what is logged, by the keyword that the policy has for it, and no longer by one that it had. */
-    void tell(Mailbox mailbox, Folder folder, Reading reading) {
+    /** Sets the keywords of what is logged as the policy has them, and takes away those that it had. */
+    void setKeywords(Mailbox mailbox, Folder folder, Reading reading) {
         SourceRef place = reading.place();
         // a number of another numbering is somebody else's message by now
-        List<Owed> owed = positions.owed(place.source(), PAGE).stream()
+        List<KeywordChange> due = positions.keywordChanges(place.source(), PAGE).stream()
                 .filter(o -> MailCursor.of(o.position()).validity()
                         == reading.extent().validity())
                 .toList();
-        if (owed.isEmpty()) {
+        if (due.isEmpty()) {
             return;
         }
         Set<String> earlier = new HashSet<>(positions.keywordsEver());
@@ -167,8 +167,8 @@ class FolderReconciler {
         earlier.removeIf(k -> k.equalsIgnoreCase(reading.choices().count())
                 || k.equalsIgnoreCase(reading.choices().keepOut()));
         for (boolean carries : List.of(true, false)) {
-            Map<String, List<Owed>> byKeyword = new HashMap<>();
-            owed.stream()
+            Map<String, List<KeywordChange>> byKeyword = new HashMap<>();
+            due.stream()
                     .filter(o -> o.logged() == carries)
                     .forEach(o -> byKeyword
                             .computeIfAbsent(o.keyword(), k -> new ArrayList<>())
@@ -183,11 +183,7 @@ class FolderReconciler {
                 if (!keyword.isEmpty()) {
                     mailbox.keyword(folder.name(), uids, keyword, carries);
                 }
-                positions.told(
-                        place.source(),
-                        carries,
-                        keyword,
-                        some.stream().map(Owed::position).toList());
+                positions.keywordsSet(some);
             });
         }
     }

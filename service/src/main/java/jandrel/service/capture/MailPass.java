@@ -121,7 +121,7 @@ class MailPass {
                 cursor,
                 uids -> parsed(mailbox.fetch(folder.name(), uids), reading));
         readAgain(mailbox, folder, reading);
-        compare.tell(mailbox, folder, reading);
+        compare.setKeywords(mailbox, folder, reading);
         return now.messages();
     }
 

@@ -258,7 +258,6 @@ class ConnectionCalls {
                 counts.getOrDefault(Verdict.UNREADABLE.word(), 0L),
                 s.colour(),
                 s.outgoing(),
-                s.held().isEmpty() ? "" : s.held().lines().findFirst().orElse("") + " vanished at once",
-                s.news());
+                s.heldCount() == 0 ? "" : s.heldCount() + " of " + s.heldKnown() + " vanished at once");
     }
 }

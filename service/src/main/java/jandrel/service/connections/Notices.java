@@ -1,45 +1,53 @@
 package jandrel.service.connections;
 
+import jandrel.service.kernel.Loop;
 import jandrel.service.kernel.Settings;
 import jandrel.service.people.SignInAdded;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Connection;
 import jandrel.store.connections.Connections.Looking;
+import jandrel.store.kernel.Outbox;
 import java.time.Clock;
+import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
+import java.util.UUID;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicInteger;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.DisposableBean;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Tells the person and the administrator by mail, once, that a connection waits for them. It says nothing of any item. Nobody waits for a
- * notice to go out; while the mail server does not take it, it is tried again for a while.
+ * notice to go out; while the mail server does not take it, it is tried again for some hours.
  */
 @Component
-public class Notices implements DisposableBean {
+public class Notices extends Loop {
     private static final Logger LOG = LoggerFactory.getLogger(Notices.class);
-    private static final int MOST_WAITING = 1_000;
-    private static final int MOST_TRIES = 10;
-    private static final long FIRST_PAUSE_SECONDS = 3;
-    private static final long MOST_PAUSE_SECONDS = 600;
+    private static final long PAUSE_MILLIS = 2_000;
+    private static final int MOST = 20;
+    private static final int MOST_TRIES = 12;
     private final Connections connections;
     private final Settings settings;
     private final OutgoingMail post;
+    private final Outbox outbox;
+    private final JsonMapper json;
     private final Clock clock;
-    private final AtomicInteger waiting = new AtomicInteger();
-    private final ScheduledExecutorService sending = Executors.newSingleThreadScheduledExecutor(work -> {
-        Thread t = new Thread(work, "notices");
-        t.setDaemon(true);
-        return t;
-    });
+    private final Semaphore news = new Semaphore(0);
 
-    Notices(Connections connections, Settings settings, OutgoingMail post, Clock clock) {
+    Notices(
+            Connections connections,
+            Settings settings,
+            OutgoingMail post,
+            Outbox outbox,
+            JsonMapper json,
+            Clock clock) {
+        super("notices");
+        this.outbox = outbox;
+        this.json = json;
         this.connections = connections;
         this.settings = settings;
         this.post = post;
@@ -47,8 +55,9 @@ public class Notices implements DisposableBean {
     }
 
     /** Once for each time that it stops capturing, whichever node notices. */
+    @Transactional
     public void needsSignIn(Connection connection) {
-        if (!post.isThere() || connections.told(connection.id(), clock.instant()) == 0) {
+        if (!post.isThere() || connections.notified(connection.id(), clock.instant()) == 0) {
             return;
         }
         Optional<Looking> who = connections.looking(connection.id());
@@ -84,49 +93,55 @@ public class Notices implements DisposableBean {
     }
 
     private void send(String to, String subject, String text, String about) {
-        if (waiting.incrementAndGet() > MOST_WAITING) {
-            waiting.decrementAndGet();
-            LOG.warn("{}: a notice was not sent: {} others wait for the mail server", about, MOST_WAITING);
-            return;
-        }
-        attempt(new Notice(to, subject, text, about), 1, 0);
+        outbox.add(
+                Outbox.Kind.NOTICE,
+                to,
+                UUID.randomUUID(),
+                json.writeValueAsString(new Notice(to, subject, text, about)));
+        news.release();
     }
 
+    /** @param about what the log says of it: an id */
     private record Notice(String to, String subject, String text, String about) {}
 
-    private void attempt(Notice notice, int nth, long seconds) {
-        sending.schedule(() -> sent(notice, nth), seconds, TimeUnit.SECONDS);
+    @Override
+    protected void turn() throws InterruptedException {
+        List<Outbox.Entry> due = post.isThere() ? outbox.lease(Outbox.Kind.NOTICE, MOST) : List.of();
+        due.forEach(this::deliver);
+        if (due.isEmpty() && news.tryAcquire(PAUSE_MILLIS, TimeUnit.MILLISECONDS)) {
+            news.drainPermits();
+        }
     }
 
-    private void sent(Notice notice, int nth) {
+    @Override
+    protected void wake() {
+        news.release();
+    }
+
+    private void deliver(Outbox.Entry entry) {
+        Notice notice = json.readValue(entry.payload(), Notice.class);
         try {
             post.send(notice.to(), "", message -> {
                 message.setSubject(notice.subject(), "UTF-8");
                 message.setText(notice.text(), "UTF-8");
                 // RFC 3834: no program shall answer this
                 message.setHeader("Auto-Submitted", "auto-generated");
+                // the same letter, should it have to be sent once more
+                message.setHeader("Message-ID", "<" + entry.idempotencyKey() + "@jandrel>");
             });
-            waiting.decrementAndGet();
+            outbox.done(entry);
         } catch (OutgoingMail.NotSent failed) {
-            boolean over = failed.forGood() || nth == MOST_TRIES;
+            boolean over = failed.forGood() || entry.attempts() + 1 >= MOST_TRIES;
             LOG.warn(
                     "{}: a notice could not be sent, {}: {}",
                     notice.about(),
                     over ? "and is not tried again" : "and is tried again",
                     failed.getMessage());
             if (over) {
-                waiting.decrementAndGet();
+                outbox.done(entry);
             } else {
-                attempt(notice, nth + 1, Math.min(MOST_PAUSE_SECONDS, FIRST_PAUSE_SECONDS << (nth - 1)));
+                outbox.failed(entry, String.valueOf(failed.getMessage()));
             }
-        } catch (RuntimeException failed) {
-            waiting.decrementAndGet();
-            LOG.error("{}: a notice could not be sent", notice.about(), failed);
         }
-    }
-
-    @Override
-    public void destroy() {
-        sending.shutdownNow();
     }
 }

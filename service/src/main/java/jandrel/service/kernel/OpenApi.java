@@ -41,6 +41,7 @@ class OpenApi {
             ExclusionApi.class,
             JournalApi.class,
             jandrel.api.MeetingApi.class,
+            jandrel.api.OutboxApi.class,
             PolicyApi.class,
             jandrel.api.RehearsalApi.class,
             RecordApi.class,

@@ -142,7 +142,7 @@ class CalendarCalls {
                 m.visibility().name().toLowerCase(java.util.Locale.ROOT),
                 facts == null
                         ? ""
-                        : Standing.of(facts, declined, missed, m.told(), now).word(),
+                        : Standing.of(facts, declined, missed, m.outcome(), now).word(),
                 facts == null ? "" : facts.sort().word(),
                 facts == null ? "" : facts.subject(),
                 facts == null ? "" : facts.place(),

@@ -22,6 +22,7 @@ import jandrel.store.capture.Intake;
 import jandrel.store.capture.Positions;
 import jandrel.store.capture.SourceRef;
 import jandrel.store.connections.Connections;
+import jandrel.store.connections.Connections.CalendarRun;
 import jandrel.store.connections.Connections.Connection;
 import jandrel.store.connections.Connections.Source;
 import jandrel.store.meetings.ManagedMeetings;
@@ -86,7 +87,7 @@ public class CalendarPass implements CalendarSync {
         CalendarWindow window = window(connection);
         List<Calendar> calendars = calendars(server, connection);
         try {
-            List<Settled> sent = outgoing.owed(server, connection);
+            List<Settled> sent = outgoing.pending(server, connection);
             Map<String, Source> sources = new HashMap<>();
             connections.sources(connection.id()).forEach(s -> sources.put(s.name(), s));
             for (Calendar calendar : calendars) {
@@ -185,7 +186,7 @@ public class CalendarPass implements CalendarSync {
         List<Settled> settled = new ArrayList<>(sent);
         settled.addAll(outgoing.changed(server, connection, source, touched));
         if (!toRead.isEmpty() || !gone.isEmpty() || !sent.isEmpty()) {
-            connections.news(source.id(), news(toRead.size(), gone.size(), settled));
+            connections.calendarRan(source.id(), run(toRead.size(), gone.size(), settled));
         }
         if (!changes.token().equals(source.cursor()) || moved) {
             CursorMove move = new CursorMove(source.id(), source.cursor(), changes.token(), window.until());
@@ -209,26 +210,29 @@ public class CalendarPass implements CalendarSync {
         List<String> ours = gone.stream().filter(all::contains).toList();
         boolean mass = MassChange.is(ours.size(), all.size());
         if (mass && !source.letPass()) {
-            if (source.held().isEmpty()) {
-                connections.held(source.id(), MassChange.written(ours, all.size()));
+            if (source.heldCount() == 0) {
+                connections.held(source.id(), ours.size(), all.size(), MassChange.listed(ours));
             }
             return true;
         }
-        if (!source.held().isEmpty()) {
-            connections.held(source.id(), "");
+        if (source.heldCount() > 0) {
+            connections.held(source.id(), 0, 0, new String[0]);
         }
         return false;
     }
 
-    private static String news(int read, int gone, List<Settled> settled) {
-        return "read " + read + ", gone " + gone + ", sent " + count(settled, Exchange.Outcome.SENT)
-                + ", received " + count(settled, Exchange.Outcome.RECEIVED)
-                + ", merged " + count(settled, Exchange.Outcome.MERGED)
-                + ", refused " + count(settled, null);
+    private static CalendarRun run(int read, int gone, List<Settled> settled) {
+        return new CalendarRun(
+                read,
+                gone,
+                count(settled, Exchange.Outcome.SENT),
+                count(settled, Exchange.Outcome.RECEIVED),
+                count(settled, Exchange.Outcome.MERGED),
+                count(settled, null));
     }
 
-    private static long count(List<Settled> settled, Exchange.@Nullable Outcome outcome) {
-        return settled.stream().filter(s -> s.outcome() == outcome).count();
+    private static int count(List<Settled> settled, Exchange.@Nullable Outcome outcome) {
+        return (int) settled.stream().filter(s -> s.outcome() == outcome).count();
     }
 
     public static String href(String position) {

@@ -50,18 +50,17 @@ class HeldCalls {
     @GetMapping("/api/sources/{id}/held")
     HeldInfo held(@PathVariable("id") int id, @AuthenticationPrincipal SignedIn me) {
         Source source = heldSource(id, me);
-        List<String> lines = source.held().lines().toList();
-        List<HeldMeeting> vanished = decisions.at(id, lines.subList(1, lines.size()), me.viewer()).stream()
+        List<HeldMeeting> vanished = decisions.at(id, List.of(source.heldPositions()), me.viewer()).stream()
                 .map(d ->
                         new HeldMeeting(d.at(), d.item() == null ? "" : d.item().subject()))
                 .toList();
-        return new HeldInfo(id, lines.get(0) + " vanished at once", vanished);
+        return new HeldInfo(id, held(source) + " vanished at once", vanished);
     }
 
     private Source heldSource(int id, SignedIn me) {
         Source source = connections
                 .source(id)
-                .filter(s -> !s.held().isEmpty())
+                .filter(s -> s.heldCount() > 0)
                 .orElseThrow(() -> Refusal.notFound("calendar that is held"));
         connecting.mayChange(source.connection(), me);
         return source;
@@ -83,6 +82,10 @@ class HeldCalls {
                 "let pass",
                 new Thing("source", String.valueOf(source.id()), source.label()),
                 null,
-                source.held().lines().findFirst().orElse(""));
+                held(source));
+    }
+
+    private static String held(Source source) {
+        return source.heldCount() + " of " + source.heldKnown();
     }
 }

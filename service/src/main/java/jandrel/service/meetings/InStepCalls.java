@@ -3,6 +3,7 @@ package jandrel.service.meetings;
 import jandrel.api.MeetingApi.CalendarStand;
 import jandrel.api.MeetingApi.HereStand;
 import jandrel.api.MeetingApi.InStepPage;
+import jandrel.api.MeetingApi.RunCounts;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Policy.OutwardKind;
 import jandrel.core.visibility.Role;
@@ -13,6 +14,7 @@ import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -65,15 +67,27 @@ class InStepCalls {
                 c.state(),
                 c.lastRun(),
                 c.due(),
-                c.news(),
+                counts(c),
                 policy != null && policy.scope().meetings().goesOut(),
                 c.outgoing(),
-                !c.held().isEmpty(),
+                c.held(),
                 mine || me.role() == Role.ADMINISTRATOR,
                 c.alike(),
-                c.owed(),
+                c.pendingSync(),
                 c.stuck(),
                 c.conflicts());
+    }
+
+    private static @Nullable RunCounts counts(InStep.Calendar c) {
+        return c.read() == null
+                ? null
+                : new RunCounts(
+                        c.read(),
+                        Objects.requireNonNull(c.gone()),
+                        Objects.requireNonNull(c.sent()),
+                        Objects.requireNonNull(c.received()),
+                        Objects.requireNonNull(c.merged()),
+                        Objects.requireNonNull(c.refused()));
     }
 
     /** What could go out now. */

@@ -13,6 +13,7 @@ import jandrel.service.connections.OutgoingMail;
 import jandrel.service.kernel.Loop;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Source;
+import jandrel.store.kernel.Outbox;
 import jandrel.store.meetings.Invitations;
 import jandrel.store.meetings.Invitations.Way;
 import jandrel.store.meetings.ManagedMeetings;
@@ -47,10 +48,13 @@ import org.springframework.stereotype.Component;
 public class InvitationSender extends Loop {
     private static final Logger LOG = LoggerFactory.getLogger(InvitationSender.class);
     private static final long PAUSE_MILLIS = 2_000;
+    private static final int MOST = 20;
+    private static final Duration UNTIL_KNOWN = Duration.ofSeconds(5);
     private static final Set<String> AT_WORK = Set.of("connecting", "capturing");
     private static final DateTimeFormatter WHEN =
             DateTimeFormatter.ofPattern("EEEE, d MMMM uuuu, HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE, d MMMM uuuu", Locale.ENGLISH);
+    private final Outbox outbox;
     private final Invitations invitations;
     private final ManagedMeetings plans;
     private final People people;
@@ -61,6 +65,7 @@ public class InvitationSender extends Loop {
     private final Semaphore news = new Semaphore(0);
 
     InvitationSender(
+            Outbox outbox,
             Invitations invitations,
             ManagedMeetings plans,
             People people,
@@ -69,6 +74,7 @@ public class InvitationSender extends Loop {
             OutgoingMail post,
             Clock clock) {
         super("ask guests");
+        this.outbox = outbox;
         this.invitations = invitations;
         this.plans = plans;
         this.people = people;
@@ -107,8 +113,8 @@ public class InvitationSender extends Loop {
 
     @Override
     protected void turn() throws InterruptedException {
-        List<ManagedMeeting> due = invitations.lease();
-        due.forEach(this::tell);
+        List<Outbox.Entry> due = outbox.lease(Outbox.Kind.INVITATION, MOST);
+        due.forEach(this::deliver);
         if (due.isEmpty() && news.tryAcquire(PAUSE_MILLIS, TimeUnit.MILLISECONDS)) {
             news.drainPermits();
         }
@@ -119,52 +125,58 @@ public class InvitationSender extends Loop {
         news.release();
     }
 
-    private void tell(ManagedMeeting plan) {
-        List<Letter> owed = InvitationDiff.owed(plan.details(), invitations.told(plan.id()), clock.instant());
-        People.Person owner = people.one(plan.owner()).orElse(null);
-        if (owner == null || owner.writesAs().isEmpty() || owed.isEmpty()) {
-            invitations.done(plan);
+    /** The meeting is read after its entry was taken: what changes from here on is another generation of it. */
+    private void deliver(Outbox.Entry entry) {
+        ManagedMeeting plan = plans.one(entry.subject()).orElse(null);
+        People.Person owner = plan == null ? null : people.one(plan.owner()).orElse(null);
+        List<Letter> letters = plan == null
+                ? List.of()
+                : InvitationDiff.due(plan.details(), invitations.lastLetters(plan.id()), clock.instant());
+        if (plan == null || owner == null || owner.writesAs().isEmpty() || letters.isEmpty()) {
+            outbox.done(entry);
             return;
         }
         Optional<Source> calendar = outgoing.calendarOf(plan);
         if (calendar.filter(this::isSoonKnown).isPresent()) {
-            invitations.later(plan, false);
+            outbox.later(entry, UNTIL_KNOWN);
             return;
         }
         boolean byServer = schedules(calendar).orElse(false);
         if (!byServer && !post.isThere()) {
-            owed.forEach(l -> invitations.tell(plan, l, Way.MAIL, "no mail server is set up to send by"));
-            invitations.done(plan);
+            letters.forEach(l -> invitations.note(plan, l, Way.MAIL, "no mail server is set up to send by"));
+            outbox.done(entry);
             return;
         }
-        boolean failed = false;
-        for (Letter letter : owed) {
-            failed |= !told(plan, letter, owner, byServer);
-        }
-        if (failed) {
-            invitations.later(plan, true);
+        // one guest who cannot be reached keeps no other from their letter
+        String trouble = letters.stream()
+                .map(letter -> sent(plan, letter, owner, byServer))
+                .filter(t -> !t.isEmpty())
+                .reduce("", (a, b) -> b);
+        if (trouble.isEmpty()) {
+            outbox.done(entry);
         } else {
-            invitations.done(plan);
+            outbox.failed(entry, trouble);
         }
     }
 
-    /** @return whether there is nothing more to do about it */
-    private boolean told(ManagedMeeting plan, Letter letter, People.Person owner, boolean byServer) {
+    /** @return why it is to be tried again; empty when there is nothing more to do about it */
+    private String sent(ManagedMeeting plan, Letter letter, People.Person owner, boolean byServer) {
         List<String> own = List.of(owner.addresses());
         if (byServer || own.contains(letter.guest())) {
-            invitations.tell(plan, letter, Way.SERVER, "");
-            return true;
+            invitations.note(plan, letter, Way.SERVER, "");
+            return "";
         }
         try {
             post.send(letter.guest(), owner.writesAs(), message -> write(message, plan, letter, owner));
-            invitations.tell(plan, letter, Way.MAIL, "");
-            return true;
+            invitations.note(plan, letter, Way.MAIL, "");
+            return "";
         } catch (OutgoingMail.NotSent failed) {
-            LOG.warn("plan {}: a guest could not be told: {}", plan.id(), failed.getMessage());
+            LOG.warn("meeting {}: a guest could not be written to: {}", plan.id(), failed.getMessage());
             if (failed.forGood()) {
-                invitations.tell(plan, letter, Way.MAIL, String.valueOf(failed.getMessage()));
+                invitations.note(plan, letter, Way.MAIL, String.valueOf(failed.getMessage()));
+                return "";
             }
-            return failed.forGood();
+            return String.valueOf(failed.getMessage());
         }
     }
 

@@ -16,9 +16,8 @@ final class MassChange {
         return vanished > MANY || vanished >= FEW && known >= SMALL_CALENDAR && vanished * 10L > known;
     }
 
-    /** How many of how many in the first line, then which. */
-    static String written(List<String> vanished, long known) {
-        return vanished.size() + " of " + known + "\n"
-                + String.join("\n", vanished.subList(0, Math.min(LISTED, vanished.size())));
+    /** As many of them as are named to whoever decides about it. */
+    static String[] listed(List<String> vanished) {
+        return vanished.stream().limit(LISTED).toArray(String[]::new);
     }
 }

@@ -3,9 +3,9 @@ package jandrel.service.meetings;
 import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.MeetingApi.MeetingChange;
 import jandrel.api.MeetingApi.MeetingDetail;
+import jandrel.api.MeetingApi.MeetingOutcome;
 import jandrel.api.MeetingApi.MovedInfo;
 import jandrel.api.MeetingApi.NewMeeting;
-import jandrel.api.MeetingApi.Telling;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Sort;
 import jandrel.core.item.Party.Part;
@@ -54,7 +54,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** Makes, changes and deletes meetings, calls and follow-ups; says how they stand with their owners' calendars. */
 @RestController
 class MeetingCalls {
-    private static final Set<String> TOLD = Set.of("", "held", "missed");
+    private static final Set<String> OUTCOMES = Set.of("", "held", "missed");
     private final ManagedMeetings plans;
     private final Meetings meetings;
     private final People people;
@@ -150,7 +150,7 @@ class MeetingCalls {
                 meetings.moved(item).stream()
                         .map(m -> new MovedInfo(m.at(), m.wasBegins(), m.wasEnds(), m.begins(), m.ends(), m.by()))
                         .toList(),
-                meetings.told(item).map(Meetings.Told::by).orElse(""),
+                meetings.outcome(item).map(Meetings.Outcome::by).orElse(""),
                 plan.map(stands::stand).orElse(null),
                 plan.map(p -> conflicts.of(p, me)).orElse(List.of()),
                 stands.guests(meeting, plan.orElse(null)),
@@ -175,7 +175,7 @@ class MeetingCalls {
         if (plan.isEmpty() && !outgoing.reaches(owner)) {
             return "It came from a calendar, and the policy lets nothing out to that.";
         }
-        if (plan.filter(ManagedMeeting::parted).isPresent()) {
+        if (plan.filter(ManagedMeeting::detached).isPresent()) {
             return "It is no longer exchanged with its calendar: change it there.";
         }
         return plan.map(ManagedMeeting::madeHere).orElse(false) ? "" : whoseElse(meeting, owner);
@@ -279,8 +279,8 @@ class MeetingCalls {
         plans.change(plan.id(), null, me.name());
         ManagedMeeting deleted = plans.one(plan.id()).orElseThrow();
         asker.soon();
-        String guests = invitations.told(plan.id()).isEmpty() ? "" : " Guests who were asked are told.";
-        if (deleted.owed()) {
+        String guests = invitations.lastLetters(plan.id()).isEmpty() ? "" : " Guests who were asked are told.";
+        if (deleted.pendingSync()) {
             outgoing.soon(deleted);
             return new MadeMeeting(item, "Deleted here; the calendar is told as the policy says." + guests);
         }
@@ -288,16 +288,19 @@ class MeetingCalls {
     }
 
     /** Says how it went. For all who read it. */
-    @PutMapping("/api/meetings/{item}/told")
+    @PutMapping("/api/meetings/{item}/outcome")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void tell(@PathVariable("item") UUID item, @RequestBody Telling told, @AuthenticationPrincipal SignedIn me) {
+    void outcome(
+            @PathVariable("item") UUID item,
+            @RequestBody MeetingOutcome outcome,
+            @AuthenticationPrincipal SignedIn me) {
         Meeting meeting = read(item, me);
-        if (!TOLD.contains(told.state())) {
-            throw Refusal.bad("“" + told.state() + "” cannot be said of a meeting", "It was held, or missed.");
+        if (!OUTCOMES.contains(outcome.state())) {
+            throw Refusal.bad("“" + outcome.state() + "” cannot be said of a meeting", "It was held, or missed.");
         }
-        if (!told.state().isEmpty() && meeting.begins().isAfter(clock.instant())) {
+        if (!outcome.state().isEmpty() && meeting.begins().isAfter(clock.instant())) {
             throw Refusal.bad("It has not begun yet", "Say how it went once it has.");
         }
-        meetings.tell(item, told.state(), me.name());
+        meetings.noteOutcome(item, outcome.state(), me.name());
     }
 }

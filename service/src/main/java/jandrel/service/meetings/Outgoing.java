@@ -62,10 +62,10 @@ public class Outgoing {
         this.looks = looks;
     }
 
-    /** Settles what is owed to the calendars of one connection. */
-    List<Settled> owed(CalendarServer server, Connection connection) {
+    /** Settles what waits in the outbox for the calendars of one connection. */
+    List<Settled> pending(CalendarServer server, Connection connection) {
         return reaches(connection.person())
-                ? settle(server, connection, plans.owed(connection.id(), connection.person(), MOST))
+                ? settle(server, connection, plans.pendingSync(connection.id(), connection.person(), MOST))
                 : List.of();
     }
 

@@ -54,7 +54,7 @@ class Stands {
     /** After a change of ours: the calendar and the guests are told at once. */
     MadeMeeting settled(String what, UUID item, UUID changed) {
         ManagedMeeting plan = plans.one(changed).orElseThrow();
-        if (plan.owed()) {
+        if (plan.pendingSync()) {
             outgoing.soon(plan);
         }
         asker.soon();
@@ -88,21 +88,21 @@ class Stands {
         Details details = plan.details();
         String state;
         String says;
-        if (!plan.trouble().isEmpty() && plan.owed()) {
+        if (!plan.trouble().isEmpty() && plan.pendingSync()) {
             state = "trouble";
             says = "it does not reach the calendar: " + plan.trouble();
-        } else if (plan.parted()) {
-            state = "parted";
+        } else if (plan.detached()) {
+            state = "detached";
             says = "it is no longer exchanged with the calendar";
         } else if (!plan.out()) {
             state = "here";
             says = "it stands here alone, as the policy of " + whose + " lets this kind go to no calendar";
-        } else if (plan.owed() && calendar.isEmpty()) {
+        } else if (plan.pendingSync() && calendar.isEmpty()) {
             state = "trouble";
             says = "it waits for a calendar of " + whose + " that it could go to";
         } else {
-            state = plan.owed() ? "going" : "in-step";
-            says = plan.owed()
+            state = plan.pendingSync() ? "going" : "in-step";
+            says = plan.pendingSync()
                     ? "it is on its way to the calendar “" + calendar + "” of " + whose
                     : "it stands alike here and in the calendar “" + calendar + "” of " + whose;
         }

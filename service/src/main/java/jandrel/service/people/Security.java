@@ -82,6 +82,7 @@ class Security {
                         "/api/policies/**",
                         "/api/rehearsals/**",
                         "/api/background",
+                        "/api/outbox",
                         "/api/allowed-hosts",
                         "/api/servers/**",
                         "/api/company",
@@ -114,7 +115,7 @@ class Security {
                         "/api/followed/*",
                         "/api/activities/*/readers",
                         "/api/meetings/*",
-                        "/api/meetings/*/told")
+                        "/api/meetings/*/outcome")
                 .authenticated()
                 .requestMatchers(
                         DELETE,

@@ -26,9 +26,11 @@ import jandrel.store.capture.CursorMove;
 import jandrel.store.capture.FetchedItem;
 import jandrel.store.capture.Intake;
 import jandrel.store.capture.Positions;
+import jandrel.store.capture.Positions.KeywordChange;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Connection;
 import jandrel.store.connections.Connections.Source;
+import jandrel.store.kernel.Outbox;
 import jandrel.store.policy.Policies;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
@@ -86,9 +88,10 @@ class MailPassTest {
                         false,
                         "",
                         false,
-                        "",
+                        0,
+                        0,
+                        new String[0],
                         false,
-                        "",
                         false)));
         when(mailbox.extent("INBOX")).thenReturn(extent);
         when(mailbox.uids(eq("INBOX"), anyLong(), any())).thenReturn(uids);
@@ -195,10 +198,14 @@ class MailPassTest {
     void noKeywordIsPutToAMessageOfAnotherNumbering() {
         cursor("9/4/3/0", new Extent(9, 4, 3, 0));
         when(positions.keywordsEver()).thenReturn(List.of("logged"));
-        when(positions.owed(eq(7), anyInt()))
-                .thenReturn(
-                        List.of(new Positions.Owed("8/1", true, "logged"), new Positions.Owed("9/2", true, "logged")));
+        when(positions.keywordChanges(eq(7), anyInt())).thenReturn(List.of(due(1, "8/1"), due(2, "9/2")));
         pass.over(mailbox, connection);
         verify(mailbox).keyword("INBOX", List.of(2L), "logged", true);
+        verify(positions).keywordsSet(List.of(due(2, "9/2")));
+    }
+
+    private static KeywordChange due(long id, String position) {
+        Outbox.Entry entry = new Outbox.Entry(id, Outbox.Kind.KEYWORD, "7", new UUID(0, id), 1, "", 0);
+        return new KeywordChange(entry, position, true, "logged");
     }
 }

@@ -79,9 +79,10 @@ class CalendarSideTest {
                 true,
                 "",
                 true,
-                "",
+                0,
+                0,
+                new String[0],
                 false,
-                "",
                 false);
     }
 

@@ -24,8 +24,9 @@ class MassChangeTest {
     }
 
     @org.junit.jupiter.api.Test
-    void itsFirstLineSaysHowMany() {
-        assertThat(MassChange.written(List.of("/a.ics", "/b.ics"), 10).lines())
-                .containsExactly("2 of 10", "/a.ics", "/b.ics");
+    void fiveHundredAreNamedAtMost() {
+        assertThat(MassChange.listed(List.of("/a.ics", "/b.ics"))).containsExactly("/a.ics", "/b.ics");
+        assertThat(MassChange.listed(java.util.Collections.nCopies(501, "/a.ics")))
+                .hasSize(500);
     }
 }

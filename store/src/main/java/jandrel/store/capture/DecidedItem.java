@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * @param dealings who deals with whom on it, where it is kept
  * @param phones hashes of those in a stranger's signature; may still be in the making;
  *     null where its text was not at hand, so that what is known stays
- * @param tagged whether its mailbox knows that it is logged, or not any more; null where nobody cares
+ * @param marked whether its mailbox carries a keyword while it is logged
  */
 record DecidedItem(
         UUID sighting,
@@ -39,7 +39,7 @@ record DecidedItem(
         @Nullable Supplier<Content> content,
         boolean gone,
         ManualOverride hand,
-        @Nullable Boolean tagged,
+        boolean marked,
         Dealings dealings,
         @Nullable Supplier<List<UUID>> phones,
         Decision decision) {
@@ -49,7 +49,7 @@ record DecidedItem(
             RecordMapper.Stored row,
             @Nullable Item facts,
             boolean gone,
-            @Nullable Boolean tagged,
+            boolean marked,
             Dealings dealings,
             Decision decision) {
         return new DecidedItem(
@@ -64,7 +64,7 @@ record DecidedItem(
                 null,
                 gone,
                 Hands.of(row.hand()),
-                tagged,
+                marked,
                 dealings,
                 null,
                 decision);
@@ -72,16 +72,11 @@ record DecidedItem(
 
     /** A stored item that cannot be decided again, whatever is wrong with it. */
     static DecidedItem unreadable(RecordMapper.Stored row, Decision decision) {
-        return again(row, null, row.gone(), null, Dealings.NONE, decision);
+        return again(row, null, row.gone(), false, Dealings.NONE, decision);
     }
 
     static DecidedItem of(
-            ItemKeys keys,
-            SourceRef place,
-            FetchedItem seen,
-            @Nullable Boolean tagged,
-            Dealings dealings,
-            Decision decision) {
+            ItemKeys keys, SourceRef place, FetchedItem seen, boolean marked, Dealings dealings, Decision decision) {
         Item item = seen.item();
         return new DecidedItem(
                 keys.sighting(place.source(), seen.position()),
@@ -95,7 +90,7 @@ record DecidedItem(
                 decision.verdict() == Verdict.LOGGED ? Async.made(seen.content()) : null,
                 false,
                 seen.hand(),
-                tagged,
+                marked,
                 dealings,
                 phones(keys, seen, dealings),
                 decision);

@@ -217,8 +217,8 @@ public class Intake {
         for (FetchedItem s : seen) {
             Decision decision =
                     standing == null ? Decider.notCovered() : standing.decide(s.item(), false, s.hand(), slice);
-            Boolean tagged = standing == null ? null : standing.tagged(s.item(), decision, null);
-            observed.add(DecidedItem.of(keys, place, s, tagged, Dealings.of(s.item(), decision, slice), decision));
+            boolean marked = standing != null && standing.marks(s.item());
+            observed.add(DecidedItem.of(keys, place, s, marked, Dealings.of(s.item(), decision, slice), decision));
         }
         return observed;
     }

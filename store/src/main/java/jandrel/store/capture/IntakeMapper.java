@@ -5,7 +5,9 @@ import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.ResultMap;
 import org.apache.ibatis.annotations.Select;
@@ -113,14 +115,17 @@ public interface IntakeMapper {
             @Param("after") String after,
             @Param("most") int most);
 
-    /** What mailboxes were told of what is logged is no longer how it is said. */
-    @Update("""
-            UPDATE sighting SET tagged = false WHERE tagged AND source IN
-                (SELECT s.id FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = ANY(#{people}))
+    /** All that is logged in these people's mailboxes has another keyword now, or none. */
+    @Insert("""
+            INSERT INTO outbox (kind, target, subject)
+            SELECT 'KEYWORD', s.source::text, s.id FROM sighting s JOIN source o ON o.id = s.source
+            JOIN connection c ON c.id = o.connection
+            WHERE c.person = ANY(#{people}) AND s.kind = 'mail' AND s.verdict = 'logged' AND NOT s.gone ORDER BY s.id
+            ON CONFLICT (kind, subject) DO UPDATE SET generation = outbox.generation + 1, due_at = now(), attempts = 0, trouble = ''
             """)
-    int tellAgain(@Param("people") UUID[] people);
+    int keywordsAgain(@Param("people") UUID[] people);
 
-    /** By what any policy ever told it. */
+    /** Every keyword that any policy ever had. */
     @Select("""
             SELECT DISTINCT rules::jsonb -> 'handling' ->> 'loggedKeyword' FROM policy_version
             WHERE coalesce(rules::jsonb -> 'handling' ->> 'loggedKeyword', '') <> ''
@@ -133,30 +138,24 @@ public interface IntakeMapper {
             "SELECT position, hand FROM sighting WHERE source = #{source} AND hand <> '' AND rule <> 'GONE' AND NOT gone")
     List<ChosenRow> chosen(@Param("source") int source);
 
+    record KeywordRow(UUID id, String position, boolean logged, String keyword) {}
+
     @Select("""
-            SELECT s.position, s.verdict = 'logged' AS logged,
+            SELECT s.id, s.position, s.verdict = 'logged' AS logged,
                    coalesce(v.rules::jsonb -> 'handling' ->> 'loggedKeyword', '') AS keyword
             FROM sighting s LEFT JOIN cover k ON k.person = s.person
-            LEFT JOIN policy_version v ON v.policy = k.policy AND v.version = k.version
-            WHERE s.source = #{source} AND s.tagged = false LIMIT #{most}
+            LEFT JOIN policy_version v ON v.policy = k.policy AND v.version = k.version WHERE s.id = ANY(#{ids}) AND NOT s.gone
             """)
-    List<Positions.Owed> owed(@Param("source") int source, @Param("most") int most);
-
-    /** But for what is another verdict, or another keyword, by now: of that the mailbox is owed a word still. */
-    @Update("""
-            UPDATE sighting s SET tagged = CASE WHEN verdict = 'logged' THEN true END
-            WHERE s.id = ANY(#{ids}) AND (verdict = 'logged') = #{logged} AND #{keyword} = coalesce((
-                SELECT v.rules::jsonb -> 'handling' ->> 'loggedKeyword' FROM cover k
-                JOIN policy_version v ON v.policy = k.policy AND v.version = k.version WHERE k.person = s.person), '')
-            """)
-    int told(@Param("ids") UUID[] ids, @Param("logged") boolean logged, @Param("keyword") String keyword);
+    @Options(flushCache = Options.FlushCachePolicy.TRUE)
+    List<KeywordRow> keywords(@Param("ids") UUID[] ids);
 
     @Select("SELECT id FROM sighting WHERE source = #{source} LIMIT #{most}")
     List<UUID> someOf(@Param("source") int source, @Param("most") int most);
 
     @Delete("""
             WITH s AS (DELETE FROM stranger WHERE sighting = ANY(#{ids})), w AS (DELETE FROM wrote WHERE sighting = ANY(#{ids})),
-                 p AS (DELETE FROM stranger_phone WHERE sighting = ANY(#{ids}))
+                 p AS (DELETE FROM stranger_phone WHERE sighting = ANY(#{ids})),
+                 o AS (DELETE FROM outbox WHERE kind = 'KEYWORD' AND subject = ANY(#{ids}))
             DELETE FROM sighting WHERE id = ANY(#{ids})
             """)
     int forget(@Param("ids") UUID[] ids);

@@ -4,8 +4,13 @@ import jandrel.core.decide.ManualOverride;
 import jandrel.store.connections.SourceItems;
 import jandrel.store.kernel.ItemKeys;
 import jandrel.store.kernel.Like;
+import jandrel.store.kernel.Outbox;
+import jandrel.store.kernel.Outbox.Kind;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -19,6 +24,7 @@ public class Positions implements SourceItems {
     private final RecordMapper records;
     private final Recorder recorder;
     private final ItemKeys keys;
+    private final Outbox outbox;
     private final TransactionTemplate transactions;
 
     Positions(
@@ -26,7 +32,9 @@ public class Positions implements SourceItems {
             RecordMapper records,
             Recorder recorder,
             ItemKeys keys,
+            Outbox outbox,
             TransactionTemplate transactions) {
+        this.outbox = outbox;
         this.transactions = transactions;
         this.mapper = mapper;
         this.records = records;
@@ -78,26 +86,43 @@ public class Positions implements SourceItems {
     }
 
     /**
-     * A message whose mailbox is owed a word.
+     * A message whose keyword is to be set in its mailbox, or taken away.
      *
+     * @param entry in the outbox
      * @param logged whether it is logged; else it was
      * @param keyword the policy's; empty when it has none any more
      */
-    public record Owed(String position, boolean logged, String keyword) {}
+    public record KeywordChange(Outbox.Entry entry, String position, boolean logged, String keyword) {}
 
-    public List<Owed> owed(int source, int most) {
-        return mapper.owed(source, most);
+    /** What waits for a folder; entries of what is no longer there are dropped. */
+    @Transactional
+    public List<KeywordChange> keywordChanges(int source, int most) {
+        List<Outbox.Entry> entries = outbox.pending(Kind.KEYWORD, String.valueOf(source), most);
+        if (entries.isEmpty()) {
+            return List.of();
+        }
+        Map<UUID, IntakeMapper.KeywordRow> rows = new HashMap<>();
+        mapper.keywords(entries.stream().map(Outbox.Entry::subject).toArray(UUID[]::new))
+                .forEach(row -> rows.put(row.id(), row));
+        outbox.allDone(
+                entries.stream().filter(e -> !rows.containsKey(e.subject())).toList());
+        return entries.stream()
+                .filter(e -> rows.containsKey(e.subject()))
+                .map(e -> {
+                    IntakeMapper.KeywordRow row = Objects.requireNonNull(rows.get(e.subject()));
+                    return new KeywordChange(e, row.position(), row.logged(), row.keyword());
+                })
+                .toList();
     }
 
-    /** The keywords by which any policy ever told mailboxes what is logged. */
+    /** They stand in the mailbox; what has changed since stays to be done. */
+    public void keywordsSet(Collection<KeywordChange> changes) {
+        outbox.allDone(changes.stream().map(KeywordChange::entry).toList());
+    }
+
+    /** Every keyword that any policy ever had for what is logged. */
     public List<String> keywordsEver() {
         return mapper.keywordsEver();
-    }
-
-    /** The mailbox has been told of messages that are logged, or no longer are, by this keyword. */
-    @Transactional
-    public void told(int source, boolean logged, String keyword, Collection<String> positions) {
-        mapper.told(ids(source, positions), logged, keyword);
     }
 
     /** Takes positions out that name nothing any more, because the server has numbered its messages anew. */

@@ -37,7 +37,6 @@ public interface RecordMapper {
             @Nullable String facts,
             String @Nullable [] keys,
             String hand,
-            @Nullable Boolean tagged,
             String part) {}
 
     /** What copies of an item say alike, as it stood. */
@@ -46,13 +45,13 @@ public interface RecordMapper {
     record BodyKey(UUID item, UUID content) {}
 
     @Select("SELECT count(pg_notify(#{channel}, #{words}))")
-    long tell(@Param("channel") String channel, @Param("words") String words);
+    long announce(@Param("channel") String channel, @Param("words") String words);
 
     /** By whoever changed it here, where it stands as they changed it; else by the person whose source showed it. */
     @Insert("""
             INSERT INTO moved (item, at, was_begins, was_ends, begins, ends, owners, by_name)
             SELECT #{item}, now(), #{wasBegins}, #{wasEnds}, #{begins}, #{ends}, #{owners}, coalesce(
-                (SELECT nullif(p.changed_by, '') FROM plan p JOIN connection c ON c.person = p.owner JOIN server v ON v.id = c.server
+                (SELECT nullif(p.changed_by, '') FROM managed_meeting p JOIN connection c ON c.person = p.owner JOIN server v ON v.id = c.server
                     JOIN source o ON o.connection = c.id WHERE v.kind = 'here' AND o.id = #{source} AND p.item = #{item}
                     AND (p.details::jsonb #>> '{when,begins}')::timestamptz = #{begins}),
                 (SELECT name FROM person WHERE id = #{person}), '')
@@ -103,7 +102,6 @@ public interface RecordMapper {
     @Arg(column = "facts", javaType = String.class)
     @Arg(column = "keys", javaType = String[].class)
     @Arg(column = "hand", javaType = String.class)
-    @Arg(column = "tagged", javaType = Boolean.class)
     @Arg(column = "part", javaType = String.class)
     @Select("SELECT * FROM sighting WHERE item = ANY(#{items})")
     List<Stored> sightings(@Param("items") UUID[] items);

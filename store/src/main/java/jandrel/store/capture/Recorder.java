@@ -19,6 +19,8 @@ import jandrel.store.kernel.CopyRows;
 import jandrel.store.kernel.ItemKeys;
 import jandrel.store.kernel.Json;
 import jandrel.store.kernel.News;
+import jandrel.store.kernel.Outbox;
+import jandrel.store.kernel.Outbox.Kind;
 import jandrel.store.kernel.StoreException;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -37,6 +39,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.datasource.DataSourceUtils;
@@ -51,9 +54,11 @@ public class Recorder {
     private final RecordMapper mapper;
     private final DataSource dataSource;
     private final ItemKeys keys;
+    private final Outbox outbox;
     private volatile boolean plannable;
 
-    Recorder(RecordMapper mapper, DataSource dataSource, ItemKeys keys) {
+    Recorder(RecordMapper mapper, DataSource dataSource, ItemKeys keys, Outbox outbox) {
+        this.outbox = outbox;
         this.keys = keys;
         this.mapper = mapper;
         this.dataSource = dataSource;
@@ -133,6 +138,26 @@ public class Recorder {
                     .toArray(UUID[]::new));
         }
         write(seen, rows, touched, stored, Set.of(ids), false);
+        mark(seen, stored);
+    }
+
+    /** Mailboxes get the keyword of what is logged now, and lose that of what was. */
+    private void mark(Collection<DecidedItem> seen, List<RecordMapper.Stored> stored) {
+        if (seen.stream().noneMatch(DecidedItem::marked)) {
+            return;
+        }
+        Set<UUID> before = new HashSet<>();
+        for (RecordMapper.Stored row : stored) {
+            if (row.verdict().equals(Verdict.LOGGED.word())) {
+                before.add(row.id());
+            }
+        }
+        seen.stream()
+                .filter(o -> o.marked()
+                        && before.contains(o.sighting()) != (o.decision().verdict() == Verdict.LOGGED))
+                .collect(Collectors.groupingBy(
+                        DecidedItem::source, Collectors.mapping(DecidedItem::sighting, Collectors.toList())))
+                .forEach((source, ids) -> outbox.addAll(Kind.KEYWORD, source.toString(), ids));
     }
 
     /** @param stood whether they may stand on timelines although no sighting of them is left */
@@ -300,14 +325,14 @@ public class Recorder {
         Set<UUID> records = new HashSet<>();
         activities.values().forEach(all -> all.forEach(a -> a.links().forEach(l -> records.add(l.record()))));
         boolean vanished = known && activities.size() < touched.length;
-        mapper.tell(News.CHANNEL, vanished ? News.MANY : News.words(records));
+        mapper.announce(News.CHANNEL, vanished ? News.MANY : News.words(records));
     }
 
     private static final int PIECEMEAL = 50;
 
     private static final String SIGHTING =
             "sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links,"
-                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, tagged, busy_until, part)";
+                    + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, busy_until, part)";
 
     /** @param written the facts as JSON, which an activity of the same item needs once more */
     private static CopyRows sightings(Collection<DecidedItem> seen, Map<Item, String> written) {
@@ -331,7 +356,7 @@ public class Recorder {
                     .cell(d.exclusion())
                     .cell(facts == null ? null : written.computeIfAbsent(facts, Json::write));
             rows.texts(facts == null ? null : facts.keys()).cell(false);
-            rows.cell(Hands.text(o.hand())).cell(o.tagged()).cell(busyUntil(o));
+            rows.cell(Hands.text(o.hand())).cell(busyUntil(o));
             rows.cell(d.part().name()).endRow();
         }
         return rows;

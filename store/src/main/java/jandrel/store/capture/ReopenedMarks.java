@@ -24,7 +24,7 @@ class ReopenedMarks implements Reopener {
 
     @Override
     public void keywordsAgain(UUID[] people) {
-        intake.tellAgain(people);
+        intake.keywordsAgain(people);
     }
 
     @Override

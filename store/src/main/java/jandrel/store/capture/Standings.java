@@ -4,7 +4,6 @@ import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
 import jandrel.core.decide.ManualOverride;
 import jandrel.core.decide.SourceContext;
-import jandrel.core.decide.Verdict;
 import jandrel.core.directory.DirectorySlice;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
@@ -23,7 +22,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** How each source stands: whose it is, since when, and under which policy. Whatever decides, asks here. */
@@ -47,20 +45,10 @@ public class Standings {
                     item, chosen.choice() == ManualOverride.Choice.NONE ? now : now.with(chosen), policy, slice);
         }
 
-        /**
-         * Whether the mailbox is owed a word about this: a logged message its keyword, one that was logged before its removal.
-         *
-         * @param was as it stood before; null for what is new
-         */
-        @Nullable
-        Boolean tagged(Item item, Decision decision, @Nullable Boolean was) {
-            boolean wants = item instanceof MailItem
-                    && decision.verdict() == Verdict.LOGGED
+        /** Whether its mailbox carries a keyword while it is logged. */
+        boolean marks(Item item) {
+            return item instanceof MailItem
                     && !policy.handling().loggedKeyword().isEmpty();
-            if (wants) {
-                return Boolean.TRUE.equals(was);
-            }
-            return was == null ? null : Boolean.FALSE;
         }
     }
 
@@ -118,14 +106,14 @@ public class Standings {
             Standing standing = standings.get(row.source());
             boolean gone = nowGone || row.gone();
             if (row.facts() == null) {
-                observed.add(DecidedItem.again(row, null, true, null, Dealings.NONE, Decider.gone()));
+                observed.add(DecidedItem.again(row, null, true, false, Dealings.NONE, Decider.gone()));
             } else {
                 Item item = items.get(next++);
                 Decision decision = standing == null
                         ? Decider.notCovered()
                         : standing.decide(item, gone, Hands.of(row.hand()), slice);
-                Boolean tagged = standing == null || gone ? null : standing.tagged(item, decision, row.tagged());
-                observed.add(DecidedItem.again(row, item, gone, tagged, Dealings.of(item, decision, slice), decision));
+                boolean marked = standing != null && !gone && standing.marks(item);
+                observed.add(DecidedItem.again(row, item, gone, marked, Dealings.of(item, decision, slice), decision));
             }
         }
         return observed;

@@ -90,7 +90,7 @@ public interface Connections {
      * @param kind {@code folder} or {@code calendar}
      * @param ownChoice whether somebody chose for it themselves; else the policy says whether it is looked at
      */
-    record Source(
+    public record Source(
             int id,
             UUID connection,
             String kind,
@@ -103,9 +103,10 @@ public interface Connections {
             boolean counts,
             String colour,
             boolean outgoing,
-            String held,
+            int heldCount,
+            int heldKnown,
+            String[] heldPositions,
             boolean letPass,
-            String news,
             boolean ownChoice) {}
 
     record Listed(
@@ -179,7 +180,7 @@ public interface Connections {
     @Update("""
             UPDATE connection SET state = #{state}, detail = #{detail}, last_run = #{at},
                 failures = CASE WHEN #{state} = 'capturing' THEN 0 ELSE failures + 1 END,
-                told_at = CASE WHEN #{state} = 'capturing' THEN NULL ELSE told_at END
+                notified_at = CASE WHEN #{state} = 'capturing' THEN NULL ELSE notified_at END
             WHERE id = #{id} AND state NOT IN\s""" + AT_REST)
     int ran(
             @Param("id") UUID id,
@@ -237,16 +238,35 @@ public interface Connections {
     @Update("UPDATE source SET outgoing = true, chosen = true WHERE id = #{id}")
     int outgoing(@Param("id") int id);
 
-    /** A mass change waits for somebody's answer; empty for none. */
-    @Update("UPDATE source SET held = #{held}, let_pass = false WHERE id = #{id}")
-    int held(@Param("id") int id, @Param("held") String held);
+    /** A mass change waits for somebody's answer: so many of so many vanished; 0 for none. */
+    @Update("""
+            UPDATE source SET held_count = #{count}, held_known = #{known}, held_positions = #{positions}, let_pass = false WHERE id = #{id}
+            """)
+    int held(
+            @Param("id") int id,
+            @Param("count") int count,
+            @Param("known") int known,
+            @Param("positions") String[] positions);
 
-    @Update("UPDATE source SET let_pass = true WHERE id = #{id} AND held <> ''")
+    @Update("UPDATE source SET let_pass = true WHERE id = #{id} AND held_count > 0")
     int letPass(@Param("id") int id);
 
-    /** What the last look that did something did. */
-    @Update("UPDATE source SET news = #{news} WHERE id = #{id}")
-    int news(@Param("id") int id, @Param("news") String news);
+    /**
+     * What a sync run did to a calendar.
+     *
+     * @param read files that were read, {@code gone} that vanished
+     * @param sent meetings written there, {@code received} taken from there, {@code merged} changed on both sides, {@code refused} not
+     *     let in
+     */
+    record CalendarRun(int read, int gone, int sent, int received, int merged, int refused) {}
+
+    @Insert("""
+            INSERT INTO calendar_run (source, read, gone, sent, received, merged, refused)
+            VALUES (#{source}, #{r.read}, #{r.gone}, #{r.sent}, #{r.received}, #{r.merged}, #{r.refused})
+            ON CONFLICT (source) DO UPDATE SET read = excluded.read, gone = excluded.gone, sent = excluded.sent,
+                received = excluded.received, merged = excluded.merged, refused = excluded.refused
+            """)
+    int calendarRan(@Param("source") int source, @Param("r") CalendarRun run);
 
     @Update("UPDATE source SET name = #{name}, label = #{label} WHERE id = #{id}")
     int renamed(@Param("id") int id, @Param("name") String name, @Param("label") String label);
@@ -316,8 +336,8 @@ public interface Connections {
     @Update("UPDATE connection SET due = #{due} WHERE id = #{id}")
     int due(@Param("id") UUID id, @Param("due") Instant due);
 
-    @Update("UPDATE connection SET told_at = #{at} WHERE id = #{id} AND told_at IS NULL")
-    int told(@Param("id") UUID id, @Param("at") Instant at);
+    @Update("UPDATE connection SET notified_at = #{at} WHERE id = #{id} AND notified_at IS NULL")
+    int notified(@Param("id") UUID id, @Param("at") Instant at);
 
     /** Takes the renewing of a secret upon oneself, for as long as nobody else has. */
     @Update("""

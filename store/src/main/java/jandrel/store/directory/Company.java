@@ -101,13 +101,13 @@ public class Company {
     @Transactional
     public void change(Collection<String> own, Collection<String> freeMail, String by) {
         rules.change();
-        Map<String, Object> before = told(mapper.own(), mapper.freeMail());
+        Map<String, Object> before = described(mapper.own(), mapper.freeMail());
         List<Reopened> touched = reopenedBy(Set.copyOf(own), Set.copyOf(freeMail));
         mapper.clearOwn();
         mapper.addOwn(own.stream().distinct().toArray(String[]::new));
         mapper.clearFreeMail();
         mapper.addFreeMail(freeMail.stream().distinct().toArray(String[]::new));
-        Map<String, Object> after = told(mapper.own(), mapper.freeMail());
+        Map<String, Object> after = described(mapper.own(), mapper.freeMail());
         if (!before.equals(after)) {
             journal.add(
                     by, "changed", new Thing("company", "domains", "our own and the free-mail domains"), before, after);
@@ -120,7 +120,7 @@ public class Company {
         return Reopened.domains(Set.copyOf(mapper.own()), own, Set.copyOf(mapper.freeMail()), freeMail);
     }
 
-    private static Map<String, Object> told(List<String> own, List<String> freeMail) {
+    private static Map<String, Object> described(List<String> own, List<String> freeMail) {
         return Map.of("own", own, "freeMail", freeMail);
     }
 }

@@ -6,7 +6,6 @@ import jandrel.core.reconcile.InvitationDiff;
 import jandrel.store.kernel.Json;
 import jandrel.store.meetings.ManagedMeetings.ManagedMeeting;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -22,16 +21,14 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** What the guests of plans were told, and what they answered. */
+/** The invitations of managed meetings: what each guest was last sent, and what they answered. */
 @Component
 public class Invitations {
-    private static final Duration LEASE = Duration.ofMinutes(5);
-    private static final int MOST = 20;
     private final Mapped mapper;
     private final ManagedMeetings plans;
     private final Clock clock;
 
-    /** How a guest was told. */
+    /** How a guest is written to. */
     public enum Way {
         MAIL,
         /** By a calendar server that schedules (RFC 6638). */
@@ -51,27 +48,20 @@ public class Invitations {
 
         record Known(@Nullable Integer since, @Nullable Instant answeredAt) {}
 
-        @Select("""
-                UPDATE plan SET tell_at = #{until} WHERE id IN
-                    (SELECT id FROM plan WHERE to_tell AND tell_at <= #{now} ORDER BY tell_at LIMIT #{most} FOR UPDATE SKIP LOCKED)
-                RETURNING id
-                """)
-        @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
-        List<UUID> lease(@Param("now") Instant now, @Param("until") Instant until, @Param("most") int most);
-
-        @Select("SELECT guest, way, details, withdrawn, at, trouble FROM asked WHERE plan = #{plan} ORDER BY guest")
-        List<Row> asked(@Param("plan") UUID plan);
+        @Select(
+                "SELECT guest, way, details, withdrawn, at, trouble FROM invitation WHERE meeting = #{meeting} ORDER BY guest")
+        List<Row> sent(@Param("meeting") UUID meeting);
 
         @Insert("""
-                INSERT INTO asked (plan, guest, way, details, withdrawn, since, at, trouble)
-                VALUES (#{plan}, #{guest}, #{way}, #{details}, #{withdrawn}, #{sequence}, #{at}, #{trouble})
-                ON CONFLICT (plan, guest) DO UPDATE SET way = excluded.way, details = excluded.details, withdrawn = excluded.withdrawn,
-                    since = CASE WHEN asked.details::jsonb -> 'when' = excluded.details::jsonb -> 'when' AND NOT asked.withdrawn
-                        THEN asked.since ELSE excluded.since END,
+                INSERT INTO invitation (meeting, guest, way, details, withdrawn, since, at, trouble)
+                VALUES (#{meeting}, #{guest}, #{way}, #{details}, #{withdrawn}, #{sequence}, #{at}, #{trouble})
+                ON CONFLICT (meeting, guest) DO UPDATE SET way = excluded.way, details = excluded.details, withdrawn = excluded.withdrawn,
+                    since = CASE WHEN invitation.details::jsonb -> 'when' = excluded.details::jsonb -> 'when' AND NOT invitation.withdrawn
+                        THEN invitation.since ELSE excluded.since END,
                     at = excluded.at, trouble = excluded.trouble
                 """)
-        int told(
-                @Param("plan") UUID plan,
+        int put(
+                @Param("meeting") UUID meeting,
                 @Param("guest") String guest,
                 @Param("way") String way,
                 @Param("details") String details,
@@ -80,28 +70,19 @@ public class Invitations {
                 @Param("at") Instant at,
                 @Param("trouble") String trouble);
 
-        @Update("UPDATE plan SET to_tell = false, tell_failures = 0 WHERE id = #{plan} AND version = #{version}")
-        int done(@Param("plan") UUID plan, @Param("version") long version);
-
-        @Update("UPDATE plan SET tell_at = #{at}, tell_failures = tell_failures + #{failed} WHERE id = #{plan}")
-        int later(@Param("plan") UUID plan, @Param("at") Instant at, @Param("failed") int failed);
-
-        @Select("SELECT tell_failures FROM plan WHERE id = #{plan}")
-        int failures(@Param("plan") UUID plan);
-
         @Select("""
-                SELECT id FROM plan WHERE uid = #{uid} AND owner = #{owner} AND recurrence IS NOT DISTINCT FROM #{recurrence} FOR UPDATE
+                SELECT id FROM managed_meeting WHERE uid = #{uid} AND owner = #{owner} AND recurrence IS NOT DISTINCT FROM #{recurrence} FOR UPDATE
                 """)
         Optional<UUID> plan(
                 @Param("uid") String uid,
                 @Param("owner") UUID owner,
                 @Param("recurrence") @Nullable Instant recurrence);
 
-        @Select("SELECT since, answered_at FROM asked WHERE plan = #{plan} AND guest = #{guest}")
-        Optional<Known> known(@Param("plan") UUID plan, @Param("guest") String guest);
+        @Select("SELECT since, answered_at FROM invitation WHERE meeting = #{meeting} AND guest = #{guest}")
+        Optional<Known> known(@Param("meeting") UUID meeting, @Param("guest") String guest);
 
-        @Update("UPDATE asked SET answered_at = #{at} WHERE plan = #{plan} AND guest = #{guest}")
-        int answered(@Param("plan") UUID plan, @Param("guest") String guest, @Param("at") Instant at);
+        @Update("UPDATE invitation SET answered_at = #{at} WHERE meeting = #{meeting} AND guest = #{guest}")
+        int answered(@Param("meeting") UUID meeting, @Param("guest") String guest, @Param("at") Instant at);
     }
 
     Invitations(Mapped mapper, ManagedMeetings plans, Clock clock) {
@@ -110,34 +91,25 @@ public class Invitations {
         this.clock = clock;
     }
 
-    /** Plans of which somebody has yet to be told something: this node's for a while, then anybody's again. */
-    @Transactional
-    public List<ManagedMeeting> lease() {
-        Instant now = clock.instant();
-        return mapper.lease(now, now.plus(LEASE), MOST).stream()
-                .flatMap(id -> plans.one(id).stream())
-                .toList();
-    }
-
-    /** What each guest was told last; those whom it did not reach are among them. */
-    public List<Asked> asked(UUID plan) {
-        return mapper.asked(plan).stream()
+    /** What each guest was last sent; those whom it did not reach are among them. */
+    public List<Asked> asked(UUID meeting) {
+        return mapper.sent(meeting).stream()
                 .map(r -> new Asked(
                         r.guest(), Way.valueOf(r.way()), Json.details(r.details()), r.withdrawn(), r.at(), r.trouble()))
                 .toList();
     }
 
     /** What {@link InvitationDiff} goes by. */
-    public Map<String, InvitationDiff.Told> told(UUID plan) {
-        Map<String, InvitationDiff.Told> told = new TreeMap<>();
-        asked(plan).forEach(a -> told.put(a.guest(), new InvitationDiff.Told(a.details(), a.withdrawn())));
-        return told;
+    public Map<String, InvitationDiff.LastLetter> lastLetters(UUID meeting) {
+        Map<String, InvitationDiff.LastLetter> last = new TreeMap<>();
+        asked(meeting).forEach(a -> last.put(a.guest(), new InvitationDiff.LastLetter(a.details(), a.withdrawn())));
+        return last;
     }
 
     /** @param trouble why it will never reach the guest; empty when it was sent */
     @Transactional
-    public void tell(ManagedMeeting plan, InvitationDiff.Letter letter, Way way, String trouble) {
-        mapper.told(
+    public void note(ManagedMeeting plan, InvitationDiff.Letter letter, Way way, String trouble) {
+        mapper.put(
                 plan.id(),
                 letter.guest(),
                 way.name(),
@@ -146,22 +118,6 @@ public class Invitations {
                 plan.sequence(),
                 clock.instant(),
                 trouble);
-    }
-
-    /** All are told what this version of the plan says; a later one is looked at again. */
-    @Transactional
-    public void done(ManagedMeeting plan) {
-        if (mapper.done(plan.id(), plan.version()) == 0) {
-            mapper.later(plan.id(), clock.instant(), 0);
-        }
-    }
-
-    /** Could not be done now. @param failed whether that was a failure, after which it is left alone longer each time */
-    @Transactional
-    public void later(ManagedMeeting plan, boolean failed) {
-        int failures = mapper.failures(plan.id());
-        Duration wait = failed ? Duration.ofSeconds(30L << Math.min(failures, 7)) : Duration.ofSeconds(5);
-        mapper.later(plan.id(), clock.instant().plus(wait), failed ? 1 : 0);
     }
 
     /**

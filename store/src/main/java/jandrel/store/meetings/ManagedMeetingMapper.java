@@ -32,11 +32,11 @@ interface ManagedMeetingMapper {
             String changedBy,
             @Nullable String base,
             @Nullable String sending,
-            boolean parted,
+            boolean detached,
             long version,
             @Nullable Integer source,
             String href,
-            boolean owed,
+            boolean pendingSync,
             String trouble,
             boolean asks) {}
 
@@ -45,7 +45,7 @@ interface ManagedMeetingMapper {
 
     record ConflictRow(
             UUID id,
-            UUID plan,
+            UUID meeting,
             Instant at,
             @Nullable String field,
             boolean hereWon,
@@ -55,43 +55,48 @@ interface ManagedMeetingMapper {
             @Nullable String broughtBackBy,
             @Nullable Instant broughtBackAt) {}
 
+    /** Whether its calendar has yet to be written, or read, stands in the outbox. */
+    String MEETING = """
+            SELECT p.*, x.id IS NOT NULL AS pending_sync, coalesce(x.trouble, '') AS trouble
+            FROM managed_meeting p LEFT JOIN outbox x ON x.kind = 'CALENDAR' AND x.subject = p.id
+            """;
+
     @Insert("""
-            INSERT INTO plan (id, item, uid, recurrence, owner, made_here, made_by, made_at, out, template, details, sequence, stamp,
-                changed_at, changed_by, base, source, href, owed, asks, to_tell)
+            INSERT INTO managed_meeting (id, item, uid, recurrence, owner, made_here, made_by, made_at, out, template, details, sequence, stamp,
+                changed_at, changed_by, base, source, href, asks)
             VALUES (#{p.id}, #{p.item}, #{p.uid}, #{p.recurrence}, #{p.owner}, #{p.madeHere}, #{p.madeBy}, #{p.madeAt}, #{p.out},
                 #{p.template}, #{p.details}, #{p.sequence}, #{p.stamp}, #{p.changedAt}, #{p.changedBy}, #{p.base}, #{p.source},
-                #{p.href}, #{p.owed}, #{p.asks}, #{p.asks}) ON CONFLICT (item, owner) DO NOTHING
+                #{p.href}, #{p.asks}) ON CONFLICT (item, owner) DO NOTHING
             """)
     int add(@Param("p") Row plan);
 
-    @Select("SELECT * FROM plan WHERE id = #{id}")
+    @Select(MEETING + "WHERE p.id = #{id}")
     Optional<Row> one(@Param("id") UUID id);
 
-    @Select("SELECT * FROM plan WHERE id = ANY(#{ids})")
+    @Select(MEETING + "WHERE p.id = ANY(#{ids})")
     List<Row> some(@Param("ids") UUID[] ids);
 
-    @Select("SELECT * FROM plan WHERE item = #{item} AND owner = #{owner}")
+    @Select(MEETING + "WHERE p.item = #{item} AND p.owner = #{owner}")
     Optional<Row> of(@Param("item") UUID item, @Param("owner") UUID owner);
 
     /** Of somebody who brought a copy of this activity, its organiser first: others may have plans that name themselves alike. */
-    @Select("""
-            SELECT p.* FROM activity a JOIN plan p ON p.item = a.item AND p.owner = ANY(a.mine || a.elsewhere)
+    @Select(MEETING + """
+            JOIN activity a ON p.item = a.item AND p.owner = ANY(a.mine || a.elsewhere)
             WHERE a.id = #{activity} AND a.face = 0 ORDER BY p.owner = ANY(a.authors) DESC, p.made_at, p.id LIMIT 1
             """)
     Optional<Row> ofActivity(@Param("activity") UUID activity);
 
-    @Select(
-            "SELECT * FROM plan WHERE uid = #{uid} AND owner = #{owner} AND recurrence IS NOT DISTINCT FROM #{recurrence}")
+    @Select(MEETING + "WHERE p.uid = #{uid} AND p.owner = #{owner} AND p.recurrence IS NOT DISTINCT FROM #{recurrence}")
     Optional<Row> named(
             @Param("owner") UUID owner, @Param("uid") String uid, @Param("recurrence") @Nullable Instant recurrence);
 
     /** Locked until the transaction ends. */
-    @Select("SELECT * FROM plan WHERE id = #{id} FOR UPDATE")
+    @Select(MEETING + "WHERE p.id = #{id} FOR UPDATE OF p")
     Optional<Row> lock(@Param("id") UUID id);
 
     @Update("""
-            UPDATE plan SET details = #{details}, sequence = #{sequence}, stamp = #{at}, changed_at = #{at}, changed_by = #{by},
-                version = version + 1, owed = (out AND NOT parted), to_tell = asks, tell_at = now(), tell_failures = 0 WHERE id = #{id}
+            UPDATE managed_meeting SET details = #{details}, sequence = #{sequence}, stamp = #{at}, changed_at = #{at}, changed_by = #{by},
+                version = version + 1 WHERE id = #{id}
             """)
     int change(
             @Param("id") UUID id,
@@ -101,8 +106,8 @@ interface ManagedMeetingMapper {
             @Param("by") String by);
 
     @Update("""
-            UPDATE plan SET details = #{details}, stamp = #{stamp}, changed_at = #{now}, version = version + 1,
-                owed = (out AND NOT parted) WHERE id = #{id}
+            UPDATE managed_meeting SET details = #{details}, stamp = #{stamp}, changed_at = #{now}, version = version + 1
+                WHERE id = #{id}
             """)
     int answered(
             @Param("id") UUID id,
@@ -111,9 +116,8 @@ interface ManagedMeetingMapper {
             @Param("now") Instant now);
 
     @Update("""
-            UPDATE plan SET details = #{details}, base = #{base}, sending = NULL, parted = #{parted}, version = version + 1,
-                changed_by = CASE WHEN details IS DISTINCT FROM #{details} THEN '' ELSE changed_by END,
-                owed = false, trouble = '', to_tell = to_tell OR asks AND details IS DISTINCT FROM #{details}
+            UPDATE managed_meeting SET details = #{details}, base = #{base}, sending = NULL, detached = #{detached}, version = version + 1,
+                changed_by = CASE WHEN details IS DISTINCT FROM #{details} THEN '' ELSE changed_by END
                 WHERE id = #{id} AND version = #{version}
             """)
     int agree(
@@ -121,29 +125,30 @@ interface ManagedMeetingMapper {
             @Param("version") long version,
             @Param("details") @Nullable String details,
             @Param("base") @Nullable String base,
-            @Param("parted") boolean parted);
+            @Param("detached") boolean detached);
 
-    @Update("UPDATE plan SET sequence = #{sequence}, stamp = #{stamp} WHERE id = #{id}")
+    @Update("UPDATE managed_meeting SET sequence = #{sequence}, stamp = #{stamp} WHERE id = #{id}")
     int stamped(@Param("id") UUID id, @Param("sequence") int sequence, @Param("stamp") Instant stamp);
 
-    @Update("UPDATE plan SET base = #{base}, sending = #{sending} WHERE id = #{id}")
+    @Update("UPDATE managed_meeting SET base = #{base}, sending = #{sending} WHERE id = #{id}")
     int sending(@Param("id") UUID id, @Param("base") @Nullable String base, @Param("sending") @Nullable String sending);
 
     @Insert("""
-            INSERT INTO conflict (id, plan, field, here_won, here, calendar, lost)
-            VALUES (#{id}, #{plan}, #{field}, #{hereWon}, #{here}, #{calendar}, #{lost}) ON CONFLICT DO NOTHING
+            INSERT INTO conflict (id, meeting, field, here_won, here, calendar, lost)
+            VALUES (#{id}, #{meeting}, #{field}, #{hereWon}, #{here}, #{calendar}, #{lost}) ON CONFLICT DO NOTHING
             """)
     int conflict(
             @Param("id") UUID id,
-            @Param("plan") UUID plan,
+            @Param("meeting") UUID meeting,
             @Param("field") @Nullable String field,
             @Param("hereWon") boolean hereWon,
             @Param("here") String here,
             @Param("calendar") String calendar,
             @Param("lost") @Nullable String lost);
 
-    @Select("SELECT * FROM conflict WHERE (#{plan}::uuid IS NULL OR plan = #{plan}) ORDER BY at DESC LIMIT #{most}")
-    List<ConflictRow> conflicts(@Param("plan") @Nullable UUID plan, @Param("most") int most);
+    @Select(
+            "SELECT * FROM conflict WHERE (#{meeting}::uuid IS NULL OR meeting = #{meeting}) ORDER BY at DESC LIMIT #{most}")
+    List<ConflictRow> conflicts(@Param("meeting") @Nullable UUID meeting, @Param("most") int most);
 
     @Select("SELECT * FROM conflict WHERE id = #{id}")
     Optional<ConflictRow> aConflict(@Param("id") UUID id);
@@ -152,11 +157,8 @@ interface ManagedMeetingMapper {
             "UPDATE conflict SET brought_back_by = #{by}, brought_back_at = now() WHERE id = #{id} AND brought_back_at IS NULL")
     int broughtBack(@Param("id") UUID id, @Param("by") String by);
 
-    @Update("UPDATE plan SET source = #{source}, href = #{href} WHERE id = #{id}")
+    @Update("UPDATE managed_meeting SET source = #{source}, href = #{href} WHERE id = #{id}")
     int stands(@Param("id") UUID id, @Param("source") int source, @Param("href") String href);
-
-    @Update("UPDATE plan SET trouble = #{trouble} WHERE id = #{id}")
-    int trouble(@Param("id") UUID id, @Param("trouble") String trouble);
 
     String OUTGOING = """
             SELECT o.* FROM source o JOIN connection c ON c.id = o.connection JOIN server e ON e.id = c.server
@@ -166,31 +168,32 @@ interface ManagedMeetingMapper {
 
     /** Those of a connection that are to be settled, and those of its owner that are to go out through it. */
     @Select("""
-            SELECT p.id FROM plan p LEFT JOIN source o ON o.id = p.source
-            WHERE p.owed AND NOT p.parted AND p.out AND (o.connection = #{connection} OR p.source IS NULL AND p.owner = #{owner}
+            SELECT p.id FROM outbox x JOIN managed_meeting p ON p.id = x.subject LEFT JOIN source o ON o.id = p.source
+            WHERE x.kind = 'CALENDAR' AND NOT p.detached AND p.out AND (o.connection = #{connection} OR p.source IS NULL AND p.owner = #{owner}
                 AND #{connection} = (SELECT t.connection FROM (""" + OUTGOING + """
             ) t))
-            ORDER BY p.changed_at, p.id LIMIT #{most}
+            ORDER BY x.id LIMIT #{most}
             """)
-    List<UUID> owed(@Param("connection") UUID connection, @Param("owner") UUID owner, @Param("most") int most);
+    List<UUID> pendingSync(@Param("connection") UUID connection, @Param("owner") UUID owner, @Param("most") int most);
 
-    @Select("SELECT id FROM plan WHERE source = #{source} AND NOT parted AND href = ANY(#{hrefs}) ORDER BY id")
+    @Select(
+            "SELECT id FROM managed_meeting WHERE source = #{source} AND NOT detached AND href = ANY(#{hrefs}) ORDER BY id")
     List<UUID> at(@Param("source") int source, @Param("hrefs") String[] hrefs);
 
-    @Select("SELECT id FROM plan WHERE source = #{source} AND NOT parted ORDER BY id")
+    @Select("SELECT id FROM managed_meeting WHERE source = #{source} AND NOT detached ORDER BY id")
     List<UUID> allAt(@Param("source") int source);
 
-    @Select("SELECT * FROM plan WHERE owner = #{owner} AND details IS NOT NULL ORDER BY id")
+    @Select(MEETING + "WHERE p.owner = #{owner} AND p.details IS NOT NULL ORDER BY p.id")
     List<Row> ofOwner(@Param("owner") UUID owner);
 
     /** What was made here and never went out, from now on. */
-    @Select("""
-            SELECT p.* FROM plan p WHERE p.owner = #{owner} AND NOT p.out AND p.details IS NOT NULL AND NOT p.parted
+    @Select(MEETING + """
+            WHERE p.owner = #{owner} AND NOT p.out AND p.details IS NOT NULL AND NOT p.detached
               AND (p.details::jsonb #>> '{when,ends}')::timestamptz > #{now} ORDER BY p.made_at
             """)
     List<Row> notOut(@Param("owner") UUID owner, @Param("now") Instant now);
 
-    @Update("UPDATE plan SET out = true, owed = true WHERE id = ANY(#{ids})")
+    @Update("UPDATE managed_meeting SET out = true WHERE id = ANY(#{ids})")
     int sendOut(@Param("ids") UUID[] ids);
 
     @Insert("""
@@ -260,6 +263,6 @@ interface ManagedMeetingMapper {
             @Param("kind") String kind,
             @Param("by") String by);
 
-    @Update("UPDATE plan SET asks = #{asks}, to_tell = #{asks}, tell_at = now() WHERE id = #{plan}")
-    int asks(@Param("plan") UUID plan, @Param("asks") boolean asks);
+    @Update("UPDATE managed_meeting SET asks = #{asks} WHERE id = #{meeting}")
+    int asks(@Param("meeting") UUID meeting, @Param("asks") boolean asks);
 }

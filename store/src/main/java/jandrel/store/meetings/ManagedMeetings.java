@@ -15,6 +15,8 @@ import jandrel.store.connections.Connections;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.ItemKeys;
 import jandrel.store.kernel.Json;
+import jandrel.store.kernel.Outbox;
+import jandrel.store.kernel.Outbox.Kind;
 import jandrel.store.kernel.StoreException;
 import jandrel.store.meetings.ManagedMeetingMapper.Row;
 import java.time.Clock;
@@ -46,6 +48,7 @@ public class ManagedMeetings {
     private final Intake intake;
     private final Positions positions;
     private final ItemKeys keys;
+    private final Outbox outbox;
     private final Journal journal;
     private final Clock clock;
 
@@ -72,10 +75,10 @@ public class ManagedMeetings {
             @Nullable Details details,
             int sequence,
             Instant stamp,
-            boolean parted,
+            boolean detached,
             @Nullable Integer source,
             String href,
-            boolean owed,
+            boolean pendingSync,
             String trouble,
             boolean asks,
             long version) {
@@ -97,12 +100,14 @@ public class ManagedMeetings {
             Intake intake,
             Positions positions,
             ItemKeys keys,
+            Outbox outbox,
             Journal journal,
             Clock clock) {
         this.mapper = mapper;
         this.intake = intake;
         this.positions = positions;
         this.keys = keys;
+        this.outbox = outbox;
         this.journal = journal;
         this.clock = clock;
     }
@@ -146,10 +151,10 @@ public class ManagedMeetings {
                 r.details() == null ? null : Json.details(r.details()),
                 r.sequence(),
                 r.stamp(),
-                r.parted(),
+                r.detached(),
                 r.source(),
                 r.href(),
-                r.owed(),
+                r.pendingSync(),
                 r.trouble(),
                 r.asks(),
                 r.version());
@@ -201,10 +206,26 @@ public class ManagedMeetings {
                 "",
                 asks);
         mapper.add(row);
+        goesOut(row.id());
+        if (asks) {
+            tellsGuests(row.id());
+        }
         about.forEach(a -> mapper.pin(item, owner, a.record(), a.kind(), by));
         show(row.id());
         journal.add(by, "made", thing(row), null, template.sort().word());
         return item;
+    }
+
+    /** To its calendar, where it goes to one. */
+    private void goesOut(UUID id) {
+        Row row = mapper.one(id).orElseThrow();
+        if (row.out() && !row.detached()) {
+            outbox.add(Kind.CALENDAR, row.owner().toString(), id);
+        }
+    }
+
+    void tellsGuests(UUID id) {
+        outbox.add(Kind.INVITATION, id.toString(), id);
     }
 
     private Instant now() {
@@ -288,12 +309,21 @@ public class ManagedMeetings {
         Details wanted = how.apply(was);
         if (asks != null) {
             mapper.asks(id, asks);
+            if (asks) {
+                tellsGuests(id);
+            } else {
+                outbox.cancel(Kind.INVITATION, List.of(id));
+            }
         }
         if (Objects.equals(was, wanted)) {
             return;
         }
         String details = wanted == null ? null : Json.write(wanted);
         mapper.change(id, details, before.sequence() + 1, later(before.stamp()), by);
+        goesOut(id);
+        if (asks == null ? before.asks() : asks) {
+            tellsGuests(id);
+        }
         show(id);
         journal.add(by, wanted == null ? "deleted" : "changed", thing(before), null, fields(was, wanted));
     }
@@ -309,6 +339,7 @@ public class ManagedMeetings {
         TreeMap<String, Answer> answers = new TreeMap<>(was.answers());
         answers.put(guest, answer);
         mapper.answered(id, Json.write(was.answered(answers)), later(before.stamp()), now());
+        goesOut(id);
         show(id);
         return true;
     }
@@ -390,11 +421,12 @@ public class ManagedMeetings {
 
     @Transactional
     public void trouble(UUID id, String trouble) {
-        mapper.trouble(id, trouble);
+        outbox.trouble(Kind.CALENDAR, id, trouble);
     }
 
-    public List<UUID> owed(UUID connection, UUID owner, int most) {
-        return mapper.owed(connection, owner, most);
+    /** What has yet to be settled with the calendars of a connection. */
+    public List<UUID> pendingSync(UUID connection, UUID owner, int most) {
+        return mapper.pendingSync(connection, owner, most);
     }
 
     /** What stands at these hrefs of a calendar. */
@@ -439,6 +471,7 @@ public class ManagedMeetings {
     public void sendOut(Collection<UUID> ids, String by) {
         if (!ids.isEmpty()) {
             mapper.sendOut(ids.toArray(UUID[]::new));
+            ids.forEach(this::goesOut);
             journal.add(by, "sent out", new Thing("meeting", "", ""), null, ids.size() + " meetings");
         }
     }

@@ -8,6 +8,8 @@ import jandrel.core.reconcile.Merge;
 import jandrel.core.reconcile.Side;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Json;
+import jandrel.store.kernel.Outbox;
+import jandrel.store.kernel.Outbox.Kind;
 import jandrel.store.kernel.StoreException;
 import jandrel.store.meetings.ManagedMeetingMapper.Row;
 import java.nio.charset.StandardCharsets;
@@ -28,6 +30,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class MeetingLedger implements Exchange.Ledger<UUID> {
     private final ManagedMeetingMapper mapper;
     private final ManagedMeetings plans;
+    private final Outbox outbox;
     private final Journal journal;
 
     /** @param field null where one side deleted what the other changed */
@@ -42,9 +45,10 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
             boolean canComeBack,
             @Nullable String broughtBackBy) {}
 
-    MeetingLedger(ManagedMeetingMapper mapper, ManagedMeetings plans, Journal journal) {
+    MeetingLedger(ManagedMeetingMapper mapper, ManagedMeetings plans, Outbox outbox, Journal journal) {
         this.mapper = mapper;
         this.plans = plans;
+        this.outbox = outbox;
         this.journal = journal;
     }
 
@@ -55,7 +59,7 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
                 new Side(r.details() == null ? null : Json.details(r.details()), r.changedAt()),
                 r.base() == null ? null : Json.base(r.base()),
                 r.sending() == null ? null : Json.sending(r.sending()),
-                r.parted(),
+                r.detached(),
                 r.version());
     }
 
@@ -96,14 +100,19 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
 
     @Override
     @Transactional
-    public boolean agree(UUID id, long version, @Nullable Details here, @Nullable Details agreed, boolean parted) {
-        String before = mapper.one(id).map(Row::details).orElse(null);
+    public boolean agree(UUID id, long version, @Nullable Details here, @Nullable Details agreed, boolean detached) {
+        Row row = mapper.one(id).orElseThrow();
+        String before = row.details();
         String base = agreed == null ? null : Json.write(new Merge.Base(agreed, agreed));
         String now = here == null ? null : Json.write(here);
-        if (mapper.agree(id, version, now, base, parted) == 0) {
+        if (mapper.agree(id, version, now, base, detached) == 0) {
             return false;
         }
+        outbox.cancel(Kind.CALENDAR, List.of(id));
         if (!Objects.equals(before, now)) {
+            if (row.asks()) {
+                plans.tellsGuests(id);
+            }
             plans.show(id);
         }
         return true;
@@ -117,7 +126,7 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
     private static Kept kept(ManagedMeetingMapper.ConflictRow r) {
         return new Kept(
                 r.id(),
-                r.plan(),
+                r.meeting(),
                 r.at(),
                 r.field() == null ? null : Field.valueOf(r.field()),
                 r.hereWon(),
@@ -138,7 +147,7 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
         if (conflict == null || conflict.lost() == null || mapper.broughtBack(id, by) == 0) {
             return false;
         }
-        Row row = mapper.lock(conflict.plan()).orElseThrow();
+        Row row = mapper.lock(conflict.meeting()).orElseThrow();
         Details lost = Json.details(conflict.lost());
         Details now = row.details() == null ? null : Json.details(row.details());
         Details wanted = conflict.field() == null || now == null

@@ -47,7 +47,7 @@ public class Meetings {
      * @param facts only for whom reads it in full
      * @param key what its copies name themselves by
      * @param authors whose own meeting it is, among those who brought what the viewer gets
-     * @param told {@code held} or {@code missed} where somebody said so; else empty
+     * @param outcome {@code held} or {@code missed} where somebody said so; else empty
      * @param marks rules that mark it, such as {@code CANCELLED_MARKED}
      * @param account the name of an account that it is about; empty for none, and in an outline
      * @param source the calendar that shows it, for the first of its owners; null for none
@@ -63,7 +63,7 @@ public class Meetings {
             List<UUID> owners,
             List<UUID> authors,
             @Nullable MeetingItem facts,
-            String told,
+            String outcome,
             List<String> marks,
             String account,
             @Nullable Integer source,
@@ -76,7 +76,7 @@ public class Meetings {
     public record Busy(UUID person, Instant begins, Instant ends) {}
 
     /** Told by somebody. */
-    public record Told(String state, String by) {}
+    public record Outcome(String state, String by) {}
 
     @Mapper
     interface Mapped {
@@ -92,7 +92,7 @@ public class Meetings {
                 UUID[] authors,
                 UUID[] brought,
                 String trail,
-                @Nullable String told,
+                @Nullable String outcome,
                 @Nullable String account,
                 @Nullable Integer source) {}
 
@@ -125,8 +125,8 @@ public class Meetings {
 
         String COLUMNS = """
                 SELECT a.id, a.at, a.ends, a.all_day, a.facts, a.readers, a.item, a.owners, a.authors, a.mine || a.elsewhere AS brought, a.trail,
-                       (SELECT t.state FROM told t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
-                           ORDER BY t.at DESC LIMIT 1) AS told,
+                       (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
+                           ORDER BY t.at DESC LIMIT 1) AS outcome,
                        (SELECT min(c.name) FROM link l JOIN account c ON c.id = l.record
                            WHERE l.activity = a.id AND l.evidence <> 'PART') AS account,
                        (SELECT min(s.source) FROM sighting s WHERE s.item = a.item AND s.person = a.owners[1] AND NOT s.gone) AS source
@@ -181,19 +181,19 @@ public class Meetings {
         List<Moved> moved(@Param("id") UUID activity);
 
         @Select("""
-                SELECT t.state, t.by_name AS by FROM activity a JOIN told t ON t.item = a.item
+                SELECT t.state, t.by_name AS by FROM activity a JOIN meeting_outcome t ON t.item = a.item
                 WHERE a.id = #{id} AND a.face = 0 AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere)) ORDER BY t.at DESC LIMIT 1
                 """)
-        Optional<Told> told(@Param("id") UUID activity);
+        Optional<Outcome> outcome(@Param("id") UUID activity);
 
         @Insert("""
-                INSERT INTO told (item, owners, state, by_name)
+                INSERT INTO meeting_outcome (item, owners, state, by_name)
                 SELECT a.item, a.mine || a.elsewhere, #{state}, #{by} FROM activity a WHERE a.id = #{id} AND a.face = 0
                 """)
         int tell(@Param("id") UUID activity, @Param("state") String state, @Param("by") String by);
 
         @Delete("""
-                DELETE FROM told t USING activity a WHERE a.id = #{id} AND a.face = 0 AND t.item = a.item
+                DELETE FROM meeting_outcome t USING activity a WHERE a.id = #{id} AND a.face = 0 AND t.item = a.item
                     AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
                 """)
         int untell(@Param("id") UUID activity);
@@ -268,7 +268,7 @@ public class Meetings {
                 Timelines.whose(row.owners(), row.brought(), viewer),
                 List.of(row.authors()),
                 full ? facts : null,
-                row.told() == null ? "" : row.told(),
+                row.outcome() == null ? "" : row.outcome(),
                 full
                         ? Json.trail(row.trail()).stream()
                                 .map(r -> r.rule().name())
@@ -283,13 +283,13 @@ public class Meetings {
         return mapper.moved(item);
     }
 
-    public Optional<Told> told(UUID item) {
-        return mapper.told(item);
+    public Optional<Outcome> outcome(UUID item) {
+        return mapper.outcome(item);
     }
 
     /** Says how a meeting went; an empty state takes that back. */
     @Transactional
-    public void tell(UUID item, String state, String by) {
+    public void noteOutcome(UUID item, String state, String by) {
         mapper.untell(item);
         if (!state.isEmpty()) {
             mapper.tell(item, state.toLowerCase(Locale.ROOT), by);

@@ -182,8 +182,9 @@ public class Cover {
         if (before.isEmpty() || before.get().aheadDays() != after.aheadDays()) {
             mapper.lookAhead(people);
         }
-        Optional<String> told = move.before().map(p -> p.handling().loggedKeyword());
-        if (told.filter(k -> !k.equals(move.after().handling().loggedKeyword())).isPresent()) {
+        Optional<String> keyword = move.before().map(p -> p.handling().loggedKeyword());
+        if (keyword.filter(k -> !k.equals(move.after().handling().loggedKeyword()))
+                .isPresent()) {
             reopened.keywordsAgain(people);
         }
         mapper.changed(people);

@@ -122,7 +122,7 @@ public class Exclusions {
         journal.add(
                 by,
                 added.stream()
-                        .map(e -> new Journal.Change("added", thing(e), null, told(e)))
+                        .map(e -> new Journal.Change("added", thing(e), null, described(e)))
                         .toList());
         reopened.mark(Reopened.excluded(added));
         return added;
@@ -139,7 +139,7 @@ public class Exclusions {
             journal.add(
                     by,
                     found.stream()
-                            .map(e -> new Journal.Change("removed", thing(e), told(e), null))
+                            .map(e -> new Journal.Change("removed", thing(e), described(e), null))
                             .toList());
         }
         return found;
@@ -163,22 +163,22 @@ public class Exclusions {
         return new Thing("exclusion", e.id().toString(), e.limits().person() == null ? e.what() : "one of their own");
     }
 
-    private static Map<String, Object> told(Exclusion e) {
-        Map<String, Object> told = new LinkedHashMap<>();
+    private static Map<String, Object> described(Exclusion e) {
+        Map<String, Object> described = new LinkedHashMap<>();
         if (e.limits().person() == null) {
-            told.put("kind", e.kind().word());
-            told.put("what", e.what());
-            told.put("reason", e.reason());
+            described.put("kind", e.kind().word());
+            described.put("what", e.what());
+            described.put("reason", e.reason());
         }
         if (e.limits().policy() != null) {
-            told.put("policy", e.limits().policy().toString());
+            described.put("policy", e.limits().policy().toString());
         }
         if (e.limits().person() != null) {
-            told.put("person", e.limits().person().toString());
+            described.put("person", e.limits().person().toString());
         }
         if (e.limits().lastDay() != null) {
-            told.put("lastDay", e.limits().lastDay().toString());
+            described.put("lastDay", e.limits().lastDay().toString());
         }
-        return told;
+        return described;
     }
 }

@@ -39,7 +39,7 @@ public interface TouchedMapper {
     @Select("""
             SELECT s.id, s.source, s.person, s.position, s.item, s.kind, s.at, s.verdict,
                    CASE WHEN #{withoutTrails} THEN '[]' ELSE s.trail END AS trail, s.links, s.sharing, s.insiders, s.team, s.gone,
-                   s.exclusion, s.facts, s.keys, s.hand, s.tagged, s.part
+                   s.exclusion, s.facts, s.keys, s.hand, s.part
             FROM touched_number t JOIN sighting s ON s.item = t.item WHERE t.n >= #{from} AND t.n < #{from} + #{most}
             """)
     @ResultMap("jandrel.store.capture.RecordMapper.stored")

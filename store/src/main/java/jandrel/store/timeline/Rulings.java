@@ -84,14 +84,14 @@ public class Rulings {
                 by,
                 ruling == null ? "took back who reads" : ruling.opens() ? "opened" : "closed",
                 new Thing("item", item.toString(), "an item of their own"),
-                before.map(r -> told(r.opens(), List.of(r.readers()))).orElse(null),
-                ruling == null ? null : told(ruling.opens(), List.copyOf(ruling.readers())));
+                before.map(r -> described(r.opens(), List.of(r.readers()))).orElse(null),
+                ruling == null ? null : described(ruling.opens(), List.copyOf(ruling.readers())));
     }
 
-    private static Map<String, Object> told(boolean opens, List<UUID> readers) {
-        Map<String, Object> told = new LinkedHashMap<>();
-        told.put("opens", opens);
-        told.put("readers", readers.stream().map(UUID::toString).sorted().toList());
-        return told;
+    private static Map<String, Object> described(boolean opens, List<UUID> readers) {
+        Map<String, Object> described = new LinkedHashMap<>();
+        described.put("opens", opens);
+        described.put("readers", readers.stream().map(UUID::toString).sorted().toList());
+        return described;
     }
 }

@@ -24,6 +24,7 @@ import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import jandrel.store.StoreContext;
+import jandrel.store.capture.Positions.KeywordChange;
 import jandrel.store.directory.Directory;
 import jandrel.store.kernel.FileImport;
 import jandrel.store.kernel.PageCursor;
@@ -370,18 +371,26 @@ class IntakeTest {
         SourceRef place = scene.place(0);
         Positions positions = store.get(Positions.class);
         intake.take(place, List.of(seen("1/1", mail("1", "bram@port.example", "p0@corvane.example"))), List.of(), null);
-        assertThat(positions.owed(place.source(), 9)).containsExactly(new Positions.Owed("1/1", true, "on-file"));
-        positions.told(place.source(), true, "on-file", List.of("1/1"));
-        assertThat(positions.owed(place.source(), 9)).isEmpty();
+        List<KeywordChange> due = positions.keywordChanges(place.source(), 9);
+        assertThat(due)
+                .singleElement()
+                .matches(k ->
+                        k.position().equals("1/1") && k.logged() && k.keyword().equals("on-file"));
+        positions.keywordsSet(due);
+        assertThat(positions.keywordChanges(place.source(), 9)).isEmpty();
         Exclusions exclusions = store.get(Exclusions.class);
         exclusions.add(
                 List.of(new Exclusion(
                         UUID.randomUUID(), Exclusion.Kind.DOMAIN, "@port.example", "", Exclusion.Limits.NONE)),
                 "t");
         scene.settle();
-        assertThat(positions.owed(place.source(), 9)).containsExactly(new Positions.Owed("1/1", false, "on-file"));
-        positions.told(place.source(), false, "on-file", List.of("1/1"));
-        assertThat(positions.owed(place.source(), 9)).isEmpty();
+        due = positions.keywordChanges(place.source(), 9);
+        assertThat(due)
+                .singleElement()
+                .matches(k ->
+                        k.position().equals("1/1") && !k.logged() && k.keyword().equals("on-file"));
+        positions.keywordsSet(due);
+        assertThat(positions.keywordChanges(place.source(), 9)).isEmpty();
         policies.back(Policy.FIRST, now.version(), "t");
     }
 

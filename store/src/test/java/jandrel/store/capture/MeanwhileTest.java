@@ -10,6 +10,7 @@ import jandrel.core.policy.Handling.Vanished;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Scope;
 import jandrel.store.StoreContext;
+import jandrel.store.capture.Positions.KeywordChange;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.SourceSettings;
 import jandrel.store.directory.Company;
@@ -111,32 +112,34 @@ class MeanwhileTest {
         isOvertakenBy(() -> store.get(SourceSettings.class).keywords(connection, "crm", "private"));
     }
 
-    /** The mailbox was told by the old keyword while the policy got another: it is owed the new one still. */
+    /** The old keyword was set in the mailbox while the policy got another: the new one is set, too. */
     @Test
     void theKeywordOfWhatIsLogged() {
         Positions positions = store.get(Positions.class);
         change(policy -> policy.with(telling("logged")));
         takeLogged();
-        assertThat(owed()).containsExactly(Map.entry(true, "logged"));
+        List<KeywordChange> under = positions.keywordChanges(place.source(), 10);
+        assertThat(due()).containsExactly(Map.entry(true, "logged"));
         change(policy -> policy.with(telling("filed")));
-        positions.told(place.source(), true, "logged", List.of("1/1"));
-        assertThat(owed()).containsExactly(Map.entry(true, "filed"));
-        positions.told(place.source(), true, "filed", List.of("1/1"));
-        assertThat(owed()).isEmpty();
+        positions.keywordsSet(under);
+        assertThat(due()).containsExactly(Map.entry(true, "filed"));
+        positions.keywordsSet(positions.keywordChanges(place.source(), 10));
+        assertThat(due()).isEmpty();
     }
 
-    /** The mailbox was told that it is logged while it ceased to be. */
+    /** The keyword was set while the message ceased to be logged: it is taken away again. */
     @Test
     void theVerdict() {
         change(policy -> policy.with(telling("logged")));
         takeLogged();
+        List<KeywordChange> under = store.get(Positions.class).keywordChanges(place.source(), 10);
         change(policy -> policy.with(scope(90, 60)).with(telling("logged")));
         store.get(Exclusions.class).add(List.of(Exclusion.of(UUID.randomUUID(), "@port.example", "")), "t");
         while (store.get(Reconsidering.class).next() > 0) {
             // the next batch
         }
-        store.get(Positions.class).told(place.source(), true, "logged", List.of("1/1"));
-        assertThat(owed()).containsExactly(Map.entry(false, "logged"));
+        store.get(Positions.class).keywordsSet(under);
+        assertThat(due()).containsExactly(Map.entry(false, "logged"));
     }
 
     /** A batch is decided ahead, while others are being recorded; what changes until it is its turn counts all the same. */
@@ -211,8 +214,8 @@ class MeanwhileTest {
                         null);
     }
 
-    private List<Map.Entry<Boolean, String>> owed() {
-        return store.get(Positions.class).owed(place.source(), 10).stream()
+    private List<Map.Entry<Boolean, String>> due() {
+        return store.get(Positions.class).keywordChanges(place.source(), 10).stream()
                 .map(o -> Map.entry(o.logged(), o.keyword()))
                 .toList();
     }

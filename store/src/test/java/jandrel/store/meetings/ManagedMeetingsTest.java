@@ -47,7 +47,7 @@ class ManagedMeetingsTest {
     void begin() throws Exception {
         scene = Scene.anew(store).people(1).account("port", "port.example");
         scene.contact("bram", "port", "bram@port.example");
-        store.run("TRUNCATE plan, moved CASCADE");
+        store.run("TRUNCATE managed_meeting, moved, outbox CASCADE");
         plans = store.get(ManagedMeetings.class);
     }
 
@@ -107,21 +107,21 @@ class ManagedMeetingsTest {
         SourceRef first = scene.calendar(0);
         SourceRef second = scene.calendar(0);
         UUID plan = made(true);
-        assertThat(plans.owed(connection(first), scene.person(0), 9)).containsExactly(plan);
-        assertThat(plans.owed(connection(second), scene.person(0), 9)).isEmpty();
+        assertThat(plans.pendingSync(connection(first), scene.person(0), 9)).containsExactly(plan);
+        assertThat(plans.pendingSync(connection(second), scene.person(0), 9)).isEmpty();
         store.get(Connections.class).outgoing(second.source());
-        assertThat(plans.owed(connection(first), scene.person(0), 9)).isEmpty();
-        assertThat(plans.owed(connection(second), scene.person(0), 9)).containsExactly(plan);
+        assertThat(plans.pendingSync(connection(first), scene.person(0), 9)).isEmpty();
+        assertThat(plans.pendingSync(connection(second), scene.person(0), 9)).containsExactly(plan);
         // once it stands somewhere, that is where it is looked for
         plans.stands(plan, first.source(), "/cal/1.ics");
-        assertThat(plans.owed(connection(first), scene.person(0), 9)).containsExactly(plan);
-        assertThat(plans.owed(connection(second), scene.person(0), 9)).isEmpty();
+        assertThat(plans.pendingSync(connection(first), scene.person(0), 9)).containsExactly(plan);
+        assertThat(plans.pendingSync(connection(second), scene.person(0), 9)).isEmpty();
     }
 
     @Test
     void aMoveIsCreditedToWhoeverMovedItWhetherItGoesOutOrNot() throws SQLException {
         for (boolean out : new boolean[] {false, true}) {
-            store.run("TRUNCATE plan, moved CASCADE");
+            store.run("TRUNCATE managed_meeting, moved, outbox CASCADE");
             UUID plan = made(out);
             plans.change(plan, at(NOON.plus(Duration.ofHours(3))), "Ina Administrator");
             UUID item = plans.one(plan).orElseThrow().item();
