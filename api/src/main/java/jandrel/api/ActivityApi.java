@@ -12,9 +12,6 @@ public final class ActivityApi {
     /** A record that the asker keeps in sight. @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity} */
     public record FollowedInfo(UUID id, String kind, String name) {}
 
-    /** @param part {@code from}, {@code to}, {@code cc}, {@code organiser}, {@code attendee}, … */
-    public record PartyInfo(String part, String address, String name) {}
-
     /** Somebody of ours whose source showed the item. */
     public record OwnerInfo(UUID id, String name) {}
 
@@ -35,7 +32,7 @@ public final class ActivityApi {
             String zone,
             String visibility,
             String subject,
-            List<PartyInfo> people,
+            List<DecisionApi.PartyInfo> people,
             String place,
             String online,
             List<OwnerInfo> owners,
@@ -73,7 +70,7 @@ public final class ActivityApi {
             List<DecisionApi.DecisionInfo> decisions,
             List<ActivityInfo> conversation,
             List<String> phones,
-            @Nullable PartyInfo forwarded) {}
+            DecisionApi.@Nullable PartyInfo forwarded) {}
 
     /**
      * Who reads one activity, by the choice of somebody whose source showed it.

@@ -10,6 +10,9 @@ import org.jspecify.annotations.Nullable;
 public final class DecisionApi {
     private DecisionApi() {}
 
+    /** @param part {@code from}, {@code to}, {@code cc}, {@code organiser}, {@code attendee}, … */
+    public record PartyInfo(String part, String address, String name) {}
+
     /** One step of a trail, for programs. */
     public record ReasonInfo(String rule, Map<String, String> facts) {}
 
@@ -33,7 +36,7 @@ public final class DecisionApi {
             String verdict,
             String visibility,
             String subject,
-            List<ActivityApi.PartyInfo> people,
+            List<PartyInfo> people,
             List<String> trail,
             List<ReasonInfo> reasons,
             boolean pending,

@@ -144,12 +144,6 @@ public final class PolicyApi {
     /** @param policies in their order; those of other names stay as they are, behind these */
     public record PoliciesFile(List<FilePolicy> policies) {}
 
-    /**
-     * @param differences in sentences; empty when all is as the file says
-     * @param change what can be rehearsed of it; null when nothing can
-     */
-    public record FileOutcome(List<String> differences, RehearsalApi.@Nullable Change change) {}
-
     /** @param ids all policies that are not archived, the first one first */
     public record PolicyOrder(List<UUID> ids) {}
 

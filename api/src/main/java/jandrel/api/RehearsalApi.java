@@ -10,6 +10,13 @@ public final class RehearsalApi {
     private RehearsalApi() {}
 
     /**
+     * @param differences in sentences; empty when all is as the file says
+     * @param change what can be rehearsed of it; null when nothing can
+     */
+    public record FileOutcome(
+            List<String> differences, @Nullable Change change) {}
+
+    /**
      * The change, of one kind or several; what is null stays as it is.
      *
      * @param policy the id of the policy that {@code rules} is for; null for a new one before all others

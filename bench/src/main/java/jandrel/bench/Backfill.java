@@ -55,7 +55,7 @@ final class Backfill {
                     new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null),
                     Object.class);
             double warming = database.captured(admin, WARM, "mail", WARM_UP);
-            Bench.line(
+            Figures.line(
                     "a service just started, first " + WARM_UP + " messages",
                     "%,.2f s   %,.0f messages/s",
                     warming,
@@ -72,7 +72,7 @@ final class Backfill {
                     double ours = ours(database, service, admin, round);
                     double floor = bare(database, bare, round);
                     ratios[round] = ours / floor;
-                    Bench.line("backfill against it, mailbox " + (round + 1), "%.2fx", ratios[round]);
+                    Figures.line("backfill against it, mailbox " + (round + 1), "%.2fx", ratios[round]);
                 }
             }
             passesWithoutNews(database);
@@ -80,7 +80,7 @@ final class Backfill {
             service.stop();
             // other load on the machine makes single pairs stray
             Arrays.sort(ratios);
-            Bench.line(MEDIAN, "%.2fx   (resident memory %,d MB)", ratios[rounds / 2], resident);
+            Figures.line(MEDIAN, "%.2fx   (resident memory %,d MB)", ratios[rounds / 2], resident);
         }
     }
 
@@ -102,7 +102,7 @@ final class Backfill {
     }
 
     private void line(String what, double took, String cpu) {
-        Bench.line(
+        Figures.line(
                 what + String.format(Locale.ROOT, ", %,d messages", messages),
                 "%,.2f s   %,.0f messages/s   a message: %s",
                 took,
@@ -180,7 +180,7 @@ final class Backfill {
         long looked = database.count("SELECT extract(epoch FROM max(last_run)) FROM connection");
         Thread.sleep(12_000);
         long passes = (database.count("SELECT extract(epoch FROM max(last_run)) FROM connection") - looked);
-        Bench.line(
+        Figures.line(
                 "rows written to item tables by passes without news",
                 "%,d   (over %,d s, a pass each 2 s)",
                 written(database) - written,

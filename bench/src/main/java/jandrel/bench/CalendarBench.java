@@ -103,7 +103,7 @@ final class CalendarBench {
             }
         }
         double took = (System.nanoTime() - began) / 1e9;
-        Bench.line("occurrences of series, whole items, one core", "%,.0f a second   (bar 100,000)", found / took);
+        Figures.line("occurrences of series, whole items, one core", "%,.0f a second   (bar 100,000)", found / took);
     }
 
     /** The month of three hundred people among a million activities, a fifth of them meetings. */
@@ -148,7 +148,7 @@ final class CalendarBench {
                 throw new IllegalStateException("the months were empty");
             }
             Arrays.sort(millis);
-            Bench.line(
+            Figures.line(
                     "month of 300 people at 1 M activities",
                     "median %.1f ms, p99 %.1f ms   (bar: p99 < 100 ms)",
                     millis[READS / 2],
@@ -179,7 +179,7 @@ final class CalendarBench {
             for (int i = 0; i <= ROUNDS; i++) {
                 double floor = bare(address(people.get(i)));
                 double took = database.captured(admin, people.get(i), "calendars", (i + 1L) * EVENTS);
-                Bench.line(
+                Figures.line(
                         i == 0 ? "first read of 5,000 events, a service just started" : "first read of 5,000 events",
                         "%.2f s   bare HTTP %.2f s   %.2fx",
                         took,
@@ -190,7 +190,7 @@ final class CalendarBench {
                 }
             }
             Arrays.sort(ratios);
-            Bench.line("first read against its floor, median", "%.2fx   (bar 2)", ratios[ROUNDS / 2]);
+            Figures.line("first read against its floor, median", "%.2fx   (bar 2)", ratios[ROUNDS / 2]);
             service.stop();
         }
     }
@@ -343,7 +343,7 @@ final class CalendarBench {
             Thread.sleep(60_000);
             long reports = server.asked() - asked;
             double cores = (cpuMillis(service.pid()) - cpu) / 60_000.0;
-            Bench.line(
+            Figures.line(
                     "1,000 calendars without news, visited each minute",
                     "%,d requests a minute (1 a calendar: %.2f), %.2f of a core",
                     reports,

@@ -59,7 +59,7 @@ final class Crowd {
             Service admin = process.administrator();
             fill(database);
             double[] bare = bare(database);
-            Bench.line(
+            Figures.line(
                     "floor: the same page by its index, 50 at once", "median %.1f ms, p99 %.1f ms", bare[0], bare[1]);
             List<Stream> streams = listening(process, admin);
             AtomicBoolean over = new AtomicBoolean();
@@ -71,20 +71,20 @@ final class Crowd {
             double[] narrowed = crowd(() -> asker(process.url(), admin.token(), "&verdict=left-out&rule=bulk"));
             over.set(true);
             news.join();
-            Bench.line(
+            Figures.line(
                     "decisions, 50 at once, at 1 M (bar: p99 < 300 ms, 3x)",
                     "median %.1f ms, p99 %.1f ms   %.2fx of the floor’s p99",
                     pages[0],
                     pages[1],
                     pages[1] / bare[1]);
-            Bench.line(
+            Figures.line(
                     "those that one rule left out, 50 at once",
                     "median %.1f ms, p99 %.1f ms",
                     narrowed[0],
                     narrowed[1]);
             double[] late =
                     heard.stream().mapToDouble(Double::doubleValue).sorted().toArray();
-            Bench.line(
+            Figures.line(
                     "news at 100 listening pages meanwhile (bar: 1 s)",
                     "median %.0f ms, slowest %.0f ms   (%,d heard)",
                     late[late.length / 2],

@@ -129,6 +129,6 @@ public class DecideBench {
                         .build())
                 .run();
         double perSecond = results.iterator().next().getPrimaryResult().getScore();
-        Bench.line("decisions a second, one core", "%,.0f   (bar 200,000: %.1fx)", perSecond, perSecond / 200_000);
+        Figures.line("decisions a second, one core", "%,.0f   (bar 200,000: %.1fx)", perSecond, perSecond / 200_000);
     }
 }

@@ -11,6 +11,7 @@ import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;
 import jandrel.sources.Endpoint;
 import jandrel.sources.LiveMail;
+import jandrel.sources.MailboxListener;
 import jandrel.sources.ServerAccount;
 import jandrel.sources.SourceTrouble;
 import jandrel.sources.Trust;
@@ -108,12 +109,12 @@ final class Live {
         Arrays.sort(notice);
         Arrays.sort(timeline);
         double floor = notice[MESSAGES / 2];
-        Bench.line(
+        Figures.line(
                 "floor: the mail server's own IDLE notice",
                 "median %.0f ms, p99 %.0f ms",
                 floor,
                 notice[MESSAGES * 99 / 100]);
-        Bench.line(
+        Figures.line(
                 "from delivery to the timeline, " + MESSAGES + " messages",
                 "median %.0f ms, p99 %.0f ms   floor %+.0f ms (bar +300)",
                 timeline[MESSAGES / 2],
@@ -147,7 +148,7 @@ final class Live {
             boolean all = listening.await(120, TimeUnit.SECONDS);
             measured.set(true);
             double took = (System.nanoTime() - began) / 1e9;
-            Bench.line(
+            Figures.line(
                     "mailboxes listened to at once",
                     "%,d of %,d in %.1f s, %d threads more, %d KB of heap each",
                     IDLE - listening.getCount(),
@@ -162,7 +163,7 @@ final class Live {
     }
 
     /** @param over what is lost from then on is ended by us */
-    private record Counted(CountDownLatch listen, AtomicBoolean over) implements LiveMail.Listener {
+    private record Counted(CountDownLatch listen, AtomicBoolean over) implements MailboxListener {
         @Override
         public void listening() {
             listen.countDown();

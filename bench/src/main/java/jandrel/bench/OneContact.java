@@ -29,8 +29,8 @@ final class OneContact {
             contact(directory, reconsidering, "warm", "nobody@few.example");
             double ten = contact(directory, reconsidering, "ten", "ten@few.example");
             double many = contact(directory, reconsidering, "many", "many@few.example");
-            Bench.line("one new contact among 1 M items, on 10 of them", "%.0f ms", ten * 1e3);
-            Bench.line(
+            Figures.line("one new contact among 1 M items, on 10 of them", "%.0f ms", ten * 1e3);
+            Figures.line(
                     "one new contact among 1 M items, on 10,000",
                     "%.2f s   %.2f ms an item",
                     many,

@@ -39,13 +39,13 @@ final class ReadingMail {
             facts = Math.min(facts, bench.read());
             text = Math.min(text, bench.newTexts());
         }
-        Bench.line("floor: mime4j walks and decodes", "%.1f us a message", floor * 1e6 / MESSAGES);
-        Bench.line(
+        Figures.line("floor: mime4j walks and decodes", "%.1f us a message", floor * 1e6 / MESSAGES);
+        Figures.line(
                 "whole MIME to facts and text",
                 "%.1f us a message   %.2fx (bar 1.5)",
                 facts * 1e6 / MESSAGES,
                 facts / floor);
-        Bench.line(
+        Figures.line(
                 "new text without history and signature",
                 "%,.0f messages/s a core (bar 20,000)   %d",
                 MESSAGES / text,

@@ -31,7 +31,7 @@ final class RehearsalBench {
             for (int round = 0; round < ROUNDS; round++) {
                 scan = Math.min(scan, scan(database));
             }
-            Bench.line("floor: a plain scan of 1 M known items", "%.2f s", scan);
+            Figures.line("floor: a plain scan of 1 M known items", "%.2f s", scan);
             for (String domain : List.of("@d7.example", "@big.example")) {
                 double best = Double.MAX_VALUE;
                 AtomicLong said = new AtomicLong();
@@ -46,7 +46,7 @@ final class RehearsalBench {
                             turn -> true);
                     best = Math.min(best, (System.nanoTime() - began) / 1e9);
                 }
-                Bench.line(
+                Figures.line(
                         "rehearsing the exclusion of " + domain.substring(1),
                         "%.2f s   %.2fx (bar 2)   %,d items touched, %,d vanish, progress told %,d times",
                         best,

@@ -30,12 +30,12 @@ final class TimelineReads {
             double[] one = measure(timelines);
             grow(database, 1_000_000, 2_000_000);
             double[] two = measure(timelines);
-            Bench.line(
+            Figures.line(
                     "timeline page at 1 M activities",
                     "median %.2f ms, p99 %.2f ms   (bar: p99 < 30 ms)",
                     one[0],
                     one[1]);
-            Bench.line(
+            Figures.line(
                     "timeline page at 2 M activities",
                     "median %.2f ms, p99 %.2f ms   %.2fx of 1 M (bar 1.3)",
                     two[0],

@@ -1,7 +1,7 @@
 package jandrel.client;
 
-import jandrel.api.PolicyApi.FileOutcome;
 import jandrel.api.PolicyApi.PoliciesFile;
+import jandrel.api.RehearsalApi.FileOutcome;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;

@@ -2,9 +2,9 @@ package jandrel.client;
 
 import jandrel.api.ActivityApi.ActivityDetail;
 import jandrel.api.ActivityApi.ActivityInfo;
-import jandrel.api.ActivityApi.PartyInfo;
 import jandrel.api.ActivityApi.TimelinePage;
 import jandrel.api.DecisionApi.Count;
+import jandrel.api.DecisionApi.PartyInfo;
 import jandrel.api.DecisionApi.Summary;
 import jandrel.api.RecordApi.RecordInfo;
 import jandrel.api.RecordApi.RecordPage;

@@ -37,14 +37,14 @@ final class Listening extends SimpleChannelInboundHandler<ByteBuf> {
 
     private final ServerAccount account;
     private final List<String> folders;
-    private final LiveMail.Listener listener;
+    private final MailboxListener listener;
     private Step step = Step.GREETING;
     private int number;
     private String abilities = "";
     private boolean told;
     private @Nullable ScheduledFuture<?> patience;
 
-    Listening(ServerAccount account, List<String> folders, LiveMail.Listener listener) {
+    Listening(ServerAccount account, List<String> folders, MailboxListener listener) {
         this.account = account;
         this.folders = List.copyOf(folders);
         this.listener = listener;

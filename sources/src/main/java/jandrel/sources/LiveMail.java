@@ -28,18 +28,6 @@ public final class LiveMail implements AutoCloseable {
     private final EventLoopGroup threads =
             new MultiThreadIoEventLoopGroup(2, (ThreadFactory) LiveMail::daemon, NioIoHandler.newFactory());
 
-    /** Is told what happens to one mailbox, on a thread that must not be kept waiting. */
-    public interface Listener {
-        /** It is listened to from now on; what came before may have been missed. */
-        void listening();
-
-        /** Something arrived, went or was marked. */
-        void news();
-
-        /** It is listened to no longer. Told once, and last. */
-        void lost(SourceTrouble why);
-    }
-
     /** One mailbox that is listened to. */
     public interface Watch {
         /** Ends it, without a word to its listener. */
@@ -51,7 +39,8 @@ public final class LiveMail implements AutoCloseable {
      *
      * @param folders the first is listened to in any case, the others where the server can tell of them too
      */
-    public Watch watch(Endpoint endpoint, ServerAccount account, Trust trust, List<String> folders, Listener listener) {
+    public Watch watch(
+            Endpoint endpoint, ServerAccount account, Trust trust, List<String> folders, MailboxListener listener) {
         Listening listening = new Listening(account, folders, listener);
         Bootstrap bootstrap = new Bootstrap()
                 .group(threads)

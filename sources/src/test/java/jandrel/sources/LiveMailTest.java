@@ -24,7 +24,7 @@ class LiveMailTest {
     private static final Trust TRUST = Trust.with(Path.of(STAND.value("CA")));
     private static final LiveMail LIVE = new LiveMail();
 
-    private static final class Heard implements LiveMail.Listener {
+    private static final class Heard implements MailboxListener {
         final BlockingQueue<String> all = new LinkedBlockingQueue<>();
 
         @Override

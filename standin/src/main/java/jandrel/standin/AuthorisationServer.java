@@ -26,7 +26,6 @@ import org.springframework.security.web.authentication.LoginUrlAuthenticationEnt
 /** Codes with PKCE, refresh tokens, introspection, metadata; every made-up person has the same password. */
 @Configuration(proxyBeanMethods = false)
 class AuthorisationServer {
-    static final String CLIENT = "jandrel";
 
     @Bean
     @Order(1)
@@ -64,7 +63,7 @@ class AuthorisationServer {
     @Bean
     RegisteredClientRepository clients(@Value("${STANDIN_REDIRECT}") String redirect) {
         RegisteredClient service = RegisteredClient.withId("1")
-                .clientId(CLIENT)
+                .clientId(OrganisationGrant.CLIENT)
                 .clientAuthenticationMethod(ClientAuthenticationMethod.CLIENT_SECRET_BASIC)
                 .clientSecret("{noop}client-lights-26")
                 .authorizationGrantType(AuthorizationGrantType.AUTHORIZATION_CODE)

@@ -30,6 +30,7 @@ import org.springframework.web.filter.OncePerRequestFilter;
 /** RFC 7523 §2.1: who signs with the organisation's key gets a token for whichever account the assertion names. */
 @Component
 class OrganisationGrant extends OncePerRequestFilter {
+    static final String CLIENT = "jandrel";
     private static final String GRANT = "urn:ietf:params:oauth:grant-type:jwt-bearer";
     private static final Duration LIFE = Duration.ofMinutes(10);
     private final Grants grants;
@@ -60,12 +61,12 @@ class OrganisationGrant extends OncePerRequestFilter {
     protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws ServletException, IOException {
         response.setContentType("application/json");
-        RegisteredClient client = clients.findByClientId(AuthorisationServer.CLIENT);
+        RegisteredClient client = clients.findByClientId(CLIENT);
         try {
             SignedJWT jwt = SignedJWT.parse(request.getParameter("assertion"));
             boolean good = client != null
                     && jwt.verify(new RSASSAVerifier(key()))
-                    && AuthorisationServer.CLIENT.equals(jwt.getJWTClaimsSet().getIssuer())
+                    && CLIENT.equals(jwt.getJWTClaimsSet().getIssuer())
                     && jwt.getJWTClaimsSet().getExpirationTime().after(new Date());
             if (good && client != null) {
                 String token = grants.give(client, jwt.getJWTClaimsSet().getSubject(), Set.of("mail", "calendar"), LIFE)

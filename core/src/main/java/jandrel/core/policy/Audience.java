@@ -25,7 +25,7 @@ public record Audience(boolean everyone, Set<String> people, Set<String> teams, 
     }
 
     /** Why it has the person, such as {@code team North}; nothing when it has not. */
-    public Optional<String> has(Covered.Person person) {
+    public Optional<String> has(CoveredPerson person) {
         if (people.contains(person.key())) {
             return Optional.of("named");
         }

@@ -3,7 +3,6 @@ package jandrel.core.policy;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import jandrel.core.policy.Covered.Person;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.LocalTime;
@@ -16,7 +15,7 @@ import java.util.UUID;
 import org.junit.jupiter.api.Test;
 
 class PolicyTest {
-    private static final Person INA = new Person(new UUID(1, 1), "ina", "North", "rep");
+    private static final CoveredPerson INA = new CoveredPerson(new UUID(1, 1), "ina", "North", "rep");
 
     private static Policy policy(String name, Audience audience) {
         return Policy.first().named(UUID.randomUUID(), 1, name).with(audience);

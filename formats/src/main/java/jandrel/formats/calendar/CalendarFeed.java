@@ -38,7 +38,7 @@ public final class CalendarFeed implements AutoCloseable {
                         event,
                         null,
                         details,
-                        new MeetingFile.Writing(sequence, changed, "", "", "", "meeting", false, false, Map.of()))
+                        new WriteOptions(sequence, changed, "", "", "", "meeting", false, false, Map.of()))
                 .all();
         out.writeBeginComponent("VEVENT");
         for (VObjectProperty property : event.properties()) {

@@ -8,7 +8,6 @@ import jandrel.core.item.MeetingItem.Transparency;
 import jandrel.core.reconcile.Answer;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Field;
-import jandrel.formats.calendar.MeetingFile.Writing;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -25,7 +24,6 @@ import org.jspecify.annotations.Nullable;
 /** What is written into one VEVENT: only what differs from what it says. */
 final class Edits {
     static final String MARK = "X-JANDREL-WRITE";
-    static final String SORT = "X-JANDREL-SORT";
     private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss");
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("yyyyMMdd");
     private static final Set<String> OF_THE_SERIES = Set.of("RRULE", "RDATE", "EXDATE", "EXRULE", "RECURRENCE-ID");
@@ -33,9 +31,9 @@ final class Edits {
     private final Component event;
     private final @Nullable Details before;
     private final Details after;
-    private final Writing writing;
+    private final WriteOptions writing;
 
-    Edits(Component event, @Nullable Details before, Details after, Writing writing) {
+    Edits(Component event, @Nullable Details before, Details after, WriteOptions writing) {
         this.event = event;
         this.before = before;
         this.after = after;
@@ -167,7 +165,7 @@ final class Edits {
         set("LAST-MODIFIED", new VObjectProperty("LAST-MODIFIED", utc(writing.stamp())));
         set(MARK, new VObjectProperty(MARK, writing.mark()));
         if (before == null && !writing.sort().equals("meeting")) {
-            set(SORT, new VObjectProperty(SORT, writing.sort().toUpperCase(Locale.ROOT)));
+            set(Event.SORT, new VObjectProperty(Event.SORT, writing.sort().toUpperCase(Locale.ROOT)));
         }
     }
 

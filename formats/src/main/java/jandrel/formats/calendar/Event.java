@@ -30,6 +30,7 @@ import org.jspecify.annotations.Nullable;
 
 /** One VEVENT: a meeting, a series, or what differs in one occurrence of a series. */
 final class Event {
+    static final String SORT = "X-JANDREL-SORT";
     private static final Set<String> THINGS = Set.of("ROOM", "RESOURCE");
     private static final Pattern LINK = Pattern.compile("https://[^\\s<>\"']{4,400}");
     private static final Pattern JOINING = Pattern.compile("(?i)(join|meet|call|conf|room|video|dial)");
@@ -324,7 +325,7 @@ final class Event {
                     sequence(),
                     stamp(),
                     categories(),
-                    MeetingItem.Sort.of(component.value(Edits.SORT)),
+                    MeetingItem.Sort.of(component.value(SORT)),
                     transparency());
         }
         return words;

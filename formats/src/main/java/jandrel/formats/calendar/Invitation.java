@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
 /** What one guest of a meeting is sent (RFC 5546 §3.2.2, §3.2.5): nothing but what is meant for guests. */
 public final class Invitation {
     /** Kept in the owner's own calendar alone. */
-    private static final Set<String> OWN = Set.of(Edits.MARK, Edits.SORT, "TRANSP", "CLASS");
+    private static final Set<String> OWN = Set.of(Edits.MARK, Event.SORT, "TRANSP", "CLASS");
 
     private final String method;
     private final byte[] object;
@@ -57,8 +57,7 @@ public final class Invitation {
                     uid,
                     recurrence,
                     details,
-                    new MeetingFile.Writing(
-                            sequence, stamp, organiser, organiserName, "", "meeting", false, true, names));
+                    new WriteOptions(sequence, stamp, organiser, organiserName, "", "meeting", false, true, names));
             file.without(OWN);
             return new Invitation(method, file.bytes());
         } catch (UnreadableCalendar impossible) {

@@ -7,7 +7,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -36,25 +35,6 @@ public final class MeetingFile {
      */
     public record State(
             Details details, String mark, Instant changedAt, int sequence, long stamp, String organiser, String sort) {}
-
-    /**
-     * What is written beside the details.
-     *
-     * @param organiser the address and name of who asks the guests
-     * @param rings whether the calendar has the reminder; else an alarm in it is left as it is
-     * @param asks whether the guests are to be asked, by a server that does so (RFC 6638)
-     * @param names of guests, by address, as far as they are known
-     */
-    public record Writing(
-            int sequence,
-            Instant stamp,
-            String organiser,
-            String organiserName,
-            String mark,
-            String sort,
-            boolean rings,
-            boolean asks,
-            Map<String, String> names) {}
 
     public static MeetingFile fresh() {
         return fresh("");
@@ -145,7 +125,7 @@ public final class MeetingFile {
     private static State state(Event event, Details details) {
         Component c = event.component();
         String organiser = event.organiser();
-        String sort = c.value(Edits.SORT).toLowerCase(java.util.Locale.ROOT);
+        String sort = c.value(Event.SORT).toLowerCase(java.util.Locale.ROOT);
         return new State(
                 details,
                 c.value(Edits.MARK),
@@ -190,7 +170,7 @@ public final class MeetingFile {
      * @param recurrence as for {@link #state}; an occurrence that only its series' rule gives gets a component of its own
      * @throws UnreadableCalendar if what the file says makes no sense
      */
-    public void put(String uid, @Nullable Instant recurrence, Details details, Writing writing)
+    public void put(String uid, @Nullable Instant recurrence, Details details, WriteOptions writing)
             throws UnreadableCalendar {
         declared(() -> {
             write(uid, recurrence, details, writing);
@@ -198,7 +178,7 @@ public final class MeetingFile {
         });
     }
 
-    private void write(String uid, @Nullable Instant recurrence, Details details, Writing writing)
+    private void write(String uid, @Nullable Instant recurrence, Details details, WriteOptions writing)
             throws UnreadableCalendar {
         Details before = state(uid, recurrence).map(State::details).orElse(null);
         Zones zones = zones();

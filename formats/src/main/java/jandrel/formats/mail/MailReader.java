@@ -8,9 +8,6 @@ import jandrel.core.item.Party;
 import jandrel.core.item.Sketch;
 import jandrel.core.item.UnreadableItem;
 import jandrel.formats.calendar.Reply;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HexFormat;
@@ -24,8 +21,6 @@ import org.jspecify.annotations.Nullable;
  * Stateless; safe for many threads.
  */
 public final class MailReader {
-    private static final Pattern BLANKS = Pattern.compile("[\\p{Cntrl}\\s]+");
-    private static final Pattern TURNS = Pattern.compile("[\\u200e\\u200f\\u202a-\\u202e\\u2066-\\u2069]");
     private static final Pattern SPACES = Pattern.compile("\\s");
     private static final List<String> MARKING = List.of(
             "list-id",
@@ -41,7 +36,6 @@ public final class MailReader {
             "feedback-id",
             "x-auto-response-suppress");
     private static final int LONGEST_SUBJECT = 500;
-    private static final int LONGEST_NAME = 200;
 
     private final MailLimits limits;
 
@@ -104,7 +98,7 @@ public final class MailReader {
         List<String> markers = new ArrayList<>();
         for (String name : MARKING) {
             for (String value : headers.all(name)) {
-                String shown = clean(value).toLowerCase(Locale.ROOT);
+                String shown = OneLine.name(value).toLowerCase(Locale.ROOT);
                 if (!shown.isEmpty() && markers.size() < MARKING.size()) {
                     markers.add(name + ": " + shown);
                 }
@@ -118,7 +112,7 @@ public final class MailReader {
     }
 
     private static String subject(Headers headers) {
-        return shortened(plain(headers.text("subject")), LONGEST_SUBJECT);
+        return OneLine.shortened(OneLine.plain(headers.text("subject")), LONGEST_SUBJECT);
     }
 
     private Inside inside(MimeWalk walk, List<Party> parties, boolean textGoesOn) {
@@ -135,35 +129,6 @@ public final class MailReader {
         return is ? Reply.of(walk.meeting(), parties.get(0).address()).orElse(null) : null;
     }
 
-    static String clean(String name) {
-        return shortened(plain(name), LONGEST_NAME);
-    }
-
-    /** On one line, without what could turn the line around it (UAX #9). */
-    private static String plain(String text) {
-        if (isPlain(text)) {
-            return text.strip();
-        }
-        return BLANKS.matcher(TURNS.matcher(text).replaceAll(""))
-                .replaceAll(" ")
-                .strip();
-    }
-
-    /** Printable ASCII with single blanks, as most names and subjects are. */
-    private static boolean isPlain(String text) {
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            if (c < ' ' || c > '~' || c == ' ' && i > 0 && text.charAt(i - 1) == ' ') {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    private static String shortened(String text, int most) {
-        return text.length() <= most ? text : text.substring(0, most - 1) + "…";
-    }
-
     /**
      * Message-ID alone would let a stranger's message take the place of another by repeating its id; with author and date it still
      * is the same in every copy. Without an id, a digest of what all copies share takes its place.
@@ -173,18 +138,10 @@ public final class MailReader {
         String author = parties.get(0).address().toString();
         String date = headers.first("date");
         if (!id.isEmpty()) {
-            return "mail:" + shortened(id, 400) + "|" + author + "|" + shortened(date, 100);
+            return "mail:" + OneLine.shortened(id, 400) + "|" + author + "|" + OneLine.shortened(date, 100);
         }
         String shared = author + "\n" + date + "\n" + headers.first("to") + "\n" + headers.first("cc") + "\n"
                 + subject(headers) + "\n" + plain;
-        return "mail-digest:" + HexFormat.of().formatHex(sha256(shared));
-    }
-
-    static byte[] sha256(String text) {
-        try {
-            return MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8));
-        } catch (NoSuchAlgorithmException impossible) {
-            throw new IllegalStateException("this Java lacks SHA-256", impossible);
-        }
+        return "mail-digest:" + HexFormat.of().formatHex(Strands.sha256(shared));
     }
 }

@@ -141,7 +141,7 @@ final class Parties {
     }
 
     static Optional<Party> party(Part part, Mailbox mailbox) {
-        String name = mailbox.getName() == null ? "" : MailReader.clean(Headers.decode(mailbox.getName()));
+        String name = mailbox.getName() == null ? "" : OneLine.name(Headers.decode(mailbox.getName()));
         return EmailAddress.parse(mailbox.getAddress()).map(address -> new Party(part, address, name));
     }
 

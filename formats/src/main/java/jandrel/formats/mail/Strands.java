@@ -2,6 +2,9 @@ package jandrel.formats.mail;
 
 import jandrel.core.item.Subjects;
 import jandrel.core.item.ThreadHeaders;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.LinkedHashSet;
@@ -53,7 +56,15 @@ final class Strands {
     }
 
     private static String digest(String id) {
-        byte[] hash = MailReader.sha256(id);
+        byte[] hash = sha256(id);
         return Base64.getUrlEncoder().withoutPadding().encodeToString(java.util.Arrays.copyOf(hash, DIGEST_BYTES));
+    }
+
+    static byte[] sha256(String text) {
+        try {
+            return MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8));
+        } catch (NoSuchAlgorithmException impossible) {
+            throw new IllegalStateException("this Java lacks SHA-256", impossible);
+        }
     }
 }

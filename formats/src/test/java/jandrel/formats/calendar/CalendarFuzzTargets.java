@@ -44,7 +44,7 @@ public final class CalendarFuzzTargets {
                     meeting.uid(),
                     meeting.recurrence(),
                     was.titled("Another"),
-                    new MeetingFile.Writing(
+                    new WriteOptions(
                             2, Instant.parse("2026-05-04T12:00:00Z"), "", "", "m", "meeting", true, true, Map.of()));
             Details is = MeetingFile.read(file.bytes())
                     .state(meeting.uid(), meeting.recurrence())

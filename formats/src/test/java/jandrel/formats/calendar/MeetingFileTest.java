@@ -8,7 +8,6 @@ import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Details.When;
 import jandrel.core.reconcile.Field;
 import jandrel.formats.calendar.MeetingFile.State;
-import jandrel.formats.calendar.MeetingFile.Writing;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Arrays;
@@ -23,8 +22,8 @@ import org.junit.jupiter.api.Test;
 
 class MeetingFileTest {
     private static final Instant TEN = Instant.parse("2026-05-04T08:00:00Z");
-    private static final Writing WRITING =
-            new Writing(3, TEN, "maren@corvane.example", "Maren Aldous", "mark-1", "meeting", true, true, Map.of());
+    private static final WriteOptions WRITING = new WriteOptions(
+            3, TEN, "maren@corvane.example", "Maren Aldous", "mark-1", "meeting", true, true, Map.of());
 
     private static Details details(String title) {
         return new Details(

@@ -6,7 +6,6 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Privacy;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Field;
-import jandrel.formats.calendar.MeetingFile.Writing;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -160,7 +159,7 @@ class RoundTripTest {
         if (wanted.equals(was)) {
             return false;
         }
-        Writing writing = new Writing(
+        WriteOptions writing = new WriteOptions(
                 target.sequence() + 1,
                 STAMP,
                 "maren@corvane.example",
@@ -398,7 +397,7 @@ class RoundTripTest {
                 third.uid(),
                 third.recurrence(),
                 was.titled("Otherwise"),
-                new Writing(1, STAMP, "", "", "m", "meeting", true, true, Map.of()));
+                new WriteOptions(1, STAMP, "", "", "m", "meeting", true, true, Map.of()));
         MeetingItem is = items(file.bytes()).get(third.identity());
         assertThat(is.subject()).isEqualTo("Otherwise");
         assertThat(is.at()).isEqualTo(third.at());

@@ -1,7 +1,6 @@
 package jandrel.service.capture;
 
 import jandrel.core.decide.ManualOverride;
-import jandrel.service.capture.MailPass.Reading;
 import jandrel.sources.Mailbox;
 import jandrel.sources.Mailbox.Extent;
 import jandrel.sources.Mailbox.Folder;
@@ -47,7 +46,7 @@ class FolderReconciler {
     void over(
             Mailbox mailbox,
             Folder folder,
-            Reading reading,
+            FolderReading reading,
             String now,
             MailCursor before,
             Function<List<Long>, List<FetchedItem>> fetch) {
@@ -71,7 +70,7 @@ class FolderReconciler {
         }
     }
 
-    private void gone(Mailbox mailbox, Folder folder, Reading reading, MailCursor before) {
+    private void gone(Mailbox mailbox, Folder folder, FolderReading reading, MailCursor before) {
         Extent extent = reading.extent();
         if (extent.changes() > 0 && before.changes() > 0) {
             Optional<List<Run>> gone = mailbox.goneSince(folder.name(), extent.validity(), before.changes());
@@ -96,7 +95,7 @@ class FolderReconciler {
     }
 
     /** Asks for all that is known, page by page. */
-    private void walk(Mailbox mailbox, Folder folder, Reading reading) {
+    private void walk(Mailbox mailbox, Folder folder, FolderReading reading) {
         String beginning = reading.extent().validity() + "/";
         String last = "";
         for (List<String> page = positions.page(reading.place().source(), beginning, last, PAGE);
@@ -109,7 +108,7 @@ class FolderReconciler {
         }
     }
 
-    private void take(Reading reading, List<Long> gone) {
+    private void take(FolderReading reading, List<Long> gone) {
         for (int from = 0; from < gone.size(); from += BATCH) {
             List<String> batch = gone.subList(from, Math.min(gone.size(), from + BATCH)).stream()
                     .map(uid -> MailCursor.position(reading.extent().validity(), uid))
@@ -118,7 +117,8 @@ class FolderReconciler {
         }
     }
 
-    private void hands(Mailbox mailbox, Folder folder, Reading reading, Function<List<Long>, List<FetchedItem>> fetch) {
+    private void hands(
+            Mailbox mailbox, Folder folder, FolderReading reading, Function<List<Long>, List<FetchedItem>> fetch) {
         Choices choices = reading.choices();
         Map<Long, ManualOverride> wanted = new HashMap<>();
         for (String keyword : List.of(choices.count(), choices.keepOut())) {
@@ -152,7 +152,7 @@ class FolderReconciler {
     }
 
     /** Sets the keywords of what is logged as the policy has them, and takes away those that it had. */
-    void setKeywords(Mailbox mailbox, Folder folder, Reading reading) {
+    void setKeywords(Mailbox mailbox, Folder folder, FolderReading reading) {
         SourceRef place = reading.place();
         // a number of another numbering is somebody else's message by now
         List<KeywordChange> due = positions.keywordChanges(place.source(), PAGE).stream()

@@ -5,6 +5,7 @@ import jandrel.service.connections.Servers;
 import jandrel.service.connections.Servers.Opened;
 import jandrel.service.connections.SyncScheduler;
 import jandrel.sources.LiveMail;
+import jandrel.sources.MailboxListener;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.connections.Watching;
 import jandrel.store.connections.Watching.Watched;
@@ -154,7 +155,7 @@ class LiveWatch implements SmartLifecycle {
         }
     }
 
-    private final class Heard implements LiveMail.Listener {
+    private final class Heard implements MailboxListener {
         private final UUID id;
 
         Heard(UUID id) {

@@ -59,9 +59,6 @@ class MailPass {
     private final Phones phones;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
 
-    /** @param choices what the person's keywords mean */
-    record Reading(SourceRef place, Extent extent, Choices choices) {}
-
     /** @param cursor as it stands then */
     private record Read(String cursor, long messages) {}
 
@@ -100,7 +97,7 @@ class MailPass {
         // what somebody puts into a folder for it counts however old it is
         Instant since = source.counts() ? FIRST_MAIL : connection.since();
         SourceRef place = new SourceRef(source.id(), connection.person(), since, connection.generation());
-        Reading reading = new Reading(place, mailbox.extent(folder.name()), Choices.of(connection));
+        FolderReading reading = new FolderReading(place, mailbox.extent(folder.name()), Choices.of(connection));
         MailCursor cursor = MailCursor.of(source.cursor());
         Read now = new Read(source.cursor(), 0);
         if (cursor.validity() != reading.extent().validity()
@@ -182,7 +179,7 @@ class MailPass {
                 .collect(Collectors.toMap(Source::name, s -> s, (a, b) -> a, LinkedHashMap::new));
     }
 
-    private Read readNew(Mailbox mailbox, Folder folder, Reading reading, String cursorText) {
+    private Read readNew(Mailbox mailbox, Folder folder, FolderReading reading, String cursorText) {
         MailCursor cursor = MailCursor.of(cursorText);
         Extent extent = reading.extent();
         SourceRef place = reading.place();
@@ -251,16 +248,16 @@ class MailPass {
         return batch.stream().mapToLong(uid -> weight(uid, sizes)).sum();
     }
 
-    private List<FetchedItem> parsed(List<Message> messages, Reading reading) {
+    private List<FetchedItem> parsed(List<Message> messages, FolderReading reading) {
         return read(messages, reading).seen();
     }
 
-    private ParsedBatch parsed(long lastUid, List<Message> messages, Reading reading) {
+    private ParsedBatch parsed(long lastUid, List<Message> messages, FolderReading reading) {
         Parsed parsed = read(messages, reading);
         return new ParsedBatch(lastUid, intake.prepare(reading.place(), parsed.seen()), parsed.replies());
     }
 
-    private Parsed read(List<Message> messages, Reading reading) {
+    private Parsed read(List<Message> messages, FolderReading reading) {
         List<FetchedItem> seen = new ArrayList<>(messages.size());
         List<Reply> replies = new ArrayList<>(0);
         for (Message message : messages) {
@@ -287,7 +284,7 @@ class MailPass {
 
     /** Items for a rehearsal, by position; nothing of them is kept. */
     Map<String, Item> items(Mailbox mailbox, Source source, List<String> wanted) {
-        Reading reading = new Reading(
+        FolderReading reading = new FolderReading(
                 new SourceRef(source.id(), NOBODY, Instant.EPOCH, 0), mailbox.extent(source.name()), Choices.NONE);
         long validity = reading.extent().validity();
         List<Long> uids = wanted.stream()
@@ -312,7 +309,7 @@ class MailPass {
         }
     }
 
-    private void readAgain(Mailbox mailbox, Folder folder, Reading reading) {
+    private void readAgain(Mailbox mailbox, Folder folder, FolderReading reading) {
         SourceRef place = reading.place();
         long validity = reading.extent().validity();
         List<String> before = List.of();

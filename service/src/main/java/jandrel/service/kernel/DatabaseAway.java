@@ -60,7 +60,7 @@ class DatabaseAway extends OncePerRequestFilter {
     }
 
     static ProblemDetail problem() {
-        return Refusals.problem(
+        return Refusal.problem(
                 HttpStatus.SERVICE_UNAVAILABLE,
                 "The database cannot be reached",
                 "Nothing is lost. Try again in a few seconds; if it stays, whoever runs the service can see why in its log.");

@@ -3,6 +3,7 @@ package jandrel.service.kernel;
 import jandrel.api.DirectoryApi.LineProblem;
 import java.util.List;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.ProblemDetail;
 
 /** A request that cannot be met, with what its sender can do about it. The texts hold nothing of an item. */
 public final class Refusal extends RuntimeException {
@@ -45,5 +46,11 @@ public final class Refusal extends RuntimeException {
 
     List<LineProblem> problems() {
         return problems;
+    }
+
+    static ProblemDetail problem(HttpStatus status, String title, String detail) {
+        ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, detail);
+        problem.setTitle(title);
+        return problem;
     }
 }

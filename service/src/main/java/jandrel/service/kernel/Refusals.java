@@ -27,7 +27,8 @@ class Refusals extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail refusal(Refusal refusal) {
-        ProblemDetail problem = problem(refusal.status(), String.valueOf(refusal.getMessage()), refusal.detail());
+        ProblemDetail problem =
+                Refusal.problem(refusal.status(), String.valueOf(refusal.getMessage()), refusal.detail());
         if (!refusal.problems().isEmpty()) {
             problem.setProperty("problems", refusal.problems());
         }
@@ -36,7 +37,7 @@ class Refusals extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail stale(StaleVersion stale) {
-        return problem(
+        return Refusal.problem(
                 HttpStatus.CONFLICT,
                 "Somebody else changed this in the meantime",
                 "Load it again, look at what they changed, then make your change.");
@@ -44,7 +45,7 @@ class Refusals extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail mistyped(MethodArgumentTypeMismatchException mistyped) {
-        return problem(
+        return Refusal.problem(
                 HttpStatus.BAD_REQUEST,
                 "The value of “" + mistyped.getName() + "” is not of the kind that is wanted",
                 "An id is a UUID, a time is like 2026-03-31T08:00:00Z, a number has digits only.");
@@ -52,7 +53,7 @@ class Refusals extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail tooLarge(JsonBodies.TooLarge large) {
-        return problem(
+        return Refusal.problem(
                 HttpStatus.CONTENT_TOO_LARGE,
                 "The request is too large",
                 "This call accepts at most " + large.kilobytes() + " KB.");
@@ -85,13 +86,13 @@ class Refusals extends ResponseEntityExceptionHandler {
                 String path = json.getPath().stream()
                         .map(at -> at.getPropertyName() == null ? "[" + at.getIndex() + "]" : at.getPropertyName())
                         .collect(Collectors.joining("."));
-                return problem(
+                return Refusal.problem(
                         HttpStatus.BAD_REQUEST,
                         "The value of “" + path + "” is missing or has the wrong type",
                         "See /api/openapi.json for what this call accepts.");
             }
         }
-        return problem(
+        return Refusal.problem(
                 HttpStatus.BAD_REQUEST,
                 "The request is not valid JSON",
                 "See /api/openapi.json for what this call accepts.");
@@ -99,7 +100,7 @@ class Refusals extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail denied(AccessDeniedException denied) {
-        return problem(HttpStatus.FORBIDDEN, "Your role does not allow this", "Ask an administrator.");
+        return Refusal.problem(HttpStatus.FORBIDDEN, "Your role does not allow this", "Ask an administrator.");
     }
 
     @ExceptionHandler
@@ -121,7 +122,7 @@ class Refusals extends ResponseEntityExceptionHandler {
         LOG.warn(
                 "a request was given up: the database took too long for it ({})",
                 failed.getClass().getName());
-        return problem(
+        return Refusal.problem(
                 HttpStatus.SERVICE_UNAVAILABLE,
                 "This takes too long",
                 "Ask for less, such as fewer days or one person, or try again when less is going on.");
@@ -130,15 +131,9 @@ class Refusals extends ResponseEntityExceptionHandler {
     private static ProblemDetail unexpected(Exception unexpected) {
         String id = UUID.randomUUID().toString().substring(0, 8);
         LOG.error("request failed, id {}", id, unexpected);
-        return problem(
+        return Refusal.problem(
                 HttpStatus.INTERNAL_SERVER_ERROR,
                 "Something went wrong here",
                 "Try again. If it stays, give the administrator this id, which stands in the service's log: " + id);
-    }
-
-    static ProblemDetail problem(HttpStatus status, String title, String detail) {
-        ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, detail);
-        problem.setTitle(title);
-        return problem;
     }
 }

@@ -7,8 +7,8 @@ import jandrel.core.reconcile.Exchange;
 import jandrel.core.reconcile.Field;
 import jandrel.formats.calendar.MeetingFile;
 import jandrel.formats.calendar.MeetingFile.State;
-import jandrel.formats.calendar.MeetingFile.Writing;
 import jandrel.formats.calendar.UnreadableCalendar;
+import jandrel.formats.calendar.WriteOptions;
 import jandrel.sources.CalendarServer;
 import jandrel.sources.CalendarServer.CalendarObject;
 import jandrel.sources.SourceTrouble;
@@ -193,7 +193,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         }
     }
 
-    private Writing writing(ManagedMeeting plan, @Nullable CalendarObject object, Details shown, String mark) {
+    private WriteOptions writing(ManagedMeeting plan, @Nullable CalendarObject object, Details shown, String mark) {
         Optional<State> there = object == null ? Optional.empty() : state(plan, object);
         // what guests answer is no revision of the meeting (RFC 5546 §2.1.4)
         boolean answersAlone = there.map(State::details)
@@ -204,7 +204,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         if (sequence != plan.sequence()) {
             plans.stamped(plan.id(), sequence, plan.stamp());
         }
-        return new Writing(
+        return new WriteOptions(
                 sequence,
                 plan.stamp(),
                 owner.writesAs(),

@@ -49,19 +49,6 @@ class ScimCalls {
     private final ScimPeople changes;
     private final WakeUp nudges;
 
-    /** A refusal in SCIM's own words (RFC 7644 §3.12). */
-    static final class Refused extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-        private final HttpStatus status;
-        private final String type;
-
-        Refused(HttpStatus status, String type, String detail) {
-            super(detail);
-            this.status = status;
-            this.type = type;
-        }
-    }
-
     ScimCalls(People people, ScimPeople changes, WakeUp nudges) {
         this.people = people;
         this.changes = changes;
@@ -69,7 +56,7 @@ class ScimCalls {
     }
 
     @ExceptionHandler
-    ResponseEntity<Map<String, Object>> refused(Refused refused) {
+    ResponseEntity<Map<String, Object>> refused(ScimRefused refused) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("schemas", List.of(ERROR));
         body.put("status", String.valueOf(refused.status.value()));
@@ -123,7 +110,8 @@ class ScimCalls {
         }
         Matcher m = FILTER.matcher(filter.strip());
         if (!m.matches()) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "invalidFilter", "Filters are of the form userName eq \"…\".");
+            throw new ScimRefused(
+                    HttpStatus.BAD_REQUEST, "invalidFilter", "Filters are of the form userName eq \"…\".");
         }
         return m.group(2).equalsIgnoreCase(name);
     }
@@ -144,7 +132,7 @@ class ScimCalls {
     ResponseEntity<Map<String, Object>> addUser(@RequestBody JsonNode user, @AuthenticationPrincipal SignedIn me) {
         ScimPeople.User wanted = user(user, Optional.empty());
         if (people.find(wanted.key()).isPresent()) {
-            throw new Refused(HttpStatus.CONFLICT, "uniqueness", "There is a person with this userName.");
+            throw new ScimRefused(HttpStatus.CONFLICT, "uniqueness", "There is a person with this userName.");
         }
         changes.put(wanted, me.login());
         nudges.rulesChanged();
@@ -199,7 +187,7 @@ class ScimCalls {
             case "userType", "title" -> user.inRole(value.asString(""));
             case "emails" -> user.at(emails(value));
             default ->
-                throw new Refused(
+                throw new ScimRefused(
                         HttpStatus.BAD_REQUEST, "invalidPath", "Only active, displayName, userType and emails change.");
         };
     }
@@ -231,10 +219,10 @@ class ScimCalls {
     ResponseEntity<Map<String, Object>> addGroup(@RequestBody JsonNode group, @AuthenticationPrincipal SignedIn me) {
         String name = group.path("displayName").asString("").strip();
         if (name.isEmpty()) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "invalidValue", "A group needs a displayName.");
+            throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidValue", "A group needs a displayName.");
         }
         if (changes.groups().stream().anyMatch(g -> g.name().equals(name))) {
-            throw new Refused(HttpStatus.CONFLICT, "uniqueness", "There is a group of this displayName.");
+            throw new ScimRefused(HttpStatus.CONFLICT, "uniqueness", "There is a group of this displayName.");
         }
         UUID id = changes.addGroup(name);
         changes.join(name, members(group.path("members")), me.login());
@@ -257,7 +245,7 @@ class ScimCalls {
             String what = operation.path("op").asString("").toLowerCase(java.util.Locale.ROOT);
             String path = operation.path("path").asString("members");
             if (!path.startsWith("members")) {
-                throw new Refused(HttpStatus.BAD_REQUEST, "invalidPath", "Only members of a group change.");
+                throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidPath", "Only members of a group change.");
             }
             Matcher one = Pattern.compile("members\\[value eq \"([^\"]+)\"\\]").matcher(path);
             List<UUID> named =
@@ -266,7 +254,8 @@ class ScimCalls {
                 case "add" -> changes.join(group.name(), named, me.login());
                 case "remove" -> changes.leave(group.name(), named, me.login());
                 case "replace" -> changes.become(group.name(), named, me.login());
-                default -> throw new Refused(HttpStatus.BAD_REQUEST, "invalidSyntax", "There is no such operation.");
+                default ->
+                    throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidSyntax", "There is no such operation.");
             }
         }
         nudges.rulesChanged();
@@ -286,7 +275,7 @@ class ScimCalls {
         return changes.groups().stream()
                 .filter(g -> g.id().equals(id))
                 .findFirst()
-                .orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "", "There is no such group."));
+                .orElseThrow(() -> new ScimRefused(HttpStatus.NOT_FOUND, "", "There is no such group."));
     }
 
     private static List<UUID> members(JsonNode value) {
@@ -295,18 +284,19 @@ class ScimCalls {
             try {
                 members.add(UUID.fromString(member.path("value").asString("")));
             } catch (IllegalArgumentException noId) {
-                throw new Refused(HttpStatus.BAD_REQUEST, "invalidValue", "A member’s value is no id.");
+                throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidValue", "A member’s value is no id.");
             }
         }
         return members;
     }
 
     private People.Person known(UUID id) {
-        return people.one(id).orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "", "There is no such person."));
+        return people.one(id).orElseThrow(() -> new ScimRefused(HttpStatus.NOT_FOUND, "", "There is no such person."));
     }
 
     private People.Person byKey(String key) {
-        return people.find(key).orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "", "There is no such person."));
+        return people.find(key)
+                .orElseThrow(() -> new ScimRefused(HttpStatus.NOT_FOUND, "", "There is no such person."));
     }
 
     private ScimPeople.User user(JsonNode user, Optional<People.Person> before) {
@@ -314,14 +304,14 @@ class ScimCalls {
                 .asString(before.map(People.Person::key).orElse(""))
                 .strip();
         if (key.isEmpty()) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "invalidValue", "A user needs a userName.");
+            throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidValue", "A user needs a userName.");
         }
         List<EmailAddress> addresses = emails(user.path("emails"));
         if (addresses.isEmpty()) {
             EmailAddress.parse(key).ifPresent(addresses::add);
         }
         if (addresses.isEmpty()) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "invalidValue", "A user needs an address among emails.");
+            throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidValue", "A user needs an address among emails.");
         }
         JsonNode name = user.path("name");
         String formatted = (name.path("givenName").asString("") + " "
@@ -346,7 +336,7 @@ class ScimCalls {
             String text =
                     email.isString() ? email.asString() : email.path("value").asString("");
             addresses.add(EmailAddress.parse(text)
-                    .orElseThrow(() -> new Refused(
+                    .orElseThrow(() -> new ScimRefused(
                             HttpStatus.BAD_REQUEST, "invalidValue", "Among emails is one that is no address.")));
         }
         return addresses;

@@ -104,7 +104,7 @@ class ScimPeople {
         try {
             imports.take(rows);
         } catch (ImportRejected misfit) {
-            throw new ScimCalls.Refused(
+            throw new ScimRefused(
                     HttpStatus.CONFLICT,
                     "uniqueness",
                     misfit.problems().isEmpty()

@@ -1,6 +1,5 @@
 package jandrel.service.policy;
 
-import jandrel.api.PolicyApi.FileOutcome;
 import jandrel.api.PolicyApi.PoliciesFile;
 import jandrel.api.PolicyApi.PolicyChange;
 import jandrel.api.PolicyApi.PolicyInfo;
@@ -8,6 +7,7 @@ import jandrel.api.PolicyApi.PolicyOrder;
 import jandrel.api.PolicyApi.PolicyRules;
 import jandrel.api.PolicyApi.VersionInfo;
 import jandrel.api.RehearsalApi.Change;
+import jandrel.api.RehearsalApi.FileOutcome;
 import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy;
 import jandrel.service.kernel.LargestBody;

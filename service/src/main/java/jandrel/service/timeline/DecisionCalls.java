@@ -15,8 +15,8 @@ import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.kernel.PageCursor;
+import jandrel.store.timeline.DecisionFilter;
 import jandrel.store.timeline.Decisions;
-import jandrel.store.timeline.Decisions.Filter;
 import jandrel.store.timeline.Tallies;
 import jandrel.store.timeline.Tallies.Sum;
 import java.io.IOException;
@@ -58,7 +58,7 @@ class DecisionCalls {
             @Nullable Instant from,
             @Nullable Instant until,
             @Nullable String address) {
-        Filter filter() {
+        DecisionFilter filter() {
             String v = orEmpty(verdict);
             if (!v.isEmpty()
                     && Arrays.stream(Verdict.values())
@@ -66,15 +66,15 @@ class DecisionCalls {
                 throw Refusal.bad(
                         "There is no verdict “" + v + "”", "Verdicts are logged, waiting, left-out and unreadable.");
             }
-            return new Filter(
+            return new DecisionFilter(
                     v,
                     orEmpty(kind),
                     orEmpty(rule).toUpperCase(Locale.ROOT),
                     person,
                     exclusion,
                     item,
-                    from == null ? Filter.FIRST : from,
-                    until == null ? Filter.LAST : until,
+                    from == null ? DecisionFilter.FIRST : from,
+                    until == null ? DecisionFilter.LAST : until,
                     key(orEmpty(address)));
         }
 
@@ -101,7 +101,7 @@ class DecisionCalls {
             @RequestParam(name = "next", defaultValue = "") String next,
             @RequestParam(name = "limit", defaultValue = "50") int limit,
             @AuthenticationPrincipal SignedIn me) {
-        Filter filter = wanted.filter();
+        DecisionFilter filter = wanted.filter();
         Decisions.Page page = decisions.counted(filter, me.viewer(), Paging.after(next), Paging.limit(limit));
         List<Decisions.Shown> found = page.shown();
         Decisions.Shown last = found.isEmpty() ? null : found.get(found.size() - 1);
@@ -123,7 +123,7 @@ class DecisionCalls {
             @AuthenticationPrincipal SignedIn me,
             HttpServletResponse response)
             throws IOException {
-        Filter filter = wanted.filter();
+        DecisionFilter filter = wanted.filter();
         response.setContentType("text/csv");
         response.setCharacterEncoding("UTF-8");
         response.setHeader("Content-Disposition", "attachment; filename=decisions.csv");

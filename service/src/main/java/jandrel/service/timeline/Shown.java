@@ -2,8 +2,8 @@ package jandrel.service.timeline;
 
 import jandrel.api.ActivityApi.ActivityInfo;
 import jandrel.api.ActivityApi.OwnerInfo;
-import jandrel.api.ActivityApi.PartyInfo;
 import jandrel.api.DecisionApi.DecisionInfo;
+import jandrel.api.DecisionApi.PartyInfo;
 import jandrel.api.DecisionApi.ReasonInfo;
 import jandrel.core.item.Inside;
 import jandrel.core.item.Item;

@@ -21,6 +21,7 @@ import jandrel.service.people.SignedIn;
 import jandrel.store.kernel.PageCursor;
 import jandrel.store.people.People;
 import jandrel.store.timeline.Decisions;
+import jandrel.store.timeline.ItemPlace;
 import jandrel.store.timeline.Rulings;
 import jandrel.store.timeline.Timelines;
 import jandrel.store.timeline.Timelines.Entry;
@@ -169,7 +170,7 @@ class TimelineCalls {
                         .build()
                         .toString());
         response.setHeader("X-Content-Type-Options", "nosniff");
-        for (Decisions.Where place : decisions.places(id, me.viewer())) {
+        for (ItemPlace place : decisions.places(id, me.viewer())) {
             if (fetching.attachment(me.id(), place.source(), place.position(), wanted, response.getOutputStream())) {
                 return;
             }

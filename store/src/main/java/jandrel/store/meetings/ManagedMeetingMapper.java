@@ -237,10 +237,10 @@ interface ManagedMeetingMapper {
 
     @Select("""
             SELECT c.name FROM activity a JOIN link l ON l.activity = a.id JOIN account c ON c.id = l.record
-            WHERE (a.id = #{p.item} AND a.item = #{p.item} OR a.id <> a.item AND a.item = #{p.item}) AND a.face = 0
-              AND #{p.owner} = ANY(a.mine || a.elsewhere) AND l.evidence <> 'PART' ORDER BY c.name LIMIT 1
+            WHERE (a.id = #{item} AND a.item = #{item} OR a.id <> a.item AND a.item = #{item}) AND a.face = 0
+              AND #{owner} = ANY(a.mine || a.elsewhere) AND l.evidence <> 'PART' ORDER BY c.name LIMIT 1
             """)
-    Optional<String> accountOf(@Param("p") ManagedMeetings.ManagedMeeting plan);
+    Optional<String> accountOf(@Param("item") UUID item, @Param("owner") UUID owner);
 
     record Named(String address, String name) {}
 

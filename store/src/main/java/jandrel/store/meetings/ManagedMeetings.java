@@ -447,7 +447,7 @@ public class ManagedMeetings {
 
     /** The name of the account that an item is about; empty for none. */
     public String accountOf(ManagedMeeting plan) {
-        return mapper.accountOf(plan).orElse("");
+        return mapper.accountOf(plan.item(), plan.owner()).orElse("");
     }
 
     /** The names of a plan's guests, as far as they are known. */

@@ -2,6 +2,7 @@ package jandrel.store.policy;
 
 import jandrel.core.decide.Reopened;
 import jandrel.core.policy.Covered;
+import jandrel.core.policy.CoveredPerson;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Scope;
 import jandrel.store.kernel.Json;
@@ -35,7 +36,7 @@ public class Cover {
     @Mapper
     interface Mapped {
         @Select("SELECT id, key, team, role FROM person")
-        List<Covered.Person> people();
+        List<CoveredPerson> people();
 
         @Select("SELECT person, policy, version, covered, why FROM cover")
         List<Kept> all();
@@ -101,7 +102,7 @@ public class Cover {
     void anew(List<Policy> inOrder) {
         Map<UUID, Kept> before = kept();
         List<Kept> changed = new ArrayList<>();
-        for (Covered.Person person : mapper.people()) {
+        for (CoveredPerson person : mapper.people()) {
             Kept was = before.get(person.id());
             kept(person, inOrder, was).filter(is -> !is.equals(was)).ifPresent(changed::add);
         }
@@ -113,7 +114,7 @@ public class Cover {
     public Map<Move, List<UUID>> moves(List<Policy> inOrder) {
         Map<UUID, Kept> before = kept();
         List<Kept> after = new ArrayList<>();
-        for (Covered.Person person : mapper.people()) {
+        for (CoveredPerson person : mapper.people()) {
             kept(person, inOrder, before.get(person.id())).ifPresent(after::add);
         }
         return moves(before, inOrder, after);
@@ -157,7 +158,7 @@ public class Cover {
     }
 
     private static Optional<Kept> kept(
-            Covered.Person person, List<Policy> inOrder, @org.jspecify.annotations.Nullable Kept was) {
+            CoveredPerson person, List<Policy> inOrder, @org.jspecify.annotations.Nullable Kept was) {
         Optional<Covered> covered = Covered.of(person, inOrder);
         if (covered.isPresent()) {
             Policy policy = covered.get().policy();

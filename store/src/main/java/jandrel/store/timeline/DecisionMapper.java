@@ -82,7 +82,7 @@ public interface DecisionMapper {
             """;
 
     /** @param finds whether the viewer may search by address */
-    record Query(Decisions.Filter f, @Nullable UUID onlyOwn, boolean finds, UUID[] viewer) {}
+    record Query(DecisionFilter f, @Nullable UUID onlyOwn, boolean finds, UUID[] viewer) {}
 
     /** Only what is asked for becomes a condition, so that the planner sees what is. */
     final class Conditions {
@@ -111,7 +111,7 @@ public interface DecisionMapper {
         }
 
         private static String where(Query q) {
-            Decisions.Filter f = q.f();
+            DecisionFilter f = q.f();
             List<String> all = new ArrayList<>();
             all.add("s.at >= #{q.f.from}::timestamptz");
             when(!f.verdict().isEmpty(), "s.verdict = #{q.f.verdict}", all);
@@ -213,7 +213,7 @@ public interface DecisionMapper {
             "SELECT s.source, s.position FROM activity a JOIN sighting s ON s.id = ANY(a.copies) WHERE a.id = #{id} AND "
                     + TimelineMapper.FACE
                     + " AND NOT s.gone ORDER BY s.person = ANY(#{viewer}::uuid[]) DESC, s.source LIMIT 5")
-    List<Decisions.Where> places(@Param("id") UUID activity, @Param("viewer") UUID[] viewer);
+    List<ItemPlace> places(@Param("id") UUID activity, @Param("viewer") UUID[] viewer);
 
     @Select("""
             SELECT s.id FROM sighting s WHERE s.source = #{source}

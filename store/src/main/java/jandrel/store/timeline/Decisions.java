@@ -38,37 +38,6 @@ public class Decisions {
     private final Tallies.Mapped tallies;
 
     /**
-     * Empty and null members do not filter.
-     *
-     * @param address an address, or a domain with a leading {@code @}
-     */
-    public record Filter(
-            String verdict,
-            String kind,
-            String rule,
-            @Nullable UUID person,
-            @Nullable UUID exclusion,
-            @Nullable UUID item,
-            Instant from,
-            Instant until,
-            String address) {
-        /** The earliest and the latest that anything can be dated. */
-        public static final Instant FIRST = Instant.parse("1900-01-01T00:00:00Z");
-
-        public static final Instant LAST = Instant.parse("9999-01-01T00:00:00Z");
-
-        /** Whether a kept tally says how many there are. */
-        boolean isTallied() {
-            return isOfMany() && from.equals(FIRST) && until.equals(LAST);
-        }
-
-        /** Whether nothing rare is asked for, by which alone it would be found. */
-        private boolean isOfMany() {
-            return exclusion == null && item == null && address.isEmpty();
-        }
-    }
-
-    /**
      * A decision as one viewer gets it.
      *
      * @param itemId of the activity, where it stands on one; else of the decision itself
@@ -110,7 +79,7 @@ public class Decisions {
 
     /** A page with its number, of one moment. What is not kept as a tally is counted as far as {@value #MOST_COUNTED}. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public Page counted(Filter filter, Viewer viewer, PageCursor before, int limit) {
+    public Page counted(DecisionFilter filter, Viewer viewer, PageCursor before, int limit) {
         DecisionMapper.Query query = query(filter, viewer);
         PageCursor from = begin(filter, before);
         List<DecisionMapper.Row> rows = mapper.counted(query, from.at(), from.id(), limit, MOST_COUNTED + 1);
@@ -119,19 +88,19 @@ public class Decisions {
         return new Page(shown(rows, viewer), orMore ? MOST_COUNTED : total, orMore);
     }
 
-    private long count(Filter filter, Viewer viewer) {
+    private long count(DecisionFilter filter, Viewer viewer) {
         return filter.isTallied()
-                ? tallies.count(filter, onlyOwn(viewer))
+                ? tallies.count(filter, DecisionFilter.onlyOwn(viewer))
                 : mapper.count(query(filter, viewer), MOST_COUNTED + 1);
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public List<Shown> page(Filter filter, Viewer viewer, PageCursor before, int limit) {
+    public List<Shown> page(DecisionFilter filter, Viewer viewer, PageCursor before, int limit) {
         PageCursor from = begin(filter, before);
         return shown(mapper.page(query(filter, viewer), from.at(), from.id(), limit), viewer);
     }
 
-    private PageCursor begin(Filter filter, PageCursor before) {
+    private PageCursor begin(DecisionFilter filter, PageCursor before) {
         if (filter.isOfMany()) {
             mapper.byOnePlan();
         }
@@ -142,9 +111,9 @@ public class Decisions {
         return rows.stream().map(row -> shown(row, viewer)).toList();
     }
 
-    private static DecisionMapper.Query query(Filter filter, Viewer viewer) {
+    private static DecisionMapper.Query query(DecisionFilter filter, Viewer viewer) {
         return new DecisionMapper.Query(
-                filter, onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
+                filter, DecisionFilter.onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
@@ -173,17 +142,9 @@ public class Decisions {
                         .toList();
     }
 
-    /** Where an item lies. */
-    public record Where(int source, String position) {}
-
-    /** Where a logged item can be asked for again, its owner's mailbox first. For those alone who read it in full. */
-    public List<Where> places(UUID activity, Viewer viewer) {
+    /** ItemPlace a logged item can be asked for again, its owner's mailbox first. For those alone who read it in full. */
+    public List<ItemPlace> places(UUID activity, Viewer viewer) {
         return mapper.places(activity, Timelines.ids(viewer));
-    }
-
-    /** A rep gets their own alone. */
-    public static @Nullable UUID onlyOwn(Viewer viewer) {
-        return viewer.role() == Role.REP ? viewer.personOrNobody() : null;
     }
 
     private static boolean isOwn(DecisionMapper.Row row, Viewer viewer) {

@@ -57,7 +57,7 @@ public class Tallies {
                 """;
 
         @Select(COUNT)
-        long count(@Param("f") Decisions.Filter filter, @Param("onlyOwn") @Nullable UUID onlyOwn);
+        long count(@Param("f") DecisionFilter filter, @Param("onlyOwn") @Nullable UUID onlyOwn);
 
         @Select("SELECT coalesce(sum(n), 0) FROM activity_tally")
         long activities();
@@ -87,7 +87,7 @@ public class Tallies {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Summary summary(Viewer viewer) {
         return new Summary(
-                mapper.sums(Decisions.onlyOwn(viewer)),
+                mapper.sums(DecisionFilter.onlyOwn(viewer)),
                 mapper.activities(),
                 mapper.connections(),
                 intake.toReconsider(),

@@ -5,8 +5,8 @@ import jandrel.core.triage.Stranger;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.kernel.Like;
 import jandrel.store.kernel.ReadTimeout;
+import jandrel.store.timeline.DecisionFilter;
 import jandrel.store.timeline.DecisionMapper;
-import jandrel.store.timeline.Decisions;
 import jandrel.store.timeline.Timelines;
 import java.time.Instant;
 import java.util.List;
@@ -241,7 +241,7 @@ public class Strangers {
         String pattern = find.isEmpty() ? "" : "%" + Like.escaped(find.toLowerCase(java.util.Locale.ROOT)) + "%";
         return Stranger.ranked(
                 mapper.strangers(
-                        Decisions.onlyOwn(viewer),
+                        DecisionFilter.onlyOwn(viewer),
                         Timelines.readsAnything(viewer),
                         Timelines.ids(viewer),
                         pattern,
@@ -276,7 +276,7 @@ public class Strangers {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Meant> meant(Viewer viewer, List<String> addresses, List<String> domains) {
         return mapper.meant(
-                Decisions.onlyOwn(viewer),
+                DecisionFilter.onlyOwn(viewer),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new),
@@ -286,7 +286,7 @@ public class Strangers {
     /** Contacts who they seem to be by what they wrote; the nearer evidence first. */
     public List<Likely> alike(Viewer viewer, List<Meant> meant) {
         return mapper.alike(
-                Decisions.onlyOwn(viewer),
+                DecisionFilter.onlyOwn(viewer),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 meant.stream().map(Meant::address).toArray(String[]::new));
@@ -302,7 +302,7 @@ public class Strangers {
     /** How many items these are on, of those that the viewer reads. */
     public long items(Viewer viewer, List<String> addresses) {
         return mapper.items(
-                Decisions.onlyOwn(viewer),
+                DecisionFilter.onlyOwn(viewer),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new));

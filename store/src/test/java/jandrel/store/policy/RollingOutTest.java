@@ -25,6 +25,7 @@ import jandrel.store.journal.Journal;
 import jandrel.store.kernel.PageCursor;
 import jandrel.store.people.CoverPeriod;
 import jandrel.store.rehearsal.Rehearsals;
+import jandrel.store.timeline.DecisionFilter;
 import jandrel.store.timeline.Decisions;
 import jandrel.store.timeline.Rulings;
 import jandrel.store.timeline.Tallies;
@@ -300,7 +301,7 @@ class RollingOutTest {
             List.of(new Creation.Condition(Creation.Field.ITEMS, Creation.Comparison.AT_LEAST, 1)));
 
     private static List<Decisions.Shown> byAddress(Viewer viewer) {
-        Decisions.Filter filter = new Decisions.Filter(
+        DecisionFilter filter = new DecisionFilter(
                 "",
                 "",
                 "",

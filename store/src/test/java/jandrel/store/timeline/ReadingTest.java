@@ -15,7 +15,6 @@ import jandrel.store.capture.Intake;
 import jandrel.store.capture.Scene;
 import jandrel.store.kernel.PageCursor;
 import jandrel.store.policy.Exclusions;
-import jandrel.store.timeline.Decisions.Filter;
 import jandrel.store.timeline.Decisions.Shown;
 import jandrel.store.timeline.Timelines.Entry;
 import java.sql.SQLException;
@@ -71,12 +70,12 @@ class ReadingTest {
         store.close();
     }
 
-    private static Filter filter(
+    private static DecisionFilter filter(
             String verdict, String rule, @Nullable UUID person, @Nullable UUID excluded, String address) {
-        return new Filter(verdict, "", rule, person, excluded, null, EARLY, LATE, address);
+        return new DecisionFilter(verdict, "", rule, person, excluded, null, EARLY, LATE, address);
     }
 
-    private static List<Shown> all(Filter filter, Viewer viewer) {
+    private static List<Shown> all(DecisionFilter filter, Viewer viewer) {
         Decisions.Page page = store.get(Decisions.class).counted(filter, viewer, PageCursor.TOP, 200);
         assertThat(page.total())
                 .as("the count is of what is listed")
@@ -109,8 +108,8 @@ class ReadingTest {
 
     @Test
     void theTimeOfAnItemNarrowsToo() {
-        Filter before = new Filter("", "", "", null, null, null, EARLY, Scene.NOON, "");
-        Filter after = new Filter("", "", "", null, null, null, Scene.NOON, LATE, "");
+        DecisionFilter before = new DecisionFilter("", "", "", null, null, null, EARLY, Scene.NOON, "");
+        DecisionFilter after = new DecisionFilter("", "", "", null, null, null, Scene.NOON, LATE, "");
         assertThat(all(before, ADMINISTRATOR)).isEmpty();
         assertThat(all(after, ADMINISTRATOR)).hasSize(29);
     }
@@ -220,9 +219,10 @@ class ReadingTest {
 
     @Test
     void whatIsNotTalliedIsCountedAsFarAsItIsFew() {
-        Filter since = new Filter("", "", "", null, null, null, EARLY.plusSeconds(1), LATE, "");
+        DecisionFilter since = new DecisionFilter("", "", "", null, null, null, EARLY.plusSeconds(1), LATE, "");
         assertThat(all(since, ADMINISTRATOR)).hasSize(29);
-        Filter until = new Filter("", "", "", null, null, null, Filter.FIRST, Scene.NOON.plusSeconds(1), "");
+        DecisionFilter until =
+                new DecisionFilter("", "", "", null, null, null, DecisionFilter.FIRST, Scene.NOON.plusSeconds(1), "");
         assertThat(all(until, ADMINISTRATOR)).isNotEmpty();
     }
 }

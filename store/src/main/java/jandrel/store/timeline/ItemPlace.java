@@ -1,0 +1,4 @@
+package jandrel.store.timeline;
+
+/** Where an item lies. */
+public record ItemPlace(int source, String position) {}
