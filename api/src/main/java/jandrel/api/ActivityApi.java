@@ -9,7 +9,11 @@ import org.jspecify.annotations.Nullable;
 public final class ActivityApi {
     private ActivityApi() {}
 
-    /** A record that the asker keeps in sight. @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity} */
+    /**
+     * A record that the asker keeps in sight.
+     *
+     * @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity}
+     */
     public record FollowedInfo(UUID id, String kind, String name) {}
 
     /** Somebody of ours whose source showed the item. */

@@ -268,7 +268,11 @@ public final class MeetingApi {
     /** @param name what it is called */
     public record NewCalendar(String name) {}
 
-    /** A subscription to be made, of the record or the person with this id. @param kind {@code record} or {@code person} */
+    /**
+     * A subscription to be made, of the record or the person with this id.
+     *
+     * @param kind {@code record} or {@code person}
+     */
     public record NewFeed(String kind, UUID id) {}
 
     /** @param address only in the answer to its making: it is kept nowhere */

@@ -35,6 +35,8 @@ public final class PolicyApi {
      * @param keeping how; the safe way when it is absent
      * @param folders which folders of mailboxes are looked at; inbox, sent mail and archive when it is absent
      */
+    // the words of kinds are no parameters
+    @SuppressWarnings("InvalidParam")
     public record PolicyRules(
             String name,
             AudienceInfo audience,

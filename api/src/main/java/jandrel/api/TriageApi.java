@@ -9,7 +9,11 @@ import org.jspecify.annotations.Nullable;
 public final class TriageApi {
     private TriageApi() {}
 
-    /** A record that a stranger may belong to. @param why the evidence, in words */
+    /**
+     * A record that a stranger may belong to.
+     *
+     * @param why the evidence, in words
+     */
     public record LikelyInfo(String kind, UUID id, String name, String why) {}
 
     /**

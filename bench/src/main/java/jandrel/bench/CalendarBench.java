@@ -355,8 +355,8 @@ final class CalendarBench {
 
     private static long cpuMillis(long pid) throws IOException {
         String[] fields = Files.readString(Path.of("/proc/" + pid + "/stat"))
-                .split("\\) ")[1]
-                .split(" ");
+                .split("\\) ", 0)[1]
+                .split(" ", 0);
         return (Long.parseLong(fields[11]) + Long.parseLong(fields[12])) * 10;
     }
 

@@ -19,28 +19,28 @@ record Cpu(double java, double postgres, double dovecot) {
     private static final int LAST = 14;
     private static final int PARENT = 1;
 
-    private record Process(long parent, double seconds, String command) {}
+    private record Ran(long parent, double seconds, String command) {}
 
     /** @param java its process */
     static Cpu now(Stand stand, long java) throws IOException {
-        Map<Long, Process> all = new HashMap<>();
+        Map<Long, Ran> all = new HashMap<>();
         try (Stream<Path> numbered = Files.list(Path.of("/proc"))) {
             for (Path folder : numbered.filter(p -> p.getFileName().toString().matches("\\d+"))
                     .toList()) {
                 read(folder, all);
             }
         }
-        Process own = all.get(java);
+        Ran own = all.get(java);
         return new Cpu(
                 own == null ? 0 : own.seconds(),
                 tree(all, stand.dir() + "/pg/data"),
                 tree(all, stand.dir() + "/dovecot"));
     }
 
-    private static void read(Path folder, Map<Long, Process> into) {
+    private static void read(Path folder, Map<Long, Ran> into) {
         try {
             String stat = Files.readString(folder.resolve("stat"));
-            String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ");
+            String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ", 0);
             double ticks = 0;
             for (int i = FIRST; i <= LAST; i++) {
                 ticks += Long.parseLong(fields[i]);
@@ -48,14 +48,14 @@ record Cpu(double java, double postgres, double dovecot) {
             String command = Files.readString(folder.resolve("cmdline")).replace('\0', ' ');
             into.put(
                     Long.parseLong(folder.getFileName().toString()),
-                    new Process(Long.parseLong(fields[PARENT]), ticks / 100, command));
+                    new Ran(Long.parseLong(fields[PARENT]), ticks / 100, command));
         } catch (IOException ended) {
             // between being listed and being read
         }
     }
 
     /** Of a server's first process, which its command line tells, and of all that it began, those that have ended among them. */
-    private static double tree(Map<Long, Process> all, String folder) {
+    private static double tree(Map<Long, Ran> all, String folder) {
         Set<Long> members = new HashSet<>();
         all.forEach((id, process) -> {
             if (process.command().contains(folder) && !process.command().contains("java")) {
@@ -64,7 +64,7 @@ record Cpu(double java, double postgres, double dovecot) {
         });
         for (boolean more = true; more; ) {
             more = false;
-            for (Map.Entry<Long, Process> one : all.entrySet()) {
+            for (Map.Entry<Long, Ran> one : all.entrySet()) {
                 more |= members.contains(one.getValue().parent()) && members.add(one.getKey());
             }
         }

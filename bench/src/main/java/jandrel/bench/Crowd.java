@@ -254,7 +254,7 @@ final class Crowd {
                     if (line.startsWith("retry")) {
                         open.incrementAndGet();
                     } else if (line.startsWith("data: ")) {
-                        for (String record : line.substring(6).split(" ")) {
+                        for (String record : line.substring(6).split(" ", 0)) {
                             stream.heardAt.put(record, System.nanoTime());
                         }
                     }

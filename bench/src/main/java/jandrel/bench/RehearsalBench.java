@@ -89,15 +89,14 @@ final class RehearsalBench {
                     jsonb_build_object('part', 'TO', 'address', 'p@corvane.example', 'name', 'Person')),
                     'subject', 'About item ' || n, 'nature', jsonb_build_object('kind', 'ORDINARY', 'evidence', ''), 'markers',
                     '[]'::jsonb)::text""".replace("@DOM@", domain);
-        database.run(("""
+        database.run("""
                 INSERT INTO sighting (id, source, position, person, item, kind, at, verdict, rule, trail, links, sharing, insiders, facts, keys)
                 SELECT md5('s' || n)::uuid, 1, '1/' || n, md5('p')::uuid, md5('i' || n)::uuid, 'mail',
                     timestamptz '2024-01-01' + n * interval '40 seconds', 'logged', 'READ_BY_EVERYONE',
                     '[{"rule":"ACCOUNT_DOMAIN","facts":{"account":"A","address":"c@d.example","domain":"d.example"}},{"rule":"READ_BY_EVERYONE","facts":{}}]',
                     '[{"kind":"ACCOUNT","record":"' || @ACC@ || '","evidence":"DOMAIN"}]', 'EVERYONE', ARRAY[]::uuid[], @FACTS@,
                     ARRAY['c' || n %% 40 || '@' || @DOM@, '@' || @DOM@, 'p@corvane.example', '@corvane.example']
-                FROM generate_series(0, @N@ - 1) n""")
-                .replace("@FACTS@", facts)
+                FROM generate_series(0, @N@ - 1) n""".replace("@FACTS@", facts)
                 .replace("@ACC@", account)
                 .replace("@DOM@", domain)
                 .replace("@N@", String.valueOf(ITEMS))

@@ -223,7 +223,7 @@ abstract class PolicyOptions extends OnePolicy {
     }
 
     private static ConditionRule condition(String text) {
-        String[] words = text.strip().split("\\s+");
+        String[] words = text.strip().split("\\s+", 0);
         if (words.length != 3 || !words[2].matches("\\d{1,9}")) {
             throw new Trouble(Trouble.USE, "“" + text + "” is no condition; write “meetings at-least 1”");
         }

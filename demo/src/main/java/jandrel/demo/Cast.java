@@ -261,7 +261,7 @@ final class Cast {
     }
 
     List<Customer> at(Firm firm) {
-        return customers.stream().filter(c -> c.firm() == firm).toList();
+        return customers.stream().filter(c -> c.firm().equals(firm)).toList();
     }
 
     static String ascii(String name) {

@@ -72,14 +72,14 @@ public final class Demo {
     }
 
     private void step(String what) {
-        out.println(LocalTime.now()
+        out.println(LocalTime.now(ZoneId.systemDefault())
                         .truncatedTo(ChronoUnit.SECONDS)
                         .format(java.time.format.DateTimeFormatter.ofPattern("HH:mm:ss"))
                 + "  " + what);
     }
 
     private void fill() throws IOException, GeneralSecurityException, InterruptedException {
-        boolean made = new Filling(stand).fill(LocalDate.now());
+        boolean made = new Filling(stand).fill(LocalDate.now(ZoneId.systemDefault()));
         String what = Files.readString(stand.dir().resolve("filled")).strip();
         step((made ? "filled Dovecot and Radicale: " : "Dovecot and Radicale hold the story of ") + what);
     }
@@ -171,9 +171,13 @@ public final class Demo {
                         : "connected " + cast.people.size() + " people, " + made + " accounts");
     }
 
-    /** What our people make in Jandrel itself: it goes out to their calendars. A second run finds it there. @return whose calendars */
+    /**
+     * What our people make in Jandrel itself: it goes out to their calendars. A second run finds it there.
+     *
+     * @return whose calendars
+     */
     private Set<UUID> plans(Service service) throws IOException, InterruptedException {
-        LocalDate day = LocalDate.now().plusDays(1);
+        LocalDate day = LocalDate.now(ZoneId.systemDefault()).plusDays(1);
         List<UUID> owners = new ArrayList<>();
         plan(service, "call", "Ask about the mooring plan", day, "10:00", "Port of Skarvik", "tobias.renn", 0)
                 .ifPresent(owners::add);
@@ -224,8 +228,10 @@ public final class Demo {
                 .findFirst()
                 .orElseThrow()
                 .id();
-        Instant from =
-                LocalDate.now().minusDays(30).atStartOfDay(ZoneOffset.UTC).toInstant();
+        Instant from = LocalDate.now(ZoneId.systemDefault())
+                .minusDays(30)
+                .atStartOfDay(ZoneOffset.UTC)
+                .toInstant();
         String query = "/api/calendar?people=" + person + "&from=" + from + "&until=" + from.plus(60, ChronoUnit.DAYS);
         if (service.get(query, CalendarPage.class).meetings().stream()
                 .anyMatch(m -> m.title().equals(title))) {

@@ -149,7 +149,7 @@ final class Diary {
     }
 
     private String uid() {
-        return "meet-" + (++number) + "-" + Long.toString(random.nextLong() >>> 24, 36) + "@" + Cast.OWN;
+        return "meet-" + ++number + "-" + Long.toString(random.nextLong() >>> 24, 36) + "@" + Cast.OWN;
     }
 
     private void put(String event, Person... whose) {
@@ -169,7 +169,7 @@ final class Diary {
         Person owner = firm.owner();
         boolean withLead = n % 3 == 0;
         List<String> others = new ArrayList<>(List.of(first.mailbox()));
-        if (second != first && n % 2 == 0) {
+        if (!second.equals(first) && n % 2 == 0) {
             others.add(second.mailbox());
         }
         if (withLead) {

@@ -128,7 +128,7 @@ final class Letter {
 
     /** Display names that are not ASCII as encoded words (RFC 2047). */
     private static String mailboxes(String list) {
-        return java.util.Arrays.stream(list.split(", "))
+        return java.util.Arrays.stream(list.split(", ", 0))
                 .map(m -> {
                     int cut = m.indexOf(" <");
                     return cut < 0 ? m : encoded(m.substring(0, cut)) + m.substring(cut);

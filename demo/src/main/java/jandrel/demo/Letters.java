@@ -57,7 +57,7 @@ final class Letters {
             String them = theirs.name() + " <" + theirAddress + ">";
             String id = pen.id(fromThem ? theirs.firm().domain() : Cast.OWN);
             String subject = (i == 0 ? "" : "Re: ") + topic[0];
-            String greeting = "Hello " + (fromThem ? ours.name() : theirs.name()).split(" ")[0];
+            String greeting = "Hello " + (fromThem ? ours.name() : theirs.name()).split(" ", 0)[0];
             String text = greeting + ",\n\n" + body(topic, i) + "\n\nKind regards\n"
                     + (fromThem
                             ? theirs.name() + "\n" + theirs.title() + ", "
@@ -72,7 +72,7 @@ final class Letters {
             } else {
                 letter.sent(ours.address());
             }
-            if (copied != ours) {
+            if (!copied.equals(ours)) {
                 letter.cc(copied.mailbox()).in(copied.address());
             }
             if (pen.random.nextInt(5) == 0) {

@@ -25,7 +25,7 @@ public final class MailProgram implements AutoCloseable {
 
     public static MailProgram open(Stand stand, String address) throws IOException {
         try {
-            String[] where = stand.value("IMAPS").split(":");
+            String[] where = stand.value("IMAPS").split(":", 0);
             SSLSocket socket =
                     (SSLSocket) stand.tls().getSocketFactory().createSocket(where[0], Integer.parseInt(where[1]));
             socket.setTcpNoDelay(true);

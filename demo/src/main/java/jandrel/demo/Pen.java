@@ -64,7 +64,7 @@ final class Pen {
     }
 
     String id(String domain) {
-        return "m" + (++number) + "." + Long.toString(random.nextLong() >>> 20, 36) + "@" + domain;
+        return "m" + ++number + "." + Long.toString(random.nextLong() >>> 20, 36) + "@" + domain;
     }
 
     String pick(String[] from) {

@@ -187,7 +187,7 @@ public final class Providers {
         } catch (IOException closed) {
             // a connection that Radicale closed while it was idle: once more, and what was done the first time is done
             status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
-            status = status == 404 && method.equals("DELETE") || status == 409 && method.equals("MKCALENDAR")
+            status = (status == 404 && method.equals("DELETE")) || (status == 409 && method.equals("MKCALENDAR"))
                     ? 204
                     : status;
         }

@@ -84,7 +84,11 @@ public final class Service {
         check(send(to(path).DELETE()));
     }
 
-    /** The answer as it is, refused or not. @param body JSON; empty for none */
+    /**
+     * The answer as it is, refused or not.
+     *
+     * @param body JSON; empty for none
+     */
     public HttpResponse<String> ask(String method, String path, String body) throws IOException, InterruptedException {
         HttpRequest.Builder request = to(path).method(
                         method,

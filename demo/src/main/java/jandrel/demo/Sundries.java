@@ -54,14 +54,14 @@ final class Sundries {
         for (int i = 0; i < 120; i++) {
             Person from = cast.people.get(pen.random.nextInt(cast.people.size()));
             Person to = cast.people.get(pen.random.nextInt(cast.people.size()));
-            if (from != to) {
+            if (!from.equals(to)) {
                 letters.add(new Letter(
                                 pen.id(Cast.OWN),
                                 pen.moment(1 + pen.random.nextInt(118)),
                                 from.mailbox(),
                                 to.mailbox(),
                                 pen.pick(subjects),
-                                pen.pick(Pen.MORE) + "\n\n" + from.name().split(" ")[0])
+                                pen.pick(Pen.MORE) + "\n\n" + from.name().split(" ", 0)[0])
                         .sent(from.address())
                         .in(to.address()));
             }

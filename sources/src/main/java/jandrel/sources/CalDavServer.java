@@ -119,7 +119,7 @@ public final class CalDavServer implements CalendarServer {
         TimedHttp.Answer response = sent(request(home()).method("OPTIONS", HttpRequest.BodyPublishers.noBody()));
         drain(response);
         return response.headers().allValues("DAV").stream()
-                .flatMap(value -> Stream.of(value.split(",")))
+                .flatMap(value -> Stream.of(value.split(",", 0)))
                 .anyMatch(token -> token.strip().equalsIgnoreCase("calendar-auto-schedule"));
     }
 
@@ -280,7 +280,7 @@ public final class CalDavServer implements CalendarServer {
         } else {
             drain(response);
         }
-        if (status == 412 || status == 404 && what.equals("delete")) {
+        if (status == 412 || (status == 404 && what.equals("delete"))) {
             return false;
         }
         if (status == 401) {
@@ -377,7 +377,7 @@ public final class CalDavServer implements CalendarServer {
     }
 
     private static boolean isUnavailable(int status) {
-        return status == 429 || status / 100 == 5 && status != 501 && status != 505 && status != 507;
+        return status == 429 || (status / 100 == 5 && status != 501 && status != 505 && status != 507);
     }
 
     /** Retry-After in seconds (RFC 9110 §10.2.3); the few that write a date are asked again in our own time. */

@@ -18,6 +18,8 @@ import javax.naming.directory.Attribute;
 import javax.naming.directory.InitialDirContext;
 
 /** Finds where the servers of an address are: by DNS SRV (RFC 6186 for mail, RFC 6764 for calendars), then by well-known address. */
+// JNDI takes nothing else
+@SuppressWarnings("JdkObsolete")
 public final class Discovery {
     private final Names names;
     private final WellKnown wellKnown;
@@ -68,7 +70,7 @@ public final class Discovery {
     /** The first by priority, then the heaviest; a lone dot says that there is no such service (RFC 2782). */
     private Optional<Srv> srv(String name) {
         return names.records(name, "SRV").stream()
-                .map(r -> r.trim().split("\\s+"))
+                .map(r -> r.trim().split("\\s+", 0))
                 .filter(p -> p.length == 4
                         && !p[3].equals(".")
                         && Arrays.stream(p).limit(3).allMatch(n -> n.matches("\\d{1,5}")))

@@ -68,7 +68,7 @@ final class FolderList {
     }
 
     private static boolean isNever(Folder folder, Set<String> attributes, boolean told) {
-        return attributes.stream().anyMatch(NEVER::contains) || !told && NEVER_NAMED.contains(name(folder));
+        return attributes.stream().anyMatch(NEVER::contains) || (!told && NEVER_NAMED.contains(name(folder)));
     }
 
     private static Role role(Folder folder, Set<String> attributes, boolean told) {

@@ -59,9 +59,9 @@ public final class Inward {
 
     private static boolean isInward4(int a, int b, int c) {
         return a == 0
-                || a == 100 && b >= 64 && b < 128
-                || a == 192 && b == 0 && c == 0
-                || a == 198 && (b == 18 || b == 19)
+                || (a == 100 && b >= 64 && b < 128)
+                || (a == 192 && b == 0 && c == 0)
+                || (a == 198 && (b == 18 || b == 19))
                 || a >= 240;
     }
 

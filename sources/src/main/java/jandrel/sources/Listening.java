@@ -16,6 +16,8 @@ import org.eclipse.angus.mail.imap.protocol.BASE64MailboxEncoder;
 import org.jspecify.annotations.Nullable;
 
 /** The talk with one server, from its greeting to its news. Always on the thread of its connection. */
+// what fails is heard of elsewhere: by the channel, the next turn, or not at all on purpose
+@SuppressWarnings("FutureReturnValueIgnored")
 final class Listening extends SimpleChannelInboundHandler<ByteBuf> {
     /** Servers may end what is silent for 30 minutes (RFC 2177). */
     private static final long RENEW_MINUTES = 24;

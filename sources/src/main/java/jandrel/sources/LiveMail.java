@@ -22,6 +22,8 @@ import javax.net.ssl.SSLParameters;
  * Hears from mail servers when something has changed (IDLE, RFC 2177; NOTIFY, RFC 5465, where several folders are listened to), for
  * as many mailboxes as there are: all share two threads, and a mailbox costs a connection and some memory.
  */
+// what fails is heard of elsewhere: by the channel, the next turn, or not at all on purpose
+@SuppressWarnings("FutureReturnValueIgnored")
 public final class LiveMail implements AutoCloseable {
     private static final int LONGEST_LINE = 64 * 1024;
     private static final int CONNECT_MILLIS = 15_000;

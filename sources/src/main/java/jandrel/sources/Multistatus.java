@@ -50,7 +50,7 @@ record Multistatus(List<Answer> answers, String token) {
         int worst = 200;
         for (Answer answer : answers) {
             for (String status : answer.statuses()) {
-                String[] words = status.strip().split(" ");
+                String[] words = status.strip().split(" ", 0);
                 int number = words.length > 1 && words[1].matches("[1-5]\\d\\d") ? Integer.parseInt(words[1]) : 500;
                 worst = Math.max(worst, number);
             }

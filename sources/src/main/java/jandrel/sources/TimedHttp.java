@@ -26,6 +26,8 @@ import org.jspecify.annotations.Nullable;
  * Asks over HTTP so that every answer ends: the JDK's client by itself waits for the rest of a body for ever. Reading an answer fails
  * when nothing comes for a while, when all of it takes too long, and when its thread is interrupted.
  */
+// what fails is heard of elsewhere: by the channel, the next turn, or not at all on purpose
+@SuppressWarnings("FutureReturnValueIgnored")
 final class TimedHttp {
     private final HttpClient http;
     private final Patience patience;

@@ -16,8 +16,8 @@ import java.security.interfaces.RSAPublicKey;
 import java.security.spec.X509EncodedKeySpec;
 import java.text.ParseException;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Base64;
-import java.util.Date;
 import java.util.Set;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
@@ -67,7 +67,7 @@ class OrganisationGrant extends OncePerRequestFilter {
             boolean good = client != null
                     && jwt.verify(new RSASSAVerifier(key()))
                     && CLIENT.equals(jwt.getJWTClaimsSet().getIssuer())
-                    && jwt.getJWTClaimsSet().getExpirationTime().after(new Date());
+                    && jwt.getJWTClaimsSet().getExpirationTime().toInstant().isAfter(Instant.now());
             if (good && client != null) {
                 String token = grants.give(client, jwt.getJWTClaimsSet().getSubject(), Set.of("mail", "calendar"), LIFE)
                         .getTokenValue();

@@ -59,11 +59,11 @@ public final class DomainName {
         int from = 0;
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
-            boolean plain = c >= 'a' && c <= 'z' || c >= '0' && c <= '9' || c == '_';
+            boolean plain = (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '_';
             if (c == '.' && i > from) {
                 labels++;
                 from = i + 1;
-            } else if (!plain && (c != '-' || i == from) || i - from >= LONGEST_LABEL) {
+            } else if ((!plain && (c != '-' || i == from)) || i - from >= LONGEST_LABEL) {
                 return false;
             }
         }

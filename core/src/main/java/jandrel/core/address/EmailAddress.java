@@ -50,7 +50,7 @@ public final class EmailAddress {
         for (int i = 0; i < local.length(); i++) {
             char c = local.charAt(i);
             boolean special = c == '"' || c == '<' || c == '>' || c == ',' || c == ';' || c == '@';
-            if (c < ' ' || c == ' ' && !quoted || c == 127 || special && !quoted) {
+            if (c < ' ' || (c == ' ' && !quoted) || c == 127 || (special && !quoted)) {
                 return false;
             }
         }

@@ -11,6 +11,8 @@ import java.util.Set;
  * <p>Of what a rule leaves out nothing is kept, so it cannot be decided again by itself: each such rule names all that can undo it.
  * {@link #GONE} and {@link #UNREADABLE} rest on the item alone.
  */
+// it holds nothing that could change
+@SuppressWarnings("ImmutableEnumChecker")
 public enum Rule {
     UNREADABLE,
     TOO_OLD(Input.SINCE, Input.HAND),

@@ -185,7 +185,11 @@ public final class DirectorySlice {
             return this;
         }
 
-        /** A domain whose provider ignores dots. @param key with its leading {@code @} */
+        /**
+         * A domain whose provider ignores dots.
+         *
+         * @param key with its leading {@code @}
+         */
         public Builder dotless(String key) {
             dotless.add(key);
             return this;

@@ -132,7 +132,7 @@ public final class ExclusionIndex {
     }
 
     private static boolean hasWords(String title, String words) {
-        List<String> there = List.of(title.toLowerCase(Locale.ROOT).split("[^\\p{L}\\p{N}]+"));
-        return there.containsAll(List.of(words.split(" ")));
+        List<String> there = List.of(title.toLowerCase(Locale.ROOT).split("[^\\p{L}\\p{N}]+", 0));
+        return there.containsAll(List.of(words.split(" ", 0)));
     }
 }

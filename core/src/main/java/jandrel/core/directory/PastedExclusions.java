@@ -55,7 +55,7 @@ public final class PastedExclusions {
 
     private void line(String text, int number) {
         // a title may have commas of its own
-        String[] parts = forced == null && prefix(text).isEmpty() ? text.split("[,;]") : new String[] {text};
+        String[] parts = forced == null && prefix(text).isEmpty() ? text.split("[,;]", 0) : new String[] {text};
         for (String part : parts) {
             if (!part.isBlank()) {
                 lines.add(part(part.strip(), number));
@@ -121,7 +121,7 @@ public final class PastedExclusions {
                         " ",
                         List.of(lower.replaceAll("[^\\p{L}\\p{N}]+", " ")
                                 .strip()
-                                .split(" ")));
+                                .split(" ", 0)));
         };
     }
 

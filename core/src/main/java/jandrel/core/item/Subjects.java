@@ -67,6 +67,6 @@ public final class Subjects {
     private static int colon(String subject) {
         int narrow = subject.indexOf(':');
         int wide = subject.indexOf('\uff1a');
-        return narrow < 0 || wide >= 0 && wide < narrow ? wide : narrow;
+        return narrow < 0 || (wide >= 0 && wide < narrow) ? wide : narrow;
     }
 }

@@ -4,6 +4,8 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /** The parts of a meeting that are merged each by itself. The names are stored: never rename one. */
+// it holds nothing that could change
+@SuppressWarnings("ImmutableEnumChecker")
 public enum Field {
     TITLE(Details::title),
     WHEN(Details::when),

@@ -33,7 +33,7 @@ public final class InvitationDiff {
 
     /**
      * @param meeting as it is now; null once it is deleted
-     * @param told by guest
+     * @param last by guest
      * @param now what is over is told to nobody
      */
     public static List<Letter> due(@Nullable Details meeting, Map<String, LastLetter> last, Instant now) {

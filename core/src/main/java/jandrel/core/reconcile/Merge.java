@@ -91,7 +91,7 @@ public record Merge(@Nullable Details result, boolean deletedHere, List<Conflict
                 && preference.deletedHere() == Preference.Deleted.CANCEL
                 && before.cancel().equals(left);
         boolean unseen = deletedHere && !base.here().equals(base.there());
-        if (before.equals(left) && !unseen || marked) {
+        if ((before.equals(left) && !unseen) || marked) {
             return new Merge(null, deletedHere, List.of());
         }
         boolean hereWon = deletedHere == preference.deletionWins();
@@ -139,7 +139,7 @@ public record Merge(@Nullable Details result, boolean deletedHere, List<Conflict
     /** Where the times are the same, the calendar's stands: it is the one that others see. */
     private static boolean hereWins(Side here, Side there, Preference preference) {
         return preference.wins() == Wins.HERE
-                || preference.wins() == Wins.LATER && here.changedAt().isAfter(there.changedAt());
+                || (preference.wins() == Wins.LATER && here.changedAt().isAfter(there.changedAt()));
     }
 
     /** Whom either side added is asked, whom either side took off is not. */
@@ -147,8 +147,8 @@ public record Merge(@Nullable Details result, boolean deletedHere, List<Conflict
         SortedSet<String> all = new TreeSet<>(ours);
         all.addAll(theirs);
         if (base != null) {
-            all.removeIf(guest -> base.here().guests().contains(guest) && !ours.contains(guest)
-                    || base.there().guests().contains(guest) && !theirs.contains(guest));
+            all.removeIf(guest -> (base.here().guests().contains(guest) && !ours.contains(guest))
+                    || (base.there().guests().contains(guest) && !theirs.contains(guest)));
         }
         return all;
     }

@@ -314,7 +314,7 @@ public final class ActivityMerge {
     private static boolean counts(Voice one, Logged other) {
         return one.person().equals(other.person())
                 || other.decision().insiders().contains(one.person())
-                || !one.open() && !other.decision().part().isOpen();
+                || (!one.open() && !other.decision().part().isOpen());
     }
 
     /** What is cancelled or deleted at every source that showed it, where the policies mark that. */

@@ -70,7 +70,7 @@ public record Stranger(
         score += namesake ? NAMESAKE : 0;
         score += sameNumber ? SAME_NUMBER : 0;
         score += people > 1 ? OF_MANY : 0;
-        score += EACH_DOUBLING * Math.log(1 + items) / Math.log(2);
+        score += EACH_DOUBLING * Math.log(1.0 + items) / Math.log(2);
         score -= IN_BULK * bulk() / 100;
         double months = Math.max(0, Duration.between(last, now).toDays()) / 30.0;
         return score - FADES_BY_MONTH * Math.min(months, 12);

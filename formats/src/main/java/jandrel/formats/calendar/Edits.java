@@ -221,7 +221,8 @@ final class Edits {
         Transparency is = after.busy() ? Transparency.OPAQUE : Transparency.TRANSPARENT;
         boolean allDay = after.when().allDay();
         boolean said = event.first("TRANSP").isPresent();
-        boolean changes = differs(Field.BUSY) || before != null && before.when().allDay() != allDay;
+        boolean changes =
+                differs(Field.BUSY) || (before != null && before.when().allDay() != allDay);
         if (changes && (said || is != Transparency.usual(allDay))) {
             set("TRANSP", new VObjectProperty("TRANSP", is.name()));
         }

@@ -138,7 +138,7 @@ final class Event {
     /** The same with their lengths, which a period (RFC 5545 §3.3.9) has of its own. */
     void periods(String property, Duration usual, Map<Instant, Duration> into) throws UnreadableCalendar {
         for (VObjectProperty p : component.all(property)) {
-            for (String value : p.getValue().split(",")) {
+            for (String value : p.getValue().split(",", 0)) {
                 work.spend(1);
                 if (value.isBlank()) {
                     continue;
@@ -155,7 +155,7 @@ final class Event {
         Matcher m = DURATION.matcher(end.strip());
         Duration length = m.matches() ? duration(m) : Duration.between(begins, instant(property, Moment.of(end)));
         boolean days = !length.isZero() && length.toSeconds() % 86_400 == 0;
-        return length.isNegative() || length.compareTo(LONGEST) > 0 || start.date() && !days ? usual : length;
+        return length.isNegative() || length.compareTo(LONGEST) > 0 || (start.date() && !days) ? usual : length;
     }
 
     /**

@@ -14,6 +14,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
 import java.util.Optional;
 import java.util.TreeMap;
 
@@ -118,7 +119,7 @@ final class Zones {
         Moment start = Moment.of(observance.value("DTSTART"));
         List<LocalDateTime> all = new ArrayList<>(List.of(start.local()));
         for (VObjectProperty rdate : observance.all("RDATE")) {
-            for (String value : rdate.getValue().split(",")) {
+            for (String value : rdate.getValue().split(",", 0)) {
                 work.spend(1);
                 all.add(Moment.of(value).local());
             }
@@ -137,7 +138,7 @@ final class Zones {
         return all;
     }
 
-    private static ZoneRules rules(TreeMap<LocalDateTime, int[]> onsets) {
+    private static ZoneRules rules(NavigableMap<LocalDateTime, int[]> onsets) {
         ZoneOffset first = ZoneOffset.ofTotalSeconds(onsets.firstEntry().getValue()[0]);
         List<ZoneOffsetTransition> transitions = new ArrayList<>();
         ZoneOffset before = first;

@@ -54,7 +54,7 @@ public final class Authenticity {
     }
 
     private static boolean isProven(String value, EmailAddress author) {
-        for (String result : value.split(";")) {
+        for (String result : value.split(";", 0)) {
             Matcher method = METHOD.matcher(result);
             if (method.matches() && passes(method.group(1).toLowerCase(Locale.ROOT), method.group(2), author)) {
                 return true;

@@ -170,7 +170,7 @@ final class MimeWalk {
         String name = name(current);
         String disposition = current.token("content-disposition");
         // text that is to be shown in its place is part of what is written, whatever it is called (RFC 2183 §2.1)
-        boolean attached = disposition.equals("attachment") || !name.isEmpty() && !disposition.equals("inline");
+        boolean attached = disposition.equals("attachment") || (!name.isEmpty() && !disposition.equals("inline"));
         boolean isPlain = type.equals("text/plain");
         lastWasText = !attached && (isPlain || type.equals("text/html"));
         if (lastWasText) {

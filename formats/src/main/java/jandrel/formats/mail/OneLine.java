@@ -28,7 +28,7 @@ final class OneLine {
     private static boolean isPlain(String text) {
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
-            if (c < ' ' || c > '~' || c == ' ' && i > 0 && text.charAt(i - 1) == ' ') {
+            if (c < ' ' || c > '~' || (c == ' ' && i > 0 && text.charAt(i - 1) == ' ')) {
                 return false;
             }
         }

@@ -88,7 +88,7 @@ final class Cells {
 
     private <T> List<T> list(String column, String between, String what, Function<String, Optional<T>> parse) {
         List<T> values = new ArrayList<>();
-        for (String part : text(column).split(between)) {
+        for (String part : text(column).split(between, 0)) {
             if (!part.isBlank()) {
                 parse.apply(part.strip())
                         .ifPresentOrElse(values::add, () -> problem(column, "“" + part.strip() + "” is not " + what));

@@ -10,7 +10,11 @@ import java.util.UUID;
 
 /** The part of a sync run that calendars take: reading them, and what is managed here. */
 public interface CalendarSync {
-    /** Reads what is new in a person's calendars. @return how many calendar objects were read */
+    /**
+     * Reads what is new in a person's calendars.
+     *
+     * @return how many calendar objects were read
+     */
     long over(CalendarServer server, Connection connection);
 
     /** Fetches items for a rehearsal and keeps nothing of them; what cannot be fetched is missing. */

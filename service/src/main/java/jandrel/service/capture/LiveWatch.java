@@ -35,6 +35,8 @@ import org.springframework.stereotype.Component;
  * nodes share the mailboxes among them by the database.
  */
 @Component
+// what fails is heard of elsewhere: by the channel, the next turn, or not at all on purpose
+@SuppressWarnings("FutureReturnValueIgnored")
 class LiveWatch implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(LiveWatch.class);
     private static final Duration TICK = Duration.ofSeconds(2);

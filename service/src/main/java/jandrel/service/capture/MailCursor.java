@@ -15,7 +15,7 @@ public record MailCursor(long validity, long next, long messages, long changes) 
         if (text.isEmpty()) {
             return new MailCursor(0, 1, NEVER, 0);
         }
-        String[] parts = text.split("/");
+        String[] parts = text.split("/", 0);
         return new MailCursor(
                 Long.parseLong(parts[0]),
                 Long.parseLong(parts[1]),

@@ -107,7 +107,7 @@ class MailPass {
         boolean anew =
                 cursor.validity() != 0 && cursor.validity() != reading.extent().validity();
         // an earlier look may have been cut off between reading by the new numbers and forgetting the old ones
-        if (anew || cursor.validity() != 0 && !cursor.wasCompared()) {
+        if (anew || (cursor.validity() != 0 && !cursor.wasCompared())) {
             forgetOldNumbers(place, reading.extent().validity());
         }
         compare.over(

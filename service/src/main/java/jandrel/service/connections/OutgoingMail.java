@@ -113,7 +113,7 @@ public class OutgoingMail {
                 || cause instanceof SendFailedException;
         String said = String.valueOf(cause.getMessage()).replaceAll("\\s+", " ").strip();
         Matcher code = FINAL.matcher(said);
-        boolean forGood = answered && code.find() || cause instanceof AddressException;
+        boolean forGood = (answered && code.find()) || cause instanceof AddressException;
         String why = answered
                 ? said
                 : cause instanceof AuthenticationFailedException

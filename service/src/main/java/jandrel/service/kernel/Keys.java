@@ -64,7 +64,8 @@ class Keys {
         try {
             List<String> lines = Files.readAllLines(file);
             return new Both(
-                    TinkJsonProtoKeysetFormat.parseKeyset(lines.get(1), InsecureSecretKeyAccess.get()),
+                    TinkJsonProtoKeysetFormat.parseKeyset(
+                            lines.get(1), RegistryConfiguration.get(), InsecureSecretKeyAccess.get()),
                     Base64.getDecoder().decode(lines.get(0)));
         } catch (GeneralSecurityException | RuntimeException | CharacterCodingException damaged) {
             throw new GeneralSecurityException("the key file " + file + " is not one of ours, or is damaged", damaged);
@@ -74,9 +75,10 @@ class Keys {
     private static Both make(Path file) throws IOException, GeneralSecurityException {
         byte[] hashing = new byte[32];
         new SecureRandom().nextBytes(hashing);
-        KeysetHandle vault = KeysetHandle.generateNew(PredefinedAeadParameters.AES256_GCM);
+        KeysetHandle vault = KeysetHandle.generateNew(PredefinedAeadParameters.AES256_GCM, RegistryConfiguration.get());
         String text = Base64.getEncoder().encodeToString(hashing) + "\n"
-                + TinkJsonProtoKeysetFormat.serializeKeyset(vault, InsecureSecretKeyAccess.get())
+                + TinkJsonProtoKeysetFormat.serializeKeyset(
+                                vault, RegistryConfiguration.get(), InsecureSecretKeyAccess.get())
                         .replace("\n", "")
                 + "\n";
         PrivateFiles.write(file, text);

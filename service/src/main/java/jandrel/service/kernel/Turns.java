@@ -24,6 +24,8 @@ import org.springframework.web.filter.OncePerRequestFilter;
  */
 @Component
 @Order(Ordered.HIGHEST_PRECEDENCE + 50)
+// what fails is heard of elsewhere: by the channel, the next turn, or not at all on purpose
+@SuppressWarnings("FutureReturnValueIgnored")
 class Turns extends OncePerRequestFilter implements DisposableBean {
     private static final int A_PROCESSOR = 3;
     /** How long a request counts as being served, and how long the next one waits at most. */

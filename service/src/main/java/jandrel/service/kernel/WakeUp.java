@@ -13,7 +13,7 @@ public class WakeUp {
         changes.release();
     }
 
-    /** @return after a change, or when the time is over */
+    /** Returns after a change, or when the time is over. */
     public void await(long millis) throws InterruptedException {
         if (changes.tryAcquire(millis, TimeUnit.MILLISECONDS)) {
             changes.drainPermits();

@@ -42,7 +42,11 @@ class ConflictCalls {
         this.stands = stands;
     }
 
-    /** Those that the asker reads, the latest first. @param plan null for those of all */
+    /**
+     * Those that the asker reads, the latest first.
+     *
+     * @param plan null for those of all
+     */
     List<ConflictInfo> of(@Nullable ManagedMeeting plan, SignedIn me) {
         List<ConflictInfo> shown = new ArrayList<>();
         Map<UUID, Boolean> readable = new HashMap<>();

@@ -13,7 +13,7 @@ final class MassChange {
 
     /** More than a hundred, or more than a tenth of a calendar that is not small. */
     static boolean is(int vanished, long known) {
-        return vanished > MANY || vanished >= FEW && known >= SMALL_CALENDAR && vanished * 10L > known;
+        return vanished > MANY || (vanished >= FEW && known >= SMALL_CALENDAR && vanished * 10L > known);
     }
 
     /** As many of them as are named to whoever decides about it. */

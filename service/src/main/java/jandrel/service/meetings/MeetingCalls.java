@@ -135,7 +135,7 @@ class MeetingCalls {
                     "No mail server is set up to send by (JANDREL_SMTP_HOST), and the calendar server asks nobody by"
                             + " itself. Make it without asking, and ask them yourself.");
         }
-        return wanted != null || can && outgoing.asks(owner.id());
+        return wanted != null || (can && outgoing.asks(owner.id()));
     }
 
     @GetMapping("/api/meetings/{item}")

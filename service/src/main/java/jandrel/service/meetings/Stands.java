@@ -31,21 +31,13 @@ import org.springframework.stereotype.Component;
 class Stands {
     private final ManagedMeetings plans;
     private final People people;
-    private final Connections connections;
     private final Outgoing outgoing;
     private final InvitationSender asker;
     private final Invitations invitations;
 
-    Stands(
-            ManagedMeetings plans,
-            People people,
-            Connections connections,
-            Outgoing outgoing,
-            InvitationSender asker,
-            Invitations invitations) {
+    Stands(ManagedMeetings plans, People people, Outgoing outgoing, InvitationSender asker, Invitations invitations) {
         this.plans = plans;
         this.people = people;
-        this.connections = connections;
         this.outgoing = outgoing;
         this.asker = asker;
         this.invitations = invitations;
@@ -68,7 +60,7 @@ class Stands {
     private String asking(ManagedMeeting plan) {
         Details details = plan.details();
         int guests = details == null ? 0 : details.guests().size();
-        if (guests == 0 || !plan.madeHere() && !plan.asks()) {
+        if (guests == 0 || (!plan.madeHere() && !plan.asks())) {
             return "";
         }
         String whom = guests == 1 ? "its guest is" : "its " + guests + " guests are";
@@ -114,7 +106,11 @@ class Stands {
                 details == null || details.busy());
     }
 
-    /** Who is asked to it, besides its organiser. @param plan null for what was neither made nor changed here */
+    /**
+     * Who is asked to it, besides its organiser.
+     *
+     * @param plan null for what was neither made nor changed here
+     */
     List<GuestInfo> guests(Meeting meeting, @Nullable ManagedMeeting plan) {
         Map<String, Asked> asked = plan == null || !plan.asks()
                 ? Map.of()

@@ -16,7 +16,6 @@ import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.policy.Policies;
 import jandrel.store.policy.Policies.Kept;
-import java.time.Clock;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -41,10 +40,8 @@ class PolicyCalls {
     private final Policies policies;
     private final PolicyImport file;
     private final WakeUp nudges;
-    private final Clock clock;
 
-    PolicyCalls(Policies policies, PolicyImport file, WakeUp nudges, Clock clock) {
-        this.clock = clock;
+    PolicyCalls(Policies policies, PolicyImport file, WakeUp nudges) {
         this.file = file;
         this.policies = policies;
         this.nudges = nudges;

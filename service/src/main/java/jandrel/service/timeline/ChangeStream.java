@@ -60,7 +60,7 @@ final class ChangeStream implements WriteListener, AsyncListener {
     /** @param words ids of records, or the word for many */
     synchronized void tell(String words) {
         if (!records.contains(MANY)) {
-            records.addAll(List.of(words.split(" ")));
+            records.addAll(List.of(words.split(" ", 0)));
             if (records.size() > MOST_WAITING || records.contains(MANY)) {
                 records.clear();
                 records.add(MANY);

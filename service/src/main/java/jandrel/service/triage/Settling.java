@@ -365,7 +365,7 @@ class Settling {
         }
         String local = m.address().substring(0, m.address().indexOf('@'));
         StringBuilder name = new StringBuilder();
-        for (String part : local.split("[._+-]+")) {
+        for (String part : local.split("[._+-]+", 0)) {
             if (!part.isBlank()) {
                 name.append(name.isEmpty() ? "" : " ")
                         .append(part.substring(0, 1).toUpperCase(Locale.ROOT))

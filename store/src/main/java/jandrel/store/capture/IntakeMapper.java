@@ -30,7 +30,11 @@ public interface IntakeMapper {
      */
     record Kept(boolean rests, long generation, long rules) {}
 
-    /** So that the source does not go while something is taken from it. @return nothing when it has gone */
+    /**
+     * So that the source does not go while something is taken from it.
+     *
+     * @return nothing when it has gone
+     */
     @Select(
             "SELECT c.state IN " + Connections.AT_REST
                     + " AS rests, c.generation, (SELECT generation FROM rules_state) AS rules FROM source s JOIN connection c ON c.id = s.connection WHERE s.id = #{source} FOR KEY SHARE OF s")

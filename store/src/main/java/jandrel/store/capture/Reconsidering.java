@@ -41,7 +41,11 @@ public class Reconsidering {
         this.mapper = mapper;
     }
 
-    /** Takes the next batch. @return how many sightings it held; 0 when nothing is left to do */
+    /**
+     * Takes the next batch.
+     *
+     * @return how many sightings it held; 0 when nothing is left to do
+     */
     public int next() {
         try {
             return taken(BATCH, false);

@@ -108,9 +108,9 @@ public class Recorder {
      * @param of how many decisions
      * @param written the facts as JSON, which an activity of the same item needs once more
      */
-    record Rows(int of, CopyRows sightings, CopyRows strangers, CopyRows wrote, Map<Item, String> written) {
+    record Rows(int of, CopyRows sightings, CopyRows strangers, CopyRows wrote, IdentityHashMap<Item, String> written) {
         static Rows of(Collection<DecidedItem> seen) {
-            Map<Item, String> written = new IdentityHashMap<>();
+            IdentityHashMap<Item, String> written = new IdentityHashMap<>();
             return new Rows(
                     seen.size(),
                     Recorder.sightings(seen, written),
@@ -319,7 +319,7 @@ public class Recorder {
 
     /** Only of what comes in piecemeal: nobody watches a backfill line by line, and each of these makes all commits wait in line. */
     private void tellNews(UUID[] touched, Map<UUID, List<Activity>> activities, boolean known) {
-        if (touched.length > PIECEMEAL || activities.isEmpty() && !known) {
+        if (touched.length > PIECEMEAL || (activities.isEmpty() && !known)) {
             return;
         }
         Set<UUID> records = new HashSet<>();
@@ -335,7 +335,7 @@ public class Recorder {
                     + " sharing, insiders, team, gone, exclusion, facts, keys, refetch, hand, busy_until, part)";
 
     /** @param written the facts as JSON, which an activity of the same item needs once more */
-    private static CopyRows sightings(Collection<DecidedItem> seen, Map<Item, String> written) {
+    private static CopyRows sightings(Collection<DecidedItem> seen, IdentityHashMap<Item, String> written) {
         CopyRows rows = new CopyRows();
         for (DecidedItem o : seen) {
             Decision d = o.decision();
@@ -408,7 +408,8 @@ public class Recorder {
             "activity (id, item, face, faces, kind, at, ends, all_day, subject, people, facts,"
                     + " readers, owners, insiders, version, trail, mine, elsewhere, rivals, copies, content, text, authors)";
 
-    private static CopyRows activities(Map<UUID, List<Activity>> activities, Texts texts, Map<Item, String> written) {
+    private static CopyRows activities(
+            Map<UUID, List<Activity>> activities, Texts texts, IdentityHashMap<Item, String> written) {
         CopyRows rows = new CopyRows();
         activities.forEach((item, all) -> all.forEach(a -> {
             for (int i = 0; i < a.faces().size(); i++) {
@@ -418,7 +419,8 @@ public class Recorder {
         return rows;
     }
 
-    private static void row(UUID key, Activity a, int number, Texts texts, Map<Item, String> written, CopyRows rows) {
+    private static void row(
+            UUID key, Activity a, int number, Texts texts, IdentityHashMap<Item, String> written, CopyRows rows) {
         Face face = a.faces().get(number);
         Item item = face.item();
         MeetingItem meeting = item instanceof MeetingItem m ? m : null;

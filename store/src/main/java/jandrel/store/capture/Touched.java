@@ -30,13 +30,13 @@ record Touched(String key, String kind, String keysLike, String[] factsLike) {
                         "meeting",
                         List.of(MeetingItem.Privacy.valueOf(e.what().toUpperCase(Locale.ROOT))
                                 .name()));
-            case TITLE -> facts("meeting", List.of(e.what().split(" ")));
+            case TITLE -> facts("meeting", List.of(e.what().split(" ", 0)));
         };
     }
 
     private static List<String> pieces(String pattern) {
         List<String> pieces = new ArrayList<>();
-        for (String piece : pattern.split("[*?]")) {
+        for (String piece : pattern.split("[*?]", 0)) {
             if (!piece.isBlank()) {
                 pieces.add(piece);
             }

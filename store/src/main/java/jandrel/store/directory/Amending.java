@@ -29,7 +29,11 @@ public class Amending {
         this.rules = rules;
     }
 
-    /** Gives a contact more addresses, which no file takes away. @return those that the contact did not have */
+    /**
+     * Gives a contact more addresses, which no file takes away.
+     *
+     * @return those that the contact did not have
+     */
     @Transactional
     public List<String> give(UUID contact, Collection<String> addresses) {
         rules.change();
@@ -64,7 +68,11 @@ public class Amending {
         return before;
     }
 
-    /** Makes two of one again. @param before what the merge gave */
+    /**
+     * Makes two of one again.
+     *
+     * @param before what the merge gave
+     */
     @Transactional
     public void split(UUID stays, String before) {
         rules.change();

@@ -81,8 +81,8 @@ public class Slices {
         DirectorySlice.Builder slice = DirectorySlice.builder();
         Cut cut = new Cut(mapper.slice(keys.toArray(String[]::new)));
         for (SliceMapper.Row row : cut.rows) {
-            boolean replaced = row.what().equals("own") && draft.own().isPresent()
-                    || row.what().equals("free") && draft.freeMail().isPresent();
+            boolean replaced = (row.what().equals("own") && draft.own().isPresent())
+                    || (row.what().equals("free") && draft.freeMail().isPresent());
             if (!replaced) {
                 cut.add(row, slice);
             }
@@ -177,7 +177,7 @@ public class Slices {
         private static Set<UUID> ids(@Nullable String texts) {
             return texts == null
                     ? Set.of()
-                    : Arrays.stream(texts.split(" ")).map(UUID::fromString).collect(Collectors.toSet());
+                    : Arrays.stream(texts.split(" ", 0)).map(UUID::fromString).collect(Collectors.toSet());
         }
 
         private static UUID id(@Nullable UUID id) {

@@ -60,7 +60,10 @@ public class Outbox {
         }
     }
 
-    /** @param failing how many of them have failed at least once @param oldest since when the oldest waits */
+    /**
+     * @param failing how many of them have failed at least once
+     * @param oldest since when the oldest waits
+     */
     public record Waiting(Kind kind, long count, long failing, Instant oldest) {}
 
     @Mapper

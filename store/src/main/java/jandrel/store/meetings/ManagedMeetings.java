@@ -58,7 +58,7 @@ public class ManagedMeetings {
      * @param out whether it is to stand in its owner's calendar
      * @param details our side; null once it is deleted here
      * @param source where it stands in a calendar, with its href there; null while it does not
-     * @param owed whether the two sides have yet to be settled
+     * @param pendingSync whether the two sides have yet to be settled
      * @param trouble why settling did not work; empty when it did
      * @param asks whether its guests are asked to it
      */
@@ -256,7 +256,11 @@ public class ManagedMeetings {
                                 Json.item("meeting", s.facts())));
     }
 
-    /** What a calendar shows becomes something that can be changed here. @param agreed what its file says of it */
+    /**
+     * What a calendar shows becomes something that can be changed here.
+     *
+     * @param agreed what its file says of it
+     */
     @Transactional
     public ManagedMeeting adopt(UUID item, UUID owner, Shown shown, Details agreed, String by) {
         Instant now = now();
@@ -290,7 +294,11 @@ public class ManagedMeetings {
         return of(item, owner).orElseThrow();
     }
 
-    /** Changes our side, whatever it is. @param wanted null to delete it */
+    /**
+     * Changes our side, whatever it is.
+     *
+     * @param wanted null to delete it
+     */
     @Transactional
     public void change(UUID id, @Nullable Details wanted, String by) {
         change(id, was -> wanted, null, by);
@@ -328,7 +336,11 @@ public class ManagedMeetings {
         journal.add(by, wanted == null ? "deleted" : "changed", thing(before), null, fields(was, wanted));
     }
 
-    /** A guest answered: no change of the meeting itself, so its guests have nothing to be told. @return whether it is news */
+    /**
+     * A guest answered: no change of the meeting itself, so its guests have nothing to be told.
+     *
+     * @return whether it is news
+     */
     @Transactional
     public boolean answered(UUID id, String guest, Answer answer) {
         Row before = mapper.lock(id).orElseThrow(() -> new StoreException("there is no such plan"));

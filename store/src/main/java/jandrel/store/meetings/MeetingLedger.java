@@ -118,7 +118,11 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
         return true;
     }
 
-    /** The latest first. @param plan null for those of all */
+    /**
+     * The latest first.
+     *
+     * @param plan null for those of all
+     */
     public List<Kept> conflicts(@Nullable UUID plan, int most) {
         return mapper.conflicts(plan, most).stream().map(MeetingLedger::kept).toList();
     }
@@ -140,7 +144,11 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
         return mapper.aConflict(id).map(MeetingLedger::kept);
     }
 
-    /** Makes what lost stand. @return false when there is nothing to bring back */
+    /**
+     * Makes what lost stand.
+     *
+     * @return false when there is nothing to bring back
+     */
     @Transactional
     public boolean bringBack(UUID id, String by) {
         ManagedMeetingMapper.ConflictRow conflict = mapper.aConflict(id).orElse(null);

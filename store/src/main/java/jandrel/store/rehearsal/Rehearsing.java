@@ -295,7 +295,7 @@ public class Rehearsing {
     }
 
     /** All that deciding a batch needs: from here on no database is asked. */
-    private final class Batch {
+    private static final class Batch {
         private final Map<UUID, List<RecordMapper.Stored>> byItem;
         private final Map<UUID, Item> fetched;
         private final DirectorySlice slice;

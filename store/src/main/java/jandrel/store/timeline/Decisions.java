@@ -154,7 +154,7 @@ public class Decisions {
     /** A rep gets others' decisions on activities alone, and nobody learns from one who has a blind copy. */
     private static boolean mayList(Viewer viewer, DecisionMapper.Row row) {
         return viewer.role() != Role.REP
-                || row.activity() != null && !row.part().equals(OwnPart.BLIND.name());
+                || (row.activity() != null && !row.part().equals(OwnPart.BLIND.name()));
     }
 
     private static Shown shown(DecisionMapper.Row row, Viewer viewer) {

@@ -253,8 +253,4 @@ public class Timelines {
     public Optional<KnownRecord> record(UUID id, Instant now) {
         return mapper.record(id, now);
     }
-
-    private static String orEmpty(@Nullable String text) {
-        return text == null ? "" : text;
-    }
 }

@@ -235,7 +235,11 @@ public class Strangers {
         this.mapper = mapper;
     }
 
-    /** Best first. @param find a part of an address or name; empty for all */
+    /**
+     * Best first.
+     *
+     * @param find a part of an address or name; empty for all
+     */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Stranger> all(Viewer viewer, String find, Instant now) {
         String pattern = find.isEmpty() ? "" : "%" + Like.escaped(find.toLowerCase(java.util.Locale.ROOT)) + "%";
