@@ -107,7 +107,7 @@ final class Calendars {
         }
     }
 
-    @Command(name = "conflicts", description = "What was changed on both sides at once, and what became of it.")
+    @Command(name = "conflicts", description = "What was changed on both sides at once, and which side stands.")
     static final class Conflicts extends Ask {
         @Override
         public Integer call() {
@@ -129,7 +129,7 @@ final class Calendars {
         }
     }
 
-    @Command(name = "bring-back", description = "Makes what lost in a conflict stand.")
+    @Command(name = "bring-back", description = "Restores the value that lost in a conflict.")
     static final class BringBack extends Meeting.OfOne {
         @Override
         public Integer call() {
@@ -138,7 +138,7 @@ final class Calendars {
         }
     }
 
-    @Command(name = "free", description = "When people are free for long enough at the same time.")
+    @Command(name = "free", description = "When people are free at the same time.")
     static final class Free extends Ask {
         @Parameters(arity = "0..*", paramLabel = "WHO", description = "Keys, names or addresses.")
         private List<String> who = List.of();
@@ -196,7 +196,7 @@ final class Calendars {
     @Command(
             name = "send-out",
             description =
-                    "Sends out to a person's calendar what was made here before it could go; without --yes it is counted.")
+                    "Sends to a person's calendar what was made here before it could go there; without --yes, only counts it.")
     static final class Send extends Ask {
         @Parameters(paramLabel = "WHO", description = "Key, name or address.")
         private String who = "";
@@ -226,7 +226,7 @@ final class Calendars {
     @Command(
             name = "subscribe",
             description =
-                    "Gives a secret address from which a calendar program reads a record's or a person's meetings.")
+                    "Creates a secret address from which a calendar program reads a record's or a person's meetings.")
     static final class Subscribe extends Ask {
         @Parameters(
                 paramLabel = "WHAT",
@@ -256,7 +256,7 @@ final class Calendars {
         }
     }
 
-    @Command(name = "subscriptions", description = "The secret addresses that you gave out.")
+    @Command(name = "subscriptions", description = "The secret addresses that you created.")
     static final class Subscriptions extends Ask {
         @Override
         public Integer call() {
@@ -284,7 +284,7 @@ final class Calendars {
         }
     }
 
-    @Command(name = "in-step", description = "How calendars stand with what was made or changed here.")
+    @Command(name = "in-step", description = "How each calendar compares with what was made or changed here.")
     static final class InStep extends Ask {
         @Override
         public Integer call() {
@@ -352,8 +352,7 @@ final class Calendars {
 
     @Command(
             name = "let-pass",
-            description =
-                    "Shows what vanished from a calendar that is left alone for it; with --yes, says that it was meant.")
+            description = "Shows what vanished from a calendar that is held for it; --yes confirms that it was meant.")
     static final class LetPass extends Ask {
         @Parameters(paramLabel = "SOURCE", description = "As “jandrel in-step” shows it.")
         private int source;
@@ -399,7 +398,7 @@ final class Calendars {
 
     @Command(
             name = "follow",
-            description = "Keeps a record in sight: in “agenda --followed”, and in the console’s calendar.")
+            description = "Follows a record: it is in “agenda --followed” and in the console’s calendar.")
     static final class Follow extends Ask {
         @Parameters(paramLabel = "RECORD", description = "Id, or name if one has it.")
         private String record = "";

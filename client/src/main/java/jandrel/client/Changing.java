@@ -37,7 +37,7 @@ final class Changing {
         return reconsidering == 0 ? "" : String.format("; %,d decisions are being made again", reconsidering);
     }
 
-    @Command(name = "import", description = "Takes in a CSV file of the directory, whole or not at all.")
+    @Command(name = "import", description = "Imports a CSV file of the directory, whole or not at all.")
     static final class Import extends Ask {
         @Parameters(
                 index = "0",
@@ -65,7 +65,7 @@ final class Changing {
         }
     }
 
-    @Command(name = "exclusions", description = "What is never captured, and how much each keeps out.")
+    @Command(name = "exclusions", description = "What is never captured, and how many items each exclusion keeps out.")
     static final class Exclusions extends Ask {
         @Option(names = "--suggest", description = "What our own data says could be excluded.")
         private boolean suggest;
@@ -225,7 +225,7 @@ final class Changing {
 
     @Command(
             name = "company",
-            description = "The company's own domains and the free-mail domains; or changes what is given.")
+            description = "The company's own domains and the public mail providers; changes them with options.")
     static final class Company extends Ask {
         @Option(names = "--own", split = ",", description = "All domains of the company, with commas between.")
         private @Nullable List<String> own;

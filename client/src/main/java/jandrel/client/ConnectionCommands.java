@@ -28,7 +28,7 @@ import picocli.CommandLine.Parameters;
 final class ConnectionCommands {
     private ConnectionCommands() {}
 
-    @Command(name = "servers", description = "The mail and calendar servers that are known.")
+    @Command(name = "servers", description = "The mail and calendar servers.")
     static final class Servers extends Ask {
         @Override
         public Integer call() {
@@ -106,7 +106,7 @@ final class ConnectionCommands {
         }
     }
 
-    @Command(name = "add-server", description = "Makes a mail or calendar server known.")
+    @Command(name = "add-server", description = "Adds a mail or calendar server.")
     static final class AddServer extends Ask {
         @Parameters(index = "0", paramLabel = "NAME", description = "What you call it.")
         private String name = "";
@@ -126,7 +126,7 @@ final class ConnectionCommands {
         }
     }
 
-    @Command(name = "connections", description = "Whose accounts are read, and how that goes.")
+    @Command(name = "connections", description = "The connected accounts, and how each is doing.")
     static final class Connections extends Ask {
         @Override
         public Integer call() {
@@ -213,7 +213,7 @@ final class ConnectionCommands {
         }
     }
 
-    @Command(name = "look", description = "Has a connection's sources looked at now.")
+    @Command(name = "look", description = "Syncs a connection now.")
     static final class Look extends Ask {
         @Parameters(paramLabel = "CONNECTION", description = "Its id.")
         private String id = "";
@@ -265,7 +265,7 @@ final class ConnectionCommands {
         }
     }
 
-    @Command(name = "pause", description = "Leaves a connection alone until it is resumed.")
+    @Command(name = "pause", description = "Pauses a connection.")
     static final class Pause extends OfOne {
         @Override
         public Integer call() {
@@ -273,7 +273,7 @@ final class ConnectionCommands {
         }
     }
 
-    @Command(name = "resume", description = "Goes on with a connection; what came in meanwhile is caught up with.")
+    @Command(name = "resume", description = "Resumes a connection; what arrived meanwhile is caught up with.")
     static final class Resume extends OfOne {
         @Override
         public Integer call() {
@@ -283,7 +283,7 @@ final class ConnectionCommands {
 
     @Command(
             name = "disconnect",
-            description = "Ends a connection; what was captured stays, unless it shall go for good.")
+            description = "Disconnects an account; what was captured stays, unless --for-good removes it.")
     static final class Disconnect extends OfOne {
         @Option(names = "--for-good", description = "All that its sources showed goes, too.")
         private boolean forGood;
@@ -397,7 +397,7 @@ final class ConnectionCommands {
 
     @Command(
             name = "check-server",
-            description = "Tries a server step by step; 1 if one fails. The password comes from JANDREL_SECRET.")
+            description = "Tries a server step by step; 1 if a step fails. The password comes from JANDREL_SECRET.")
     static final class CheckServer extends Ask {
         @Mixin
         private Described described = new Described();
@@ -426,9 +426,7 @@ final class ConnectionCommands {
         }
     }
 
-    @Command(
-            name = "find-servers",
-            description = "Where the servers of an address are, by DNS and well-known addresses.")
+    @Command(name = "find-servers", description = "Finds the servers of an address, by DNS and well-known addresses.")
     static final class FindServers extends Ask {
         @Parameters(paramLabel = "ADDRESS", description = "An address, or a domain.")
         private String address = "";

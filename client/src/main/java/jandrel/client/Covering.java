@@ -17,7 +17,7 @@ final class Covering {
 
     @Command(
             name = "coverage",
-            description = "Everybody: under which policy and why, connected or not, heard from when.")
+            description = "Everybody: their policy and why, their connections, when they were last heard from.")
     static final class Coverage extends Ask {
         @Option(names = "--state", split = ",", description = "Only these states, such as not-connected,needs-sign-in.")
         private List<String> states = List.of();

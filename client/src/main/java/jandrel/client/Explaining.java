@@ -20,7 +20,7 @@ import picocli.CommandLine.Parameters;
 final class Explaining {
     private Explaining() {}
 
-    @Command(name = "decisions", description = "What became of every item seen.")
+    @Command(name = "decisions", description = "Every item that was seen, with the decision on it.")
     static final class Decisions extends Ask {
         @Option(names = "--verdict", description = "logged, waiting, left-out or unreadable")
         private String verdict = "";

@@ -3,9 +3,14 @@ package jandrel.client;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.PrintStream;
+import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.time.ZoneId;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -96,6 +101,8 @@ import picocli.CommandLine.Spec;
             "  3  the service cannot be reached, or does not allow it"
         })
 public final class JandrelClient implements ClientContext, Callable<Integer> {
+    private static final Set<String> HELP = Set.of("help", "--help", "-h");
+
     @Spec
     @SuppressWarnings("NullAway.Init")
     private CommandSpec spec;
@@ -103,17 +110,29 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
     @Option(names = "--json", scope = ScopeType.INHERIT, description = "One JSON object a line, for programs.")
     private boolean json;
 
-    private final Home home = new Home(System.getenv());
+    private final Home home;
+    private final PrintStream stream;
 
-    public static void main(String[] arguments) {
-        PrintStream err = new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8);
-        System.exit(commandLine(err).execute(arguments));
+    JandrelClient(Map<String, String> environment, PrintStream stream) {
+        this.home = new Home(environment);
+        this.stream = stream;
     }
 
-    private static CommandLine commandLine(PrintStream err) {
-        CommandLine line = new CommandLine(new JandrelClient());
+    public static void main(String[] arguments) {
+        PrintStream out = new PrintStream(new FileOutputStream(FileDescriptor.out), true, StandardCharsets.UTF_8);
+        PrintStream err = new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8);
+        System.exit(run(System.getenv(), out, err, arguments));
+    }
+
+    /** Runs one command. @return the exit code */
+    static int run(Map<String, String> environment, PrintStream out, PrintStream err, String... arguments) {
+        CommandLine line = new CommandLine(new JandrelClient(environment, out));
+        line.setOut(new PrintWriter(out, true, StandardCharsets.UTF_8));
+        if (arguments.length == 0 || List.of(arguments).stream().anyMatch(HELP::contains)) {
+            HelpPages.into(line);
+        }
         line.setParameterExceptionHandler((wrong, args) -> {
-            err.println("jandrel: " + wrong.getMessage() + "; see “jandrel help"
+            err.println("jandrel: " + what(wrong) + "; see “jandrel help"
                     + (wrong.getCommandLine().getCommandName().equals("jandrel")
                             ? ""
                             : " " + wrong.getCommandLine().getCommandName())
@@ -126,19 +145,32 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
                         + String.valueOf(trouble.getMessage())
                                 .lines()
                                 .map(Table::printable)
-                                .collect(java.util.stream.Collectors.joining("\n")));
+                                .collect(Collectors.joining("\n")));
                 return trouble.code();
             }
             err.println("jandrel: the answer could not be understood ("
                     + failed.getClass().getSimpleName() + "); are client and service of the same version?");
             return Trouble.REACH;
         });
-        return line;
+        return line.execute(arguments);
+    }
+
+    /** What is wrong, and what may have been meant. */
+    private static String what(CommandLine.ParameterException wrong) {
+        if (!(wrong instanceof CommandLine.UnmatchedArgumentException unmatched)) {
+            return String.valueOf(wrong.getMessage());
+        }
+        List<String> suggestions = unmatched.getSuggestions();
+        String first = unmatched.getUnmatched().get(0);
+        String wrongly = unmatched.getCommandLine().getSubcommands().isEmpty() || first.startsWith("-")
+                ? "there is nothing for “" + first + "” here"
+                : "there is no command “" + first + "”";
+        return suggestions.isEmpty() ? wrongly : wrongly + "; did you mean " + suggestions.get(0) + "?";
     }
 
     @Override
     public Integer call() {
-        spec.commandLine().usage(System.out);
+        spec.commandLine().usage(stream);
         return 0;
     }
 
@@ -158,7 +190,6 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
         String columns = home.variable("COLUMNS");
         int width = terminal && columns.matches("\\d{1,4}") ? Integer.parseInt(columns) : 0;
         String zone = home.variable("TZ");
-        PrintStream stream = new PrintStream(new FileOutputStream(FileDescriptor.out), true, StandardCharsets.UTF_8);
         return new Out(stream, json, width, zone.isEmpty() ? ZoneId.systemDefault() : zoneOf(zone));
     }
 

@@ -149,7 +149,7 @@ final class Meeting {
 
     @Command(
             name = "meet",
-            description = "Makes a meeting for a record; it goes to your calendar if the policy says so.")
+            description = "Creates a meeting for a record; it goes to your calendar if the policy says so.")
     static final class Meet extends Make {
         @Override
         String sort() {
@@ -162,7 +162,7 @@ final class Meeting {
         }
     }
 
-    @Command(name = "call", description = "Makes a call for a record.")
+    @Command(name = "call", description = "Creates a call for a record.")
     static final class Call extends Make {
         @Override
         String sort() {
@@ -206,9 +206,7 @@ final class Meeting {
         }
     }
 
-    @Command(
-            name = "meeting",
-            description = "How one meeting stands, on both sides, and how it came to be where it is.")
+    @Command(name = "meeting", description = "One meeting: how it stands here and in its calendar, and its history.")
     static final class Show extends OfOne {
         @Override
         public Integer call() {
@@ -309,9 +307,7 @@ final class Meeting {
         }
     }
 
-    @Command(
-            name = "went",
-            description = "Says how a meeting went: held or missed; “as-planned” takes back what was said.")
+    @Command(name = "went", description = "Says how a meeting went: held or missed; “as-planned” undoes that.")
     static final class Went extends OfOne {
         @Parameters(index = "1", paramLabel = "HOW", description = "held, missed or as-planned")
         private String how = "";

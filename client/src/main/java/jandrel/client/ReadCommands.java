@@ -22,7 +22,7 @@ import picocli.CommandLine.Parameters;
 final class ReadCommands {
     private ReadCommands() {}
 
-    @Command(name = "status", description = "What was seen, and what became of it.")
+    @Command(name = "status", description = "Totals: what was seen, logged, left out, and why.")
     static final class Status extends Ask {
         @Override
         public Integer call() {

@@ -110,7 +110,7 @@ final class RehearsalCommands {
         e.after().forEach(s -> out.say("  then  " + s));
     }
 
-    @Command(name = "apply", description = "Makes the change that was rehearsed, exactly.")
+    @Command(name = "apply", description = "Applies a change exactly as it was rehearsed.")
     static final class Apply extends Ask {
         @Parameters(paramLabel = "REHEARSAL", description = "Its id.")
         private String id = "";
@@ -127,7 +127,7 @@ final class RehearsalCommands {
         }
     }
 
-    @Command(name = "undo", description = "Takes back what was applied.")
+    @Command(name = "undo", description = "Undoes what was applied.")
     static final class Undo extends Ask {
         @Parameters(paramLabel = "REHEARSAL", description = "The id it was applied by.")
         private String id = "";
@@ -140,7 +140,7 @@ final class RehearsalCommands {
         }
     }
 
-    @Command(name = "background", description = "What changes left to do; pauses it, or lets it go on.")
+    @Command(name = "background", description = "How much is left to re-evaluate; pauses or resumes it.")
     static final class InBackground extends Ask {
         @Parameters(paramLabel = "WHAT", arity = "0..1", description = "pause or resume; nothing to look.")
         private String what = "";

@@ -25,7 +25,7 @@ import picocli.CommandLine.Parameters;
 final class Triaging {
     private Triaging() {}
 
-    @Command(name = "strangers", description = "Who is on mail and meetings and on no record, best first.")
+    @Command(name = "strangers", description = "People on mail and meetings who match no record, best first.")
     static final class Strangers extends Ask {
         @Option(names = "--find", description = "A part of a name or an address.")
         private String find = "";
@@ -65,7 +65,8 @@ final class Triaging {
 
     @Command(
             name = "settle",
-            description = "Says who strangers are: their items are decided again. “jandrel take-back” undoes it.")
+            description =
+                    "Says who unmatched people are; their items are decided again. “jandrel take-back” undoes it.")
     static final class Settle extends Ask {
         @Parameters(
                 paramLabel = "CHOICE",
@@ -113,8 +114,7 @@ final class Triaging {
 
     @Command(
             name = "make-record",
-            description =
-                    "Makes a contact, a lead, an account or an opportunity of what an activity shows, and ties it to that.")
+            description = "Creates a contact, lead, account or opportunity from what an activity shows, and links it.")
     static final class MakeRecord extends Ask {
         @Parameters(index = "0", paramLabel = "KIND", description = "contact, lead, account or opportunity")
         private String kind = "";
@@ -153,7 +153,7 @@ final class Triaging {
         }
     }
 
-    @Command(name = "settled", description = "What was done about strangers lately.")
+    @Command(name = "settled", description = "What was done about unmatched people lately.")
     static final class Deeds extends Ask {
         @Override
         public Integer call() {
@@ -170,7 +170,7 @@ final class Triaging {
 
     @Command(
             name = "take-back",
-            description = "Takes back what was done about strangers: the last choice, or one by its id.")
+            description = "Undoes what was done about unmatched people: the last choice, or one by its id.")
     static final class TakeBack extends Ask {
         @Parameters(arity = "0..1", paramLabel = "ID", description = "As “jandrel settled” lists it.")
         private String id = "";
@@ -188,7 +188,7 @@ final class Triaging {
         }
     }
 
-    @Command(name = "twins", description = "Contacts that may be one.")
+    @Command(name = "twins", description = "Contacts that may be the same person.")
     static final class Twins extends Ask {
         @Override
         public Integer call() {
@@ -203,7 +203,7 @@ final class Triaging {
         }
     }
 
-    @Command(name = "merge", description = "Makes one contact of two; “jandrel take-back” makes two of it again.")
+    @Command(name = "merge", description = "Merges two contacts; “jandrel take-back” splits them again.")
     static final class MergeTwo extends Ask {
         @Parameters(paramLabel = "STAYS", description = "The id of the contact that stays.")
         private UUID stays = new UUID(0, 0);
@@ -219,9 +219,7 @@ final class Triaging {
         }
     }
 
-    @Command(
-            name = "pin",
-            description = "Ties an item to a record by your own choice; the machine never takes it away.")
+    @Command(name = "pin", description = "Links an item to a record by your own choice, which nothing overwrites.")
     static final class PinItem extends Ask {
         @Parameters(paramLabel = "ITEM", description = "The id of an activity, or the item of a decision.")
         private UUID item = new UUID(0, 0);

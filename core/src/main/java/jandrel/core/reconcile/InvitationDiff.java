@@ -28,7 +28,7 @@ public final class InvitationDiff {
         WITHDRAWN
     }
 
-    /** @param details what the guest is last; of what is withdrawn, what they knew */
+    /** @param details what the guest is written; of what is withdrawn, what they knew */
     public record Letter(String guest, Sort sort, Details details) {}
 
     /**

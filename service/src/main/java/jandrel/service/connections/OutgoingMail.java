@@ -39,7 +39,7 @@ public class OutgoingMail {
         private static final long serialVersionUID = 1L;
         private final boolean forGood;
 
-        NotSent(String why, boolean forGood, Throwable cause) {
+        public NotSent(String why, boolean forGood, Throwable cause) {
             super(why, cause);
             this.forGood = forGood;
         }

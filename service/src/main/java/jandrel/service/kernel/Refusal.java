@@ -44,7 +44,7 @@ public final class Refusal extends RuntimeException {
         return detail;
     }
 
-    List<LineProblem> problems() {
+    public List<LineProblem> problems() {
         return problems;
     }
 

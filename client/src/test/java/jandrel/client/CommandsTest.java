@@ -1,0 +1,323 @@
+package jandrel.client;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.sun.net.httpserver.HttpExchange;
+import com.sun.net.httpserver.HttpServer;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.URLDecoder;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.MethodSource;
+import picocli.CommandLine;
+
+/** Every command against a service that answers what the test says: what it asks for, what it prints, how it ends. */
+class CommandsTest {
+    private static final String ID = "6b910af4-1f3c-4e0a-9d0e-5c2f7a1b8e21";
+    private static final String PORT =
+            "{\"kind\":\"account\",\"id\":\"" + ID + "\",\"key\":\"port\",\"name\":\"Port of Skarvik\","
+                    + "\"detail\":\"\",\"accountName\":\"\",\"owner\":\"Tobias Renn\",\"stage\":\"\",\"state\":\"\",\"currency\":\"\","
+                    + "\"addresses\":[],\"phones\":[],\"activities\":3}";
+    private static final String ACTIVITY =
+            "{\"id\":\"" + ID + "\",\"kind\":\"mail\",\"sort\":\"\",\"at\":\"2026-05-04T08:00:00Z\","
+                    + "\"allDay\":false,\"subject\":\"Mooring plan\",\"people\":[{\"part\":\"from\",\"address\":\"bram@skarvik.example\","
+                    + "\"name\":\"Bram Holm\"}],\"place\":\"\",\"visibility\":\"full\",\"owners\":[],\"mark\":\"\"}";
+
+    @TempDir
+    Path folder;
+
+    private HttpServer server;
+    private final Map<String, String> answers = new HashMap<>();
+    private final List<String> asked = new ArrayList<>();
+    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
+    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+
+    @BeforeEach
+    void open() throws IOException {
+        server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        server.createContext("/", this::answer);
+        server.start();
+    }
+
+    @AfterEach
+    void close() {
+        server.stop(0);
+    }
+
+    private void answer(HttpExchange exchange) throws IOException {
+        String body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+        String query = exchange.getRequestURI().getRawQuery();
+        String path =
+                exchange.getRequestMethod() + " " + exchange.getRequestURI().getPath();
+        String decoded = query == null
+                ? ""
+                : "?"
+                        + String.join(
+                                "&",
+                                new TreeSet<>(List.of(URLDecoder.decode(query, StandardCharsets.UTF_8)
+                                        .split("&", 0))));
+        asked.add(path + decoded + (body.isEmpty() ? "" : " " + body));
+        String answer = answers.getOrDefault(
+                path, "404 {\"status\":400,\"title\":\"There is no such thing\",\"detail\":\"Look again.\"}");
+        int status = answer.matches("(?s)\\d{3} .*") ? Integer.parseInt(answer.substring(0, 3)) : 200;
+        byte[] bytes = (status == 200 ? answer : answer.substring(4)).getBytes(StandardCharsets.UTF_8);
+        exchange.getResponseHeaders().add("Content-Type", "application/json");
+        exchange.sendResponseHeaders(status, bytes.length == 0 ? -1 : bytes.length);
+        exchange.getResponseBody().write(bytes);
+        exchange.close();
+    }
+
+    private int run(String... arguments) {
+        Map<String, String> environment = new HashMap<>(Map.of(
+                "JANDREL_URL", "http://127.0.0.1:" + server.getAddress().getPort(), "JANDREL_TOKEN", "t", "TZ", "UTC"));
+        environment.put("XDG_CONFIG_HOME", folder.toString());
+        return run(environment, arguments);
+    }
+
+    private int run(Map<String, String> environment, String... arguments) {
+        return JandrelClient.run(environment, new PrintStream(out, true), new PrintStream(err, true), arguments);
+    }
+
+    private String printed() {
+        return out.toString(StandardCharsets.UTF_8);
+    }
+
+    private String complained() {
+        return err.toString(StandardCharsets.UTF_8);
+    }
+
+    static Stream<String> commands() {
+        return new CommandLine(new JandrelClient(Map.of(), System.out)).getSubcommands().keySet().stream();
+    }
+
+    /** Each stands in one group, and its example is one that it takes. */
+    @ParameterizedTest
+    @MethodSource("commands")
+    void aCommandHasItsPlaceInTheHelpAndAnExampleThatWorks(String name) {
+        List<String> examples = HelpPages.GROUPS.values().stream()
+                .filter(commands -> commands.containsKey(name))
+                .map(commands -> commands.get(name))
+                .toList();
+        assertThat(examples).hasSize(1);
+        List<String> words = new ArrayList<>();
+        java.util.regex.Matcher word =
+                java.util.regex.Pattern.compile("\"([^\"]*)\"|(\\S+)").matcher(examples.get(0));
+        while (word.find()) {
+            words.add(word.group(1) == null ? word.group(2) : word.group(1));
+        }
+        assertThat(words.get(0)).isEqualTo(name);
+        new CommandLine(new JandrelClient(Map.of(), System.out)).parseArgs(words.toArray(String[]::new));
+        assertThat(run("help", name)).isZero();
+        assertThat(printed()).contains("Example", "jandrel " + examples.get(0));
+    }
+
+    @Test
+    void theHelpHasHeadingsAndNothingThatIsNoCommand() {
+        assertThat(run("help")).isZero();
+        assertThat(printed())
+                .contains("Look around", "Ask why", "Connections", "Exit codes")
+                .doesNotContain("Commands:");
+        List<String> known = commands().toList();
+        HelpPages.GROUPS.values().forEach(group -> assertThat(known).containsAll(group.keySet()));
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "timelin,there is no command “timelin”; did you mean timeline?",
+        "exclud,there is no command “exclud”; did you mean exclude?",
+        "qqqqqq,there is no command “qqqqqq”"
+    })
+    void anUnknownCommandSuggestsTheNearest(String wrong, String said) {
+        assertThat(run(wrong)).isEqualTo(Trouble.USE);
+        assertThat(complained()).contains(said, "see “jandrel help”");
+    }
+
+    @Test
+    void whoIsNotSignedInIsToldHow() {
+        assertThat(run(Map.of("XDG_CONFIG_HOME", folder.toString()), "status")).isEqualTo(Trouble.REACH);
+        assertThat(complained()).contains("jandrel sign-in --url");
+    }
+
+    @Test
+    void aServiceThatIsAwayIsSaidToBe() {
+        server.stop(0);
+        assertThat(run("status")).isEqualTo(Trouble.REACH);
+        assertThat(complained()).contains("cannot be reached");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"400,2", "401,3", "403,3", "404,1", "409,1", "500,3", "503,3"})
+    void aRefusalIsPrintedAndItsStatusBecomesTheExitCode(String status, int code) {
+        answers.put(
+                "GET /api/summary", status + " {\"status\":400,\"title\":\"It is refused\",\"detail\":\"Do this.\"}");
+        assertThat(run("status")).isEqualTo(code);
+        assertThat(complained()).contains("It is refused. Do this.");
+    }
+
+    @Test
+    void whatARefusalSaysMovesNoCursor() {
+        answers.put(
+                "GET /api/summary", "404 {\"status\":400,\"title\":\"\\u001b[2JGone\",\"detail\":\"\\u202eBack.\"}");
+        run("status");
+        assertThat(complained())
+                .doesNotContain("\u001b")
+                .doesNotContain("\u202e")
+                .contains("Gone");
+    }
+
+    @Test
+    void anAnswerOfAnotherVersionIsSaidToBe() {
+        answers.put("GET /api/summary", "[]");
+        assertThat(run("status")).isEqualTo(Trouble.REACH);
+        assertThat(complained()).contains("of the same version?");
+    }
+
+    @Test
+    void signingInKeepsTheTokenForTheUserAlone() throws IOException {
+        answers.put(
+                "POST /api/tokens",
+                "{\"token\":\"secret\",\"login\":\"ina\",\"role\":\"administrator\",\"expiresAt\":\"2027-01-01T00:00:00Z\"}");
+        Map<String, String> environment =
+                Map.of("XDG_CONFIG_HOME", folder.toString(), "JANDREL_PASSWORD", "p", "TZ", "UTC");
+        String url = "http://127.0.0.1:" + server.getAddress().getPort();
+        assertThat(run(environment, "sign-in", "--url", url, "--login", "ina"))
+                .as(complained())
+                .isZero();
+        Path kept = folder.resolve("jandrel/sign-in");
+        assertThat(Files.readString(kept)).isEqualTo(url + "\nsecret\n");
+        assertThat(Files.getPosixFilePermissions(kept)).hasSize(2);
+        answers.put("DELETE /api/tokens/current", "");
+        assertThat(run(environment, "sign-out")).isZero();
+        assertThat(kept).doesNotExist();
+    }
+
+    @Test
+    void recordsAreFoundByAPartOfTheirName() {
+        answers.put("GET /api/records", "{\"total\":1,\"records\":[" + PORT + "]}");
+        assertThat(run("records", "skarvik", "--kind", "account"))
+                .as(complained())
+                .isZero();
+        assertThat(asked).containsExactly("GET /api/records?kind=account&limit=50&name=skarvik");
+        assertThat(printed()).contains("Port of Skarvik", "1 record");
+    }
+
+    @Test
+    void nothingFoundIsANo() {
+        answers.put("GET /api/records", "{\"total\":0,\"records\":[]}");
+        assertThat(run("records", "nobody")).isEqualTo(Trouble.NO);
+        assertThat(printed()).contains("No records.");
+    }
+
+    @Test
+    void aTimelineIsAskedForByNameAndPagesFollowEachOther() {
+        answers.put("GET /api/records", "{\"total\":1,\"records\":[" + PORT + "]}");
+        answers.put(
+                "GET /api/records/" + ID + "/timeline",
+                "{\"activities\":[" + ACTIVITY + "],\"next\":\"\",\"total\":1}");
+        assertThat(run("timeline", "port of skarvik")).as(complained() + asked).isZero();
+        assertThat(asked.get(1)).startsWith("GET /api/records/" + ID + "/timeline?");
+        assertThat(printed()).contains("2026-05-04 08:00", "Mooring plan", "Bram Holm");
+    }
+
+    @Test
+    void aNameThatSeveralHaveAsksForAnId() {
+        answers.put("GET /api/records", "{\"total\":2,\"records\":[" + PORT + "," + PORT + "]}");
+        assertThat(run("timeline", "port of skarvik")).isEqualTo(Trouble.NO);
+        assertThat(complained()).contains("give the id of one", ID);
+    }
+
+    @Test
+    void forProgramsEachObjectIsALine() {
+        answers.put("GET /api/records", "{\"total\":2,\"records\":[" + PORT + "," + PORT + "]}");
+        assertThat(run("records", "--json")).isZero();
+        assertThat(printed().lines()).hasSize(2).allMatch(l -> l.startsWith("{") && l.endsWith("}"));
+    }
+
+    @Test
+    void theOutboxSaysHowMuchWaits() {
+        answers.put(
+                "GET /api/outbox",
+                "[{\"kind\":\"calendar\",\"waiting\":2,\"failing\":1,\"oldest\":\"2026-05-04T08:00:00Z\"},"
+                        + "{\"kind\":\"notice\",\"waiting\":0,\"failing\":0}]");
+        assertThat(run("outbox")).isZero();
+        assertThat(printed().lines().map(l -> l.strip().replaceAll(" +", " ")))
+                .contains("calendar 2 1 2026-05-04 08:00", "notice 0 0");
+    }
+
+    /** What is sent, command by command. */
+    static Stream<Map.Entry<String, String>> requests() {
+        Map<String, String> all = new LinkedHashMap<>();
+        all.put("look " + ID, "POST /api/connections/" + ID + "/look");
+        all.put("pause " + ID, "POST /api/connections/" + ID + "/pause {}");
+        all.put("resume " + ID, "POST /api/connections/" + ID + "/resume {}");
+        all.put("disconnect " + ID, "DELETE /api/connections/" + ID + "?forGood=false");
+        all.put("disconnect --for-good " + ID, "DELETE /api/connections/" + ID + "?forGood=true");
+        all.put("went " + ID + " missed", "PUT /api/meetings/" + ID + "/outcome {\"state\":\"missed\"}");
+        all.put("went " + ID + " as-planned", "PUT /api/meetings/" + ID + "/outcome {\"state\":\"\"}");
+        all.put("cancel --delete " + ID, "DELETE /api/meetings/" + ID + " {}");
+        all.put("bring-back " + ID, "POST /api/conflicts/" + ID + "/bring-back {}");
+        all.put("unsubscribe " + ID, "DELETE /api/feeds/" + ID);
+        all.put("apply " + ID, "POST /api/rehearsals/" + ID + "/apply {}");
+        all.put("undo " + ID, "POST /api/rehearsals/" + ID + "/undo {}");
+        all.put("background pause", "POST /api/background/pause {}");
+        all.put("background resume", "POST /api/background/resume {}");
+        all.put("background", "GET /api/background");
+        all.put("whoami", "GET /api/session");
+        all.put("servers", "GET /api/servers");
+        all.put("connections", "GET /api/connections");
+        all.put("coverage", "GET /api/coverage");
+        all.put("exclusions", "GET /api/exclusions");
+        all.put("exclusions --suggest", "GET /api/exclusions/suggestions");
+        all.put("journal verify", "GET /api/journal/verify");
+        all.put("policy list", "GET /api/policies");
+        all.put("strangers --find holm", "GET /api/triage?find=holm&limit=50");
+        all.put("settled", "GET /api/triage/deeds");
+        all.put("twins", "GET /api/triage/twins");
+        all.put("conflicts", "GET /api/conflicts");
+        all.put("subscriptions", "GET /api/feeds");
+        all.put("followed", "GET /api/followed");
+        all.put("in-step", "GET /api/in-step");
+        return all.entrySet().stream();
+    }
+
+    @ParameterizedTest
+    @MethodSource("requests")
+    void aCommandAsksForWhatItSays(Map.Entry<String, String> request) {
+        run(Arrays.asList(request.getKey().split(" ", 0)).toArray(String[]::new));
+        assertThat(asked).as(complained()).first().isEqualTo(request.getValue());
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "show nonsense,is not an id",
+        "went " + ID + ",HOW",
+        "meet port --title x,say when",
+        "decisions --from yesterday,is not a day",
+        "connect --person p,--server",
+        "let-pass twelve,twelve"
+    })
+    void whatIsMissingOrMalformedIsNamedAndNothingIsSent(String line, String said) {
+        assertThat(run(line.split(" ", 0))).isEqualTo(Trouble.USE);
+        assertThat(complained()).contains(said);
+        assertThat(asked).isEmpty();
+    }
+}
