@@ -70,4 +70,11 @@ public final class DecisionApi {
             int troubled,
             long reconsidering,
             long refetching) {}
+
+    /**
+     * How many decisions there are of each verdict on items of one day.
+     *
+     * @param day such as {@code 2026-11-27}, in the zone that was asked for
+     */
+    public record DayCounts(String day, long logged, long waiting, long leftOut, long unreadable) {}
 }
