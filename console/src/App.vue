@@ -1,16 +1,21 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { useTheme } from 'vuetify'
-import AppRail from './kernel/AppRail.vue'
+import { useDisplay, useTheme } from 'vuetify'
+import AppDrawer from './kernel/AppDrawer.vue'
+import CommandPalette from './kernel/CommandPalette.vue'
 import ShortcutHelp from './kernel/ShortcutHelp.vue'
+import TopBar from './kernel/TopBar.vue'
+import { groups } from './kernel/navigation'
 import { screen, themeName } from './kernel/screen'
-import { usePageShortcuts } from './kernel/shortcuts'
-import { pages } from './router'
+import { usePageShortcuts, useShortcuts } from './kernel/shortcuts'
 
 const route = useRoute()
 const theme = useTheme()
 const main = ref<HTMLElement | null>(null)
+const { mobile } = useDisplay()
+// on a narrow screen it slides over the page, and is shut to begin with
+const drawer = ref(!mobile.value)
 // until the first page is there, nobody knows whether it has a rail
 const open = computed(() => route.meta.open === true || route.matched.length === 0)
 const dark = window.matchMedia('(prefers-color-scheme: dark)')
@@ -20,7 +25,8 @@ function applyTheme() {
 }
 dark.addEventListener('change', applyTheme)
 watch(screen, applyTheme)
-usePageShortcuts(pages)
+usePageShortcuts(() => groups.flatMap((g) => g.pages))
+useShortcuts([{ keys: '[', does: 'Show or hide the pages', run: () => (drawer.value = !drawer.value) }])
 
 // a new page takes the focus along, so that a screen reader begins there
 watch(
@@ -32,12 +38,14 @@ watch(
 <template>
   <v-app>
     <a class="skip" href="#main">To the content</a>
-    <div :class="{ shell: !open }">
-      <AppRail v-if="!open" />
+    <AppDrawer v-if="!open" v-model="drawer" />
+    <v-main tag="div" class="ground">
+      <TopBar v-if="!open" @menu="drawer = !drawer" />
       <main id="main" ref="main" tabindex="-1">
         <router-view />
       </main>
-    </div>
+    </v-main>
+    <CommandPalette v-if="!open" />
     <ShortcutHelp />
   </v-app>
 </template>

@@ -1,23 +1,14 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
-export const pages = [
-  { name: 'Timeline', path: '/timeline' },
-  { name: 'Calendar', path: '/calendar' },
-  { name: 'In step', path: '/in-step' },
-  { name: 'Decisions', path: '/decisions' },
-  { name: 'Triage', path: '/triage' },
-  { name: 'Coverage', path: '/coverage' },
-  { name: 'Connections', path: '/connections' },
-  { name: 'Policies', path: '/policy' },
-  { name: 'Exclusions', path: '/exclusions' },
-  { name: 'Directory', path: '/directory' },
-  { name: 'Journal', path: '/journal' },
-]
-
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', redirect: '/timeline' },
+    { path: '/', redirect: '/overview' },
+    {
+      path: '/overview',
+      component: () => import('./overview/OverviewPage.vue'),
+      meta: { title: 'Overview' },
+    },
     {
       path: '/sign-in',
       component: () => import('./people/SignInPage.vue'),
@@ -26,7 +17,7 @@ export const router = createRouter({
     {
       path: '/timeline/:record?',
       component: () => import('./timeline/TimelinePage.vue'),
-      meta: { title: 'Timeline' },
+      meta: { title: 'Timelines' },
     },
     {
       path: '/calendar',
@@ -36,7 +27,7 @@ export const router = createRouter({
     {
       path: '/in-step',
       component: () => import('./meetings/InStepPage.vue'),
-      meta: { title: 'In step' },
+      meta: { title: 'Sync' },
     },
     {
       path: '/decisions',
@@ -74,7 +65,7 @@ export const router = createRouter({
       component: () => import('./journal/JournalPage.vue'),
       meta: { title: 'Journal' },
     },
-    { path: '/:rest(.*)', redirect: '/timeline' },
+    { path: '/:rest(.*)', redirect: '/overview' },
   ],
 })
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, reactive, ref, toRefs } from 'vue'
 import { useRoute } from 'vue-router'
 import StateNote from '../kernel/StateNote.vue'
 import { many } from '../kernel/times'
+import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import { useShortcuts } from '../kernel/shortcuts'
 import ConnectPerson from './ConnectPerson.vue'
@@ -12,7 +13,9 @@ import { useConnections } from './queries'
 const EVERY_MILLIS = 5_000
 const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useConnections()
-const find = ref('')
+const narrowed = reactive({ find: '' })
+useInAddress(narrowed)
+const { find } = toRefs(narrowed)
 const CONSENTS: Record<string, string> = {
   given: 'Consent given; what came in meanwhile is being caught up with.',
   refused: 'No consent was given; nothing is captured.',

@@ -38,4 +38,32 @@ describe('shortcuts', () => {
     expect(inner).toHaveBeenCalledOnce()
     expect(outer).not.toHaveBeenCalled()
   })
+
+  it('takes two keys one after the other, and forgets the first in time', () => {
+    const page = vi.fn()
+    const single = vi.fn()
+    mount({
+      setup: () =>
+        useShortcuts([
+          { keys: 'g t', does: 'Timelines', run: page },
+          { keys: 't', does: 'Today', run: single },
+        ]),
+      template: '<i />',
+    })
+    handle(key({ key: 'g' }), 1_000)
+    handle(key({ key: 't' }), 1_500)
+    expect(page).toHaveBeenCalledOnce()
+    expect(single).not.toHaveBeenCalled()
+    handle(key({ key: 'g' }), 5_000)
+    handle(key({ key: 't' }), 9_000)
+    expect(page).toHaveBeenCalledOnce()
+    expect(single).toHaveBeenCalledOnce()
+  })
+
+  it('hears Ctrl with a key even while somebody types', () => {
+    const run = vi.fn()
+    mount({ setup: () => useShortcuts([{ keys: 'Ctrl+k', does: 'Jump', run }]), template: '<i />' })
+    handle(key({ key: 'k', ctrlKey: true }, document.createElement('input')))
+    expect(run).toHaveBeenCalledOnce()
+  })
 })

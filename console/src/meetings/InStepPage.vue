@@ -49,7 +49,7 @@ useShortcuts([
 <template>
   <div class="page">
     <header>
-      <h1>In step</h1>
+      <h1>Sync</h1>
       <span class="quiet">how calendars and what was made or changed here stand with each other</span>
     </header>
     <OutboxStrip v-if="seesAll" />

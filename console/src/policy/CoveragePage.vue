@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, reactive, toRefs } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
+import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import CoverageTable from './CoverageTable.vue'
 import { useCoverage } from './coverageQueries'
@@ -11,9 +12,13 @@ const EVERY_MILLIS = 5_000
 const SILENT_DAYS = 7
 const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useCoverage()
-const find = ref('')
-const state = ref('')
-const silent = ref(false)
+const narrowed = reactive({ find: '', state: '', silent: '' })
+useInAddress(narrowed)
+const { find, state } = toRefs(narrowed)
+const silent = computed({
+  get: () => narrowed.silent === 'yes',
+  set: (on) => (narrowed.silent = on ? 'yes' : ''),
+})
 const states = computed(() => {
   const counts = new Map<string, number>()
   data.value?.forEach((p) => counts.set(p.state, (counts.get(p.state) ?? 0) + 1))

@@ -5,6 +5,7 @@ import StateNote from '../kernel/StateNote.vue'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
 import { refDebounced } from '../kernel/refDebounced'
+import { useInAddress } from '../kernel/useInAddress'
 import DecisionFilter from './DecisionFilter.vue'
 import DecisionPanel from './DecisionPanel.vue'
 import DecisionTable from './DecisionTable.vue'
@@ -14,7 +15,8 @@ import { everything, today, useDecisions, type Narrowed } from './decisionQuerie
 const route = useRoute()
 // what is still to come stands first in time, but is not what somebody comes here for
 const exclusion = String(route.query.exclusion ?? '')
-const narrowed = reactive<Narrowed>({ ...everything, exclusion, until: exclusion ? '' : today() })
+const narrowed = reactive<Narrowed>({ ...everything, until: exclusion ? '' : today() })
+useInAddress(narrowed)
 const settled = refDebounced(
   computed(() => ({ ...narrowed })),
   200,

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, reactive, ref, toRefs } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
 import { refDebounced } from '../kernel/refDebounced'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
+import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import DeedList from './DeedList.vue'
 import SettlePanel from './SettlePanel.vue'
@@ -12,7 +13,9 @@ import { useStrangers } from './queries'
 import { useSelection } from './selection'
 
 const { isAdministrator } = useMe()
-const find = ref('')
+const narrowed = reactive({ find: '' })
+useInAddress(narrowed)
+const { find } = toRefs(narrowed)
 const { data, error, asyncStatus, isPlaceholderData, refetch } = useStrangers(refDebounced(find, 150))
 const domains = computed(() => data.value?.domains ?? [])
 const { ticked, current, rows, meant, whole, domainOf, tick, tickDomain } = useSelection(domains)

@@ -35,10 +35,11 @@ class JournalCalls {
             @RequestParam(name = "thing", defaultValue = "") String thing,
             @RequestParam(name = "from", defaultValue = "") String from,
             @RequestParam(name = "until", defaultValue = "") String until,
+            @RequestParam(name = "byPeople", defaultValue = "false") boolean byPeople,
             @RequestParam(name = "before", defaultValue = "0") long before,
             @RequestParam(name = "limit", defaultValue = "50") int limit) {
         Journal.Filter filter = new Journal.Filter(
-                who, kind, thing, at(from, "0001-01-01T00:00:00Z"), at(until, "9999-01-01T00:00:00Z"));
+                who, kind, thing, at(from, "0001-01-01T00:00:00Z"), at(until, "9999-01-01T00:00:00Z"), byPeople);
         int most = Paging.limit(limit);
         List<EntryInfo> entries = journal.page(filter, before <= 0 ? Long.MAX_VALUE : before, most).stream()
                 .map(JournalCalls::shown)

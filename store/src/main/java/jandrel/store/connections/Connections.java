@@ -166,7 +166,9 @@ public interface Connections {
     String STATE = """
             CASE WHEN c.state IN ('capturing', 'connecting') AND coalesce(c.due, c.connected_at) < now() - interval '2 minutes'
                 AND NOT EXISTS (SELECT FROM scheduled_tasks t WHERE t.task_name = 'look' AND t.task_instance = c.id::text
-                    AND t.picked) THEN 'overdue' ELSE c.state END AS state
+                    AND t.picked)
+                AND NOT EXISTS (SELECT FROM server h WHERE h.id = c.server AND h.kind = 'here')
+                THEN 'overdue' ELSE c.state END AS state
             """;
 
     @Select("SELECT c.id, c.person, p.name AS person_name, s.name AS server_name, s.kind, c.account, " + STATE + """

@@ -29,8 +29,12 @@ public class Journal {
     private static final int PAGE = 1_000;
     private final Mapped mapper;
 
-    /** Empty members do not filter. */
-    public record Filter(String who, String kind, String thing, Instant from, Instant until) {}
+    /**
+     * Empty members do not filter.
+     *
+     * @param byPeople leaves out what the service did by itself
+     */
+    public record Filter(String who, String kind, String thing, Instant from, Instant until, boolean byPeople) {}
 
     /**
      * How far the chain holds.
@@ -92,7 +96,7 @@ public class Journal {
                 """;
 
         String WHERE = """
-                 WHERE (#{f.who} = '' OR who = #{f.who}) AND (#{f.kind} = '' OR kind = #{f.kind})
+                 WHERE (#{f.who} = '' OR who = #{f.who}) AND (NOT #{f.byPeople} OR who <> 'service') AND (#{f.kind} = '' OR kind = #{f.kind})
                    AND (#{f.thing} = '' OR thing = #{f.thing})
                    AND at >= #{f.from}::timestamptz AND at < #{f.until}::timestamptz
                 """;

@@ -2,6 +2,7 @@ package jandrel.store.policy;
 
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.policy.Policy.Sharing;
+import jandrel.store.connections.Connections;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.ReadTimeout;
 import jandrel.store.kernel.RulesLock;
@@ -62,8 +63,9 @@ public class Roster {
                        k.policy, v.rules::jsonb ->> 'name' AS policy_name, coalesce(k.covered, false) AS covered,
                        coalesce(l.enabled, false) AS enabled, coalesce(k.why, 'no policy has this person') AS why,
                        p.cover_until, p.sharing,
-                       ARRAY(SELECT c.state FROM connection c JOIN server e ON e.id = c.server
-                           WHERE c.person = p.id AND e.kind NOT IN ('smtp', 'here') ORDER BY c.state) AS states,
+                       ARRAY(SELECT\s""" + Connections.STATE + """
+                           FROM connection c JOIN server e ON e.id = c.server
+                           WHERE c.person = p.id AND e.kind NOT IN ('smtp', 'here') ORDER BY state) AS states,
                        (SELECT max(s.last_item) FROM source s JOIN connection c ON c.id = s.connection WHERE c.person = p.id)
                            AS last_item
                 FROM person p LEFT JOIN cover k ON k.person = p.id LEFT JOIN policy l ON l.id = k.policy

@@ -118,6 +118,17 @@ class ManagedMeetingsTest {
         assertThat(plans.pendingSync(connection(second), scene.person(0), 9)).isEmpty();
     }
 
+    /** Its source is nobody's server, so it is never behind. */
+    @Test
+    void whatIsMadeHereIsNeverOverdue() throws SQLException {
+        made(true);
+        store.run("UPDATE connection SET connected_at = now() - interval '1 hour'");
+        assertThat(store.get(Connections.class).all())
+                .filteredOn(c -> c.kind().equals(Connections.HERE))
+                .isNotEmpty()
+                .allMatch(c -> c.state().equals("capturing"));
+    }
+
     @Test
     void aMoveIsCreditedToWhoeverMovedItWhetherItGoesOutOrNot() throws SQLException {
         for (boolean out : new boolean[] {false, true}) {

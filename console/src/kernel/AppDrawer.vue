@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { mdiLogout, mdiThemeLightDark } from '@mdi/js'
+import { computed, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { Refused, answered, api } from '../api/client'
+import { groupsFor } from './navigation'
+import { screen } from './screen'
+import { useMe } from './useMe'
+import { useNeeds } from './useNeeds'
+
+/** The pages in groups, with a count where somebody has to act. */
+const open = defineModel<boolean>({ required: true })
+const { me, error } = useMe()
+const needs = useNeeds()
+const router = useRouter()
+const route = useRoute()
+const cache = useQueryCache()
+const shown = computed(() => groupsFor(me.value?.role ?? ''))
+
+watch(error, async (refused) => {
+  if (!(refused instanceof Refused) || refused.status !== 401) return
+  // before the first page is there, the route still is where nobody wanted to go
+  await router.isReady()
+  if (router.currentRoute.value.meta.open) return
+  await router.push({ path: '/sign-in', query: { to: router.currentRoute.value.fullPath } })
+})
+
+async function signOut() {
+  await answered(api.DELETE('/api/session'))
+  await router.push('/sign-in')
+  cache.getEntries().forEach((entry) => cache.remove(entry))
+}
+
+function nextTheme() {
+  screen.theme = screen.theme === 'system' ? 'day' : screen.theme === 'day' ? 'night' : 'system'
+}
+</script>
+
+<template>
+  <v-navigation-drawer v-model="open" width="196" color="background" border="e" aria-label="Pages">
+    <div class="brand">Jandrel</div>
+    <v-list nav class="pa-0" role="navigation" aria-label="Pages">
+      <template v-for="g in shown" :key="g.heading">
+        <v-list-subheader v-if="g.heading">{{ g.heading }}</v-list-subheader>
+        <v-list-item
+          v-for="p in g.pages"
+          :key="p.path"
+          :to="p.path"
+          :active="route.path === p.path || route.path.startsWith(p.path + '/')"
+          :prepend-icon="p.icon"
+          :title="p.name"
+        >
+          <template v-if="needs[p.path]" #append>
+            <v-chip size="x-small" color="accent" variant="tonal" :title="`${needs[p.path]} need somebody`">{{
+              needs[p.path]?.toLocaleString('en-GB')
+            }}</v-chip>
+          </template>
+        </v-list-item>
+      </template>
+    </v-list>
+    <template #append>
+      <div v-if="me" class="who">
+        <span
+          >{{ me.name }}<br /><span class="quiet">{{ me.role }}</span></span
+        >
+        <v-btn
+          :icon="mdiThemeLightDark"
+          size="small"
+          variant="text"
+          :title="`Theme: ${screen.theme}. Change it`"
+          :aria-label="`Theme: ${screen.theme}`"
+          @click="nextTheme"
+        />
+        <v-btn
+          :icon="mdiLogout"
+          size="small"
+          variant="text"
+          title="Sign out"
+          aria-label="Sign out"
+          @click="signOut"
+        />
+      </div>
+    </template>
+  </v-navigation-drawer>
+</template>
+
+<style scoped>
+.brand {
+  padding: 12px 16px 8px;
+  font-weight: 750;
+  font-size: 17px;
+}
+.who {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+  padding: 8px 8px 10px 16px;
+  font-size: 12px;
+  line-height: 16px;
+}
+.who > span:first-child {
+  flex: 1;
+  min-width: 0;
+}
+</style>

@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useConnections } from '../connections/queries'
+import { many } from '../kernel/times'
+import { useMe } from '../kernel/useMe'
+import { useConflicts, useInStep } from '../meetings/instep'
+import { useCoverage } from '../policy/coverageQueries'
+import CapturedCard from './CapturedCard.vue'
+import ChangesCard from './ChangesCard.vue'
+import CoverageCard from './CoverageCard.vue'
+import MeetingsCard from './MeetingsCard.vue'
+import NeedsCard from './NeedsCard.vue'
+import UnmatchedCard from './UnmatchedCard.vue'
+import { needsOf } from './needs'
+import { useBackground } from './queries'
+
+/** How the morning stands: what needs somebody, what was captured, and how everybody is covered. */
+const { me, seesAll, isAdministrator } = useMe()
+const { data: connections } = useConnections()
+const { data: inStep } = useInStep()
+const { data: coverage } = useCoverage()
+const { data: conflicts } = useConflicts()
+const { data: background } = useBackground(seesAll)
+const needs = computed(() =>
+  needsOf(
+    connections.value ?? [],
+    inStep.value?.calendars ?? [],
+    isAdministrator.value ? (coverage.value ?? []) : [],
+  ),
+)
+const known = computed(() => connections.value !== undefined && coverage.value !== undefined)
+const capturing = computed(() => coverage.value?.filter((p) => p.state === 'capturing').length ?? 0)
+const empty = computed(() => known.value && coverage.value?.length === 0)
+const mayAudit = computed(() => ['administrator', 'auditor'].includes(me.value?.role ?? ''))
+const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' }).format(
+  new Date(),
+)
+</script>
+
+<template>
+  <div class="page overview">
+    <header>
+      <h1>{{ day }}</h1>
+      <span v-if="known && !empty && seesAll" class="quiet"
+        >{{ capturing }} of {{ many(coverage?.length ?? 0, 'person', 'people') }} captured</span
+      >
+      <b v-if="needs.length">{{ many(needs.length, 'thing needs', 'things need') }} you</b>
+      <span v-else-if="known && !empty" class="quiet">Nothing needs you.</span>
+    </header>
+    <div class="body">
+      <v-card v-if="empty" class="card">
+        <h2>Nothing is captured yet</h2>
+        <p v-if="isAdministrator" class="quiet my-2">
+          Import the people of your company first, then add a server and connect them.
+        </p>
+        <p v-else class="quiet my-2">An administrator has to import the people of your company first.</p>
+        <v-btn v-if="isAdministrator" color="primary" to="/directory">Import people</v-btn>
+      </v-card>
+      <NeedsCard v-if="needs.length" :needs="needs" />
+      <div v-if="!empty" class="grid">
+        <MeetingsCard v-if="me?.person && !seesAll" />
+        <CapturedCard />
+        <CoverageCard
+          v-if="seesAll && coverage"
+          :people="coverage"
+          :calendars="inStep?.calendars ?? []"
+          :conflicts="conflicts?.length ?? 0"
+          :left="(background?.left ?? 0) + (background?.toFetch ?? 0)"
+        />
+        <UnmatchedCard />
+        <ChangesCard v-if="mayAudit" />
+      </div>
+    </div>
+  </div>
+</template>
+
+<style>
+.overview .body {
+  overflow: auto;
+  padding: 0 20px 20px;
+}
+.overview .grid {
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) minmax(280px, 1fr);
+  gap: 12px;
+  margin-top: 12px;
+}
+.overview .card {
+  padding: 12px 16px;
+}
+.overview .head {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 12px;
+  margin-bottom: 6px;
+}
+.overview .head a {
+  font-size: 12px;
+}
+.overview .figure {
+  font-size: 28px;
+  line-height: 32px;
+  font-weight: 600;
+  letter-spacing: -0.01em;
+  text-decoration: none;
+  white-space: nowrap;
+}
+.overview .figure:hover {
+  text-decoration: underline;
+}
+@media (max-width: 900px) {
+  .overview .grid {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
