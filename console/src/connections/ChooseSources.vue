@@ -52,7 +52,7 @@ async function choose() {
       <p v-for="s in connection.sources" :key="s.id" class="source mb-1">
         <label><input v-model="chosen" type="checkbox" :value="s.id" /> {{ s.label }}</label>
         <label v-if="isCalendar" class="quiet"
-          ><input v-model="outgoing" type="radio" name="outgoing" :value="s.id" /> what is made here goes
+          ><input v-model="outgoing" type="radio" name="outgoing" :value="s.id" /> meetings made here go
           there</label
         >
         <label v-if="isMail" class="quiet"

@@ -47,7 +47,7 @@ useShortcuts([
   <div class="page">
     <header>
       <h1>Connections</h1>
-      <span class="quiet">whose mailboxes and calendars are read, and how that goes</span>
+      <span class="quiet">connected mailboxes and calendars, and how each is doing</span>
     </header>
     <div class="bar">
       <label class="field"

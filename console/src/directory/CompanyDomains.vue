@@ -47,14 +47,14 @@ function submit() {
       ></textarea>
     </label>
     <label class="field"
-      >whose provider ignores dots: addresses there that differ by dots alone are one<textarea
+      >providers that ignore dots: addresses there that differ only by dots are the same<textarea
         v-model="form.dotless"
         rows="2"
       ></textarea>
     </label>
     <StateNote v-if="save.error.value" :error="save.error.value" @again="submit" />
     <p>
-      <v-btn type="submit" size="small" color="primary" :loading="save.isLoading.value">Change them</v-btn>
+      <v-btn type="submit" size="small" color="primary" :loading="save.isLoading.value">Save domains</v-btn>
       <span v-if="save.status.value === 'success'" role="status" class="quiet ml-3"
         >Changed; what carries them is decided again.</span
       >

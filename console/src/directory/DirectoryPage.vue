@@ -60,7 +60,7 @@ async function take(kind: string, event: Event) {
   <div class="page">
     <header>
       <h1>Directory</h1>
-      <span class="quiet">taken in from CSV files in UTF-8; each whole, or not at all</span>
+      <span class="quiet">imported from CSV files in UTF-8, each whole or not at all</span>
     </header>
     <div class="panes">
       <div class="pane wide">
@@ -97,7 +97,7 @@ async function take(kind: string, event: Event) {
         <CompanyDomains />
       </div>
       <div class="pane detail" aria-live="polite">
-        <h2>What came of it</h2>
+        <h2>Result</h2>
         <StateNote v-if="asyncStatus === 'loading'" loading />
         <StateNote v-else-if="error" :error="error" />
         <p v-if="error" class="quiet px-6">File: {{ file }}</p>

@@ -40,7 +40,7 @@ function nextTheme() {
 <template>
   <v-navigation-drawer v-model="open" width="196" color="background" border="e" aria-label="Pages">
     <div class="brand">Jandrel</div>
-    <v-list nav class="pa-0" role="navigation" aria-label="Pages">
+    <v-list nav class="pa-0" role="group" aria-label="All pages">
       <template v-for="g in shown" :key="g.heading">
         <v-list-subheader v-if="g.heading">{{ g.heading }}</v-list-subheader>
         <v-list-item

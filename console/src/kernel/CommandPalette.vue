@@ -61,7 +61,7 @@ const found = computed<Entry[]>(() => {
     ? (records.value?.records ?? []).slice(0, MOST_RECORDS).map((r) => ({
         id: r.id,
         title: r.name,
-        about: r.kind,
+        about: r.stage ? `${r.kind}, ${r.stage}` : r.kind,
         icon: mdiMagnify,
         keys: '',
         run: () => void router.push(`/timeline/${r.id}`),
@@ -97,9 +97,7 @@ function choose(entry: Entry | undefined) {
         autofocus
         class="ma-3"
         placeholder="A page, a record, or what to do here"
-        aria-label="Search or jump to"
-        role="combobox"
-        aria-expanded="true"
+        aria-label="What to look for"
         aria-controls="palette-list"
         :aria-activedescendant="found[at] ? `palette-${at}` : undefined"
         :prepend-inner-icon="mdiMagnify"
@@ -107,7 +105,7 @@ function choose(entry: Entry | undefined) {
         @keydown.up.prevent="move(-1)"
         @keydown.enter.prevent="choose(found[at])"
       />
-      <div id="palette-list" ref="list" role="listbox" aria-label="Found" class="found">
+      <div id="palette-list" ref="list" role="listbox" tabindex="0" aria-label="Found" class="found">
         <div
           v-for="(e, i) in found"
           :id="`palette-${i}`"

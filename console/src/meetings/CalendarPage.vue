@@ -166,7 +166,9 @@ useShortcuts([
         <button class="linkish" title="Show all again" @click="go({ record: '' })">×</button></span
       >
       <label><input v-model="hideDone" type="checkbox" /> hide what is done</label>
-      <v-btn size="small" color="primary" title="Make something (c)" @click="make(soonest())">Make…</v-btn>
+      <v-btn size="small" color="primary" title="New meeting, call or follow-up (c)" @click="make(soonest())"
+        >New…</v-btn
+      >
     </div>
     <div class="bar second">
       <span class="quiet" aria-live="polite">{{

@@ -28,7 +28,7 @@ defineEmits<{ held: [source: { id: number; label: string; held: string }]; confl
         <td>{{ c.personName }}</td>
         <td>
           {{ c.label }}
-          <span v-if="c.outgoing && c.goesOut" class="quiet">what is made here goes there</span>
+          <span v-if="c.outgoing && c.goesOut" class="quiet">meetings made here go there</span>
           <span v-else-if="!c.goesOut" class="quiet">in only</span>
         </td>
         <td>

@@ -27,7 +27,7 @@ async function make() {
           <option v-for="p in people ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
         </select></label
       >
-      <v-btn type="submit" size="small" color="primary">Make a subscription</v-btn>
+      <v-btn type="submit" size="small" color="primary">Create subscription</v-btn>
       <span class="quiet">Those of a record are subscribed to on its timeline.</span>
     </form>
     <div v-if="made" class="made" role="status">

@@ -10,7 +10,7 @@ defineEmits<{ send: [of: Schemas['HereStand']] }>()
   <table class="plain narrow">
     <thead>
       <tr>
-        <th>Whose</th>
+        <th>Person</th>
         <th class="num">Made here alone</th>
         <th class="num">Could go out</th>
         <th></th>

@@ -50,7 +50,7 @@ useShortcuts([
   <div class="page">
     <header>
       <h1>Sync</h1>
-      <span class="quiet">how calendars and what was made or changed here stand with each other</span>
+      <span class="quiet">how each calendar compares with what was made or changed here</span>
     </header>
     <OutboxStrip v-if="seesAll" />
     <div class="bar">

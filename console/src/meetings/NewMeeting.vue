@@ -83,7 +83,7 @@ async function make() {
   <v-dialog v-model="open" max-width="620" aria-labelledby="new-title" @after-leave="$emit('close')">
     <v-card class="pa-5">
       <form @submit.prevent="make">
-        <h2 id="new-title">Make something for a record</h2>
+        <h2 id="new-title">New meeting, call or follow-up</h2>
         <p class="quick">
           <v-btn size="small" variant="tonal" @click="soon(60, 'follow-up')">Follow up in an hour</v-btn>
           <v-btn size="small" variant="tonal" @click="soon(24 * 60, 'follow-up')">tomorrow</v-btn>
@@ -144,10 +144,10 @@ async function make() {
             >guests, by address<input v-model="guests" placeholder="bram@customer.example, …"
           /></label>
           <label class="field"
-            >they are<select v-model="ask" aria-label="Asking the guests" :disabled="!guests.trim()">
-              <option value="">asked as the policy says</option>
-              <option value="yes">asked</option>
-              <option value="no">not asked</option>
+            >invitations<select v-model="ask" aria-label="Asking the guests" :disabled="!guests.trim()">
+              <option value="">as the policy says</option>
+              <option value="yes">send</option>
+              <option value="no">do not send</option>
             </select></label
           >
         </div>

@@ -27,10 +27,11 @@ const meetings = computed(() => data.value?.meetings ?? [])
     </div>
     <p v-if="data && !meetings.length" class="quiet">No meetings today or tomorrow.</p>
     <div v-for="m in meetings" :key="m.id" class="meeting">
-      <WhenAt :at="m.begins" :all-day="m.allDay" />
-      <b class="clip">{{ m.title || 'Busy' }}</b>
-      <span class="quiet clip">{{ m.account }}</span>
-      <span class="quiet">{{ m.state }}</span>
+      <WhenAt class="quiet nowrap" :at="m.begins" :all-day="m.allDay" />
+      <span class="clip" :title="`${m.title}, ${m.state}`"
+        ><b>{{ m.title || 'Busy' }}</b
+        ><br /><span class="quiet">{{ m.account || m.place || m.state }}</span></span
+      >
     </div>
   </v-card>
 </template>
@@ -38,7 +39,7 @@ const meetings = computed(() => data.value?.meetings ?? [])
 <style scoped>
 .meeting {
   display: grid;
-  grid-template-columns: 130px minmax(0, 1fr) minmax(0, 1fr) 80px;
+  grid-template-columns: auto minmax(0, 1fr);
   gap: 12px;
   padding: 5px 0;
 }

@@ -58,8 +58,8 @@ const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', 
       </v-card>
       <NeedsCard v-if="needs.length" :needs="needs" />
       <div v-if="!empty" class="grid">
-        <MeetingsCard v-if="me?.person && !seesAll" />
         <CapturedCard />
+        <MeetingsCard v-if="me?.person && !seesAll" />
         <CoverageCard
           v-if="seesAll && coverage"
           :people="coverage"
@@ -92,7 +92,8 @@ const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', 
   display: flex;
   justify-content: space-between;
   align-items: baseline;
-  gap: 12px;
+  gap: 4px 12px;
+  flex-wrap: wrap;
   margin-bottom: 6px;
 }
 .overview .head a {
@@ -108,6 +109,10 @@ const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', 
 }
 .overview .figure:hover {
   text-decoration: underline;
+}
+/* a card that would stand alone in its row takes all of it */
+.overview .grid > :last-child:nth-child(odd) {
+  grid-column: 1 / -1;
 }
 @media (max-width: 900px) {
   .overview .grid {

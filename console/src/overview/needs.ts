@@ -16,7 +16,7 @@ const STATES: Record<string, { what: string; action: string; level: Need['level'
   refused: { what: 'Account not accepted', action: 'Review', level: 'held' },
   'waiting-for-consent': { what: 'Waiting for consent', action: 'Review', level: 'held' },
   unreachable: { what: 'Server unreachable', action: 'Review', level: 'bad' },
-  overdue: { what: 'Behind', action: 'Sync now', level: 'held' },
+  overdue: { what: 'Behind', action: 'Review', level: 'held' },
 }
 
 /** What needs somebody, the worst first. Paused and ended connections are as somebody wanted them. */

@@ -18,7 +18,7 @@ onMounted(() => answered(api.GET('/api/session')).then(onwards, () => undefined)
 async function onwards() {
   await askAgain('session')
   const to =
-    typeof route.query.to === 'string' && /^\/(?!\/)/.test(route.query.to) ? route.query.to : '/timeline'
+    typeof route.query.to === 'string' && /^\/(?!\/)/.test(route.query.to) ? route.query.to : '/overview'
   await router.replace(to)
 }
 

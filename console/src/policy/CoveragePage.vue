@@ -48,7 +48,7 @@ useShortcuts([
   <div class="page">
     <header>
       <h1>Coverage</h1>
-      <span class="quiet">everybody of the company: under which policy and why, connected or not</span>
+      <span class="quiet">everybody in the company: their policy and why, and their connections</span>
     </header>
     <div class="bar">
       <label class="field"

@@ -75,7 +75,9 @@ function run(work: () => Promise<unknown>) {
   <div class="page">
     <header>
       <h1>Policies</h1>
-      <span class="quiet">the first one in order whose audience has a person counts for them</span>
+      <span class="quiet"
+        >for each person, the first policy in order whose audience includes them applies</span
+      >
     </header>
     <div class="panes">
       <StateNote

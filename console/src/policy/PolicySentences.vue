@@ -279,7 +279,7 @@ function toggle(kind: string) {
     </p>
     <p>
       Strangers
-      <select v-model="creation.makes" aria-label="What becomes of strangers">
+      <select v-model="creation.makes" aria-label="Unmatched people">
         <option value="nothing">become contacts or leads by a person’s choice alone</option>
         <option value="contacts">become contacts by themselves</option>
         <option value="leads">become leads by themselves</option></select
@@ -322,7 +322,7 @@ function toggle(kind: string) {
           Whom would that be now?
         </button>
         <span v-if="would" class="quiet would" role="status"
-          >{{ many(would.total, 'stranger') }}{{ would.total ? ': ' : ''
+          >{{ many(would.total, 'person', 'people') }}{{ would.total ? ': ' : ''
           }}{{ would.strangers.slice(0, 12).join('; ') }}{{ would.total > 12 ? ' …' : '' }}</span
         >
         <span v-if="notAsked" class="quiet" role="alert">{{ notAsked.message }}</span>

@@ -44,7 +44,7 @@ const groups = computed(() =>
         Applied. What follows from it is done in the background.
         <button class="linkish" @click="$emit('undo')">Undo</button>
       </p>
-      <p v-else-if="now.state === 'undone'" role="status" class="done">Taken back.</p>
+      <p v-else-if="now.state === 'undone'" role="status" class="done">Undone.</p>
       <p v-if="nothing" class="lead">Nothing on any timeline would change.</p>
       <dl v-else class="counts">
         <div v-for="c in ['appear', 'vanish', 'readers', 'links'] as const" :key="c">
@@ -65,7 +65,7 @@ const groups = computed(() =>
       </p>
       <p v-for="n in report.notes" :key="n" class="warn">{{ n }}</p>
       <div v-if="mayApply && now.state === 'done'" class="d-flex ga-3 my-3">
-        <v-btn color="primary" :disabled="now.old" @click="$emit('apply')">Do exactly this</v-btn>
+        <v-btn color="primary" :disabled="now.old" @click="$emit('apply')">Apply this change</v-btn>
       </div>
       <details v-for="g in groups" :key="g.title" :open="g.title === 'By person'">
         <summary>

@@ -137,7 +137,7 @@ function size(bytes: number): string {
         :pinned="data.links.filter((l) => l.evidence === 'ruling')"
       />
       <p v-if="isAdministrator && activity.visibility === 'full' && outside.length" class="make">
-        <button class="linkish" @click="making = true">Make a record of it…</button>
+        <button class="linkish" @click="making = true">New record…</button>
         <span v-if="said" role="status" class="quiet">{{ said }}</span>
       </p>
       <MakeRecord

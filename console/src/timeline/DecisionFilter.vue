@@ -24,7 +24,7 @@ const rules = computed(() => {
         placeholder="port.example"
     /></label>
     <label class="field"
-      >whose source<select v-model="narrowed.person">
+      >person<select v-model="narrowed.person">
         <option value="">anybody’s</option>
         <option v-for="p in people" :key="p.id" :value="p.id">{{ p.name }}</option>
       </select></label

@@ -24,7 +24,7 @@ function what(d: Schemas['DecisionInfo']): string {
         <th class="when">When</th>
         <th class="v">Verdict</th>
         <th class="k">Kind</th>
-        <th class="w">Whose</th>
+        <th class="w">Person</th>
         <th>What and why</th>
       </tr>
     </thead>

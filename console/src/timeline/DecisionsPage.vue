@@ -54,7 +54,7 @@ useShortcuts([
   <div class="page">
     <header>
       <h1>Decisions</h1>
-      <span class="quiet">every item seen at every source, and what became of it</span>
+      <span class="quiet">every item seen at every source, with the decision on it</span>
     </header>
     <VerdictTabs v-model="narrowed.verdict" />
     <DecisionFilter

@@ -93,7 +93,7 @@ async function make() {
   <v-dialog v-model="open" max-width="520" aria-labelledby="record-title" @after-leave="$emit('close')">
     <v-card class="pa-5">
       <form @submit.prevent="make">
-        <h2 id="record-title">Make a record of what this shows</h2>
+        <h2 id="record-title">New record from this activity</h2>
         <div class="two">
           <label class="field"
             >what<select v-model="kind" aria-label="What" autofocus>

@@ -74,7 +74,7 @@ function money(value: number, currency: string) {
           title="A meeting, a call or a follow-up (c)"
           @click="making = new Date()"
         >
-          Make…
+          New…
         </button>
         <button
           class="linkish"

@@ -53,8 +53,8 @@ useShortcuts([
     <p v-for="d in deeds?.slice(0, 12)" :key="d.id" :class="{ undone: d.undone }">
       {{ d.says }} <span class="quiet">{{ d.by }}, <WhenAt :at="d.at" only="distance" /></span>
       <span v-if="d.undone" class="quiet"> taken back</span>
-      <button v-else class="linkish" :aria-label="`Take back: ${d.says}`" @click="takeBack(d.id, d.says)">
-        Take back
+      <button v-else class="linkish" :aria-label="`Undo: ${d.says}`" @click="takeBack(d.id, d.says)">
+        Undo
       </button>
     </p>
   </section>

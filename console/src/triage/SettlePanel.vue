@@ -113,7 +113,11 @@ useShortcuts(
   <section class="settle" aria-label="What they are">
     <p v-if="!meant.length" class="quiet">Nobody is chosen.</p>
     <template v-else>
-      <h2>{{ meant.length === 1 ? meant[0]!.name || meant[0]!.address : many(meant.length, 'stranger') }}</h2>
+      <h2>
+        {{
+          meant.length === 1 ? meant[0]!.name || meant[0]!.address : many(meant.length, 'person', 'people')
+        }}
+      </h2>
       <p class="quiet">
         {{
           meant.length === 1

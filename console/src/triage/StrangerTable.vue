@@ -70,7 +70,7 @@ function traffic(s: Schemas['StrangerInfo']): string {
             <b>{{ d.domain }}</b>
           </label>
           <span class="quiet">
-            {{ many(d.strangers.length, 'stranger') }}, {{ many(d.items, 'item')
+            {{ many(d.strangers.length, 'person', 'people') }}, {{ many(d.items, 'item')
             }}{{ d.waiting ? `, ${d.waiting} on no timeline` : ''
             }}{{ d.freeMail ? ' · anybody can have an address there' : '' }}
           </span>

@@ -29,7 +29,7 @@ function settled(says: string) {
   setTimeout(() => table.value?.focus(), 60)
 }
 useShortcuts([
-  { keys: '/', does: 'Find a stranger', run: () => document.getElementById('find-stranger')?.focus() },
+  { keys: '/', does: 'Find a person', run: () => document.getElementById('find-stranger')?.focus() },
   {
     keys: 'd',
     does: 'Choose all of the domain',
@@ -45,14 +45,14 @@ useShortcuts([
   <div class="page">
     <header>
       <h1>Triage</h1>
-      <span class="quiet">who is on mail and meetings, and on no record; best first</span>
+      <span class="quiet">people on mail and meetings who match no record, best first</span>
     </header>
     <div class="bar">
       <label class="field"
         >find<input id="find-stranger" v-model="find" type="search" placeholder="part of a name or address"
       /></label>
       <span class="quiet" aria-live="polite">{{
-        data ? `${many(data.total, 'stranger')}, ${data.waiting} with items on no timeline` : '…'
+        data ? `${many(data.total, 'person', 'people')}, ${data.waiting} with items on no timeline` : '…'
       }}</span>
       <span v-if="said" role="status">{{ said }}</span>
     </div>
@@ -62,7 +62,7 @@ useShortcuts([
           v-if="error || !rows.length"
           :error="error"
           :loading="asyncStatus === 'loading' && !data"
-          :empty="find ? 'No stranger has that in name or address' : 'No strangers: everybody is on record'"
+          :empty="find ? 'Nobody unmatched has that in name or address' : 'Everybody matches a record'"
           :todo="find ? 'Shorten it.' : 'New people from mail and meetings appear here.'"
           @again="refetch()"
         />

@@ -132,7 +132,7 @@ class CalendarPageTest {
         signIn("/timeline/" + account);
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Account vesna")))
                 .isVisible();
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Make…"))
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("New…"))
                 .click();
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Follow up in an hour"))
                 .click();

@@ -118,16 +118,16 @@ class ConsoleTest {
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Exclusions")))
                 .isVisible();
         Assertions.assertThat(page.url()).endsWith("/exclusions");
-        page.getByText("Sign out").click();
+        page.getByLabel("Sign out").click();
         assertThat(page.getByLabel("Login")).isVisible();
         page.navigate(h.process.url() + "/timeline");
         assertThat(page.getByLabel("Login")).isVisible();
     }
 
     @Test
-    void whoComesToTheSignInItselfGoesOnToTheTimeline() {
+    void whoComesToTheSignInItselfGoesOnToTheOverview() {
         administrator("/sign-in");
-        assertThat(page.getByText("Pick a record on the left")).isVisible();
+        assertThat(page.getByText("Captured in the last 30 days")).isVisible();
     }
 
     @Test
@@ -170,7 +170,7 @@ class ConsoleTest {
         page.getByText("Laid out").click();
         page.getByText("Show as it was laid out").click();
         assertThat(page.frameLocator("iframe").locator("b")).hasText("words");
-        Assertions.assertThat(page.title()).isEqualTo("Timeline · Jandrel");
+        Assertions.assertThat(page.title()).isEqualTo("Timelines · Jandrel");
         Assertions.assertThat(page.locator("iframe").getAttribute("sandbox"))
                 .doesNotContain("allow-scripts")
                 .doesNotContain("allow-same-origin");
@@ -254,9 +254,10 @@ class ConsoleTest {
         signIn("kit", jandrel.demo.Providers.PASSWORD, "/connections");
         assertThat(page.locator("tbody tr")).hasCount(1);
         assertThat(page.locator("tbody tr").first()).containsText("capturing");
+        Locator pages = page.locator("nav[aria-label=Pages]");
+        assertThat(pages).containsText("Exclusions");
         for (String closed : new String[] {"Policies", "Journal", "Directory"}) {
-            assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(closed)))
-                    .hasCount(0);
+            assertThat(pages).not().containsText(closed);
         }
         assertThat(page.getByText("Connect a person")).hasCount(0);
     }
@@ -267,11 +268,11 @@ class ConsoleTest {
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Everyone"))
                 .click();
         page.getByLabel("Who reads it").selectOption("owner");
-        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Do exactly this")))
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change")))
                 .isVisible();
         assertThat(page.getByText("By reason")).isVisible();
         page.getByText("Discard changes").click();
-        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Do exactly this")))
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change")))
                 .hasCount(0);
     }
 
@@ -292,17 +293,94 @@ class ConsoleTest {
     @Test
     void keysAreListedAndNightIsOneClickAway() {
         administrator("/coverage");
-        page.keyboard().press("Alt+4");
+        page.keyboard().press("g");
+        page.keyboard().press("w");
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Decisions")))
                 .isVisible();
         page.keyboard().press("?");
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("Filter by address or domain");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Close"))
                 .click();
-        page.getByText("Theme: system").click();
-        page.getByText("Theme: day").click();
+        page.getByLabel("Theme: system").click();
+        page.getByLabel("Theme: day").click();
         assertThat(page.locator(".v-theme--night").first()).isVisible();
         page.reload();
         assertThat(page.locator(".v-theme--night").first()).isVisible();
+    }
+
+    /** Every figure is as many as the rows behind its link. */
+    @Test
+    void theOverviewSaysWhatItsLinksShow() {
+        administrator("/overview");
+        Locator figures = page.locator(".overview a.figure");
+        assertThat(figures).hasCount(3);
+        for (int i = 0; i < 3; i++) {
+            long said = Long.parseLong(figures.nth(i).innerText().replace(",", ""));
+            figures.nth(i).click();
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Decisions")))
+                    .isVisible();
+            String shown = said == 0
+                    ? "No decision fits"
+                    : String.format(java.util.Locale.UK, "%1$,d of %1$,d decision", said);
+            assertThat(page.getByText(shown)).isVisible();
+            page.goBack();
+            assertThat(figures).hasCount(3);
+        }
+        Locator people = page.locator(".overview a[href='/coverage']").first();
+        String all = people.innerText();
+        people.click();
+        assertThat(page.locator("[aria-live=polite]").first()).hasText(all);
+    }
+
+    @Test
+    void thePaletteJumpsToPagesAndRecordsByTyping() {
+        administrator("/coverage");
+        page.keyboard().press("Control+k");
+        page.getByLabel("What to look for").fill("plcs");
+        assertThat(page.getByRole(AriaRole.OPTION).first()).containsText("Policies");
+        page.keyboard().press("Enter");
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Policies")))
+                .isVisible();
+        page.keyboard().press("Control+k");
+        page.getByLabel("What to look for").fill("qqqqqq");
+        assertThat(page.getByText("Nothing fits")).isVisible();
+        page.keyboard().press("Escape");
+        assertThat(page.getByLabel("What to look for")).hasCount(0);
+    }
+
+    @Test
+    void whatAListIsNarrowedToStandsInItsAddress() {
+        administrator("/coverage");
+        page.getByLabel("find").fill("Person kit");
+        assertThat(page).hasURL(java.util.regex.Pattern.compile(".*[?&]find=Person(\\+|%20)kit.*"));
+        page.reload();
+        assertThat(page.getByLabel("find")).hasValue("Person kit");
+        assertThat(page.locator("tbody tr")).hasCount(1);
+    }
+
+    /** WCAG by axe-core, in both themes. */
+    @Test
+    void theOverviewAndThePaletteAreFitForEverybody() throws Exception {
+        administrator("/overview");
+        assertThat(page.locator(".overview a.figure")).hasCount(3);
+        String axe =
+                java.nio.file.Files.readString(java.nio.file.Path.of("../console/node_modules/axe-core/axe.min.js"));
+        for (String theme : new String[] {"day", "night"}) {
+            page.evaluate("theme => localStorage.setItem('jandrel.screen', JSON.stringify({theme}))", theme);
+            page.reload();
+            assertThat(page.locator(".overview a.figure")).hasCount(3);
+            fit(axe, "the overview by " + theme);
+            page.keyboard().press("Control+k");
+            assertThat(page.getByRole(AriaRole.OPTION).first()).isVisible();
+            page.waitForTimeout(400);
+            fit(axe, "the palette by " + theme);
+        }
+    }
+
+    private void fit(String axe, String what) {
+        page.evaluate(axe);
+        Object violations = page.evaluate(
+                "async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes.map(n => n.html).slice(0, 3).join(' | '))");
+        Assertions.assertThat((java.util.List<?>) violations).as(what).isEmpty();
     }
 }

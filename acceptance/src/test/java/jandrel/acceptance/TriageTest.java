@@ -150,7 +150,7 @@ class TriageTest {
             settle(page, "rosa@fjordpost.example", "l", "made a lead of rosa@fjordpost.example");
             settle(page, "offers@chandler.example", "h", "hid offers@chandler.example");
             settle(page, "news@gazette.example", "dx", "excluded gazette.example");
-            assertThat(page.getByText("No strangers: everybody is on record")).isVisible();
+            assertThat(page.getByText("Everybody matches a record")).isVisible();
             h.settle();
             assertThat(strangers().total()).isZero();
             assertThat(h.timeline(h.record("Northquay"))).hasSize(24);

@@ -15,6 +15,7 @@ class WebFiles implements WebMvcConfigurer {
         for (String page : new String[] {
             "/",
             "/sign-in",
+            "/overview",
             "/timeline",
             "/timeline/{id}",
             "/decisions",
