@@ -1,4 +1,13 @@
 <script setup lang="ts">
+import {
+  mdiCalendarAccountOutline,
+  mdiEmailArrowRightOutline,
+  mdiEmailOutline,
+  mdiFlagOutline,
+  mdiLockOutline,
+  mdiPhoneOutline,
+  mdiPinOutline,
+} from '@mdi/js'
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import WhenAt from '../kernel/WhenAt.vue'
@@ -25,6 +34,18 @@ const direction = computed(() => {
   if (!from) return ''
   return props.activity.owners.some((o) => o.name === from.name) ? 'to' : 'from'
 })
+/** What it is, as an icon with a name. */
+const kind = computed(() => {
+  const a = props.activity
+  if (!isFull.value) return { icon: mdiLockOutline, name: `${a.sort || a.kind}, outline only` }
+  if (a.kind === 'mail')
+    return direction.value === 'to'
+      ? { icon: mdiEmailArrowRightOutline, name: 'mail sent' }
+      : { icon: mdiEmailOutline, name: 'mail received' }
+  if (a.sort === 'call') return { icon: mdiPhoneOutline, name: 'call' }
+  if (a.sort === 'follow-up') return { icon: mdiFlagOutline, name: 'follow-up' }
+  return { icon: mdiCalendarAccountOutline, name: 'meeting' }
+})
 </script>
 
 <template>
@@ -39,7 +60,14 @@ const direction = computed(() => {
       <span class="at"
         ><WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" only="clock"
       /></span>
-      <span class="kind quiet">{{ activity.sort || activity.kind }}</span>
+      <v-icon
+        class="quiet"
+        size="17"
+        :icon="kind.icon"
+        :title="kind.name"
+        :aria-label="kind.name"
+        role="img"
+      />
       <span class="clip">
         <template v-if="isFull">
           <span v-if="activity.mark" class="mark">{{ activity.mark }}</span>
@@ -50,6 +78,7 @@ const direction = computed(() => {
       </span>
       <span class="quiet clip whose">{{ activity.owners.map((o) => o.name).join(', ') }}</span>
       <span class="quiet by" :title="`on this timeline by ${activity.evidence.replaceAll('_', ' ')}`">
+        <v-icon v-if="activity.evidence === 'ruling'" size="14" :icon="mdiPinOutline" aria-hidden="true" />
         {{ BY[activity.evidence] ?? '' }}
       </span>
     </button>
@@ -59,7 +88,7 @@ const direction = computed(() => {
 <style scoped>
 .act {
   display: grid;
-  grid-template-columns: 52px 58px minmax(0, 1fr) minmax(0, 150px) 66px;
+  grid-template-columns: 52px 20px minmax(0, 1fr) minmax(0, 150px) 76px;
   gap: 8px;
   width: 100%;
   padding: 4px 16px 4px 20px;
@@ -78,7 +107,6 @@ const direction = computed(() => {
   background: var(--picked);
   box-shadow: inset 3px 0 0 var(--accent);
 }
-.kind,
 .whose,
 .by {
   font-size: 12.5px;
@@ -96,7 +124,7 @@ b {
 }
 @container (max-width: 640px) {
   .act {
-    grid-template-columns: 44px 54px minmax(0, 1fr);
+    grid-template-columns: 44px 20px minmax(0, 1fr);
   }
   .whose,
   .by {

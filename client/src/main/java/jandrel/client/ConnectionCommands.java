@@ -214,7 +214,7 @@ final class ConnectionCommands {
     }
 
     @Command(name = "look", description = "Syncs a connection now.")
-    static final class Look extends Ask {
+    static final class SyncNow extends Ask {
         @Parameters(paramLabel = "CONNECTION", description = "Its id.")
         private String id = "";
 

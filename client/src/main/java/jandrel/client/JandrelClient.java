@@ -83,7 +83,7 @@ import picocli.CommandLine.Spec;
             ConnectionCommands.Connections.class,
             ConnectionCommands.Connect.class,
             ConnectionCommands.ConnectEveryone.class,
-            ConnectionCommands.Look.class,
+            ConnectionCommands.SyncNow.class,
             ConnectionCommands.Pause.class,
             ConnectionCommands.Resume.class,
             ConnectionCommands.Sources.class,
