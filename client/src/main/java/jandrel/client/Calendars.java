@@ -297,12 +297,12 @@ final class Calendars {
                     "whose",
                     "calendar",
                     "state",
-                    "last look",
+                    "last run",
                     "next",
                     ">alike",
                     ">pending",
                     ">conflicts",
-                    "last news",
+                    "brought",
                     ">source");
             page.calendars()
                     .forEach(c -> table.row(
