@@ -20,7 +20,7 @@ function words(kind: string, n: number): string {
 </script>
 
 <template>
-  <p v-if="data" class="outbox">
+  <p v-if="data" class="outbox quiet">
     <template v-if="!waiting.length">Nothing waits to go out.</template>
     <template v-else
       >Waiting to go out:
@@ -35,8 +35,7 @@ function words(kind: string, n: number): string {
 
 <style scoped>
 .outbox {
-  margin: 0;
-  color: rgb(var(--v-theme-on-surface-variant));
+  padding: 0 20px 8px;
 }
 .warn {
   color: rgb(var(--v-theme-error));

@@ -17,10 +17,10 @@ const { data } = useSuggestions()
         <button
           v-else
           class="linkish"
-          :aria-label="`Take ${s.what}`"
+          :aria-label="`Exclude ${s.what}`"
           @click="$emit('take', s.what, 'one-way sender')"
         >
-          Take
+          Exclude
         </button>
         <div class="quiet">{{ s.why }}</div>
       </li>

@@ -175,9 +175,7 @@ final class Meeting {
         }
     }
 
-    @Command(
-            name = "follow-up",
-            description = "Makes a follow-up for a record, such as “jandrel follow-up \"Port of Skarvik\" --in 1h”.")
+    @Command(name = "follow-up", description = "Creates a follow-up for a record.")
     static final class FollowUp extends Make {
         @Override
         String sort() {
