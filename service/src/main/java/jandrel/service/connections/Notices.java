@@ -1,6 +1,6 @@
 package jandrel.service.connections;
 
-import jandrel.service.kernel.Loop;
+import jandrel.service.kernel.OutboxLoop;
 import jandrel.service.kernel.Settings;
 import jandrel.service.people.SignInAdded;
 import jandrel.store.connections.Connections;
@@ -8,11 +8,8 @@ import jandrel.store.connections.Connections.Connection;
 import jandrel.store.connections.Connections.Looking;
 import jandrel.store.kernel.Outbox;
 import java.time.Clock;
-import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.event.EventListener;
@@ -25,10 +22,8 @@ import tools.jackson.databind.json.JsonMapper;
  * notice to go out; while the mail server does not take it, it is tried again for some hours.
  */
 @Component
-public class Notices extends Loop {
+public class Notices extends OutboxLoop {
     private static final Logger LOG = LoggerFactory.getLogger(Notices.class);
-    private static final long PAUSE_MILLIS = 2_000;
-    private static final int MOST = 20;
     private static final int MOST_TRIES = 12;
     private final Connections connections;
     private final Settings settings;
@@ -36,7 +31,6 @@ public class Notices extends Loop {
     private final Outbox outbox;
     private final JsonMapper json;
     private final Clock clock;
-    private final Semaphore news = new Semaphore(0);
 
     Notices(
             Connections connections,
@@ -45,7 +39,7 @@ public class Notices extends Loop {
             Outbox outbox,
             JsonMapper json,
             Clock clock) {
-        super("notices");
+        super("notices", outbox, Outbox.Kind.NOTICE);
         this.outbox = outbox;
         this.json = json;
         this.connections = connections;
@@ -98,27 +92,19 @@ public class Notices extends Loop {
                 to,
                 UUID.randomUUID(),
                 json.writeValueAsString(new Notice(to, subject, text, about)));
-        news.release();
+        soon();
     }
 
     /** @param about what the log says of it: an id */
     private record Notice(String to, String subject, String text, String about) {}
 
     @Override
-    protected void turn() throws InterruptedException {
-        List<Outbox.Entry> due = post.isThere() ? outbox.lease(Outbox.Kind.NOTICE, MOST) : List.of();
-        due.forEach(this::deliver);
-        if (due.isEmpty() && news.tryAcquire(PAUSE_MILLIS, TimeUnit.MILLISECONDS)) {
-            news.drainPermits();
-        }
+    protected boolean isReady() {
+        return post.isThere();
     }
 
     @Override
-    protected void wake() {
-        news.release();
-    }
-
-    private void deliver(Outbox.Entry entry) {
+    protected void deliver(Outbox.Entry entry) {
         Notice notice = json.readValue(entry.payload(), Notice.class);
         try {
             post.send(notice.to(), "", message -> {

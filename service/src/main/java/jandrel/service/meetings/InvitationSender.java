@@ -10,7 +10,7 @@ import jandrel.core.reconcile.InvitationDiff;
 import jandrel.core.reconcile.InvitationDiff.Letter;
 import jandrel.formats.calendar.Invitation;
 import jandrel.service.connections.OutgoingMail;
-import jandrel.service.kernel.Loop;
+import jandrel.service.kernel.OutboxLoop;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Source;
 import jandrel.store.kernel.Outbox;
@@ -33,8 +33,6 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -45,10 +43,8 @@ import org.springframework.stereotype.Component;
  * it for one.
  */
 @Component
-public class InvitationSender extends Loop {
+public class InvitationSender extends OutboxLoop {
     private static final Logger LOG = LoggerFactory.getLogger(InvitationSender.class);
-    private static final long PAUSE_MILLIS = 2_000;
-    private static final int MOST = 20;
     private static final Duration UNTIL_KNOWN = Duration.ofSeconds(5);
     private static final Set<String> AT_WORK = Set.of("connecting", "capturing");
     private static final DateTimeFormatter WHEN =
@@ -62,7 +58,6 @@ public class InvitationSender extends Loop {
     private final Outgoing outgoing;
     private final OutgoingMail post;
     private final Clock clock;
-    private final Semaphore news = new Semaphore(0);
 
     InvitationSender(
             Outbox outbox,
@@ -73,7 +68,7 @@ public class InvitationSender extends Loop {
             Outgoing outgoing,
             OutgoingMail post,
             Clock clock) {
-        super("ask guests");
+        super("invitations", outbox, Outbox.Kind.INVITATION);
         this.outbox = outbox;
         this.invitations = invitations;
         this.plans = plans;
@@ -82,11 +77,6 @@ public class InvitationSender extends Loop {
         this.outgoing = outgoing;
         this.post = post;
         this.clock = clock;
-    }
-
-    /** Something is to be told. Only a matter of haste. */
-    public void soon() {
-        news.release();
     }
 
     /** How guests of this person would be asked; nothing when nobody can ask them. */
@@ -111,22 +101,9 @@ public class InvitationSender extends Loop {
                         .isPresent();
     }
 
-    @Override
-    protected void turn() throws InterruptedException {
-        List<Outbox.Entry> due = outbox.lease(Outbox.Kind.INVITATION, MOST);
-        due.forEach(this::deliver);
-        if (due.isEmpty() && news.tryAcquire(PAUSE_MILLIS, TimeUnit.MILLISECONDS)) {
-            news.drainPermits();
-        }
-    }
-
-    @Override
-    protected void wake() {
-        news.release();
-    }
-
     /** The meeting is read after its entry was taken: what changes from here on is another generation of it. */
-    private void deliver(Outbox.Entry entry) {
+    @Override
+    protected void deliver(Outbox.Entry entry) {
         ManagedMeeting plan = plans.one(entry.subject()).orElse(null);
         People.Person owner = plan == null ? null : people.one(plan.owner()).orElse(null);
         List<Letter> letters = plan == null

@@ -2,7 +2,6 @@ package jandrel.service.connections;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
-import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.doThrow;
@@ -25,7 +24,6 @@ import jandrel.store.kernel.Outbox.Kind;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
-import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.UUID;
@@ -87,6 +85,7 @@ class NoticesTest {
     @Test
     void withoutAMailServerNothingIsWrittenThatWouldWaitForEver() {
         when(post.isThere()).thenReturn(false);
+        assertThat(notices.isReady()).isFalse();
         notices.needsSignIn(connection);
         notices.signInAdded(new SignInAdded(connection.person(), "Vera", "vera@corvane.example", "vera", "ina"));
         verify(outbox, never()).add(any(), any(), any(), any());
@@ -102,9 +101,8 @@ class NoticesTest {
     void theSameNoticeCarriesTheSameMessageIdHoweverOftenItIsTried() throws Exception {
         notices.needsSignIn(connection);
         String payload = written();
-        when(outbox.lease(eq(Kind.NOTICE), anyInt())).thenReturn(List.of(entry(payload, 0)));
-        notices.turn();
-        notices.turn();
+        notices.deliver(entry(payload, 0));
+        notices.deliver(entry(payload, 0));
         ArgumentCaptor<OutgoingMail.Letter> letters = ArgumentCaptor.forClass(OutgoingMail.Letter.class);
         verify(post, times(2)).send(eq("vera@corvane.example"), eq(""), letters.capture());
         String first = filled(letters.getAllValues().get(0)).getHeader("Message-ID")[0];
@@ -127,12 +125,10 @@ class NoticesTest {
         doThrow(new OutgoingMail.NotSent("away", false, new Exception()))
                 .when(post)
                 .send(any(), any(), any());
-        when(outbox.lease(eq(Kind.NOTICE), anyInt()))
-                .thenReturn(List.of(entry(payload, 0)), List.of(entry(payload, 11)));
-        notices.turn();
+        notices.deliver(entry(payload, 0));
         verify(outbox).failed(any(), eq("away"));
         verify(outbox, never()).done(any());
-        notices.turn();
+        notices.deliver(entry(payload, 11));
         verify(outbox).done(any());
     }
 
@@ -143,8 +139,7 @@ class NoticesTest {
         doThrow(new OutgoingMail.NotSent("550 nobody", true, new Exception()))
                 .when(post)
                 .send(any(), any(), any());
-        when(outbox.lease(eq(Kind.NOTICE), anyInt())).thenReturn(List.of(entry(payload, 0)));
-        notices.turn();
+        notices.deliver(entry(payload, 0));
         verify(outbox).done(any());
         verify(outbox, never()).failed(any(), any());
     }

@@ -2,7 +2,6 @@ package jandrel.service.meetings;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
-import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.doThrow;
@@ -35,7 +34,6 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
@@ -103,7 +101,6 @@ class InvitationSenderTest {
 
     @BeforeEach
     void aMeetingWithTwoGuests() throws Exception {
-        when(outbox.lease(eq(Kind.INVITATION), anyInt())).thenReturn(List.of(entry));
         when(plans.one(meeting.id())).thenAnswer(call -> Optional.of(meeting));
         when(people.one(OWNER))
                 .thenReturn(Optional.of(new People.Person(
@@ -116,7 +113,7 @@ class InvitationSenderTest {
 
     @Test
     void eachGuestGetsALetterAndThenTheEntryIsDone() throws Exception {
-        sender.turn();
+        sender.deliver(entry);
         ArgumentCaptor<OutgoingMail.Letter> letter = ArgumentCaptor.forClass(OutgoingMail.Letter.class);
         verify(post).send(eq(ANN), eq("tobias@corvane.example"), letter.capture());
         verify(post).send(eq(BOB), eq("tobias@corvane.example"), any());
@@ -139,7 +136,7 @@ class InvitationSenderTest {
         doThrow(new OutgoingMail.NotSent("451 later", false, new Exception()))
                 .when(post)
                 .send(eq(ANN), any(), any());
-        sender.turn();
+        sender.deliver(entry);
         verify(post).send(eq(BOB), any(), any());
         verify(invitations).note(eq(meeting), any(), eq(Way.MAIL), eq(""));
         verify(outbox).failed(entry, "451 later");
@@ -151,7 +148,7 @@ class InvitationSenderTest {
         doThrow(new OutgoingMail.NotSent("550 nobody", true, new Exception()))
                 .when(post)
                 .send(any(), any(), any());
-        sender.turn();
+        sender.deliver(entry);
         verify(invitations, org.mockito.Mockito.times(2)).note(eq(meeting), any(), eq(Way.MAIL), eq("550 nobody"));
         verify(outbox).done(entry);
     }
@@ -160,7 +157,7 @@ class InvitationSenderTest {
     void whoHasTheLetterGetsNoOther() throws Exception {
         when(invitations.lastLetters(any()))
                 .thenReturn(Map.of(ANN, new LastLetter(details, false), BOB, new LastLetter(details, false)));
-        sender.turn();
+        sender.deliver(entry);
         verify(post, never()).send(anyString(), anyString(), any());
         verify(outbox).done(entry);
     }
@@ -169,7 +166,7 @@ class InvitationSenderTest {
     void aCancelledMeetingIsWithdrawnFromThoseWhoKnewOfIt() throws Exception {
         when(invitations.lastLetters(any())).thenReturn(Map.of(ANN, new LastLetter(details, false)));
         meeting = meeting(details.cancel());
-        sender.turn();
+        sender.deliver(entry);
         verify(post).send(eq(ANN), any(), any());
         verify(post, never()).send(eq(BOB), any(), any());
     }
@@ -186,9 +183,9 @@ class InvitationSenderTest {
     /** Whether the entry is done and nothing was sent. */
     private boolean after() {
         try {
-            sender.turn();
+            sender.deliver(entry);
             verify(post, never()).send(anyString(), anyString(), any());
-        } catch (InterruptedException | OutgoingMail.NotSent failed) {
+        } catch (OutgoingMail.NotSent failed) {
             throw new IllegalStateException(failed);
         }
         verify(outbox, org.mockito.Mockito.atLeastOnce()).done(entry);
@@ -198,7 +195,7 @@ class InvitationSenderTest {
     @Test
     void withoutAMailServerTheReasonIsNotedForEachGuest() throws Exception {
         when(post.isThere()).thenReturn(false);
-        sender.turn();
+        sender.deliver(entry);
         verify(invitations, org.mockito.Mockito.times(2))
                 .note(eq(meeting), any(), eq(Way.MAIL), eq("no mail server is set up to send by"));
         verify(outbox).done(entry);
@@ -235,7 +232,7 @@ class InvitationSenderTest {
     @Test
     void aServerThatSchedulesAsksThemItself() throws Exception {
         calendar(Optional.of(true), "capturing");
-        sender.turn();
+        sender.deliver(entry);
         verify(post, never()).send(anyString(), anyString(), any());
         verify(invitations, org.mockito.Mockito.times(2)).note(eq(meeting), any(), eq(Way.SERVER), eq(""));
         verify(outbox).done(entry);
@@ -244,7 +241,7 @@ class InvitationSenderTest {
     @Test
     void untilItIsKnownWhetherTheServerSchedulesNothingGoesOut() throws Exception {
         calendar(Optional.empty(), "connecting");
-        sender.turn();
+        sender.deliver(entry);
         verify(post, never()).send(anyString(), anyString(), any());
         verify(outbox).later(eq(entry), any());
     }
@@ -252,7 +249,7 @@ class InvitationSenderTest {
     @Test
     void aServerThatLetsNobodyInIsNotWaitedFor() throws Exception {
         calendar(Optional.empty(), "needs-sign-in");
-        sender.turn();
+        sender.deliver(entry);
         verify(post).send(eq(ANN), any(), any());
         verify(outbox).done(entry);
     }
