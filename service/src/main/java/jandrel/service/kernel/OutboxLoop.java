@@ -11,7 +11,6 @@ import org.slf4j.LoggerFactory;
 public abstract class OutboxLoop extends Loop {
     private static final Logger LOG = LoggerFactory.getLogger(OutboxLoop.class);
     private static final long PAUSE_MILLIS = 2_000;
-    private static final int MOST = 20;
     private final Outbox outbox;
     private final Outbox.Kind kind;
     private final Semaphore news = new Semaphore(0);
@@ -37,7 +36,8 @@ public abstract class OutboxLoop extends Loop {
 
     @Override
     protected void turn() throws InterruptedException {
-        List<Outbox.Entry> due = isReady() ? outbox.lease(kind, MOST) : List.of();
+        // one by one: the leases of more would run out while they wait for a slow server to take those before them
+        List<Outbox.Entry> due = isReady() ? outbox.lease(kind, 1) : List.of();
         due.forEach(this::attempt);
         if (due.isEmpty() && news.tryAcquire(PAUSE_MILLIS, TimeUnit.MILLISECONDS)) {
             news.drainPermits();

@@ -168,10 +168,10 @@ class SessionCalls {
                     Map.of(
                             "role", role.name().toLowerCase(Locale.ROOT),
                             "person", whose.map(p -> p.key() + " " + p.name()).orElse("")));
+            whose.filter(p -> p.addresses().length > 0)
+                    .ifPresent(p -> events.publishEvent(
+                            new SignInAdded(p.id(), p.name(), p.addresses()[0], signIn.login(), me.login())));
         });
-        whose.filter(p -> p.addresses().length > 0)
-                .ifPresent(p -> events.publishEvent(
-                        new SignInAdded(p.id(), p.name(), p.addresses()[0], signIn.login(), me.login())));
         return new Whoami(signIn.login(), signIn.name(), role.name().toLowerCase(Locale.ROOT), signIn.person());
     }
 

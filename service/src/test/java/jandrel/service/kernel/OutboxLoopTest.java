@@ -3,7 +3,6 @@ package jandrel.service.kernel;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
-import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.verify;
@@ -42,8 +41,11 @@ class OutboxLoopTest {
 
     @Test
     void anEntryThatFailsOddlyKeepsNoOtherFromGoingOut() throws Exception {
-        when(outbox.lease(eq(Kind.NOTICE), anyInt())).thenReturn(List.of(entry(1), entry(2), entry(3)));
-        loop.turn();
+        // never more than one: the rest would wait out their leases
+        when(outbox.lease(Kind.NOTICE, 1)).thenReturn(List.of(entry(1)), List.of(entry(2)), List.of(entry(3)));
+        for (int i = 0; i < 3; i++) {
+            loop.turn();
+        }
         assertThat(delivered).containsExactly(1L, 3L);
         // what it says may be private
         verify(outbox).failed(entry(2), "IllegalStateException");

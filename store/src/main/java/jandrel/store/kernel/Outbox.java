@@ -19,7 +19,7 @@ import org.springframework.transaction.annotation.Transactional;
 /**
  * Everything that goes out: written in the transaction that causes it, delivered afterwards, at least once. What is to go out about one
  * thing is one entry, however often the thing changes before it is delivered: an entry's generation says which change it is about, and
- * only delivering the newest removes it. Kind, subject and generation make the idempotency key.
+ * only delivering the newest removes it. Kind, subject, entry and generation make the idempotency key.
  *
  * <p>What goes by itself is {@linkplain #lease leased}: in order for each target, so that the next entry waits until the one before it is
  * delivered, and one target that takes nothing holds up no other. What goes along with a sync run, which is leased itself, is read with
@@ -54,9 +54,9 @@ public class Outbox {
      */
     public record Entry(
             long id, Kind kind, String target, UUID subject, long generation, String payload, int attempts) {
-        /** The same for the same effect, however often it is attempted. */
+        /** The same for the same effect, however often it is attempted. The id, because a later entry begins at the first generation again. */
         public String idempotencyKey() {
-            return kind.name().toLowerCase(java.util.Locale.ROOT) + "-" + subject + "-" + generation;
+            return kind.name().toLowerCase(java.util.Locale.ROOT) + "-" + subject + "-" + id + "-" + generation;
         }
     }
 

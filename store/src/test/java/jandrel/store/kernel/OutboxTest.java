@@ -102,6 +102,16 @@ class OutboxTest {
     }
 
     @Test
+    void whatIsAddedAfterTheFirstWasDeliveredIsAnotherEffect() {
+        UUID meeting = UUID.randomUUID();
+        outbox.add(Kind.NOTICE, "ann", meeting, "first");
+        Entry first = outbox.lease(Kind.NOTICE, 9).get(0);
+        outbox.done(first);
+        outbox.add(Kind.NOTICE, "ann", meeting, "second");
+        assertThat(outbox.lease(Kind.NOTICE, 9).get(0).idempotencyKey()).isNotEqualTo(first.idempotencyKey());
+    }
+
+    @Test
     void aTargetThatTakesNothingHoldsUpNoOtherAndIsAskedLessAndLess() {
         outbox.add(Kind.NOTICE, "dead", UUID.randomUUID(), "1");
         outbox.add(Kind.NOTICE, "dead", UUID.randomUUID(), "2");
