@@ -90,7 +90,7 @@ function choose(entry: Entry | undefined) {
 </script>
 
 <template>
-  <v-dialog v-model="paletteIsOpen" max-width="560" aria-label="Search or jump to" scrollable>
+  <v-dialog v-model="paletteIsOpen" max-width="560" aria-label="Find a page, record or action" scrollable>
     <v-card>
       <v-text-field
         v-model="typed"

@@ -17,7 +17,7 @@ defineEmits<{ menu: [] }>()
       @click="$emit('menu')"
     />
     <v-btn class="jump" variant="outlined" :prepend-icon="mdiMagnify" @click="paletteIsOpen = true">
-      <span class="words">Search or jump to…</span><kbd>Ctrl</kbd>&nbsp;<kbd>K</kbd>
+      <span class="words">Find a page, record or action</span><kbd>Ctrl</kbd>&nbsp;<kbd>K</kbd>
     </v-btn>
     <v-btn
       :icon="mdiKeyboardOutline"

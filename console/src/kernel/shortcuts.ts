@@ -68,7 +68,12 @@ export function usePageShortcuts(pages: () => readonly { name: string; path: str
     pages().map((p) => ({ keys: p.keys, does: p.name, run: () => void router.push(p.path) }))
   useShortcuts([
     ...jumps(),
-    { keys: 'Ctrl+k', does: 'Search or jump to', run: () => (paletteIsOpen.value = true), hidden: true },
+    {
+      keys: 'Ctrl+k',
+      does: 'Find a page, record or action',
+      run: () => (paletteIsOpen.value = true),
+      hidden: true,
+    },
     { keys: '?', does: 'Keyboard shortcuts', run: () => (helpIsOpen.value = !helpIsOpen.value) },
   ])
   const heard = (event: KeyboardEvent) => handle(event)
