@@ -4,7 +4,9 @@ import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import jandrel.api.DecisionApi.DayCounts;
 import jandrel.api.MeetingApi.CalendarPage;
+import jandrel.api.MeetingApi.DayInfo;
 import jandrel.api.MeetingApi.FeedInfo;
 import jandrel.api.MeetingApi.FreePage;
 import jandrel.api.MeetingApi.MadeMeeting;
@@ -15,10 +17,14 @@ import jandrel.api.MeetingApi.NewFeed;
 import jandrel.api.MeetingApi.NewMeeting;
 import jandrel.api.SessionApi.Whoami;
 import java.net.URI;
+import java.net.URLEncoder;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
@@ -27,6 +33,8 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Who sees what of meetings: in the calendar, as free time, by what one follows, by a subscription. */
 class LookingAtMeetingsTest extends Diaries {
@@ -91,6 +99,27 @@ class LookingAtMeetingsTest extends Diaries {
                 .satisfies(b -> assertThat(b.from()).isEqualTo(in(110)));
         assertThat(free.free())
                 .noneMatch(f -> f.from().isBefore(in(111)) && f.until().isAfter(in(110)));
+    }
+
+    /** Not every zone that has a name means the same to a database, or anything. */
+    @ParameterizedTest
+    @ValueSource(strings = {"Europe/Oslo", "UTC", "Z", "GMT+14", "UTC-11:00", "+13:59:59", "Etc/GMT+12", "EST5EDT"})
+    void daysAreThoseOfTheZoneThatIsAskedFor(String zone) throws Exception {
+        Someone who = someone("zoned" + Math.abs(zone.hashCode()));
+        UUID owner = java.util.Objects.requireNonNull(
+                who.service().get("/api/session", Whoami.class).person());
+        Instant begins = in(130);
+        who.service().post("/api/meetings", wanted("Zoned", begins, who.account()), MadeMeeting.class);
+        String name = URLEncoder.encode(zone, StandardCharsets.UTF_8);
+        CalendarPage page = who.service()
+                .get(
+                        "/api/calendar?from=" + in(100) + "&until=" + in(180) + "&perDay=4&people=" + owner + "&zone="
+                                + name,
+                        CalendarPage.class);
+        assertThat(page.days()).first().isEqualTo(new DayInfo(LocalDate.ofInstant(begins, ZoneId.of(zone)), 1));
+        DayCounts[] days = h.admin.get("/api/decisions/days?days=3&zone=" + name, DayCounts[].class);
+        assertThat(days).hasSize(3);
+        assertThat(days[2].day()).isEqualTo(LocalDate.now(ZoneId.of(zone)).toString());
     }
 
     /** Two who edit one meeting: neither takes back what the other wrote without having seen it. */

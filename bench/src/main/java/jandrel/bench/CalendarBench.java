@@ -27,6 +27,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -137,7 +138,7 @@ final class CalendarBench {
                 Viewer viewer = new Viewer(Role.REP, team.get(random.nextInt(300)));
                 Meetings.Wanted wanted = new Meetings.Wanted(from, from.plus(42, ChronoUnit.DAYS), team, List.of());
                 long began = System.nanoTime();
-                shown += meetings.days(wanted, viewer, "Europe/Oslo", 4)
+                shown += meetings.days(wanted, viewer, ZoneId.of("Europe/Oslo"), 4)
                         .meetings()
                         .size();
                 if (i >= 0) {

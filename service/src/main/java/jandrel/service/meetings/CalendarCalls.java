@@ -14,6 +14,7 @@ import jandrel.core.timeline.FreeTime;
 import jandrel.core.timeline.FreeTime.Span;
 import jandrel.core.timeline.Standing;
 import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.Zones;
 import jandrel.service.people.SignedIn;
 import jandrel.store.connections.Connections;
 import jandrel.store.meetings.Meetings;
@@ -21,11 +22,9 @@ import jandrel.store.meetings.Meetings.Meeting;
 import jandrel.store.people.People;
 import jandrel.store.timeline.Follows;
 import java.time.Clock;
-import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -91,7 +90,7 @@ class CalendarCalls {
         Map<UUID, People.Person> everybody = everybody();
         Instant now = clock.instant();
         if (perDay > 0) {
-            Meetings.Days days = meetings.days(whose, me.viewer(), zone(zone).getId(), Math.min(perDay, MOST_PER_DAY));
+            Meetings.Days days = meetings.days(whose, me.viewer(), Zones.called(zone), Math.min(perDay, MOST_PER_DAY));
             long all = days.count().values().stream().mapToLong(Long::longValue).sum();
             return new CalendarPage(
                     days.meetings().stream()
@@ -213,16 +212,8 @@ class CalendarCalls {
             all.addAll(busy);
             side.add(new BusyInfo(person, name(everybody, person), spans(busy)));
         }
-        FreeTime.Hours hours = new FreeTime.Hours(opens, closes, false, zone(zone));
+        FreeTime.Hours hours = new FreeTime.Hours(opens, closes, false, Zones.called(zone));
         return new FreePage(side, spans(FreeTime.free(all, new Span(from, until), hours, Duration.ofMinutes(minutes))));
-    }
-
-    private static ZoneId zone(String name) {
-        try {
-            return ZoneId.of(name);
-        } catch (DateTimeException unknown) {
-            throw Refusal.bad("There is no zone “" + name + "”", "Give an IANA name, such as Europe/Oslo.");
-        }
     }
 
     private static List<SpanInfo> spans(List<Span> spans) {

@@ -3,22 +3,24 @@ package jandrel.service.timeline;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import jandrel.api.DecisionApi.DayCounts;
-import jandrel.core.decide.Verdict;
-import jandrel.core.visibility.Role;
 import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.Zones;
 import jandrel.service.people.SignedIn;
 import jandrel.store.timeline.DailyCounts;
+import jandrel.store.timeline.DailyCounts.Day;
+import jandrel.store.timeline.DecisionFilter;
 import java.time.Clock;
-import java.time.DateTimeException;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.TreeMap;
 import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -61,46 +63,23 @@ class DailyCalls {
         if (days < 1 || days > MOST_DAYS) {
             throw Refusal.bad("“days” is out of range", "It goes from 1 to " + MOST_DAYS + ".");
         }
-        ZoneId at = zone(zone);
-        UUID own = me.role() == Role.REP ? Objects.requireNonNullElse(me.person(), me.id()) : null;
-        Asked asked = new Asked(LocalDate.ofInstant(clock.instant(), at), days, at, own);
-        return Objects.requireNonNull(lately.get(asked, a -> counted(a, me)));
+        ZoneId at = Zones.called(zone);
+        Asked asked =
+                new Asked(LocalDate.ofInstant(clock.instant(), at), days, at, DecisionFilter.onlyOwn(me.viewer()));
+        return Objects.requireNonNull(lately.get(asked, this::counted));
     }
 
-    private List<DayCounts> counted(Asked asked, SignedIn me) {
+    private List<DayCounts> counted(Asked asked) {
         LocalDate first = asked.today().minusDays(asked.days() - 1L);
-        Map<LocalDate, Map<Verdict, Long>> days = new TreeMap<>();
-        first.datesUntil(asked.today().plusDays(1)).forEach(day -> days.put(day, new EnumMap<>(Verdict.class)));
-        counts.of(
-                        first.atStartOfDay(asked.zone()).toInstant(),
-                        asked.today().plusDays(1).atStartOfDay(asked.zone()).toInstant(),
-                        asked.zone(),
-                        me.viewer())
-                .forEach(c -> Objects.requireNonNull(days.get(c.day())).put(verdict(c.verdict()), c.count()));
-        return days.entrySet().stream()
-                .map(e -> new DayCounts(
-                        e.getKey().toString(),
-                        e.getValue().getOrDefault(Verdict.LOGGED, 0L),
-                        e.getValue().getOrDefault(Verdict.WAITING, 0L),
-                        e.getValue().getOrDefault(Verdict.LEFT_OUT, 0L),
-                        e.getValue().getOrDefault(Verdict.UNREADABLE, 0L)))
+        List<Instant> starts = first.datesUntil(asked.today().plusDays(2))
+                .map(day -> day.atStartOfDay(asked.zone()).toInstant())
                 .toList();
-    }
-
-    private static Verdict verdict(String word) {
-        for (Verdict verdict : Verdict.values()) {
-            if (verdict.word().equals(word)) {
-                return verdict;
-            }
-        }
-        throw new IllegalStateException("there is no such verdict");
-    }
-
-    private static ZoneId zone(String zone) {
-        try {
-            return ZoneId.of(zone);
-        } catch (DateTimeException unknown) {
-            throw Refusal.bad("There is no zone “" + zone + "”", "Write it like Europe/Oslo.");
-        }
+        Map<Integer, Day> counted =
+                counts.of(starts, asked.own()).stream().collect(Collectors.toMap(Day::day, Function.identity()));
+        return IntStream.range(0, asked.days())
+                .mapToObj(i -> counted.getOrDefault(i, Day.empty(i)))
+                .map(d -> new DayCounts(
+                        first.plusDays(d.day()).toString(), d.logged(), d.waiting(), d.leftOut(), d.unreadable()))
+                .toList();
     }
 }

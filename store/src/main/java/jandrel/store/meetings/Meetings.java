@@ -10,6 +10,8 @@ import jandrel.store.timeline.TimelineMapper;
 import jandrel.store.timeline.Timelines;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -238,11 +240,11 @@ public class Meetings {
      */
     public record Days(List<Meeting> meetings, Map<LocalDate, Long> count) {}
 
-    /** @param zone an IANA name */
+    /** @param zone whose days they are */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public Days days(Wanted wanted, Viewer viewer, String zone, int perDay) {
-        List<Mapped.Day> days =
-                mapper.days(wanted, ids(wanted.people()), ids(wanted.records()), Timelines.ids(viewer), zone, perDay);
+    public Days days(Wanted wanted, Viewer viewer, ZoneId zone, int perDay) {
+        List<Mapped.Day> days = mapper.days(
+                wanted, ids(wanted.people()), ids(wanted.records()), Timelines.ids(viewer), inSql(zone), perDay);
         Map<LocalDate, Long> count = new TreeMap<>();
         days.forEach(d -> count.put(d.day(), d.count()));
         List<Meeting> meetings =
@@ -251,6 +253,16 @@ public class Meetings {
                         .filter(m -> m.visibility() != Visibility.HIDDEN)
                         .toList();
         return new Days(meetings, count);
+    }
+
+    /** An offset counts westwards to PostgreSQL (POSIX.1, TZ) and eastwards to everybody else. */
+    private static String inSql(ZoneId zone) {
+        return zone.normalized() instanceof ZoneOffset offset
+                ? "<o>"
+                        + ZoneOffset.ofTotalSeconds(-offset.getTotalSeconds())
+                                .getId()
+                                .replace("Z", "+00:00")
+                : zone.getId();
     }
 
     private static Meeting meeting(Mapped.Row row, Viewer viewer) {

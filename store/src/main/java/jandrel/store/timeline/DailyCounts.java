@@ -1,10 +1,7 @@
 package jandrel.store.timeline;
 
-import jandrel.core.visibility.Viewer;
 import jandrel.store.kernel.ReadTimeout;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Mapper;
@@ -14,25 +11,35 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** How many decisions there are of each verdict, day by day. A rep gets those at their own sources. */
+/** How many decisions there are of each verdict, day by day. */
 @Component
 public class DailyCounts {
     private final Mapped mapper;
 
-    /** @param day on which the items took place */
-    public record Day(LocalDate day, String verdict, long count) {}
+    /** @param day on which the items took place; the first is 0 */
+    public record Day(int day, long logged, long waiting, long leftOut, long unreadable) {
+        /** A day on which nothing took place. */
+        public static Day empty(int day) {
+            return new Day(day, 0, 0, 0, 0);
+        }
+    }
 
     @Mapper
     interface Mapped {
         @Select("""
-                SELECT (s.at AT TIME ZONE #{zone})::date AS day, s.verdict, count(*) AS count FROM sighting s
+                SELECT width_bucket(s.at, b.starts) - 1 AS day,
+                    count(*) FILTER (WHERE s.verdict = 'logged') AS logged,
+                    count(*) FILTER (WHERE s.verdict = 'waiting') AS waiting,
+                    count(*) FILTER (WHERE s.verdict = 'left-out') AS left_out,
+                    count(*) FILTER (WHERE s.verdict = 'unreadable') AS unreadable
+                FROM sighting s, (SELECT #{starts}::text[]::timestamptz[] AS starts) b
                 WHERE s.at >= #{from} AND s.at < #{until} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
-                GROUP BY 1, 2 ORDER BY 1, 2
+                GROUP BY 1
                 """)
         List<Day> days(
+                @Param("starts") String[] starts,
                 @Param("from") Instant from,
                 @Param("until") Instant until,
-                @Param("zone") String zone,
                 @Param("onlyOwn") @Nullable UUID onlyOwn);
     }
 
@@ -40,9 +47,18 @@ public class DailyCounts {
         this.mapper = mapper;
     }
 
-    /** @param until the first moment that no longer counts */
+    /**
+     * @param starts when each day begins, and last when the last one ends, in order. Moments, because what a zone is called does not mean
+     *     the same to a database.
+     * @param onlyOwn whose items alone are counted; all when null
+     * @return those with anything on them
+     */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public List<Day> of(Instant from, Instant until, ZoneId zone, Viewer viewer) {
-        return mapper.days(from, until, zone.getId(), DecisionFilter.onlyOwn(viewer));
+    public List<Day> of(List<Instant> starts, @Nullable UUID onlyOwn) {
+        return mapper.days(
+                starts.stream().map(Instant::toString).toArray(String[]::new),
+                starts.get(0),
+                starts.get(starts.size() - 1),
+                onlyOwn);
     }
 }

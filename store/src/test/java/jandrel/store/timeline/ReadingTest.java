@@ -19,6 +19,8 @@ import jandrel.store.timeline.Decisions.Shown;
 import jandrel.store.timeline.Timelines.Entry;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -82,6 +84,25 @@ class ReadingTest {
                 .isEqualTo(page.shown().size());
         assertThat(page.orMore()).isFalse();
         return page.shown();
+    }
+
+    /** By whatever name: the database knows some of them by another sign, and some not at all. */
+    @Test
+    void daysAreThoseOfTheMomentsTheyBeginAt() {
+        DailyCounts counts = store.get(DailyCounts.class);
+        for (String zone : List.of("UTC", "Pacific/Kiritimati", "GMT+14", "+13:59:59", "Europe/Oslo")) {
+            ZoneId at = ZoneId.of(zone);
+            LocalDate day = LocalDate.ofInstant(Scene.NOON, at);
+            List<Instant> starts = day.minusDays(1)
+                    .datesUntil(day.plusDays(3))
+                    .map(d -> d.atStartOfDay(at).toInstant())
+                    .toList();
+            assertThat(counts.of(starts, null))
+                    .as(zone)
+                    .filteredOn(d -> d.day() == 1)
+                    .singleElement()
+                    .matches(d -> d.logged() > 0 && d.waiting() > 0 && d.leftOut() > 0);
+        }
     }
 
     @Test
