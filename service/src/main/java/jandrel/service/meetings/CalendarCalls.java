@@ -14,7 +14,7 @@ import jandrel.core.timeline.FreeTime;
 import jandrel.core.timeline.FreeTime.Span;
 import jandrel.core.timeline.Standing;
 import jandrel.service.kernel.Refusal;
-import jandrel.service.kernel.Zones;
+import jandrel.service.kernel.NamedZone;
 import jandrel.service.people.SignedIn;
 import jandrel.store.connections.Connections;
 import jandrel.store.meetings.Meetings;
@@ -90,7 +90,7 @@ class CalendarCalls {
         Map<UUID, People.Person> everybody = everybody();
         Instant now = clock.instant();
         if (perDay > 0) {
-            Meetings.Days days = meetings.days(whose, me.viewer(), Zones.called(zone), Math.min(perDay, MOST_PER_DAY));
+            Meetings.Days days = meetings.days(whose, me.viewer(), NamedZone.called(zone), Math.min(perDay, MOST_PER_DAY));
             long all = days.count().values().stream().mapToLong(Long::longValue).sum();
             return new CalendarPage(
                     days.meetings().stream()
@@ -212,7 +212,7 @@ class CalendarCalls {
             all.addAll(busy);
             side.add(new BusyInfo(person, name(everybody, person), spans(busy)));
         }
-        FreeTime.Hours hours = new FreeTime.Hours(opens, closes, false, Zones.called(zone));
+        FreeTime.Hours hours = new FreeTime.Hours(opens, closes, false, NamedZone.called(zone));
         return new FreePage(side, spans(FreeTime.free(all, new Span(from, until), hours, Duration.ofMinutes(minutes))));
     }
 

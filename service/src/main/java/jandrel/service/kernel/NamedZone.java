@@ -3,9 +3,9 @@ package jandrel.service.kernel;
 import java.time.DateTimeException;
 import java.time.ZoneId;
 
-/** Zones that callers name. */
-public final class Zones {
-    private Zones() {}
+/** A zone that a caller names. */
+public final class NamedZone {
+    private NamedZone() {}
 
     /** @throws Refusal when there is none by that name */
     public static ZoneId called(String name) {
