@@ -5,6 +5,7 @@ import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.capture.Positions;
 import jandrel.store.capture.Reconsidering;
+import jandrel.store.kernel.Reopener;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -14,11 +15,13 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class BackgroundCalls {
     private final Reconsidering reconsidering;
+    private final Reopener reopener;
     private final Positions positions;
     private final WakeUp nudges;
 
-    BackgroundCalls(Reconsidering reconsidering, Positions positions, WakeUp nudges) {
+    BackgroundCalls(Reconsidering reconsidering, Reopener reopener, Positions positions, WakeUp nudges) {
         this.reconsidering = reconsidering;
+        this.reopener = reopener;
         this.positions = positions;
         this.nudges = nudges;
     }
@@ -26,7 +29,7 @@ class BackgroundCalls {
     /** What the changes so far left to do. */
     @GetMapping("/api/background")
     Background background() {
-        return new Background(reconsidering.left(), positions.allToRefetch(), reconsidering.paused());
+        return new Background(reopener.left(), positions.allToRefetch(), reconsidering.paused());
     }
 
     @PostMapping("/api/background/pause")

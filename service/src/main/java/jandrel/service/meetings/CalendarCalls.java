@@ -13,8 +13,8 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.timeline.FreeTime;
 import jandrel.core.timeline.FreeTime.Span;
 import jandrel.core.timeline.Standing;
-import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.NamedZone;
+import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.connections.Connections;
 import jandrel.store.meetings.Meetings;
@@ -90,7 +90,8 @@ class CalendarCalls {
         Map<UUID, People.Person> everybody = everybody();
         Instant now = clock.instant();
         if (perDay > 0) {
-            Meetings.Days days = meetings.days(whose, me.viewer(), NamedZone.called(zone), Math.min(perDay, MOST_PER_DAY));
+            Meetings.Days days =
+                    meetings.days(whose, me.viewer(), NamedZone.called(zone), Math.min(perDay, MOST_PER_DAY));
             long all = days.count().values().stream().mapToLong(Long::longValue).sum();
             return new CalendarPage(
                     days.meetings().stream()

@@ -9,7 +9,7 @@ import jandrel.core.policy.Policy;
 import jandrel.core.triage.Stranger;
 import jandrel.service.kernel.Settings;
 import jandrel.service.kernel.WakeUp;
-import jandrel.store.capture.Reconsidering;
+import jandrel.store.kernel.Reopener;
 import jandrel.store.policy.Policies;
 import jandrel.store.triage.Strangers;
 import java.time.Clock;
@@ -31,7 +31,7 @@ class ByItself {
             Policies policies,
             Strangers strangers,
             Settling settling,
-            Reconsidering reconsidering,
+            Reopener reopener,
             WakeUp nudges,
             Settings settings,
             Clock clock) {
@@ -40,9 +40,7 @@ class ByItself {
             for (Policies.Kept kept : policies.all()) {
                 Policy policy = kept.policy();
                 // while something is yet to be decided, who is a stranger is not settled
-                if (!kept.enabled()
-                        || policy.creation().makes() == Creation.Makes.NOTHING
-                        || reconsidering.left() > 0) {
+                if (!kept.enabled() || policy.creation().makes() == Creation.Makes.NOTHING || reopener.left() > 0) {
                     continue;
                 }
                 List<Stranger> met = strangers.meeting(policy.id(), policy.creation(), clock.instant());

@@ -33,7 +33,6 @@ import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
@@ -57,8 +56,9 @@ class InvitationSenderTest {
     private final Outgoing outgoing = mock();
     private final OutgoingMail post = mock();
     private final Outbox outbox = mock();
-    private final InvitationSender sender = new InvitationSender(
-            outbox, invitations, plans, people, connections, outgoing, post, Clock.fixed(NOW, ZoneOffset.UTC));
+    private final Clock clock = mock();
+    private final InvitationSender sender =
+            new InvitationSender(outbox, invitations, plans, people, connections, outgoing, post, clock);
     private final Details details = new Details(
             "Mooring plan",
             new When(NOW.plusSeconds(86_400), NOW.plusSeconds(90_000), false, "Europe/Oslo"),
@@ -101,6 +101,7 @@ class InvitationSenderTest {
 
     @BeforeEach
     void aMeetingWithTwoGuests() throws Exception {
+        when(clock.instant()).thenReturn(NOW);
         when(plans.one(meeting.id())).thenAnswer(call -> Optional.of(meeting));
         when(people.one(OWNER))
                 .thenReturn(Optional.of(new People.Person(
@@ -140,6 +141,21 @@ class InvitationSenderTest {
         verify(post).send(eq(BOB), any(), any());
         verify(invitations).note(eq(meeting), any(), eq(Way.MAIL), eq(""));
         verify(outbox).failed(entry, "451 later");
+        verify(outbox, never()).done(any());
+    }
+
+    @Test
+    void aSlowServerDoesNotOutlastTheLease() throws Exception {
+        org.mockito.Mockito.doAnswer(call -> {
+                    when(clock.instant()).thenReturn(NOW.plusSeconds(150));
+                    return null;
+                })
+                .when(post)
+                .send(eq(ANN), any(), any());
+        sender.deliver(entry);
+        verify(post).send(eq(ANN), any(), any());
+        verify(post, never()).send(eq(BOB), any(), any());
+        verify(outbox).failed(eq(entry), anyString());
         verify(outbox, never()).done(any());
     }
 

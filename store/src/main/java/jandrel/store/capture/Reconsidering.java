@@ -119,9 +119,4 @@ public class Reconsidering {
                     paused);
         }
     }
-
-    /** How many sightings wait to be decided again. */
-    public long left() {
-        return mapper.toReconsider();
-    }
 }
