@@ -6,5 +6,5 @@ export default defineConfig({
   plugins: [vue(), vuetify({ autoImport: true })],
   build: { outDir: 'dist', chunkSizeWarningLimit: 400 },
   server: { proxy: { '/api': `http://127.0.0.1:${process.env.JANDREL_PORT ?? 8740}` } },
-  test: { environment: 'happy-dom', include: ['src/**/*.spec.ts'], server: { deps: { inline: ['vuetify'] } } },
+  test: { environment: 'happy-dom', setupFiles: ['src/setup.ts'], include: ['src/**/*.spec.ts'], server: { deps: { inline: ['vuetify'] } } },
 })

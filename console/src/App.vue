@@ -1,16 +1,22 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { useDisplay, useTheme } from 'vuetify'
 import AppDrawer from './kernel/AppDrawer.vue'
 import CommandPalette from './kernel/CommandPalette.vue'
+import NoticeBar from './kernel/NoticeBar.vue'
 import ShortcutHelp from './kernel/ShortcutHelp.vue'
 import TopBar from './kernel/TopBar.vue'
-import { groups } from './kernel/navigation'
+import { groupsFor } from './kernel/navigation'
 import { screen, themeName } from './kernel/screen'
-import { usePageShortcuts, useShortcuts } from './kernel/shortcuts'
+import { helpIsOpen, paletteIsOpen, useShortcutKeys, useShortcuts } from './kernel/shortcuts'
+import { useMe } from './kernel/useMe'
 
+// hundreds of time zones, for which no page waits
+const DisplaySettings = defineAsyncComponent(() => import('./kernel/DisplaySettings.vue'))
 const route = useRoute()
+const router = useRouter()
+const { me } = useMe()
 const theme = useTheme()
 const main = ref<HTMLElement | null>(null)
 const { mobile } = useDisplay()
@@ -25,8 +31,27 @@ function applyTheme() {
 }
 dark.addEventListener('change', applyTheme)
 watch(screen, applyTheme)
-usePageShortcuts(() => groups.flatMap((g) => g.pages))
-useShortcuts([{ keys: '[', does: 'Show or hide the pages', run: () => (drawer.value = !drawer.value) }])
+const settings = ref(false)
+useShortcutKeys()
+// before anybody has signed in there is nowhere to go to
+useShortcuts(() =>
+  open.value || !me.value
+    ? []
+    : [
+        ...groupsFor(me.value.role).flatMap((g) =>
+          g.pages.map((p) => ({ keys: p.keys, does: p.name, run: () => void router.push(p.path) })),
+        ),
+        {
+          keys: 'Ctrl+k',
+          does: 'Find a page, record or action',
+          run: () => (paletteIsOpen.value = true),
+          hidden: true,
+        },
+        { keys: '[', does: 'Show or hide the pages', run: () => (drawer.value = !drawer.value) },
+        { keys: ',', does: 'Dates, times and theme', run: () => (settings.value = true) },
+        { keys: '?', does: 'Keyboard shortcuts', run: () => (helpIsOpen.value = !helpIsOpen.value) },
+      ],
+)
 
 // a new page takes the focus along, so that a screen reader begins there
 watch(
@@ -38,7 +63,7 @@ watch(
 <template>
   <v-app>
     <a class="skip" href="#main">To the content</a>
-    <AppDrawer v-if="!open" v-model="drawer" />
+    <AppDrawer v-if="!open" v-model="drawer" @settings="settings = true" />
     <v-main tag="div" class="ground">
       <TopBar v-if="!open" @menu="drawer = !drawer" />
       <main id="main" ref="main" tabindex="-1">
@@ -47,5 +72,7 @@ watch(
     </v-main>
     <CommandPalette v-if="!open" />
     <ShortcutHelp />
+    <DisplaySettings v-if="settings" v-model="settings" />
+    <NoticeBar v-if="!open" />
   </v-app>
 </template>

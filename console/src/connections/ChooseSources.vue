@@ -47,52 +47,59 @@ async function choose() {
 <template>
   <v-dialog v-model="open" max-width="560" aria-labelledby="sources-title" @after-leave="$emit('close')">
     <v-card class="pa-5">
-      <h2 id="sources-title">What of {{ connection.account }} is looked at?</h2>
-      <p class="quiet my-2">What was captured from the others stays where it is.</p>
-      <p v-for="s in connection.sources" :key="s.id" class="source mb-1">
-        <label><input v-model="chosen" type="checkbox" :value="s.id" /> {{ s.label }}</label>
-        <label v-if="isCalendar" class="quiet"
-          ><input v-model="outgoing" type="radio" name="outgoing" :value="s.id" /> meetings made here go
-          there</label
-        >
-        <label v-if="isMail" class="quiet"
-          ><input v-model="counting" type="checkbox" :value="s.id" :disabled="!chosen.includes(s.id)" /> all
-          in it counts by hand</label
-        >
+      <h2 id="sources-title">Sources of {{ connection.account }}</h2>
+      <p class="quiet my-2">
+        Ticked ones are captured. What was captured from the others stays on timelines.
       </p>
-      <p v-if="isMail" class="mt-3">
-        A message counts, even one that a program wrote, with the keyword
-        <input
-          v-model="countKeyword"
-          class="keyword"
-          aria-label="Keyword to count"
-          placeholder="none"
-          maxlength="60"
+      <div v-for="s in connection.sources" :key="s.id" class="source">
+        <v-checkbox v-model="chosen" :value="s.id" :label="s.label" />
+        <v-checkbox
+          v-if="isMail"
+          v-model="counting"
+          :value="s.id"
+          :disabled="!chosen.includes(s.id)"
+          label="everything in it counts"
         />
-        and stays out with the keyword
-        <input
-          v-model="keepOutKeyword"
-          class="keyword"
-          aria-label="Keyword to keep out"
-          placeholder="none"
-          maxlength="60"
-        />, put to it in the mail program.
-      </p>
-      <p v-if="isCalendar" class="mt-3">
-        Or make a calendar for it, named
-        <input
+      </div>
+      <v-select
+        v-if="isCalendar"
+        v-model="outgoing"
+        class="mt-3"
+        label="Meetings created here go to"
+        placeholder="no calendar"
+        persistent-placeholder
+        :items="connection.sources"
+        item-title="label"
+        item-value="id"
+      />
+      <template v-if="isMail">
+        <p class="quiet mt-3 mb-2">
+          Keywords that people set in their mail program decide about single messages, even those that a
+          program wrote.
+        </p>
+        <div class="two">
+          <v-text-field v-model="countKeyword" label="Keyword to count" placeholder="none" maxlength="60" />
+          <v-text-field
+            v-model="keepOutKeyword"
+            label="Keyword to keep out"
+            placeholder="none"
+            maxlength="60"
+          />
+        </div>
+      </template>
+      <div v-if="isCalendar" class="two mt-3">
+        <v-text-field
           v-model="calendarName"
-          class="keyword"
-          aria-label="Name of the new calendar"
+          label="Name of the new calendar"
           placeholder="Customers"
           maxlength="100"
         />
-        <button class="linkish" :disabled="!calendarName.trim()" @click="newCalendar">Create calendar</button>
-      </p>
+        <v-btn variant="tonal" :disabled="!calendarName.trim()" @click="newCalendar">Create calendar</v-btn>
+      </div>
       <StateNote v-if="notMade" :error="notMade" @again="newCalendar" />
       <StateNote v-if="error" :error="error" @again="choose" />
       <div class="d-flex ga-3 mt-3">
-        <v-btn color="primary" :loading="asyncStatus === 'loading'" @click="choose">Look at these</v-btn>
+        <v-btn color="primary" :loading="asyncStatus === 'loading'" @click="choose">Save</v-btn>
         <v-btn variant="text" autofocus @click="open = false">Cancel</v-btn>
       </div>
     </v-card>
@@ -103,9 +110,7 @@ async function choose() {
 .source {
   display: flex;
   justify-content: space-between;
-}
-.keyword {
-  width: 11ch;
-  border-bottom: 1px solid var(--line-strong, currentColor);
+  gap: 16px;
+  flex-wrap: wrap;
 }
 </style>

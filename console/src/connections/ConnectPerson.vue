@@ -7,19 +7,27 @@ import { useConnect, useEveryone, useServers } from './queries'
 const { data: people } = usePeople()
 const { data: servers } = useServers()
 const { mutateAsync, error, asyncStatus } = useConnect()
-const wanted = reactive({ person: '', server: '', account: '', password: '' })
+const wanted = reactive<{ person: string | null; server: string | null; account: string; password: string }>({
+  person: null,
+  server: null,
+  account: '',
+  password: '',
+})
 
 const server = computed(() => servers.value?.find((s) => s.name === wanted.server))
 const forAll = computed(() => servers.value?.filter((s) => s.signIn.startsWith('organisation-')) ?? [])
 const everyone = useEveryone()
 
+const owners = computed(() => (people.value ?? []).map((p) => ({ title: p.name, value: p.key })))
+const names = computed(() => (servers.value ?? []).map((s) => s.name))
 function proposeAccount() {
   wanted.account = people.value?.find((p) => p.key === wanted.person)?.addresses[0] ?? ''
 }
 
 async function connect() {
-  await mutateAsync({ ...wanted }).then(
-    () => Object.assign(wanted, { person: '', account: '', password: '' }),
+  if (!wanted.person || !wanted.server) return
+  await mutateAsync({ ...wanted, person: wanted.person, server: wanted.server }).then(
+    () => Object.assign(wanted, { person: null, account: '', password: '' }),
     () => undefined,
   )
 }
@@ -32,20 +40,24 @@ async function connect() {
       No server is known yet. Add one with <code>jandrel add-server</code>, then connect people here.
     </p>
     <form v-else @submit.prevent="connect">
-      <label class="field"
-        >person<select v-model="wanted.person" required @change="proposeAccount">
-          <option v-for="p in people" :key="p.id" :value="p.key">{{ p.name }}</option>
-        </select></label
-      >
-      <label class="field"
-        >server<select v-model="wanted.server" required>
-          <option v-for="s in servers" :key="s.id" :value="s.name">{{ s.name }}</option>
-        </select></label
-      >
-      <label class="field">account there<input v-model="wanted.account" required autocomplete="off" /></label>
-      <label v-if="server?.signIn === 'password'" class="field"
-        >its password<input v-model="wanted.password" type="password" required autocomplete="new-password"
-      /></label>
+      <v-autocomplete
+        v-model="wanted.person"
+        label="Person"
+        :items="owners"
+        auto-select-first
+        required
+        @update:model-value="proposeAccount"
+      />
+      <v-select v-model="wanted.server" label="Server" :items="names" required />
+      <v-text-field v-model="wanted.account" label="Account" required autocomplete="off" />
+      <v-text-field
+        v-if="server?.signIn === 'password'"
+        v-model="wanted.password"
+        label="Password"
+        type="password"
+        required
+        autocomplete="new-password"
+      />
       <p v-else-if="server" class="quiet">
         {{
           server.signIn === 'oauth'
@@ -53,7 +65,13 @@ async function connect() {
             : 'The organisation’s own sign-in opens it.'
         }}
       </p>
-      <v-btn type="submit" color="primary" :loading="asyncStatus === 'loading'">Connect</v-btn>
+      <v-btn
+        type="submit"
+        color="primary"
+        :disabled="!wanted.person || !wanted.server"
+        :loading="asyncStatus === 'loading'"
+        >Connect</v-btn
+      >
     </form>
     <StateNote v-if="error" :error="error" @again="connect" />
     <template v-for="s in forAll" :key="s.id">
@@ -81,9 +99,5 @@ form {
   display: grid;
   gap: 10px;
   margin: 10px 0 14px;
-  justify-items: start;
-}
-.field {
-  width: 100%;
 }
 </style>

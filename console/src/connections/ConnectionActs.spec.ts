@@ -55,8 +55,8 @@ function words(state: string, signIn: string) {
 
 describe('a connection offers what its state makes sense of', () => {
   it.each([
-    ['capturing', 'password', ['Look now', 'Pause', 'End…']],
-    ['overdue', 'organisation-key', ['Look now', 'Pause', 'End…']],
+    ['capturing', 'password', ['Sync now', 'Pause', 'End…']],
+    ['overdue', 'organisation-key', ['Sync now', 'Pause', 'End…']],
     ['paused', 'oauth', ['Resume', 'End…']],
     ['waiting-for-consent', 'oauth', ['Sign in at the provider', 'End…']],
     ['needs-sign-in', 'oauth', ['Sign in at the provider', 'End…']],

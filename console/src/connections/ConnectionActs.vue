@@ -4,77 +4,84 @@ import type { Schemas } from '../api/client'
 import { useMe } from '../kernel/useMe'
 import NewPassword from './NewPassword.vue'
 import RemoveConnection from './RemoveConnection.vue'
+import { tell } from '../kernel/notices'
 import { useAct, useConsent, useLook } from './queries'
 
 /** What can be done about one connection: only what its state makes sense of. */
 const props = defineProps<{ connection: Schemas['ConnectionInfo'] }>()
 const { isAdministrator } = useMe()
 const { mutate: look } = useLook()
-const { mutate: act, error } = useAct()
+const { mutateAsync, error } = useAct()
 const renewing = ref(false)
 const removing = ref(false)
 const LOOKED_AT = ['capturing', 'connecting', 'overdue', 'unreachable', 'broken']
 
 const NEEDS_SIGN_IN = ['waiting-for-consent', 'needs-sign-in', 'disconnected']
 const needsSignIn = computed(() => NEEDS_SIGN_IN.includes(props.connection.state))
+async function act(wanted: { id: string; what: 'pause' | 'resume' | 'accept' }) {
+  const account = props.connection.account
+  const done = await mutateAsync(wanted).catch(() => null)
+  if (!done) return
+  if (wanted.what === 'pause') tell(`${account} is paused`, () => mutateAsync({ ...wanted, what: 'resume' }))
+  else if (wanted.what === 'resume') tell(`${account} is captured again`)
+  else tell(`${account} is accepted`)
+}
 const { mutate: consent, error: consentError } = useConsent()
 </script>
 
 <template>
   <span class="acts">
-    <button
+    <text-btn
       v-if="LOOKED_AT.includes(connection.state)"
-      class="linkish"
-      :aria-label="`Look at ${connection.account} now`"
+      :aria-label="`Sync ${connection.account} now`"
       @click="look(connection.id)"
     >
-      Look now
-    </button>
-    <button
+      Sync now
+    </text-btn>
+    <text-btn
       v-if="connection.signIn === 'oauth' && needsSignIn"
-      class="linkish strong"
+      class="strong"
       @click="consent(connection.id)"
     >
       Sign in at the provider
-    </button>
-    <button
+    </text-btn>
+    <text-btn
       v-else-if="connection.signIn === 'password' && needsSignIn"
-      class="linkish strong"
+      class="strong"
       @click="renewing = true"
     >
       New password
-    </button>
-    <button
+    </text-btn>
+    <text-btn
       v-else-if="connection.state === 'disconnected'"
-      class="linkish strong"
+      class="strong"
       @click="act({ id: connection.id, what: 'resume' })"
     >
       Connect again
-    </button>
-    <button
+    </text-btn>
+    <text-btn
       v-if="connection.state === 'refused' && isAdministrator"
-      class="linkish strong"
+      class="strong"
       :aria-label="`Accept the account ${connection.account}`"
       @click="act({ id: connection.id, what: 'accept' })"
     >
       Accept
-    </button>
-    <button
+    </text-btn>
+    <text-btn
       v-if="LOOKED_AT.includes(connection.state)"
-      class="linkish"
       :aria-label="`Pause ${connection.account}`"
       @click="act({ id: connection.id, what: 'pause' })"
     >
       Pause
-    </button>
-    <button
+    </text-btn>
+    <text-btn
       v-if="connection.state === 'paused'"
-      class="linkish strong"
+      class="strong"
       @click="act({ id: connection.id, what: 'resume' })"
     >
       Resume
-    </button>
-    <button class="linkish" :aria-label="`End ${connection.account}`" @click="removing = true">End…</button>
+    </text-btn>
+    <text-btn :aria-label="`End ${connection.account}`" @click="removing = true">End…</text-btn>
     <span v-if="error || consentError" role="alert" class="bad">{{ (error || consentError)?.message }}</span>
   </span>
   <NewPassword v-if="renewing" :connection="connection" @close="renewing = false" />
@@ -84,7 +91,7 @@ const { mutate: consent, error: consentError } = useConsent()
 <style scoped>
 .acts {
   display: inline-flex;
-  gap: 2px 10px;
+  gap: 2px 4px;
 }
 .strong {
   font-weight: 600;

@@ -55,8 +55,8 @@ describe('the table of connections', () => {
     expect(text).not.toContain('sent')
   })
 
-  it('says so when nothing was looked at, or nothing is chosen', () => {
-    expect(table(connection({ sources: [] })).text()).toContain('not looked at yet')
+  it('says so when nothing was read, or nothing is chosen', () => {
+    expect(table(connection({ sources: [] })).text()).toContain('not read yet')
     expect(table(connection({ sources: [source(1, 'inbox', false)] })).text()).toContain('nothing chosen')
   })
 

@@ -25,7 +25,7 @@ function isBad(c: Schemas['ConnectionInfo']): boolean {
 }
 
 function lookedAt(c: Schemas['ConnectionInfo']): string {
-  if (!c.sources.length) return 'not looked at yet'
+  if (!c.sources.length) return 'not read yet'
   const chosen = c.sources.filter((s) => s.chosen).map((s) => s.label)
   return chosen.join(', ') || 'nothing chosen'
 }
@@ -39,13 +39,13 @@ function sum(
 </script>
 
 <template>
-  <table class="plain">
+  <v-table class="plain">
     <thead>
       <tr>
         <th>Person</th>
         <th>Sources</th>
         <th>State</th>
-        <th>Last look</th>
+        <th>Last run</th>
         <th class="num">Seen</th>
         <th class="num">Logged</th>
         <th class="num">Waiting</th>
@@ -63,14 +63,14 @@ function sum(
             <span :title="`${c.account} at ${c.server}, read from ${c.since.slice(0, 10)} on`">
               {{ KINDS[c.kind] ?? 'calendar' }}
             </span>
-            <button
+            <text-btn
               v-if="c.sources.length && mayChange(c) && c.kind !== 'here'"
-              class="linkish quiet"
-              :aria-label="`Choose what of ${c.account} is looked at`"
+              class="quiet"
+              :aria-label="`Choose sources of ${c.account}`"
               @click="choosing = c"
             >
               {{ lookedAt(c) }}
-            </button>
+            </text-btn>
             <span v-else class="quiet">{{ lookedAt(c) }}</span>
           </td>
           <td class="nowrap" :class="{ bad: isBad(c) }">
@@ -78,11 +78,11 @@ function sum(
             }}<span
               v-if="c.live && c.state === 'capturing'"
               class="quiet"
-              title="its server tells what changes as it happens"
+              title="the server reports changes as they happen"
               >, live</span
             >
           </td>
-          <td class="quiet">
+          <td class="quiet nowrap">
             <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
           </td>
           <td class="num">{{ sum(c, 'seen') }}</td>
@@ -100,20 +100,20 @@ function sum(
         <tr v-for="s in c.sources.filter((held) => held.held)" :key="s.id">
           <td></td>
           <td colspan="8" class="bad">
-            {{ s.held }} from “{{ s.label }}”: it is left alone until somebody lets that pass.
-            <button v-if="mayChange(c)" class="linkish" @click="looking = s">Look at it</button>
+            {{ s.held }} from “{{ s.label }}”: nothing is removed until somebody confirms it.
+            <text-btn v-if="mayChange(c)" @click="looking = s">Review</text-btn>
           </td>
         </tr>
       </template>
     </tbody>
-  </table>
+  </v-table>
   <HeldChange v-if="looking" :key="looking.id" :source="looking" @close="looking = undefined" />
   <ChooseSources v-if="choosing" :key="choosing.id" :connection="choosing" @close="choosing = undefined" />
 </template>
 
 <style scoped>
 /* nine columns beside the form: a little less air each, and none is cut off at 1280 */
-table.plain :is(th, td):not(:first-child) {
+.plain :is(th, td):not(:first-child) {
   padding-inline: 6px;
 }
 b {

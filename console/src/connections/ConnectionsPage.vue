@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, reactive, ref, toRefs } from 'vue'
+import { computed, onBeforeUnmount, onMounted, reactive, toRefs } from 'vue'
 import { useRoute } from 'vue-router'
+import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { many } from '../kernel/times'
 import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
-import { useShortcuts } from '../kernel/shortcuts'
 import ConnectPerson from './ConnectPerson.vue'
 import ConnectionTable from './ConnectionTable.vue'
 import { useConnections } from './queries'
@@ -13,7 +13,7 @@ import { useConnections } from './queries'
 const EVERY_MILLIS = 5_000
 const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useConnections()
-const narrowed = reactive({ find: '' })
+const narrowed = reactive({ find: '', trouble: '' })
 useInAddress(narrowed)
 const { find } = toRefs(narrowed)
 const CONSENTS: Record<string, string> = {
@@ -23,7 +23,10 @@ const CONSENTS: Record<string, string> = {
   failed: 'The provider did not take it; try once more, or ask an administrator.',
 }
 const consent = CONSENTS[String(useRoute().query.consent ?? '')] ?? ''
-const onlyTroubled = ref(false)
+const onlyTroubled = computed({
+  get: () => narrowed.trouble === 'yes',
+  set: (on) => (narrowed.trouble = on ? 'yes' : ''),
+})
 const troubled = computed(() => data.value?.filter((c) => c.detail) ?? [])
 const shown = computed(() =>
   (onlyTroubled.value ? troubled.value : (data.value ?? [])).filter((c) =>
@@ -33,14 +36,6 @@ const shown = computed(() =>
 let timer: ReturnType<typeof setInterval> | undefined
 onMounted(() => (timer = setInterval(() => void refetch(), EVERY_MILLIS)))
 onBeforeUnmount(() => clearInterval(timer))
-
-useShortcuts([
-  {
-    keys: '/',
-    does: 'Find a person or account',
-    run: () => document.getElementById('find-connection')?.focus(),
-  },
-])
 </script>
 
 <template>
@@ -50,14 +45,12 @@ useShortcuts([
       <span class="quiet">connected mailboxes and calendars, and how each is doing</span>
     </header>
     <div class="bar">
-      <label class="field"
-        >find<input id="find-connection" v-model="find" type="search" placeholder="person or account"
-      /></label>
-      <label v-if="troubled.length"
-        ><input v-model="onlyTroubled" type="checkbox" /> only what needs a look ({{
-          troubled.length
-        }})</label
-      >
+      <FindField v-model="find" placeholder="person or account" does="Find a person or account" />
+      <v-checkbox
+        v-if="troubled.length || onlyTroubled"
+        v-model="onlyTroubled"
+        :label="`Only those that need attention (${troubled.length})`"
+      />
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'connection') : '…' }}</span>
       <span v-if="consent" role="status"
         ><b>{{ consent }}</b></span
@@ -70,7 +63,7 @@ useShortcuts([
           :error="error"
           :loading="asyncStatus === 'loading' && !data"
           :empty="data?.length ? 'Nobody fits' : 'Nobody is connected yet'"
-          :todo="data?.length ? 'Shorten it.' : 'Connect the first person on the right.'"
+          :todo="data?.length ? 'Shorten what you look for.' : 'Connect the first person on the right.'"
           @again="refetch()"
         />
         <ConnectionTable v-else :connections="shown" />

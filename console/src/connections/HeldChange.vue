@@ -23,8 +23,8 @@ async function pass() {
     <v-card class="pa-5">
       <h2 id="held-title">{{ source.held }} from “{{ source.label }}”</h2>
       <p class="quiet my-2">
-        Is that meant? Until somebody says so, this calendar is left alone and all of it stays on the
-        timelines. If it is not, put the meetings back in the calendar, and capture goes on by itself.
+        Was that intended? Until somebody confirms it, nothing leaves the timelines and this calendar is not
+        read. If it was not, put the meetings back in the calendar: capture then goes on by itself.
       </p>
       <StateNote
         v-if="error || !data"
@@ -39,7 +39,7 @@ async function pass() {
       </ol>
       <StateNote v-if="failed" :error="failed" @again="pass" />
       <div class="d-flex ga-3 mt-3">
-        <v-btn color="primary" @click="pass">It is meant: let it pass</v-btn>
+        <v-btn color="primary" @click="pass">Remove them from timelines</v-btn>
         <v-btn variant="text" autofocus @click="open = false">Cancel</v-btn>
       </div>
     </v-card>

@@ -23,9 +23,14 @@ async function renew() {
     <v-card class="pa-5">
       <h2 id="renew-title">New password for {{ connection.account }}</h2>
       <form class="d-grid ga-3 mt-3" @submit.prevent="renew">
-        <label class="field"
-          >password<input v-model="password" type="password" autocomplete="off" autofocus required
-        /></label>
+        <v-text-field
+          v-model="password"
+          label="Password"
+          type="password"
+          autocomplete="off"
+          autofocus
+          required
+        />
         <StateNote v-if="error" :error="error" @again="renew" />
         <div class="d-flex ga-3 mt-3">
           <v-btn type="submit" color="primary" :loading="asyncStatus === 'loading'">Sign in again</v-btn>

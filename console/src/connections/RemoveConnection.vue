@@ -22,23 +22,17 @@ async function end() {
   <v-dialog v-model="open" max-width="480" aria-labelledby="end-title" @after-leave="$emit('close')">
     <v-card class="pa-5">
       <h2 id="end-title">End {{ connection.account }}?</h2>
-      <p class="my-3">
-        <label
-          ><input
-            v-model="forGood"
-            type="radio"
-            :value="false"
-            :disabled="connection.state === 'disconnected'"
-          />
-          Disconnect: nothing more is looked at, its secret is forgotten, what was captured stays.</label
-        >
-      </p>
-      <p class="mb-3">
-        <label
-          ><input v-model="forGood" type="radio" :value="true" /> Remove for good: all that only its sources
-          showed leaves the timelines.</label
-        >
-      </p>
+      <v-radio-group v-model="forGood" class="my-3" aria-label="How to end it">
+        <v-radio
+          :value="false"
+          :disabled="connection.state === 'disconnected'"
+          label="Disconnect: nothing more is captured, its secret is forgotten, what was captured stays."
+        />
+        <v-radio
+          :value="true"
+          label="Remove for good: everything that only this connection showed leaves the timelines."
+        />
+      </v-radio-group>
       <StateNote v-if="error" :error="error" @again="end" />
       <div class="d-flex ga-3">
         <v-btn color="primary" :loading="asyncStatus === 'loading'" @click="end">{{

@@ -5,13 +5,18 @@ import StateNote from '../kernel/StateNote.vue'
 import { useAskAgain } from '../kernel/askAgain'
 import { useEdited } from '../kernel/useEdited'
 
-/** The domains that matching knows: our own, those where anybody can have an address, and those that ignore dots. */
+/** The domains that matching knows: our own, public mail providers, and those that ignore dots. */
 const askAgain = useAskAgain()
 const { data, error, asyncStatus, refetch } = useQuery({
   key: ['company'],
   query: ({ signal }) => answered(api.GET('/api/company', { signal })),
 })
-const { form, saved } = useEdited(() => ({
+const NAMES = {
+  own: 'our own domains',
+  freeMail: 'public mail providers',
+  dotless: 'providers that ignore dots',
+}
+const { form, changed, news, saved } = useEdited(() => ({
   own: (data.value?.own ?? []).join(' '),
   freeMail: (data.value?.freeMail ?? []).join(' '),
   dotless: (data.value?.dotless ?? []).join(' '),
@@ -39,24 +44,32 @@ function submit() {
   <StateNote v-if="error || !data" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
   <form v-else class="domains" @submit.prevent="submit">
     <h2>Domains</h2>
-    <label class="field">our own<textarea v-model="form.own" rows="2"></textarea></label>
-    <label class="field"
-      >where anybody can have an address, so that the domain says nothing<textarea
-        v-model="form.freeMail"
-        rows="5"
-      ></textarea>
-    </label>
-    <label class="field"
-      >providers that ignore dots: addresses there that differ only by dots are the same<textarea
-        v-model="form.dotless"
-        rows="2"
-      ></textarea>
-    </label>
+    <v-textarea v-model="form.own" label="Our own domains" rows="2" />
+    <v-textarea
+      v-model="form.freeMail"
+      label="Public mail providers"
+      hint="Their domains never identify an account."
+      persistent-hint
+      rows="5"
+    />
+    <v-textarea
+      v-model="form.dotless"
+      label="Providers that ignore dots"
+      hint="Addresses there that differ only by dots are the same."
+      persistent-hint
+      rows="2"
+    />
+    <p v-for="n in news" :key="n.field" class="news" role="status">
+      Changed meanwhile: {{ NAMES[n.field] }} now reads “{{ n.now }}”.
+      <text-btn @click="n.take()">Use that</text-btn>
+    </p>
     <StateNote v-if="save.error.value" :error="save.error.value" @again="submit" />
     <p>
-      <v-btn type="submit" size="small" color="primary" :loading="save.isLoading.value">Save domains</v-btn>
+      <v-btn type="submit" size="small" color="primary" :disabled="!changed" :loading="save.isLoading.value"
+        >Save domains</v-btn
+      >
       <span v-if="save.status.value === 'success'" role="status" class="quiet ml-3"
-        >Changed; what carries them is decided again.</span
+        >Saved; what carries them is decided again.</span
       >
     </p>
   </form>
@@ -65,8 +78,12 @@ function submit() {
 <style scoped>
 .domains {
   display: grid;
-  gap: 9px;
+  gap: 12px;
   padding: 14px 20px;
   max-width: 640px;
+}
+.news {
+  border-left: 3px solid var(--accent);
+  padding-left: 8px;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useMutation } from '@pinia/colada'
+import { mdiUpload } from '@mdi/js'
 import { ref } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import CompanyDomains from './CompanyDomains.vue'
@@ -42,9 +43,8 @@ const { mutateAsync, error, asyncStatus, reset } = useMutation({
   onSuccess: changed,
 })
 
-async function take(kind: string, event: Event) {
-  const input = event.target as HTMLInputElement
-  const chosen = input.files?.[0]
+async function take(kind: string, files: File | File[] | null) {
+  const chosen = Array.isArray(files) ? files[0] : files
   if (!chosen) return
   reset()
   file.value = chosen.name
@@ -52,7 +52,6 @@ async function take(kind: string, event: Event) {
     (outcome) => done.value.unshift(outcome),
     () => undefined,
   )
-  input.value = ''
 }
 </script>
 
@@ -64,7 +63,7 @@ async function take(kind: string, event: Event) {
     </header>
     <div class="panes">
       <div class="pane wide">
-        <table class="plain">
+        <v-table class="plain">
           <thead>
             <tr>
               <th>File</th>
@@ -79,17 +78,19 @@ async function take(kind: string, event: Event) {
               </td>
               <td class="mono">{{ k.columns }}</td>
               <td>
-                <label class="linkish"
-                  >Import…<input
-                    type="file"
-                    accept=".csv,text/csv"
-                    :aria-label="`Import ${k.kind}`"
-                    @change="take(k.kind, $event)"
-                /></label>
+                <v-file-input
+                  :model-value="null"
+                  accept=".csv,text/csv"
+                  class="file"
+                  :label="`Import ${k.kind}`"
+                  prepend-icon=""
+                  :prepend-inner-icon="mdiUpload"
+                  @update:model-value="take(k.kind, $event)"
+                />
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
         <p class="note quiet">
           In this order they refer to each other by key. A key that is known already is updated; what a file
           does not name stays as it is. Several addresses or domains in one cell stand with spaces between.
@@ -117,14 +118,8 @@ async function take(kind: string, event: Event) {
 .wide {
   flex: 1;
 }
-input[type='file'] {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-label.linkish:focus-within {
-  outline: 2px solid var(--accent);
+.file {
+  width: 235px;
 }
 b {
   font-weight: 600;

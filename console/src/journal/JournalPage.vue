@@ -2,8 +2,13 @@
 import { useInfiniteQuery, useMutation } from '@pinia/colada'
 import { computed, reactive } from 'vue'
 import { answered, api } from '../api/client'
+import DateField from '../kernel/DateField.vue'
+import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
+import { refDebounced } from '../kernel/refDebounced'
 import { many } from '../kernel/times'
+import { useInAddress } from '../kernel/useInAddress'
+import { addDays, instant, wallOf, zone } from '../kernel/wall'
 import JournalTable from './JournalTable.vue'
 
 const KINDS = [
@@ -20,25 +25,29 @@ const KINDS = [
   'item',
   'background',
 ]
+const kinds = [{ title: 'Everything', value: '' }, ...KINDS.map((k) => ({ title: k, value: k }))]
 const narrowed = reactive({ who: '', kind: '', from: '', until: '' })
+useInAddress(narrowed)
+const settled = refDebounced(
+  computed(() => ({ ...narrowed })),
+  200,
+)
 
 function at(day: string, later = 0): string | undefined {
-  if (!day) return undefined
-  const date = new Date(`${day}T00:00`)
-  date.setDate(date.getDate() + later)
-  return date.toISOString()
+  const onWall = wallOf(day)
+  return onWall ? instant(addDays(onWall, later)).toISOString() : undefined
 }
 const { data, error, asyncStatus, isPlaceholderData, refetch, loadNextPage, hasNextPage } = useInfiniteQuery({
-  key: () => ['journal', { ...narrowed }],
+  key: () => ['journal', { ...settled.value }, zone()],
   query: ({ pageParam, signal }) =>
     answered(
       api.GET('/api/journal', {
         params: {
           query: {
-            who: narrowed.who.trim() || undefined,
-            kind: narrowed.kind || undefined,
-            from: at(narrowed.from),
-            until: at(narrowed.until, 1),
+            who: settled.value.who.trim() || undefined,
+            kind: settled.value.kind || undefined,
+            from: at(settled.value.from),
+            until: at(settled.value.until, 1),
             before: pageParam,
             limit: 100,
           },
@@ -71,17 +80,10 @@ const verified = computed(() => {
       >
     </header>
     <div class="bar">
-      <label class="field"
-        >who<input v-model.lazy="narrowed.who" type="search" placeholder="login, or service"
-      /></label>
-      <label class="field"
-        >what<select v-model="narrowed.kind">
-          <option value="">everything</option>
-          <option v-for="k in KINDS" :key="k">{{ k }}</option>
-        </select></label
-      >
-      <label class="field">from<input v-model="narrowed.from" type="date" /></label>
-      <label class="field">until<input v-model="narrowed.until" type="date" /></label>
+      <FindField v-model="narrowed.who" label="Who" placeholder="login, or service" does="Filter by who" />
+      <v-select v-model="narrowed.kind" label="What" class="kind" :items="kinds" />
+      <DateField v-model="narrowed.from" label="From" clearable />
+      <DateField v-model="narrowed.until" label="Until" clearable />
       <span class="quiet" aria-live="polite">{{ data ? many(total, 'entry', 'entries') : '…' }}</span>
       <v-btn
         size="small"
@@ -100,7 +102,7 @@ const verified = computed(() => {
           :error="error"
           :loading="asyncStatus === 'loading' && !data"
           empty="No entry fits"
-          todo="Widen it."
+          todo="Take a filter away."
           @again="refetch()"
         />
         <template v-else>
@@ -119,6 +121,9 @@ const verified = computed(() => {
 <style scoped>
 .list {
   flex: 1;
+}
+.kind {
+  flex: 0 0 150px;
 }
 .bad {
   color: rgb(var(--v-theme-error));

@@ -39,7 +39,7 @@ function said(value: unknown): string {
 </script>
 
 <template>
-  <table class="plain">
+  <v-table class="plain">
     <thead>
       <tr>
         <th class="num">No</th>
@@ -66,5 +66,5 @@ function said(value: unknown): string {
         <td class="mono quiet">{{ e.hash.slice(0, 10) }}</td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>

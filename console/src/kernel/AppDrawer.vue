@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQueryCache } from '@pinia/colada'
-import { mdiLogout, mdiThemeLightDark } from '@mdi/js'
+import { mdiCogOutline, mdiLogout, mdiThemeLightDark } from '@mdi/js'
 import { computed, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { Refused, answered, api } from '../api/client'
@@ -11,6 +11,7 @@ import { useNeeds } from './useNeeds'
 
 /** The pages in groups, with a count where somebody has to act. */
 const open = defineModel<boolean>({ required: true })
+defineEmits<{ settings: [] }>()
 const { me, error } = useMe()
 const needs = useNeeds()
 const router = useRouter()
@@ -71,6 +72,14 @@ function nextTheme() {
           :title="`Theme: ${screen.theme}. Change it`"
           :aria-label="`Theme: ${screen.theme}`"
           @click="nextTheme"
+        />
+        <v-btn
+          :icon="mdiCogOutline"
+          size="small"
+          variant="text"
+          title="Dates, times and theme (,)"
+          aria-label="Dates, times and theme"
+          @click="$emit('settings')"
         />
         <v-btn
           :icon="mdiLogout"

@@ -2,7 +2,7 @@
 import { mdiChevronRight, mdiMagnify } from '@mdi/js'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { useRecords } from '../timeline/queries'
+import { useRecordsFor } from '../timeline/queries'
 import { fits } from './fuzzy'
 import { groupsFor } from './navigation'
 import { refDebounced } from './refDebounced'
@@ -24,7 +24,7 @@ const { me } = useMe()
 const typed = ref('')
 const at = ref(0)
 const list = ref<HTMLElement | null>(null)
-const { data: records } = useRecords(refDebounced(typed, 150), '')
+const { data: records } = useRecordsFor(refDebounced(typed, 150), MOST_RECORDS, paletteIsOpen)
 const actions = useActiveShortcuts()
 
 const pages = computed<Entry[]>(() =>
@@ -58,7 +58,7 @@ const found = computed<Entry[]>(() => {
     .sort((a, b) => b.score - a.score)
     .map((e) => e.entry)
   const named = typed.value.trim()
-    ? (records.value?.records ?? []).slice(0, MOST_RECORDS).map((r) => ({
+    ? (records.value?.records ?? []).map((r) => ({
         id: r.id,
         title: r.name,
         about: r.stage ? `${r.kind}, ${r.stage}` : r.kind,

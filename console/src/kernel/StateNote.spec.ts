@@ -4,13 +4,10 @@ import { Refused } from '../api/client'
 import StateNote from './StateNote.vue'
 import VerdictMark from './VerdictMark.vue'
 
-const global = { stubs: { VBtn: { template: '<button><slot /></button>' } } }
-
 describe('a note in a list’s place', () => {
   it('says what failed, what to do, and offers another try', async () => {
     const note = mount(StateNote, {
       props: { error: new Refused(500, 'It broke', 'Wait a little.') },
-      global,
     })
     expect(note.attributes('role')).toBe('alert')
     expect(note.text()).toContain('It broke')
@@ -25,17 +22,15 @@ describe('a note in a list’s place', () => {
       column: 'name',
       reason: 'the cell is empty',
     }))
-    const note = mount(StateNote, { props: { error: new Refused(422, 'No', 'Mend', problems) }, global })
+    const note = mount(StateNote, { props: { error: new Refused(422, 'No', 'Mend', problems) } })
     expect(note.findAll('li')).toHaveLength(51)
     expect(note.text()).toContain('line 2, name: the cell is empty')
     expect(note.text()).toContain('and 10 more')
   })
 
   it('loads, or is empty with what to do next', () => {
-    expect(mount(StateNote, { props: { loading: true }, global }).text()).toBe('Loading…')
-    expect(mount(StateNote, { props: { empty: 'Nothing', todo: 'Add one.' }, global }).text()).toBe(
-      'NothingAdd one.',
-    )
+    expect(mount(StateNote, { props: { loading: true } }).text()).toBe('Loading…')
+    expect(mount(StateNote, { props: { empty: 'Nothing', todo: 'Add one.' } }).text()).toBe('NothingAdd one.')
   })
 })
 

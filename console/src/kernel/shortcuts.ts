@@ -1,5 +1,4 @@
-import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
 
 export interface Shortcut {
   /** One key, one with Ctrl, or two that are typed one after the other, with a blank between. */
@@ -8,10 +7,14 @@ export interface Shortcut {
   run: () => void
   /** Works, and stands in no list. */
   hidden?: boolean
+  /** Silent while somebody types, though it has Ctrl: the field has its own. */
+  calm?: boolean
 }
+type Source = MaybeRefOrGetter<readonly Shortcut[]>
 
 /** One list for the handler and the help; single keys are silent while somebody types. */
-const active = shallowRef<readonly Shortcut[]>([])
+const sources = shallowRef<readonly Source[]>([])
+const active = computed(() => sources.value.flatMap((s) => toValue(s)))
 export const helpIsOpen = ref(false)
 export const paletteIsOpen = ref(false)
 
@@ -20,12 +23,12 @@ export function useActiveShortcuts() {
 }
 
 /** Shortcuts of one page or part, for as long as it is shown. */
-export function useShortcuts(shortcuts: Shortcut[]): void {
+export function useShortcuts(shortcuts: Source): void {
   onMounted(() => {
-    active.value = [...active.value, ...shortcuts]
+    sources.value = [...sources.value, shortcuts]
   })
   onBeforeUnmount(() => {
-    active.value = active.value.filter((s) => !shortcuts.includes(s))
+    sources.value = sources.value.filter((s) => s !== shortcuts)
   })
 }
 
@@ -48,10 +51,10 @@ let first = { key: '', at: 0 }
 export function handle(event: KeyboardEvent, now = Date.now()): void {
   if (event.defaultPrevented || event.key === 'Shift') return
   const keys = keysOf(event)
-  const free = !isTyping(event.target) || keys.startsWith('Ctrl+') || keys === 'Escape'
-  if (!free) return
+  const typing = isTyping(event.target)
+  if (typing && !keys.startsWith('Ctrl+') && keys !== 'Escape') return
   const both = now - first.at < TOGETHER_MILLIS ? `${first.key} ${keys}` : ''
-  const newest = [...active.value].reverse()
+  const newest = active.value.filter((s) => !typing || !s.calm).reverse()
   const found = newest.find((s) => s.keys === both) ?? newest.find((s) => s.keys === keys)
   const begins = !found && newest.some((s) => s.keys.startsWith(`${keys} `))
   first = begins ? { key: keys, at: now } : { key: '', at: 0 }
@@ -61,21 +64,8 @@ export function handle(event: KeyboardEvent, now = Date.now()): void {
   }
 }
 
-/** The pages by two keys each, the palette and the help. */
-export function usePageShortcuts(pages: () => readonly { name: string; path: string; keys: string }[]): void {
-  const router = useRouter()
-  const jumps = () =>
-    pages().map((p) => ({ keys: p.keys, does: p.name, run: () => void router.push(p.path) }))
-  useShortcuts([
-    ...jumps(),
-    {
-      keys: 'Ctrl+k',
-      does: 'Find a page, record or action',
-      run: () => (paletteIsOpen.value = true),
-      hidden: true,
-    },
-    { keys: '?', does: 'Keyboard shortcuts', run: () => (helpIsOpen.value = !helpIsOpen.value) },
-  ])
+/** One handler for all of them. */
+export function useShortcutKeys(): void {
   const heard = (event: KeyboardEvent) => handle(event)
   onMounted(() => window.addEventListener('keydown', heard))
   onBeforeUnmount(() => window.removeEventListener('keydown', heard))

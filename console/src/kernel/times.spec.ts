@@ -1,5 +1,8 @@
-import { describe, expect, it } from 'vitest'
-import { clockThere, dayOf, distance, many } from './times'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { screen } from './screen'
+import { clockOf, clockText, clockThere, dateText, dayOf, distance, many, minutesOf } from './times'
+
+beforeEach(() => void Object.assign(screen, { dates: 'day-month', hours: 24, zone: 'UTC' }))
 
 describe('times', () => {
   const now = Date.parse('2026-05-04T12:00:00Z')
@@ -28,5 +31,40 @@ describe('times', () => {
   it('counts in the singular too', () => {
     expect(many(1, 'activity', 'activities')).toBe('1 activity')
     expect(many(1234, 'decision')).toBe('1,234 decisions')
+  })
+
+  it('writes days, clocks and zones as the reader prefers', () => {
+    const at = '2026-05-04T20:05:00Z'
+    expect([dayOf(at, false, new Date(now)), clockOf(at), dateText('2026-05-04')]).toEqual([
+      expect.stringMatching(/^Mon,? 4 May$/),
+      '20:05',
+      '04/05/2026',
+    ])
+    Object.assign(screen, { dates: 'month-day', hours: 12, zone: 'Asia/Tokyo' })
+    expect([dayOf(at, false, new Date(now)), clockOf(at), dateText('2026-05-04')]).toEqual([
+      'Tue, May 5',
+      '5:05 am',
+      '05/04/2026',
+    ])
+    screen.dates = 'year-month'
+    expect(dayOf(at)).toBe('Tue 2026-05-05')
+    expect(clockText(0)).toBe('12:00 am')
+    expect(clockText(725)).toBe('12:05 pm')
+  })
+
+  it.each([
+    ['9', 540],
+    ['930', 570],
+    ['9:30', 570],
+    ['21.30', 1290],
+    ['9:30 pm', 1290],
+    ['12 am', 0],
+    ['12pm', 720],
+    ['25', null],
+    ['9:75', null],
+    ['13 pm', null],
+    ['noon', null],
+  ])('understands %s as a time of day', (typed, minutes) => {
+    expect(minutesOf(typed)).toBe(minutes)
   })
 })

@@ -1,42 +1,86 @@
+import { computed } from 'vue'
+import { screen } from './screen'
+import { wall, wallOf, zone } from './wall'
+
 const DAY_MS = 86_400_000
 
-const parts = { weekday: 'short', day: 'numeric', month: 'short' } as const
-const formats = {
-  here: new Intl.DateTimeFormat('en-GB', parts),
-  hereWithYear: new Intl.DateTimeFormat('en-GB', { ...parts, year: 'numeric' }),
-  utc: new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: 'UTC' }),
-  utcWithYear: new Intl.DateTimeFormat('en-GB', { ...parts, year: 'numeric', timeZone: 'UTC' }),
-}
-const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
+/** English as it is written where dates are: day first, month first. */
+const locale = computed(() => (screen.dates === 'month-day' ? 'en-US' : 'en-GB'))
 
-/** A whole day is filed at midnight UTC and is the same day for everybody. This year's days go without the year. */
+function wallFormat(options: Intl.DateTimeFormatOptions) {
+  const made = computed(() => new Intl.DateTimeFormat(locale.value, { ...options, timeZone: 'UTC' }))
+  return (onWall: Date) => made.value.format(onWall)
+}
+const parts = { weekday: 'short', day: 'numeric', month: 'short' } as const
+const short = wallFormat(parts)
+const shortWithYear = wallFormat({ ...parts, year: 'numeric' })
+/** Of moments on the wall: “Monday 4 May 2026”, “4 May 2026”, “May 2026”, “Mon 4”, “Mon”. */
+export const longDay = wallFormat({ weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' })
+export const fullDay = wallFormat({ weekday: 'long', day: 'numeric', month: 'long' })
+export const plainDay = wallFormat({ day: 'numeric', month: 'short', year: 'numeric' })
+export const monthName = wallFormat({ month: 'long', year: 'numeric' })
+export const columnDay = wallFormat({ weekday: 'short', day: 'numeric' })
+export const weekday = wallFormat({ weekday: 'short' })
+
+/** A day on the wall; this year’s days go without the year. */
+export function dayOn(onWall: Date, now = wall(Date.now())): string {
+  if (screen.dates === 'year-month') return `${weekday(onWall)} ${onWall.toISOString().slice(0, 10)}`
+  return (onWall.getUTCFullYear() === now.getUTCFullYear() ? short : shortWithYear)(onWall)
+}
+
+/** A whole day is filed at midnight UTC and is the same day for everybody. */
 export function dayOf(at: string, allDay = false, now = new Date()): string {
-  const date = new Date(at)
-  const thisYear = (allDay ? date.getUTCFullYear() : date.getFullYear()) === now.getFullYear()
-  const format = allDay
-    ? thisYear
-      ? formats.utc
-      : formats.utcWithYear
-    : thisYear
-      ? formats.here
-      : formats.hereWithYear
-  return format.format(date)
+  return dayOn(allDay ? new Date(at) : wall(at), wall(now))
+}
+
+/** A day such as 2026-05-04, as this reader writes it in a field. */
+export function dateText(day: string): string {
+  const at = wallOf(day)
+  if (!at) return ''
+  const [year, month, date] = day.split('-')
+  if (screen.dates === 'year-month') return day
+  return screen.dates === 'month-day' ? `${month}/${date}/${year}` : `${date}/${month}/${year}`
+}
+
+/** For a field of dates: the order in which its parts are typed. */
+export const dateOrder = computed(
+  () => ({ 'day-month': 'dd/mm/yyyy', 'month-day': 'mm/dd/yyyy', 'year-month': 'yyyy-mm-dd' })[screen.dates],
+)
+
+/** Minutes since midnight, as this reader’s clock shows them. */
+export function clockText(minutes: number): string {
+  const hour = Math.floor(minutes / 60) % 24
+  const rest = String(minutes % 60).padStart(2, '0')
+  if (screen.hours === 24) return `${String(hour).padStart(2, '0')}:${rest}`
+  return `${hour % 12 || 12}:${rest} ${hour < 12 ? 'am' : 'pm'}`
+}
+
+/** Minutes since midnight, of what somebody typed: 9, 930, 9:30, 21.30, 9:30 pm; nothing where it is no time. */
+export function minutesOf(typed: string): number | null {
+  const found = /^\s*(\d{1,2})(?:[:.h ]?(\d{2}))?\s*([ap])?\.?(?:m\.?)?\s*$/i.exec(typed)
+  if (!found) return null
+  const half = found[3]?.toLowerCase()
+  let hour = Number(found[1])
+  const minute = Number(found[2] ?? 0)
+  if (half ? hour < 1 || hour > 12 : hour > 23) return null
+  if (half) hour = (hour % 12) + (half === 'p' ? 12 : 0)
+  return minute > 59 ? null : hour * 60 + minute
+}
+
+export function clockOn(onWall: Date): string {
+  return clockText(onWall.getUTCHours() * 60 + onWall.getUTCMinutes())
 }
 
 export function clockOf(at: string): string {
-  return clock.format(new Date(at))
+  return clockOn(wall(at))
 }
 
 /** The clock in the zone a meeting was made in, where that differs from the reader's. */
-export function clockThere(at: string, zone: string): string {
-  if (!zone) return ''
+export function clockThere(at: string, there: string): string {
+  if (!there || there === zone()) return ''
   try {
-    const there = new Intl.DateTimeFormat('en-GB', {
-      hour: '2-digit',
-      minute: '2-digit',
-      timeZone: zone,
-    }).format(new Date(at))
-    return there === clockOf(at) ? '' : `${there} in ${zone}`
+    const clock = clockOn(wall(at, there))
+    return clock === clockOf(at) ? '' : `${clock} in ${there}`
   } catch {
     return ''
   }

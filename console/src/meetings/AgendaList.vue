@@ -1,7 +1,8 @@
+<!-- its rows are buttons of their own: they are laid out like the timeline’s lines -->
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useList } from '../kernel/useList'
-import { clockOf, dayOf, many } from '../kernel/times'
+import { clockOf, dayOn, many } from '../kernel/times'
 import { isOn, nameOf, type Meeting } from './days'
 
 const props = defineProps<{ days: Date[]; meetings: readonly Meeting[]; opened: string }>()
@@ -23,7 +24,7 @@ const groups = computed(() => {
   <div ref="list" class="agenda" @keydown="move">
     <section v-for="g in groups" :key="g.day.getTime()">
       <h2>
-        {{ dayOf(g.day.toISOString()) }}
+        {{ dayOn(g.day) }}
         <span class="quiet">{{ many(g.rows.length, 'meeting') }}</span>
       </h2>
       <button

@@ -9,7 +9,7 @@ defineEmits<{ held: [source: { id: number; label: string; held: string }]; confl
 </script>
 
 <template>
-  <table class="plain">
+  <v-table class="plain">
     <thead>
       <tr>
         <th>Person</th>
@@ -28,19 +28,19 @@ defineEmits<{ held: [source: { id: number; label: string; held: string }]; confl
         <td>{{ c.personName }}</td>
         <td>
           {{ c.label }}
-          <span v-if="c.outgoing && c.goesOut" class="quiet">meetings made here go there</span>
+          <span v-if="c.outgoing && c.goesOut" class="quiet">meetings created here go there</span>
           <span v-else-if="!c.goesOut" class="quiet">in only</span>
         </td>
         <td>
-          <button
+          <text-btn
             v-if="c.held && c.mayChange"
-            class="linkish warn"
+            class="warn"
             @click="$emit('held', { id: c.source, label: c.label, held: 'Much vanished' })"
           >
-            held: look at it
-          </button>
+            held back: review
+          </text-btn>
           <span v-else :class="{ warn: c.held || c.state !== 'capturing' }">{{
-            c.held ? 'held' : c.state
+            c.held ? 'held back' : c.state
           }}</span>
         </td>
         <td class="nowrap">
@@ -53,14 +53,14 @@ defineEmits<{ held: [source: { id: number; label: string; held: string }]; confl
           {{ c.pendingSync }}<template v-if="c.stuck">, {{ c.stuck }} stuck</template>
         </td>
         <td class="num">
-          <button v-if="c.conflicts" class="linkish" @click="$emit('conflicts')">
+          <text-btn v-if="c.conflicts" @click="$emit('conflicts')">
             {{ c.conflicts }}
-          </button>
+          </text-btn>
           <template v-else>0</template>
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
 
 <style scoped>

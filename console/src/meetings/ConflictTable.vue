@@ -24,11 +24,11 @@ async function back(id: string) {
   <StateNote
     v-else-if="!data.length"
     empty="Nothing was changed on both sides at once"
-    todo="Where that happens, both values stand here, and one step brings back the one that lost."
+    todo="Where that happens, both values stand here, and one click switches to the other."
   />
   <div v-else ref="list" @keydown="move">
     <StateNote v-if="failed" :error="failed" @again="refetch()" />
-    <table class="plain">
+    <v-table class="plain">
       <thead>
         <tr>
           <th>When</th>
@@ -36,7 +36,7 @@ async function back(id: string) {
           <th>What</th>
           <th>Here</th>
           <th>Calendar</th>
-          <th>Stands</th>
+          <th>Kept</th>
           <th></th>
         </tr>
       </thead>
@@ -56,16 +56,14 @@ async function back(id: string) {
           <td :class="{ lost: c.stands !== 'here' }">{{ c.here }}</td>
           <td :class="{ lost: c.stands === 'here' }">{{ c.calendar }}</td>
           <td class="nowrap">
-            {{ c.broughtBackBy ? `${c.broughtBackBy} brought the other back` : c.stands }}
+            {{ c.broughtBackBy ? `${c.broughtBackBy} chose the other value` : c.stands }}
           </td>
           <td class="nowrap">
-            <button v-if="c.canComeBack" class="linkish" @click.stop="back(c.id)">
-              Bring the other back
-            </button>
+            <text-btn v-if="c.canComeBack" @click.stop="back(c.id)"> Use the other value </text-btn>
           </td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </div>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import SecretAddress from '../kernel/SecretAddress.vue'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { useFeeds, useRevoke, useSubscribe } from './instep'
@@ -10,10 +11,12 @@ const { data, error, asyncStatus, refetch } = useFeeds()
 const { data: people } = usePeople()
 const { mutateAsync: subscribe, error: notMade } = useSubscribe()
 const { mutateAsync: revoke, error: notRevoked } = useRevoke()
-const person = ref('')
+const person = ref<string | null>(null)
+const owners = computed(() => (people.value ?? []).map((p) => ({ title: p.name, value: p.id })))
 const made = ref<{ name: string; address: string } | null>(null)
 const failed = computed(() => notMade.value ?? notRevoked.value)
 async function make() {
+  if (!person.value) return
   const feed = await subscribe({ kind: 'person', id: person.value }).catch(() => null)
   if (feed?.address) made.value = { name: feed.name, address: feed.address }
 }
@@ -22,35 +25,25 @@ async function make() {
 <template>
   <div class="feeds">
     <form class="bar" @submit.prevent="make">
-      <label class="field"
-        >the meetings of<select v-model="person" aria-label="Whose meetings" required>
-          <option v-for="p in people ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
-        </select></label
-      >
-      <v-btn type="submit" size="small" color="primary">Create subscription</v-btn>
-      <span class="quiet">Those of a record are subscribed to on its timeline.</span>
+      <v-autocomplete v-model="person" label="Meetings of" class="who" :items="owners" auto-select-first />
+      <v-btn type="submit" size="small" color="primary" :disabled="!person">Create subscription</v-btn>
+      <span class="quiet">To subscribe to a record, open its timeline.</span>
     </form>
     <div v-if="made" class="made" role="status">
       <p>
         Anyone with this address can read what you see of {{ made.name }}. It is shown this once; put it into
         your calendar program:
       </p>
-      <input
-        class="mono"
-        readonly
-        :value="made.address"
-        aria-label="Secret address"
-        @focus="($event.target as HTMLInputElement).select()"
-      />
+      <SecretAddress :address="made.address" />
     </div>
     <StateNote v-if="failed" :error="failed" @again="refetch()" />
     <StateNote v-if="error || !data" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
     <StateNote
       v-else-if="!data.length"
-      empty="You gave out no address"
+      empty="You have no subscriptions"
       todo="A subscription shows what you may see at that moment, outlines as busy, and nothing once it is revoked."
     />
-    <table v-else class="plain">
+    <v-table v-else class="plain">
       <thead>
         <tr>
           <th>Of</th>
@@ -68,10 +61,10 @@ async function make() {
           <td class="nowrap">
             <WhenAt v-if="f.lastRead" :at="f.lastRead" only="distance" /><template v-else>never</template>
           </td>
-          <td><button class="linkish" @click="revoke(f.id).catch(() => undefined)">Revoke</button></td>
+          <td><text-btn @click="revoke(f.id).catch(() => undefined)">Revoke</text-btn></td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </div>
 </template>
 
@@ -84,10 +77,7 @@ async function make() {
   padding: 8px 12px;
   border-left: 3px solid var(--accent);
 }
-.made input {
-  width: 100%;
-  border: 1px solid var(--line);
-  padding: 4px 8px;
-  margin-top: 4px;
+.who {
+  flex: 0 0 240px;
 }
 </style>

@@ -7,11 +7,11 @@ defineEmits<{ send: [of: Schemas['HereStand']] }>()
 </script>
 
 <template>
-  <table class="plain narrow">
+  <v-table class="plain narrow">
     <thead>
       <tr>
         <th>Person</th>
-        <th class="num">Made here alone</th>
+        <th class="num">Only here</th>
         <th class="num">Could go out</th>
         <th></th>
       </tr>
@@ -22,12 +22,12 @@ defineEmits<{ send: [of: Schemas['HereStand']] }>()
         <td class="num">{{ h.meetings }}</td>
         <td class="num">{{ h.couldGo }}</td>
         <td>
-          <button v-if="h.couldGo" class="linkish" @click="$emit('send', h)">Send out…</button>
+          <text-btn v-if="h.couldGo" @click="$emit('send', h)">Send out…</text-btn>
           <span class="quiet">the policy lets these kinds go to no calendar</span>
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
 
 <style scoped>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref } from 'vue'
-import { clockOf } from '../kernel/times'
+import { clockOn, clockText, columnDay } from '../kernel/times'
+import { startOfDay, today, wall } from '../kernel/wall'
 import MeetingBlock from './MeetingBlock.vue'
-import { STEP, isOn, movedBy, placed, startOfDay, wallTime, type Meeting, type Placed } from './days'
+import { STEP, isOn, movedBy, placed, wallTime, type Meeting, type Placed } from './days'
 
-/** Days side by side, hour by hour. A meeting that one may move is dragged to another hour or day. */
+/** Days on the wall, hour by hour. A meeting that one may move is dragged to another hour or day, or taken there by Alt and an arrow. */
 const props = defineProps<{
   days: Date[]
   meetings: readonly Meeting[]
@@ -19,13 +20,12 @@ const scroller = ref<HTMLElement | null>(null)
 const columns = computed(() =>
   props.days.map((day) => ({
     day,
-    today: startOfDay(new Date()).getTime() === startOfDay(day).getTime(),
+    today: today().getTime() === startOfDay(day).getTime(),
     allDay: props.meetings.filter((m) => m.allDay && isOn(m, day)),
     placed: placed(props.meetings, day),
   })),
 )
 const anyAllDay = computed(() => columns.value.some((c) => c.allDay.length))
-const heading = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric' })
 onMounted(() => void nextTick(() => scroller.value?.scrollTo({ top: DAY_BEGINS * HOUR - 8 })))
 
 interface Drag {
@@ -40,8 +40,11 @@ interface Drag {
 const drag = ref<Drag | null>(null)
 const width = () => (scroller.value?.querySelector('.column')?.clientWidth ?? 100) + 1
 
+function isMovable(meeting: Meeting): boolean {
+  return meeting.mine && meeting.state === 'planned'
+}
 function down(event: PointerEvent, p: Placed, column: number) {
-  if (event.button !== 0 || !p.meeting.mine || p.meeting.state !== 'planned') return
+  if (event.button !== 0 || !isMovable(p.meeting)) return
   drag.value = {
     placed: p,
     from: column,
@@ -68,7 +71,20 @@ function up() {
   emit('move', d.placed.meeting, target(d))
 }
 function target(d: Drag): Date {
-  return movedBy(new Date(d.placed.meeting.begins), d.days, d.minutes)
+  return movedBy(wall(d.placed.meeting.begins), d.days, d.minutes)
+}
+const STEPS: Record<string, [days: number, minutes: number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -STEP],
+  ArrowDown: [0, STEP],
+}
+function key(event: KeyboardEvent, meeting: Meeting) {
+  const step = STEPS[event.key]
+  if (!event.altKey || !step || !isMovable(meeting)) return
+  event.preventDefault()
+  event.stopPropagation()
+  emit('move', meeting, movedBy(wall(meeting.begins), ...step))
 }
 /** A drag ends with a click that opens nothing. */
 let dragged = false
@@ -96,8 +112,8 @@ function make(event: MouseEvent, day: Date) {
   emit('make', wallTime(day, Math.floor(((event.clientY - box.top) / HOUR) * 2) * 30))
 }
 const now = computed(() => {
-  const d = new Date()
-  return ((d.getHours() * 60 + d.getMinutes()) / 60) * HOUR
+  const d = wall(Date.now())
+  return ((d.getUTCHours() * 60 + d.getUTCMinutes()) / 60) * HOUR
 })
 </script>
 
@@ -107,7 +123,7 @@ const now = computed(() => {
       <div class="heads">
         <span></span>
         <span v-for="c in columns" :key="c.day.getTime()" :class="{ today: c.today }">{{
-          heading.format(c.day)
+          columnDay(c.day)
         }}</span>
       </div>
       <div v-if="anyAllDay" class="heads whole">
@@ -128,9 +144,9 @@ const now = computed(() => {
     </div>
     <div class="grid" :style="{ height: `${24 * HOUR}px` }">
       <div class="clock">
-        <span v-for="hour in 23" :key="hour" :style="{ top: `${hour * HOUR}px` }"
-          >{{ String(hour).padStart(2, '0') }}:00</span
-        >
+        <span v-for="hour in 23" :key="hour" :style="{ top: `${hour * HOUR}px` }">{{
+          clockText(hour * 60)
+        }}</span>
       </div>
       <div
         v-for="(c, i) in columns"
@@ -144,13 +160,14 @@ const now = computed(() => {
           v-for="p in c.placed"
           :key="p.meeting.id"
           class="place"
-          :class="{ movable: p.meeting.mine && p.meeting.state === 'planned' }"
+          :class="{ movable: isMovable(p.meeting) }"
           :style="style(p)"
           @pointerdown="down($event, p, i)"
           @pointermove="drags"
           @pointerup="remember"
           @pointercancel="drag = null"
           @click="click(p.meeting.id)"
+          @keydown="key($event, p.meeting)"
         >
           <MeetingBlock
             :meeting="p.meeting"
@@ -159,9 +176,7 @@ const now = computed(() => {
             :whose="whose"
             :flat="p.height < 40"
           />
-          <span v-if="drag?.placed === p && drag.moved" class="to">{{
-            clockOf(target(drag).toISOString())
-          }}</span>
+          <span v-if="drag?.placed === p && drag.moved" class="to">{{ clockOn(target(drag)) }}</span>
         </div>
       </div>
     </div>

@@ -4,8 +4,11 @@ import { useRoute, useRouter } from 'vue-router'
 import HeldChange from '../connections/HeldChange.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useChanges } from '../kernel/useChanges'
+import { useOpened } from '../kernel/useOpened'
 import { useShortcuts } from '../kernel/shortcuts'
 import { useMe } from '../kernel/useMe'
+import ViewTabs from '../kernel/ViewTabs.vue'
+import { tell } from '../kernel/notices'
 import { many } from '../kernel/times'
 import CalendarStands from './CalendarStands.vue'
 import ConflictTable from './ConflictTable.vue'
@@ -25,18 +28,19 @@ const { data: feeds } = useFeeds()
 const { seesAll } = useMe()
 const VIEWS = ['calendars', 'conflicts', 'not sent out', 'subscriptions'] as const
 const view = computed(() => VIEWS.find((v) => v === route.query.view) ?? 'calendars')
-const opened = ref('')
-const said = ref('')
+const opened = useOpened()
 const held = ref<{ id: number; label: string; held: string } | null>(null)
 const sending = ref<{ person: string; personName: string } | null>(null)
-const counts = computed<Record<string, number | undefined>>(() => ({
-  calendars: data.value?.calendars.length,
-  conflicts: conflicts.value?.length,
-  'not sent out': data.value?.here.reduce((n, h) => n + h.meetings, 0),
-  subscriptions: feeds.value?.length,
-}))
+const tabs = computed(() => {
+  const n: Record<string, number | undefined> = {
+    calendars: data.value?.calendars.length,
+    conflicts: conflicts.value?.length,
+    'not sent out': data.value?.here.reduce((sum, h) => sum + h.meetings, 0),
+    subscriptions: feeds.value?.length,
+  }
+  return VIEWS.map((v, i) => ({ value: v, title: v, n: n[v], keys: String(i + 1) }))
+})
 function show(v: string) {
-  opened.value = ''
   void router.replace({ query: { view: v } })
 }
 useChanges()
@@ -54,13 +58,7 @@ useShortcuts([
     </header>
     <OutboxStrip v-if="seesAll" />
     <div class="bar">
-      <div class="tabs" role="radiogroup" aria-label="What is shown">
-        <label v-for="(v, i) in VIEWS" :key="v" :title="`Show ${v} (${i + 1})`"
-          ><input type="radio" name="in-step" :value="v" :checked="v === view" @change="show(v)" /> {{ v }}
-          <span class="quiet">{{ counts[v] ?? '' }}</span></label
-        >
-      </div>
-      <span v-if="said" role="status">{{ said }}</span>
+      <ViewTabs :model-value="view" :views="tabs" label="What is shown" @update:model-value="show" />
     </div>
     <div class="panes">
       <div class="pane main" :aria-busy="asyncStatus === 'loading'">
@@ -73,7 +71,7 @@ useShortcuts([
         <template v-else-if="view === 'calendars'">
           <StateNote
             v-if="!data.calendars.length"
-            empty="No calendar is looked at yet"
+            empty="No calendar is connected yet"
             todo="Connect one on the page Connections."
           />
           <CalendarStands
@@ -87,20 +85,14 @@ useShortcuts([
         <template v-else-if="view === 'not sent out'">
           <StateNote
             v-if="!data.here.length"
-            empty="Nothing that lies ahead stands here alone"
-            todo="All that was made here is in its owner’s calendar."
+            empty="Nothing waits to be sent out"
+            todo="Everything created here is in its owner’s calendar."
           />
           <HereAlone v-else :here="data.here" @send="sending = $event" />
         </template>
         <FeedList v-else />
       </div>
-      <MeetingPanel
-        v-if="opened"
-        :id="opened"
-        class="pane detail"
-        @close="opened = ''"
-        @said="said = $event"
-      />
+      <MeetingPanel v-if="opened" :id="opened" class="pane detail" @close="opened = ''" />
     </div>
     <HeldChange v-if="held" :source="held" @close="((held = null), refetch())" />
     <SendOut
@@ -108,7 +100,7 @@ useShortcuts([
       :person="sending.person"
       :name="sending.personName"
       @close="sending = null"
-      @sent="said = `${many($event, 'meeting')} on the way.`"
+      @sent="tell(`${many($event, 'meeting')} on the way`)"
     />
   </div>
 </template>

@@ -1,3 +1,4 @@
+<!-- a button of its own: it is drawn into the grids, to the minute -->
 <script setup lang="ts">
 import { computed } from 'vue'
 import { clockOf } from '../kernel/times'

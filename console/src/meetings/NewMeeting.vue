@@ -1,169 +1,105 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
+import DateField from '../kernel/DateField.vue'
 import StateNote from '../kernel/StateNote.vue'
-import { refDebounced } from '../kernel/refDebounced'
+import TimeField from '../kernel/TimeField.vue'
+import { many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
-import { useRecords } from '../timeline/queries'
-import { forInput, wallTime } from './days'
-import { useMake, usePeople } from './queries'
+import RecordField from '../timeline/RecordField.vue'
+import { usePeople } from './queries'
+import { LENGTHS, REMINDERS, useNewMeeting } from './useNewMeeting'
 
 /** Something to be made, with what is known filled in. */
 const props = defineProps<{
+  /** When it begins, on the wall. */
   at: Date
   minutes?: number
   record?: { id: string; name: string } | null
   person?: string
 }>()
-const emit = defineEmits<{ close: []; made: [item: string, says: string] }>()
+const emit = defineEmits<{ close: []; made: [item: string] }>()
+const open = ref(true)
 const { me, isAdministrator } = useMe()
 const { data: people } = usePeople()
-const open = ref(true)
-const sort = ref('meeting')
-const title = ref('')
-const begins = ref(
-  forInput(wallTime(props.at, Math.ceil((props.at.getHours() * 60 + props.at.getMinutes()) / 30) * 30)),
-)
-const minutes = ref(props.minutes ?? 30)
-const name = ref(props.record?.name ?? '')
-const record = ref(props.record ?? null)
-const guests = ref('')
-const place = ref('')
-const text = ref('')
-const reminder = ref(-1)
-const isPrivate = ref(false)
-const ask = ref('')
-const person = ref(props.person ?? '')
-watch(
-  me,
-  (now) => {
-    person.value ||= now?.person ?? ''
-  },
-  { immediate: true },
-)
-const settled = refDebounced(name, 150)
-const { data: found } = useRecords(settled, ref(''))
-const offered = computed(() =>
-  record.value?.name === name.value || !name.value.trim() ? [] : (found.value?.records ?? []).slice(0, 6),
-)
-const { mutateAsync, error, asyncStatus } = useMake()
-
-function soon(mins: number, what: string) {
-  sort.value = what
-  begins.value = forInput(new Date(Math.ceil((Date.now() + mins * 60_000) / 300_000) * 300_000))
-  minutes.value = 15
-  // where the record is known, nothing is left to ask
-  if (record.value && (person.value || !me.value || me.value.person)) void make()
-}
-async function make() {
-  const from = new Date(begins.value)
-  const done = await mutateAsync({
-    sort: sort.value,
-    title:
-      title.value.trim() || (sort.value === 'follow-up' ? 'Follow up' : sort.value === 'call' ? 'Call' : ''),
-    begins: from.toISOString(),
-    ends: new Date(from.getTime() + minutes.value * 60_000).toISOString(),
-    zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-    records: record.value ? [record.value.id] : [],
-    guests: guests.value.split(/[\s,;]+/).filter(Boolean),
-    place: place.value,
-    text: text.value,
-    reminder: reminder.value,
-    isPrivate: isPrivate.value,
-    ...(ask.value && { ask: ask.value === 'yes' }),
-    ...(person.value && { person: person.value }),
-  }).catch(() => null)
-  if (done) {
-    emit('made', done.item, done.says)
-    open.value = false
-  }
-}
+const { form, create, soon, error, asyncStatus } = useNewMeeting(props, (item) => {
+  emit('made', item)
+  open.value = false
+})
+const asksWhom = computed(() => isAdministrator.value || !me.value?.person)
+const owners = computed(() => (people.value ?? []).map((p) => ({ title: p.name, value: p.id })))
+const SORTS = [
+  { title: 'Meeting', value: 'meeting' },
+  { title: 'Call', value: 'call' },
+  { title: 'Follow-up', value: 'follow-up' },
+]
+const INVITATIONS = [
+  { title: 'As the policy says', value: '' },
+  { title: 'Send', value: 'yes' },
+  { title: 'Do not send', value: 'no' },
+]
+const lengths = LENGTHS.map((m) => ({ title: m < 60 ? `${m} min` : many(m / 60, 'hour'), value: m }))
+const reminders = REMINDERS.map((m) => ({
+  title: m < 0 ? 'None' : m < 60 ? `${m} min before` : `${many(m / 60, 'hour')} before`,
+  value: m,
+}))
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="620" aria-labelledby="new-title" @after-leave="$emit('close')">
+  <v-dialog v-model="open" max-width="640" aria-labelledby="new-title" @after-leave="$emit('close')">
     <v-card class="pa-5">
-      <form @submit.prevent="make">
+      <form @submit.prevent="create">
         <h2 id="new-title">New meeting, call or follow-up</h2>
-        <p class="quick">
+        <p class="two">
           <v-btn size="small" variant="tonal" @click="soon(60, 'follow-up')">Follow up in an hour</v-btn>
-          <v-btn size="small" variant="tonal" @click="soon(24 * 60, 'follow-up')">tomorrow</v-btn>
+          <v-btn size="small" variant="tonal" @click="soon(24 * 60, 'follow-up')">Follow up tomorrow</v-btn>
           <v-btn size="small" variant="tonal" @click="soon(60, 'call')">Call in an hour</v-btn>
         </p>
         <div class="two">
-          <label class="field"
-            >what<select v-model="sort" aria-label="What">
-              <option value="meeting">a meeting</option>
-              <option value="call">a call</option>
-              <option value="follow-up">a follow-up</option>
-            </select></label
-          >
-          <label class="field grow"
-            >title<input v-model="title" autofocus maxlength="400" :required="sort === 'meeting'"
-          /></label>
+          <v-select v-model="form.sort" label="Kind" class="kind" :items="SORTS" />
+          <v-text-field
+            v-model="form.title"
+            label="Title"
+            autofocus
+            maxlength="400"
+            :required="form.sort === 'meeting'"
+          />
         </div>
         <div class="two">
-          <label class="field grow"
-            >for the record<input
-              v-model="name"
-              type="search"
-              placeholder="part of a name"
-              required
-              aria-autocomplete="list"
-          /></label>
-          <label v-if="isAdministrator || !me?.person" class="field"
-            >of<select v-model="person" aria-label="Whose" required>
-              <option v-for="p in people ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
-            </select></label
-          >
-        </div>
-        <ul v-if="offered.length" class="offered">
-          <li v-for="r in offered" :key="r.id">
-            <button type="button" class="linkish" @click="((record = r), (name = r.name))">
-              {{ r.name }} <span class="quiet">{{ r.kind }} {{ r.accountName }}</span>
-            </button>
-          </li>
-        </ul>
-        <div class="two">
-          <label class="field">begins<input v-model="begins" type="datetime-local" required /></label>
-          <label class="field"
-            >lasts<select v-model.number="minutes" aria-label="Lasts">
-              <option v-for="m in [15, 30, 45, 60, 90, 120, 240, 480]" :key="m" :value="m">
-                {{ m }} min
-              </option>
-            </select></label
-          >
-          <label class="field"
-            >reminder<select v-model.number="reminder" aria-label="Reminder">
-              <option :value="-1">none</option>
-              <option v-for="m in [0, 5, 15, 30, 60, 1440]" :key="m" :value="m">{{ m }} min before</option>
-            </select></label
-          >
+          <RecordField v-model="form.record" label="Record" required />
+          <v-autocomplete
+            v-if="asksWhom"
+            v-model="form.person"
+            label="Person"
+            :items="owners"
+            auto-select-first
+            required
+          />
         </div>
         <div class="two">
-          <label class="field grow"
-            >guests, by address<input v-model="guests" placeholder="bram@customer.example, …"
-          /></label>
-          <label class="field"
-            >invitations<select v-model="ask" aria-label="Asking the guests" :disabled="!guests.trim()">
-              <option value="">as the policy says</option>
-              <option value="yes">send</option>
-              <option value="no">do not send</option>
-            </select></label
-          >
+          <DateField v-model="form.day" label="Day" required />
+          <TimeField v-model="form.begins" label="Starts" />
+          <v-select v-model="form.minutes" label="Lasts" :items="lengths" />
+          <v-select v-model="form.reminder" label="Reminder" :items="reminders" />
         </div>
-        <label class="field">place<input v-model="place" maxlength="400" /></label>
-        <label class="field">about<textarea v-model="text" rows="2"></textarea></label>
-        <p>
-          <label
-            ><input v-model="isPrivate" type="checkbox" /> private: others see only that it is busy</label
-          >
-        </p>
-        <StateNote v-if="error" :error="error" @again="make" />
-        <div class="d-flex ga-3 mt-3">
+        <div class="two">
+          <v-text-field v-model="form.guests" label="Guests" placeholder="bram@customer.example, …" />
+          <v-select
+            v-model="form.ask"
+            label="Invitations"
+            class="kind"
+            :items="INVITATIONS"
+            :disabled="!form.guests.trim()"
+          />
+        </div>
+        <v-text-field v-model="form.place" label="Place" maxlength="400" />
+        <v-textarea v-model="form.text" label="Notes" rows="2" />
+        <v-checkbox v-model="form.isPrivate" label="Private: others see only that it is busy" />
+        <StateNote v-if="error" :error="error" @again="create" />
+        <div class="two">
           <v-btn
             type="submit"
             color="primary"
-            :disabled="!record || record.name !== name"
+            :disabled="!form.record || !form.day"
             :loading="asyncStatus === 'loading'"
             >Create</v-btn
           >
@@ -177,18 +113,9 @@ async function make() {
 <style scoped>
 form {
   display: grid;
-  gap: 9px;
+  gap: 10px;
 }
-.quick {
-  display: flex;
-  gap: 8px;
-}
-.offered {
-  list-style: none;
-  padding: 0 0 0 4px;
-}
-textarea {
-  border: 1px solid var(--line);
-  padding: 3px 6px;
+.kind {
+  flex: 0 0 180px;
 }
 </style>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
-import { clockOf, many } from '../kernel/times'
-import { addDays, startOfDay } from './days'
+import { clockOf, clockText, many } from '../kernel/times'
+import { startOfDay, wall } from '../kernel/wall'
+import { spanOf } from './days'
 import { useFree, type Whose } from './queries'
 
 /** Who is busy when, side by side, and when all of them are free for so long. */
@@ -11,18 +12,23 @@ const emit = defineEmits<{ make: [at: Date, minutes: number] }>()
 const minutes = defineModel<number>('minutes', { required: true })
 const FROM = 7
 const UNTIL = 20
-const from = computed(() => startOfDay(props.day))
-const until = computed(() => addDays(from.value, 1))
-const { data, error, asyncStatus, refetch } = useFree(from, until, () => props.whose, minutes)
+const span = computed(() => spanOf([startOfDay(props.day)]))
+const { data, error, asyncStatus, refetch } = useFree(
+  () => span.value.from,
+  () => span.value.until,
+  () => props.whose,
+  minutes,
+)
+const LENGTHS = [15, 30, 45, 60, 90, 120, 240].map((m) => ({
+  title: m < 60 ? `${m} minutes` : many(m / 60, 'hour'),
+  value: m,
+}))
 const hours = Array.from({ length: UNTIL - FROM }, (_, i) => FROM + i)
-function bar(span: { from: string; until: string }) {
-  const wall = (at: string) => {
-    const d = new Date(at)
-    const inDay = d < from.value ? 0 : d >= until.value ? 24 : d.getHours() + d.getMinutes() / 60
-    return Math.min(UNTIL, Math.max(FROM, inDay))
-  }
-  const left = ((wall(span.from) - FROM) / (UNTIL - FROM)) * 100
-  return { left: `${left}%`, width: `${((wall(span.until) - FROM) / (UNTIL - FROM)) * 100 - left}%` }
+function bar(busy: { from: string; until: string }) {
+  const midnight = startOfDay(props.day).getTime()
+  const hour = (at: string) => Math.min(UNTIL, Math.max(FROM, (wall(at).getTime() - midnight) / 3_600_000))
+  const left = ((hour(busy.from) - FROM) / (UNTIL - FROM)) * 100
+  return { left: `${left}%`, width: `${((hour(busy.until) - FROM) / (UNTIL - FROM)) * 100 - left}%` }
 }
 /** Whether there is room for both its ends. */
 function isLong(span: { from: string; until: string }) {
@@ -35,11 +41,8 @@ const nobody = computed(() => !props.whose.people.length && !props.whose.team)
   <div class="side">
     <p class="ask">
       When are all of them free for
-      <select v-model.number="minutes" aria-label="Length">
-        <option v-for="m in [15, 30, 45, 60, 90, 120, 240]" :key="m" :value="m">
-          {{ m < 60 ? `${m} minutes` : many(m / 60, 'hour') }}
-        </option></select
-      >, between 9 and 17?
+      <word-select v-model="minutes" aria-label="Length" :items="LENGTHS" />, between {{ clockText(540) }} and
+      {{ clockText(1020) }}?
       <strong v-if="data" role="status">{{
         data.free.length ? many(data.free.length, 'free stretch', 'free stretches') : 'Never on this day.'
       }}</strong>
@@ -58,7 +61,7 @@ const nobody = computed(() => !props.whose.people.length && !props.whose.team)
     <div v-else class="table">
       <span></span>
       <div class="axis">
-        <span v-for="h in hours" :key="h" class="quiet">{{ h }}</span>
+        <span v-for="h in hours" :key="h" class="quiet">{{ clockText(h * 60).replace(':00', '') }}</span>
       </div>
       <template v-for="p in data.people" :key="p.person">
         <span class="clip">{{ p.name }}</span>
@@ -79,8 +82,8 @@ const nobody = computed(() => !props.whose.people.length && !props.whose.team)
           :key="s.from"
           class="free"
           :style="bar(s)"
-          :title="`Make something at ${clockOf(s.from)}`"
-          @click="emit('make', new Date(s.from), minutes)"
+          :title="`New at ${clockOf(s.from)}`"
+          @click="emit('make', wall(s.from), minutes)"
         >
           {{ clockOf(s.from) }}{{ isLong(s) ? `–${clockOf(s.until)}` : '' }}
         </button>
@@ -97,13 +100,6 @@ const nobody = computed(() => !props.whose.people.length && !props.whose.team)
 }
 .ask {
   margin-bottom: 12px;
-}
-.ask select {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 2px solid var(--accent);
 }
 .table {
   display: grid;

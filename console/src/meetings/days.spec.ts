@@ -1,17 +1,7 @@
-import { describe, expect, it } from 'vitest'
-import {
-  addDays,
-  daysOf,
-  forInput,
-  isOn,
-  movedBy,
-  placed,
-  startOfWeek,
-  titleOf,
-  turned,
-  wallTime,
-  type Meeting,
-} from './days'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { screen } from '../kernel/screen'
+import { daysOf, isOn, movedBy, placed, startOfWeek, titleOf, turned, wallTime, type Meeting } from './days'
+import { addDays, minuteOf } from '../kernel/wall'
 
 function meeting(begins: Date, minutes: number, allDay = false): Meeting {
   return {
@@ -30,20 +20,39 @@ function meeting(begins: Date, minutes: number, allDay = false): Meeting {
     source: null,
   }
 }
-const monday = new Date(2026, 4, 4)
-const at = (hour: number, minute = 0) => new Date(2026, 4, 4, hour, minute)
+beforeAll(() => void (screen.zone = 'UTC'))
+
+const monday = new Date(Date.UTC(2026, 4, 4))
+const at = (hour: number, minute = 0) => new Date(Date.UTC(2026, 4, 4, hour, minute))
 
 describe('the days of a view', () => {
+  it('begin weeks on the day that the reader prefers', () => {
+    screen.firstDay = 0
+    expect(startOfWeek(monday)).toEqual(addDays(monday, -1))
+    screen.firstDay = 6
+    expect(startOfWeek(monday)).toEqual(addDays(monday, -2))
+    screen.firstDay = 1
+  })
+
+  it('are those of the reader’s zone', () => {
+    const late = meeting(new Date('2026-05-04T23:30:00Z'), 60)
+    expect(isOn(late, monday)).toBe(true)
+    screen.zone = 'Asia/Tokyo'
+    expect(isOn(late, monday)).toBe(false)
+    expect(placed([late], addDays(monday, 1))[0]).toMatchObject({ top: 510, height: 60 })
+    screen.zone = 'UTC'
+  })
+
   it('begin weeks on Monday and months with the Monday before', () => {
-    expect(startOfWeek(new Date(2026, 4, 10, 15))).toEqual(monday)
-    expect(daysOf('week', new Date(2026, 4, 6))).toHaveLength(7)
-    const month = daysOf('month', new Date(2026, 4, 20))
+    expect(startOfWeek(new Date(Date.UTC(2026, 4, 10, 15)))).toEqual(monday)
+    expect(daysOf('week', new Date(Date.UTC(2026, 4, 6)))).toHaveLength(7)
+    const month = daysOf('month', new Date(Date.UTC(2026, 4, 20)))
     expect(month).toHaveLength(42)
-    expect(month[0]).toEqual(new Date(2026, 3, 27))
+    expect(month[0]).toEqual(new Date(Date.UTC(2026, 3, 27)))
   })
 
   it('turn by their own length', () => {
-    expect(turned('month', new Date(2026, 0, 31), 1)).toEqual(new Date(2026, 1, 1))
+    expect(turned('month', new Date(Date.UTC(2026, 0, 31)), 1)).toEqual(new Date(Date.UTC(2026, 1, 1)))
     expect(turned('week', monday, -1)).toEqual(addDays(monday, -7))
     expect(titleOf('month', monday)).toBe('May 2026')
   })
@@ -80,7 +89,7 @@ describe('placing', () => {
 
 it('drags in quarters of an hour', () => {
   expect(wallTime(monday, 608)).toEqual(at(10, 15))
-  expect(forInput(at(9, 5))).toBe('2026-05-04T09:05')
+  expect(minuteOf(at(9, 5))).toBe('2026-05-04T09:05')
 })
 
 describe('dragging', () => {

@@ -1,4 +1,7 @@
 import type { Schemas } from '../api/client'
+import { screen } from '../kernel/screen'
+import { longDay, monthName, plainDay } from '../kernel/times'
+import { addDays, instant, startOfDay, wall } from '../kernel/wall'
 
 export type Meeting = Schemas['MeetingInfo']
 export type View = 'day' | 'week' | 'month' | 'agenda' | 'free'
@@ -6,18 +9,17 @@ export type View = 'day' | 'week' | 'month' | 'agenda' | 'free'
 /** Meetings are dragged and drawn in steps of this many minutes. */
 export const STEP = 15
 
-export function startOfDay(at: Date): Date {
-  return new Date(at.getFullYear(), at.getMonth(), at.getDate())
-}
+/*
+ * All of it is about time on the wall (see kernel/wall.ts); only meetings have instants.
+ */
 
-/** Days are added on the wall: one that the clock cuts or stretches is still one day. */
-export function addDays(at: Date, days: number): Date {
-  return new Date(at.getFullYear(), at.getMonth(), at.getDate() + days, at.getHours(), at.getMinutes())
-}
-
-/** Weeks begin on Monday. */
+/** Weeks begin on the day that the reader prefers. */
 export function startOfWeek(at: Date): Date {
-  return addDays(startOfDay(at), -((at.getDay() + 6) % 7))
+  return addDays(startOfDay(at), -((at.getUTCDay() + 7 - screen.firstDay) % 7))
+}
+
+function monthOf(at: Date, by = 0): Date {
+  return new Date(Date.UTC(at.getUTCFullYear(), at.getUTCMonth() + by, 1))
 }
 
 /** The days that a view shows of the time around a day. */
@@ -29,43 +31,32 @@ export function daysOf(view: View, around: Date): Date[] {
         ? startOfWeek(around)
         : view === 'agenda'
           ? startOfDay(around)
-          : startOfWeek(new Date(around.getFullYear(), around.getMonth(), 1))
+          : startOfWeek(monthOf(around))
   const count = view === 'day' || view === 'free' ? 1 : view === 'week' ? 7 : view === 'agenda' ? 28 : 42
   return Array.from({ length: count }, (_, i) => addDays(first, i))
 }
 
 /** One step of the view back or on. */
 export function turned(view: View, around: Date, by: number): Date {
-  if (view === 'month') return new Date(around.getFullYear(), around.getMonth() + by, 1)
+  if (view === 'month') return monthOf(around, by)
   return addDays(around, by * (view === 'week' ? 7 : view === 'agenda' ? 28 : 1))
 }
 
-const day = new Intl.DateTimeFormat('en-GB', {
-  weekday: 'long',
-  day: 'numeric',
-  month: 'long',
-  year: 'numeric',
-})
-const short = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
-const month = new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric' })
-
 export function titleOf(view: View, around: Date): string {
-  if (view === 'month') return month.format(around)
-  if (view === 'day' || view === 'free') return day.format(around)
+  if (view === 'month') return monthName(around)
+  if (view === 'day' || view === 'free') return longDay(around)
   const days = daysOf(view, around)
-  return `${short.format(days[0])} – ${short.format(days[days.length - 1])}`
+  return `${plainDay(days[0]!)} – ${plainDay(days[days.length - 1]!)}`
 }
 
-/** Whole days are filed at midnight UTC; all else belongs to the reader's days. */
+/** Whole days are filed at midnight UTC, which is their day on every wall; all else belongs to the reader's days. */
 export function isOn(m: Meeting, at: Date): boolean {
-  if (m.allDay) {
-    const utc = Date.UTC(at.getFullYear(), at.getMonth(), at.getDate())
-    return Date.parse(m.begins) <= utc && utc < Math.max(Date.parse(m.ends), Date.parse(m.begins) + 1)
-  }
   const from = startOfDay(at).getTime()
-  const until = addDays(startOfDay(at), 1).getTime()
-  const begins = Date.parse(m.begins)
-  return begins < until && (Date.parse(m.ends) > from || begins >= from)
+  const until = from + DAY
+  if (m.allDay)
+    return Date.parse(m.begins) <= from && from < Math.max(Date.parse(m.ends), Date.parse(m.begins) + 1)
+  const begins = wall(m.begins).getTime()
+  return begins < until && (wall(m.ends).getTime() > from || begins >= from)
 }
 
 export interface Placed {
@@ -78,21 +69,18 @@ export interface Placed {
 }
 
 const SHORTEST = 24
+const DAY = 86_400_000
 
 /** Side by side what overlaps, each as wide as its neighbours allow. */
 export function placed(meetings: readonly Meeting[], at: Date): Placed[] {
-  const midnight = startOfDay(at)
-  const end = addDays(midnight, 1).getTime()
-  const wall = (ms: number) => {
-    if (ms >= end) return 1440
-    const d = new Date(Math.max(ms, midnight.getTime()))
-    return d.getHours() * 60 + d.getMinutes()
-  }
+  const midnight = startOfDay(at).getTime()
+  const minutes = (of: string) =>
+    Math.floor(Math.min(1440, Math.max(0, (wall(of).getTime() - midnight) / 60_000)))
   const all: Placed[] = meetings
     .filter((m) => !m.allDay && isOn(m, at))
     .map((meeting) => {
-      const top = wall(Date.parse(meeting.begins))
-      const height = Math.max(SHORTEST, wall(Date.parse(meeting.ends)) - top)
+      const top = minutes(meeting.begins)
+      const height = Math.max(SHORTEST, minutes(meeting.ends) - top)
       return { meeting, top: Math.min(top, 1440 - SHORTEST), height, column: 0, columns: 1 }
     })
     .sort((a, b) => a.top - b.top || b.height - a.height)
@@ -114,29 +102,23 @@ export function placed(meetings: readonly Meeting[], at: Date): Placed[] {
   return all
 }
 
-/** The instant of so many minutes on the wall of a day. */
+/** So many minutes into a day on the wall, in whole steps. */
 export function wallTime(at: Date, minutes: number): Date {
-  return new Date(at.getFullYear(), at.getMonth(), at.getDate(), 0, Math.round(minutes / STEP) * STEP)
+  return new Date(startOfDay(at).getTime() + Math.round(minutes / STEP) * STEP * 60_000)
 }
 
 /**
- * Where a meeting begins that was dragged, by whichever of its days: as far as it was dragged. Sideways it keeps its minutes, up and down
+ * When a meeting begins that was dragged, by whichever of its days: as far as it was dragged. Sideways it keeps its minutes, up and down
  * it goes in steps.
  */
 export function movedBy(begins: Date, days: number, minutes: number): Date {
   const at = addDays(begins, days)
-  return minutes === 0 ? at : wallTime(at, at.getHours() * 60 + at.getMinutes() + minutes)
+  return minutes === 0 ? at : wallTime(at, at.getUTCHours() * 60 + at.getUTCMinutes() + minutes)
 }
 
-/** For an input of the kind datetime-local. */
-export function forInput(at: Date): string {
-  const two = (n: number) => String(n).padStart(2, '0')
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`
-}
-
-/** Such as 2026-05-04. */
-export function dateOf(at: Date): string {
-  return forInput(at).slice(0, 10)
+/** The instants between which a view’s days lie. */
+export function spanOf(days: readonly Date[]): { from: Date; until: Date } {
+  return { from: instant(days[0]!), until: instant(addDays(days[days.length - 1]!, 1)) }
 }
 
 export function nameOf(m: Meeting): string {

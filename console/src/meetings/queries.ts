@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import { useAskAgain } from '../kernel/askAgain'
+import { zone } from '../kernel/wall'
 
 export interface Whose {
   people: string[]
@@ -30,6 +31,7 @@ export function useMeetings(
     key: () => [
       'calendar',
       toValue(perDay),
+      zone(),
       toValue(from).toISOString(),
       toValue(until).toISOString(),
       JSON.stringify(toValue(whose)),
@@ -45,7 +47,7 @@ export function useMeetings(
               people: w.people,
               team: w.team,
               perDay: toValue(perDay),
-              zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+              zone: zone(),
               ...(w.record && { record: w.record }),
               ...(w.followed && { followed: true }),
             },
@@ -76,7 +78,7 @@ export function useFree(
               people: toValue(whose).people,
               team: toValue(whose).team,
               minutes: toValue(minutes),
-              zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+              zone: zone(),
             },
           },
           signal,

@@ -41,7 +41,7 @@ const n = (value: number) => value.toLocaleString('en-GB')
     <StateNote v-if="error && !data" :error="error" @again="refetch()" />
     <v-skeleton-loader v-else-if="!data" type="image" height="172" :aria-busy="asyncStatus === 'loading'" />
     <div v-else-if="asTable" class="numbers">
-      <table class="plain">
+      <v-table class="plain">
         <thead>
           <tr>
             <th>Day</th>
@@ -56,7 +56,7 @@ const n = (value: number) => value.toLocaleString('en-GB')
             <td class="num">{{ n(d.unreadable) }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
     <CapturedPlot
       v-else

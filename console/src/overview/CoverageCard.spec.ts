@@ -1,7 +1,6 @@
 import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
-import { createVuetify } from 'vuetify'
 import type { Schemas } from '../api/client'
 import CoverageCard from './CoverageCard.vue'
 
@@ -15,7 +14,6 @@ async function shown(props: InstanceType<typeof CoverageCard>['$props']) {
     routes: [{ path: '/:all(.*)', component: { template: '<i />' } }],
   })
   await router.push('/')
-  return mount(CoverageCard, { props, global: { plugins: [router, createVuetify()] } })
 }
 
 describe('coverage at a glance', () => {

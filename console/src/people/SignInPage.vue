@@ -44,17 +44,15 @@ async function signIn() {
     <form @submit.prevent="signIn">
       <h1>Jandrel</h1>
       <p class="quiet">Customer timelines from mail and meetings, and the reason for every line.</p>
-      <label class="field"
-        >Login<input v-model="login" name="login" autocomplete="username" autofocus required
-      /></label>
-      <label class="field"
-        >Password<input
-          v-model="password"
-          name="password"
-          type="password"
-          autocomplete="current-password"
-          required
-      /></label>
+      <v-text-field v-model="login" label="Login" name="login" autocomplete="username" autofocus required />
+      <v-text-field
+        v-model="password"
+        label="Password"
+        name="password"
+        type="password"
+        autocomplete="current-password"
+        required
+      />
       <p v-if="refused" role="alert" class="refused">
         <strong>{{ refused.message }}.</strong> {{ refused.todo }}
       </p>

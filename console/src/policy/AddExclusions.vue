@@ -3,16 +3,18 @@ import { computed, reactive, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { useRehearsal } from '../rehearsal/queries'
 import RehearsalPanel from '../rehearsal/RehearsalPanel.vue'
+import DateField from '../kernel/DateField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { refDebounced } from '../kernel/refDebounced'
+import { tell } from '../kernel/notices'
 import { many } from '../kernel/times'
 import SuggestedExclusions from './SuggestedExclusions.vue'
-import { useAddExclusions, useCheck } from './exclusionQueries'
+import { useAddExclusions, useCheck, useRemoveAdded } from './exclusionQueries'
 
 const props = defineProps<{ mine: boolean }>()
-const emit = defineEmits<{ said: [sentence: string] }>()
 const wanted = reactive({ text: '', reason: '', lastDay: '' })
 const { mutateAsync, error, asyncStatus } = useAddExclusions()
+const { mutateAsync: remove } = useRemoveAdded()
 const check = useCheck()
 const { now, error: failed, rehearse, stop, act } = useRehearsal()
 const body = computed<Schemas['NewExclusions']>(() => ({
@@ -36,12 +38,12 @@ async function add() {
   const done = await mutateAsync({ body: body.value, mine: props.mine }).catch(() => null)
   if (!done) return
   Object.assign(wanted, { text: '', reason: '', lastDay: '' })
-  emit(
-    'said',
+  const mine = props.mine
+  const says =
     `${many(done.added.length, 'exclusion')} added` +
-      (done.known.length ? `, ${done.known.length} there already` : '') +
-      (done.reconsidering ? `; ${many(done.reconsidering, 'decision')} being made again` : ''),
-  )
+    (done.known.length ? `, ${done.known.length} there already` : '') +
+    (done.reconsidering ? `; ${many(done.reconsidering, 'decision')} being made again` : '')
+  tell(says, done.added.length ? () => remove({ added: done.added, mine }) : undefined)
 }
 
 async function apply() {
@@ -58,15 +60,16 @@ function take(what: string, reason: string) {
   <aside :aria-label="mine ? 'Exclude for yourself' : 'Add exclusions'">
     <h2>{{ mine ? 'Exclude for yourself' : 'Add' }}</h2>
     <form @submit.prevent="add">
-      <label class="field"
-        >addresses, domains, patterns like *@print.example; any number, with lines or commas between
-        <textarea
-          v-model="wanted.text"
-          rows="6"
-          spellcheck="false"
-          placeholder="agency.example&#10;Jo Plum &lt;jo@print.example&gt;&#10;title: dentist"
-        ></textarea>
-      </label>
+      <v-textarea
+        v-model="wanted.text"
+        label="Addresses, domains, patterns"
+        rows="6"
+        spellcheck="false"
+        placeholder="agency.example&#10;Jo Plum &lt;jo@print.example&gt;&#10;*@mail.print.example&#10;title: dentist"
+        hint="Any number, one a line or with commas between"
+        persistent-hint
+        persistent-placeholder
+      />
       <p v-if="lines" class="quiet" role="status">
         {{ many(lines.fits, 'line') }} {{ lines.fits === 1 ? 'fits' : 'fit'
         }}<template v-if="lines.known">, {{ lines.known }} excluded already</template
@@ -80,10 +83,8 @@ function take(what: string, reason: string) {
         </li>
       </ul>
       <div class="two">
-        <label class="field"
-          >reason<input v-model="wanted.reason" maxlength="300" placeholder="supplier"
-        /></label>
-        <label class="field">last day<input v-model="wanted.lastDay" type="date" /></label>
+        <v-text-field v-model="wanted.reason" label="Reason" maxlength="300" placeholder="supplier" />
+        <DateField v-model="wanted.lastDay" label="Last day" clearable />
       </div>
       <div class="d-flex ga-3">
         <v-btn
@@ -127,15 +128,5 @@ form {
   display: grid;
   gap: 10px;
   margin: 10px 0 14px;
-  justify-items: start;
-}
-.field {
-  width: 100%;
-}
-.two {
-  display: grid;
-  grid-template-columns: 1fr 140px;
-  gap: 10px;
-  width: 100%;
 }
 </style>

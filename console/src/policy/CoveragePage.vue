@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, reactive, toRefs } from 'vue'
+import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
-import { useShortcuts } from '../kernel/shortcuts'
+import ViewTabs from '../kernel/ViewTabs.vue'
 import { many } from '../kernel/times'
 import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
@@ -22,7 +23,13 @@ const silent = computed({
 const states = computed(() => {
   const counts = new Map<string, number>()
   data.value?.forEach((p) => counts.set(p.state, (counts.get(p.state) ?? 0) + 1))
-  return [...counts].sort(([a], [b]) => (a === 'capturing' ? -1 : b === 'capturing' ? 1 : a.localeCompare(b)))
+  const found = [...counts].sort(([a], [b]) =>
+    a === 'capturing' ? -1 : b === 'capturing' ? 1 : a.localeCompare(b),
+  )
+  return [
+    { value: '', title: 'all', n: data.value?.length },
+    ...found.map(([value, n]) => ({ value, title: value.replaceAll('-', ' '), n })),
+  ]
 })
 const shown = computed(
   () =>
@@ -38,10 +45,6 @@ const shown = computed(
 let timer: ReturnType<typeof setInterval> | undefined
 onMounted(() => (timer = setInterval(() => void refetch(), EVERY_MILLIS)))
 onBeforeUnmount(() => clearInterval(timer))
-
-useShortcuts([
-  { keys: '/', does: 'Find a person', run: () => document.getElementById('find-person')?.focus() },
-])
 </script>
 
 <template>
@@ -51,21 +54,9 @@ useShortcuts([
       <span class="quiet">everybody in the company: their policy and why, and their connections</span>
     </header>
     <div class="bar">
-      <label class="field"
-        >find<input id="find-person" v-model="find" type="search" placeholder="name, team, role or policy"
-      /></label>
-      <div role="group" aria-label="States" class="states">
-        <button :aria-pressed="!state" @click="state = ''">all {{ data?.length ?? '' }}</button>
-        <button
-          v-for="[s, n] in states"
-          :key="s"
-          :aria-pressed="state === s"
-          @click="state = state === s ? '' : s"
-        >
-          {{ s.replaceAll('-', ' ') }} {{ n }}
-        </button>
-      </div>
-      <label><input v-model="silent" type="checkbox" /> silent for {{ SILENT_DAYS }} days</label>
+      <FindField v-model="find" placeholder="name, team, role or policy" does="Find a person" />
+      <ViewTabs v-model="state" :views="states" label="State" />
+      <v-checkbox v-model="silent" :label="`Silent for ${SILENT_DAYS} days`" />
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'person', 'people') : '…' }}</span>
     </div>
     <div class="panes">
@@ -75,7 +66,7 @@ useShortcuts([
           :error="error"
           :loading="asyncStatus === 'loading' && !data"
           :empty="data?.length ? 'Nobody fits' : 'Nobody is known yet'"
-          :todo="data?.length ? 'Widen it.' : 'Import the people under Directory.'"
+          :todo="data?.length ? 'Take a filter away.' : 'Import the people under Directory.'"
           @again="refetch()"
         />
         <CoverageTable v-else :people="shown" :may-change="isAdministrator" />
@@ -87,23 +78,5 @@ useShortcuts([
 <style scoped>
 .list {
   flex: 1;
-}
-.states {
-  display: flex;
-  gap: 2px;
-  flex-wrap: wrap;
-}
-.states button {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 1px solid var(--line);
-  padding: 2px 9px;
-  cursor: pointer;
-}
-.states button[aria-pressed='true'] {
-  border-color: var(--accent);
-  box-shadow: inset 0 -2px var(--accent);
-  font-weight: 600;
 }
 </style>

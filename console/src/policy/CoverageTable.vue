@@ -1,15 +1,29 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
+import DateField from '../kernel/DateField.vue'
 import WhenAt from '../kernel/WhenAt.vue'
+import { tell } from '../kernel/notices'
+import { dateText } from '../kernel/times'
 import { useCoverEnd } from './coverageQueries'
 
 defineProps<{ people: Schemas['CoverageInfo'][]; mayChange: boolean }>()
-const { mutate: end } = useCoverEnd()
+const { mutateAsync: end } = useCoverEnd()
+async function change(p: Schemas['CoverageInfo'], until: string) {
+  const before = p.coverUntil ?? ''
+  if (until === before) return
+  await end({ id: p.id, until }).then(
+    () =>
+      tell(until ? `${p.name} is covered until ${dateText(until)}` : `${p.name}’s cover has no end`, () =>
+        end({ id: p.id, until: before }),
+      ),
+    (refused: Error) => tell(refused.message),
+  )
+}
 const GOOD = ['capturing', 'connecting']
 </script>
 
 <template>
-  <table class="plain">
+  <v-table class="plain">
     <thead>
       <tr>
         <th>Person</th>
@@ -38,19 +52,26 @@ const GOOD = ['capturing', 'connecting']
         <td class="nowrap quiet"><WhenAt v-if="p.lastItem" :at="p.lastItem" only="distance" /></td>
         <td class="num" :class="{ bad: (p.silentDays ?? 0) >= 7 }">{{ p.silentDays ?? '' }}</td>
         <td class="nowrap">
-          <input
-            v-if="mayChange"
-            type="date"
-            :value="p.coverUntil ?? ''"
-            :aria-label="`The end of cover of ${p.name}`"
-            :class="{ none: !p.coverUntil }"
-            @change="end({ id: p.id, until: ($event.target as HTMLInputElement).value })"
-          />
-          <template v-else>{{ p.coverUntil }}</template>
+          <v-menu v-if="mayChange" :close-on-content-click="false" location="bottom end">
+            <template #activator="{ props: menu }">
+              <text-btn v-bind="menu" :aria-label="`The end of cover of ${p.name}`">{{
+                p.coverUntil ? dateText(p.coverUntil) : 'set…'
+              }}</text-btn>
+            </template>
+            <v-card class="pa-3">
+              <DateField
+                :model-value="p.coverUntil ?? ''"
+                label="Last day of cover"
+                clearable
+                @update:model-value="change(p, $event)"
+              />
+            </v-card>
+          </v-menu>
+          <template v-else>{{ p.coverUntil ? dateText(p.coverUntil) : '' }}</template>
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
 
 <style scoped>
@@ -60,15 +81,5 @@ b {
 .bad {
   font-weight: 600;
   color: rgb(var(--v-theme-error));
-}
-input {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-}
-input.none:not(:focus) {
-  color: var(--quiet);
-  opacity: 0.55;
 }
 </style>

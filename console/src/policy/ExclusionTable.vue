@@ -18,7 +18,7 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
 </script>
 
 <template>
-  <table class="plain">
+  <v-table class="plain">
     <thead>
       <tr>
         <th>What</th>
@@ -50,11 +50,11 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
           <div class="quiet nowrap"><WhenAt :at="e.addedAt" only="distance" /></div>
         </td>
         <td v-if="mayRemove">
-          <button class="linkish" :aria-label="`Remove ${e.what}`" @click="$emit('remove', e)">Remove</button>
+          <text-btn :aria-label="`Remove ${e.what}`" @click="$emit('remove', e)">Remove</text-btn>
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
 
 <style scoped>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, reactive, ref, toRefs } from 'vue'
 import type { Schemas } from '../api/client'
+import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
-import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
+import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import AddExclusions from './AddExclusions.vue'
 import ExclusionTable from './ExclusionTable.vue'
@@ -12,7 +13,9 @@ import { useExclusions } from './exclusionQueries'
 
 const { isAdministrator, seesAll } = useMe()
 const { data, error, asyncStatus, refetch } = useExclusions()
-const find = ref('')
+const narrowed = reactive({ find: '' })
+useInAddress(narrowed)
+const { find } = toRefs(narrowed)
 const shown = computed(
   () =>
     data.value?.filter((e) =>
@@ -20,15 +23,6 @@ const shown = computed(
     ) ?? [],
 )
 const removing = ref<Schemas['ExclusionInfo'] | null>(null)
-const said = ref('')
-
-useShortcuts([
-  {
-    keys: '/',
-    does: 'Find among the exclusions',
-    run: () => document.getElementById('find-exclusion')?.focus(),
-  },
-])
 </script>
 
 <template>
@@ -38,15 +32,8 @@ useShortcuts([
       <span class="quiet">never captured, no matter who else takes part</span>
     </header>
     <div class="bar">
-      <label class="field"
-        >find<input
-          id="find-exclusion"
-          v-model="find"
-          type="search"
-          placeholder="part of it, or of its reason"
-      /></label>
+      <FindField v-model="find" placeholder="part of it, or of its reason" does="Find among the exclusions" />
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'exclusion') : '…' }}</span>
-      <span v-if="said" role="status">{{ said }}</span>
     </div>
     <div class="panes">
       <div class="pane list">
@@ -57,7 +44,7 @@ useShortcuts([
           :empty="data?.length ? 'No exclusion has that in it' : 'Nothing is excluded'"
           :todo="
             data?.length
-              ? 'Shorten it.'
+              ? 'Shorten what you look for.'
               : 'Add suppliers, agencies and private contacts on the right; what they cover leaves the timelines.'
           "
           @again="refetch()"
@@ -69,9 +56,9 @@ useShortcuts([
           @remove="removing = $event"
         />
       </div>
-      <AddExclusions class="pane detail add" :mine="!isAdministrator" @said="said = $event" />
+      <AddExclusions class="pane detail add" :mine="!isAdministrator" />
     </div>
-    <RemoveExclusion v-if="removing" :exclusion="removing" @close="removing = null" @said="said = $event" />
+    <RemoveExclusion v-if="removing" :exclusion="removing" @close="removing = null" />
   </div>
 </template>
 

@@ -20,7 +20,7 @@ function up(at: number) {
       :key="p.id"
       :class="{ picked: p.id === picked, off: !p.enabled || p.archived }"
     >
-      <button class="pick" :aria-current="p.id === picked" @click="$emit('pick', p.id)">
+      <v-btn variant="text" class="pick" :aria-current="p.id === picked" @click="$emit('pick', p.id)">
         <span class="place">{{ p.archived ? '–' : i + 1 }}</span>
         <span>
           <b>{{ p.rules.name }}</b>
@@ -30,16 +30,15 @@ function up(at: number) {
             {{ many(p.people, 'person', 'people') }}</span
           >
         </span>
-      </button>
-      <button
+      </v-btn>
+      <text-btn
         v-if="mayChange && i > 0 && !p.archived"
-        class="linkish"
         :aria-label="`Move ${p.rules.name} up`"
         title="Move up: it then counts before the one above"
         @click="up(i)"
       >
         ↑
-      </button>
+      </text-btn>
     </li>
   </ol>
 </template>
@@ -62,14 +61,19 @@ li.off b {
   font-weight: 400;
 }
 .pick {
+  height: auto;
+  padding: 2px 4px;
+  flex: 1;
+  min-width: 0;
+  justify-content: start;
+  font-weight: 400;
+}
+.pick :deep(.v-btn__content) {
   display: grid;
-  grid-template-columns: 22px auto;
+  grid-template-columns: 22px minmax(0, 1fr);
   text-align: left;
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  cursor: pointer;
+  white-space: normal;
+  line-height: 1.35;
 }
 .place {
   color: var(--quiet);

@@ -1,23 +1,27 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { type Schemas } from '../api/client'
+import { computed, reactive, ref, watch } from 'vue'
 import { useRehearsal } from '../rehearsal/queries'
 import RehearsalPanel from '../rehearsal/RehearsalPanel.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { refDebounced } from '../kernel/refDebounced'
+import { tell } from '../kernel/notices'
+import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import PolicyList from './PolicyList.vue'
 import PolicySentences from './PolicySentences.vue'
 import PolicyVersions from './PolicyVersions.vue'
+import { editable, type EditedRules } from './rules'
 import { acts, usePolicies, usePolicyAct } from './queries'
 
 const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = usePolicies()
 const act = usePolicyAct()
-const picked = ref('')
-const policy = computed(() => data.value?.find((p) => p.id === picked.value) ?? data.value?.[0])
-const draft = ref<Schemas['PolicyRules'] | null>(null)
-const differs = computed(() => JSON.stringify(draft.value) !== JSON.stringify(policy.value?.rules))
+const picked = reactive({ policy: '' })
+useInAddress(picked)
+const policy = computed(() => data.value?.find((p) => p.id === picked.policy) ?? data.value?.[0])
+const draft = ref<EditedRules | null>(null)
+const saved = computed(() => (policy.value ? JSON.stringify(editable(policy.value.rules)) : ''))
+const differs = computed(() => draft.value !== null && JSON.stringify(draft.value) !== saved.value)
 const { now, error: failed, rehearse, stop, act: actOn } = useRehearsal()
 
 /** What the copy was made of. */
@@ -27,11 +31,9 @@ function copy() {
   copied.value = {
     id: policy.value?.id ?? '',
     version: policy.value?.version ?? 0,
-    rules: JSON.stringify(policy.value?.rules),
+    rules: saved.value,
   }
-  draft.value = policy.value
-    ? (JSON.parse(JSON.stringify(policy.value.rules)) as Schemas['PolicyRules'])
-    : null
+  draft.value = policy.value ? editable(policy.value.rules) : null
 }
 // the copy is edited: what others save meanwhile does not replace it, and saving it is refused then
 watch(
@@ -56,7 +58,7 @@ watch(settled, () => {
 })
 
 async function pick(id: string) {
-  picked.value = id
+  picked.policy = id
   await stop()
   copy()
 }
@@ -66,8 +68,38 @@ async function apply() {
 async function undo() {
   if (await actOn('undo')) await refetch().then(copy)
 }
-function run(work: () => Promise<unknown>) {
-  act.mutate(work)
+/** @param back what takes it back; nothing where nothing does */
+function run(says: string, work: () => Promise<unknown>, back?: () => Promise<unknown>) {
+  act.mutateAsync(work).then(
+    () => tell(says, back && (() => act.mutateAsync(back))),
+    () => undefined,
+  )
+}
+function order(ids: string[]) {
+  const before = (data.value ?? []).filter((p) => !p.archived).map((p) => p.id)
+  run(
+    'The order of policies changed',
+    () => acts.order(ids),
+    () => acts.order(before),
+  )
+}
+function switched(id: string, on: boolean) {
+  const name = policy.value?.rules.name ?? 'The policy'
+  const work = (yes: boolean) => () => (yes ? acts.on(id) : acts.off(id))
+  run(`${name} is ${on ? 'on' : 'off'}`, work(on), work(!on))
+}
+function archived(id: string, yes: boolean) {
+  const name = policy.value?.rules.name ?? 'The policy'
+  const work = (into: boolean) => () => (into ? acts.archive(id) : acts.restore(id))
+  run(yes ? `${name} is archived` : `${name} is out of the archive`, work(yes), work(!yes))
+}
+function version(id: string, to: number) {
+  const now = policy.value?.version ?? to
+  run(
+    `Back at version ${to}`,
+    () => acts.back(id, to),
+    () => acts.back(id, now),
+  )
 }
 </script>
 
@@ -93,7 +125,7 @@ function run(work: () => Promise<unknown>) {
             :picked="policy?.id ?? ''"
             :may-change="isAdministrator"
             @pick="pick"
-            @order="(ids) => run(() => acts.order(ids))"
+            @order="order"
           />
         </aside>
         <section v-if="policy && draft" class="pane sentences" :aria-label="policy.rules.name">
@@ -103,15 +135,16 @@ function run(work: () => Promise<unknown>) {
               ><span class="quiet">, version {{ policy.version }} by {{ policy.changedBy }}</span></span
             >
             <template v-if="isAdministrator">
-              <button v-if="policy.enabled" class="linkish" @click="run(() => acts.off(policy!.id))">
-                Switch off
-              </button>
-              <button v-else class="linkish" @click="run(() => acts.on(policy!.id))">Switch on</button>
-              <button class="linkish" @click="run(() => acts.duplicate(policy!.id))">Duplicate</button>
-              <button v-if="policy.archived" class="linkish" @click="run(() => acts.restore(policy!.id))">
-                Take out of the archive
-              </button>
-              <button v-else class="linkish" @click="run(() => acts.archive(policy!.id))">Archive</button>
+              <text-btn v-if="!policy.archived" @click="switched(policy.id, !policy.enabled)">{{
+                policy.enabled ? 'Switch off' : 'Switch on'
+              }}</text-btn>
+              <text-btn
+                @click="run(`A copy of ${policy.rules.name} was made`, () => acts.duplicate(policy!.id))"
+                >Duplicate</text-btn
+              >
+              <text-btn @click="archived(policy.id, !policy.archived)">{{
+                policy.archived ? 'Take out of the archive' : 'Archive'
+              }}</text-btn>
             </template>
           </div>
           <StateNote v-if="act.error.value" :error="act.error.value" @again="refetch()" />
@@ -125,7 +158,7 @@ function run(work: () => Promise<unknown>) {
           <PolicyVersions
             :id="policy.id"
             :may-change="isAdministrator"
-            @back="(v) => run(() => acts.back(policy!.id, v))"
+            @back="(v) => version(policy!.id, v)"
           />
         </section>
         <aside class="pane detail rehearsal">
@@ -139,8 +172,8 @@ function run(work: () => Promise<unknown>) {
             @again="rehearse(change())"
           >
             <p class="quiet mt-2">
-              Change one of the underlined parts: here then stands what that would do to everything known,
-              before anything is done. Switching a policy off or archiving it takes nothing off any timeline.
+              Change an underlined part to see here what that would do to everything known, before anything is
+              done. Switching a policy off or archiving it removes nothing from timelines.
             </p>
           </RehearsalPanel>
         </aside>

@@ -15,9 +15,9 @@ const { data } = useVersions(() => props.id)
     <ol>
       <li v-for="(v, i) in data" :key="v.version">
         <b>{{ v.version }}</b> {{ v.changedBy }}, <WhenAt :at="v.changedAt" only="distance" />
-        <button v-if="mayChange && i > 0" class="linkish ml-2" @click="$emit('back', v.version)">
+        <text-btn v-if="mayChange && i > 0" class="ml-2" @click="$emit('back', v.version)">
           Back to this
-        </button>
+        </text-btn>
         <div v-for="d in v.differences" :key="d" class="quiet">{{ d }}</div>
       </li>
     </ol>

@@ -2,12 +2,14 @@
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import StateNote from '../kernel/StateNote.vue'
+import { tell } from '../kernel/notices'
 import { many } from '../kernel/times'
-import { useRemoveExclusion } from './exclusionQueries'
+import { useAddExclusions, useRemoveExclusion } from './exclusionQueries'
 
 const props = defineProps<{ exclusion: Schemas['ExclusionInfo'] }>()
-const emit = defineEmits<{ close: []; said: [sentence: string] }>()
+const emit = defineEmits<{ close: [] }>()
 const open = ref(true)
+const { mutateAsync: add } = useAddExclusions()
 const { mutateAsync, error, asyncStatus } = useRemoveExclusion()
 
 async function remove() {
@@ -16,9 +18,16 @@ async function remove() {
     () => false,
   )
   if (!done) return
-  emit(
-    'said',
-    `${props.exclusion.what} is excluded no more; ${many(props.exclusion.items, 'item')} being fetched and decided again`,
+  const e = props.exclusion
+  const again = {
+    text: e.what,
+    kind: e.kind,
+    reason: e.reason,
+    lastDay: e.lastDay ?? null,
+    policy: e.policy ?? null,
+  }
+  tell(`${e.what} is no longer excluded; ${many(e.items, 'item')} being fetched and decided again`, () =>
+    add({ body: again, mine: !!e.person }),
   )
   emit('close')
 }

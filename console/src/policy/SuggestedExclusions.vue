@@ -14,14 +14,9 @@ const { data } = useSuggestions()
         <router-link v-if="s.kind === 'own-domain'" class="linkish" to="/directory"
           >To our own domains</router-link
         >
-        <button
-          v-else
-          class="linkish"
-          :aria-label="`Exclude ${s.what}`"
-          @click="$emit('take', s.what, 'one-way sender')"
-        >
+        <text-btn v-else :aria-label="`Exclude ${s.what}`" @click="$emit('take', s.what, 'one-way sender')">
           Exclude
-        </button>
+        </text-btn>
         <div class="quiet">{{ s.why }}</div>
       </li>
     </ul>

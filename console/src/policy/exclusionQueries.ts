@@ -42,6 +42,21 @@ export function useAddExclusions() {
   })
 }
 
+/** Takes back what was just added: all of it, or none. */
+export function useRemoveAdded() {
+  const changed = useRulesChanged()
+  return useMutation({
+    mutation: async (given: { added: readonly string[]; mine: boolean }) => {
+      const all = await answered(api.GET('/api/exclusions'))
+      const ids = all
+        .filter((e) => given.added.includes(e.what) && !!e.person === given.mine)
+        .map((e) => e.id)
+      return answered(api.POST('/api/exclusions/removal', { body: { ids } }))
+    },
+    onSuccess: changed,
+  })
+}
+
 export function useRemoveExclusion() {
   const changed = useRulesChanged()
   return useMutation({

@@ -42,7 +42,7 @@ const groups = computed(() =>
     <template v-else-if="report">
       <p v-if="now.state === 'applied'" role="status" class="done">
         Applied. What follows from it is done in the background.
-        <button class="linkish" @click="$emit('undo')">Undo</button>
+        <text-btn @click="$emit('undo')">Undo</text-btn>
       </p>
       <p v-else-if="now.state === 'undone'" role="status" class="done">Undone.</p>
       <p v-if="nothing" class="lead">Nothing on any timeline would change.</p>
@@ -71,7 +71,7 @@ const groups = computed(() =>
         <summary>
           {{ g.title }} <span class="quiet">{{ g.tallies.length }}</span>
         </summary>
-        <table class="plain">
+        <v-table class="plain">
           <thead>
             <tr>
               <th></th>
@@ -90,7 +90,7 @@ const groups = computed(() =>
               <td class="num">{{ t.counts.links || '' }}</td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
         <p v-if="g.tallies.length > 12" class="quiet">and {{ g.tallies.length - 12 }} more</p>
       </details>
       <details v-if="report.examples.length">

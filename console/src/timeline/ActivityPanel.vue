@@ -16,13 +16,9 @@ const { data, error, asyncStatus, refetch } = useActivity(() => props.id)
 const activity = computed(() => data.value?.activity)
 const { isAdministrator } = useMe()
 const making = ref(false)
-const said = ref('')
 watch(
   () => props.id,
-  () => {
-    making.value = false
-    said.value = ''
-  },
+  () => (making.value = false),
 )
 /** Participants whose own sources did not show it; those without a contact first. */
 const outside = computed(() => {
@@ -114,10 +110,10 @@ function size(bytes: number): string {
         <h2>The conversation, {{ data.conversation.length }} messages</h2>
         <ol class="links">
           <li v-for="c in data.conversation" :key="c.id" :aria-current="c.id === id">
-            <button class="linkish" :disabled="c.id === id" @click="$emit('open', c.id)">
+            <text-btn :disabled="c.id === id" @click="$emit('open', c.id)">
               <WhenAt :at="c.at" />
               {{ c.people.find((p) => p.part === 'from')?.name || c.people[0]?.address }}
-            </button>
+            </text-btn>
           </li>
         </ol>
       </template>
@@ -137,8 +133,7 @@ function size(bytes: number): string {
         :pinned="data.links.filter((l) => l.evidence === 'ruling')"
       />
       <p v-if="isAdministrator && activity.visibility === 'full' && outside.length" class="make">
-        <button class="linkish" @click="making = true">New record…</button>
-        <span v-if="said" role="status" class="quiet">{{ said }}</span>
+        <text-btn @click="making = true">New record…</text-btn>
       </p>
       <MakeRecord
         v-if="making"
@@ -149,7 +144,6 @@ function size(bytes: number): string {
         :phones="data.phones"
         :accounts="data.links.filter((l) => l.kind === 'account')"
         @close="making = false"
-        @made="said = $event"
       />
       <template v-if="data.readers.length || data.mine">
         <h2>Who reads it</h2>

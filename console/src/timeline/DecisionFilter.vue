@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import DateField from '../kernel/DateField.vue'
+import FindField from '../kernel/FindField.vue'
 import { usePeople, useSummary, type Narrowed } from './decisionQueries'
 
 const narrowed = defineModel<Narrowed>({ required: true })
@@ -10,41 +12,50 @@ const { data: summary } = useSummary()
 const rules = computed(() => {
   const words = new Map<string, string>()
   summary.value?.counts.forEach((c) => c.rule && words.set(c.rule, c.words))
-  return [...words].sort((a, b) => a[1].localeCompare(b[1]))
+  const all = [...words].map(([value, title]) => ({ title, value }))
+  return [{ title: 'Any reason', value: '' }, ...all.sort((a, b) => a.title.localeCompare(b.title))]
 })
+const owners = computed(() => [
+  { title: 'Anybody', value: '' },
+  ...(people.value ?? []).map((p) => ({ title: p.name, value: p.id })),
+])
+const KINDS = [
+  { title: 'Mail and meetings', value: '' },
+  { title: 'Mail', value: 'mail' },
+  { title: 'Meetings', value: 'meeting' },
+]
 </script>
 
 <template>
   <div class="bar">
-    <label class="field"
-      >address or domain<input
-        id="decision-address"
-        v-model="narrowed.address"
-        type="search"
-        placeholder="port.example"
-    /></label>
-    <label class="field"
-      >person<select v-model="narrowed.person">
-        <option value="">anybody’s</option>
-        <option v-for="p in people" :key="p.id" :value="p.id">{{ p.name }}</option>
-      </select></label
-    >
-    <label class="field"
-      >kind<select v-model="narrowed.kind">
-        <option value="">mail and meetings</option>
-        <option value="mail">mail</option>
-        <option value="meeting">meetings</option>
-      </select></label
-    >
-    <label class="field"
-      >why left out<select v-model="narrowed.rule">
-        <option value="">any reason</option>
-        <option v-for="[rule, words] in rules" :key="rule" :value="rule">{{ words }}</option>
-      </select></label
-    >
-    <label class="field">from<input v-model="narrowed.from" type="date" /></label>
-    <label class="field">to<input v-model="narrowed.until" type="date" /></label>
-    <button v-if="isNarrowed" class="linkish" @click="$emit('clear')">Show all, what is to come too</button>
-    <span v-if="narrowed.exclusion" class="quiet">kept out by one exclusion</span>
+    <FindField
+      v-model="narrowed.address"
+      label="Address or domain"
+      placeholder="port.example"
+      does="Filter by address or domain"
+    />
+    <v-autocomplete
+      v-model="narrowed.person"
+      label="Person"
+      class="choice"
+      :items="owners"
+      auto-select-first
+      @update:model-value="narrowed.person ??= ''"
+    />
+    <v-select v-model="narrowed.kind" label="Kind" class="choice" :items="KINDS" />
+    <v-select v-model="narrowed.rule" label="Left out because" class="choice wide" :items="rules" />
+    <DateField v-model="narrowed.from" label="From" clearable />
+    <DateField v-model="narrowed.until" label="Until" clearable />
+    <text-btn v-if="isNarrowed" @click="$emit('clear')">Show all, future too</text-btn>
+    <span v-if="narrowed.exclusion" class="quiet">left out by one exclusion</span>
   </div>
 </template>
+
+<style scoped>
+.choice {
+  flex: 0 1 150px;
+}
+.wide {
+  flex-basis: 200px;
+}
+</style>

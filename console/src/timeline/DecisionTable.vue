@@ -18,7 +18,7 @@ function what(d: Schemas['DecisionInfo']): string {
 </script>
 
 <template>
-  <table class="plain decisions">
+  <v-table class="plain decisions">
     <thead>
       <tr>
         <th class="when">When</th>
@@ -48,11 +48,11 @@ function what(d: Schemas['DecisionInfo']): string {
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
 
 <style scoped>
-.decisions {
+.decisions :deep(table) {
   table-layout: fixed;
 }
 .when {

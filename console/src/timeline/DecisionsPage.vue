@@ -2,6 +2,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import StateNote from '../kernel/StateNote.vue'
+import { useOpened } from '../kernel/useOpened'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
 import { refDebounced } from '../kernel/refDebounced'
@@ -36,18 +37,11 @@ watch(
   },
   { immediate: true },
 )
-const opened = ref('')
+const opened = useOpened()
 const decision = computed(() => decisions.value.find((d) => d.id === opened.value))
 const isNarrowed = computed(() => Object.values(narrowed).some((v) => v !== ''))
 
-useShortcuts([
-  { keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') },
-  {
-    keys: '/',
-    does: 'Filter by address or domain',
-    run: () => document.getElementById('decision-address')?.focus(),
-  },
-])
+useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') }])
 </script>
 
 <template>

@@ -32,9 +32,9 @@ const page = computed(() => {
     <p v-else-if="state === 'gone'" class="quiet">Its text is not here: the mailbox no longer has it.</p>
     <template v-else>
       <p v-if="!text && !html" class="quiet">It has no text.</p>
-      <button v-if="html" class="linkish quiet" @click="asHtml = !asHtml">
+      <text-btn v-if="html" class="quiet" @click="asHtml = !asHtml">
         {{ asHtml ? 'Show as plain text' : 'Show as it was laid out' }}
-      </button>
+      </text-btn>
       <iframe
         v-if="asHtml"
         :srcdoc="page"
@@ -44,9 +44,9 @@ const page = computed(() => {
       />
       <template v-else>
         <div class="text">{{ whole ? text : newText }}</div>
-        <button v-if="hasMore" class="linkish quiet rest" :aria-expanded="whole" @click="whole = !whole">
+        <text-btn v-if="hasMore" class="quiet rest" :aria-expanded="whole" @click="whole = !whole">
           {{ whole ? 'Hide what was quoted and the signature' : 'Show the whole text' }}
-        </button>
+        </text-btn>
       </template>
     </template>
   </div>

@@ -3,9 +3,9 @@ import { useMutation } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import StateNote from '../kernel/StateNote.vue'
-import { refDebounced } from '../kernel/refDebounced'
-import { useRecords } from './queries'
 import { useAskAgain } from '../kernel/askAgain'
+import { tell } from '../kernel/notices'
+import RecordField from './RecordField.vue'
 
 /** A record made of what an activity shows, with what is known filled in. */
 const props = defineProps<{
@@ -16,7 +16,7 @@ const props = defineProps<{
   phones: string[]
   accounts: { id: string; name: string }[]
 }>()
-const emit = defineEmits<{ close: []; made: [says: string] }>()
+defineEmits<{ close: [] }>()
 const open = ref(true)
 const kind = ref<'contact' | 'lead' | 'account' | 'opportunity'>('contact')
 const address = ref(props.people[0]?.address ?? '')
@@ -24,13 +24,15 @@ const person = computed(() => props.people.find((p) => p.address === address.val
 const domain = computed(() => address.value.slice(address.value.lastIndexOf('@') + 1))
 const name = ref('')
 const numbers = ref('')
-const words = ref(props.accounts[0]?.name ?? '')
-const { data: found } = useRecords(refDebounced(words, 150), 'account')
-const account = computed(
-  () =>
-    props.accounts.find((a) => a.name === words.value) ??
-    found.value?.records.find((r) => r.name.toLowerCase() === words.value.trim().toLowerCase()) ??
-    null,
+const account = ref<{ id: string; name: string } | null>(props.accounts[0] ?? null)
+const KINDS = [
+  { title: 'Contact', value: 'contact' },
+  { title: 'Lead', value: 'lead' },
+  { title: 'Account', value: 'account' },
+  { title: 'Opportunity', value: 'opportunity' },
+]
+const addresses = computed(() =>
+  props.people.map((p) => ({ title: p.name ? `${p.name}, ${p.address}` : p.address, value: p.address })),
 )
 function suggested(): string {
   if (kind.value === 'opportunity') return props.subject
@@ -83,7 +85,7 @@ async function make() {
     }),
   }).catch(() => null)
   if (made) {
-    emit('made', made.says)
+    tell(`${made.says}. It can be undone in Triage.`)
     open.value = false
   }
 }
@@ -95,53 +97,39 @@ async function make() {
       <form @submit.prevent="make">
         <h2 id="record-title">New record from this activity</h2>
         <div class="two">
-          <label class="field"
-            >what<select v-model="kind" aria-label="What" autofocus>
-              <option value="contact">a contact</option>
-              <option value="lead">a lead</option>
-              <option value="account">an account</option>
-              <option value="opportunity">an opportunity</option>
-            </select></label
-          >
-          <label v-if="kind !== 'opportunity'" class="field grow"
-            >of<select v-model="address" aria-label="Of whom">
-              <option v-for="p in people" :key="p.address" :value="p.address">
-                {{ p.name ? `${p.name}, ` : '' }}{{ p.address }}
-              </option>
-            </select></label
-          >
+          <v-select v-model="kind" label="Kind" class="kind" :items="KINDS" autofocus />
+          <v-select v-if="kind !== 'opportunity'" v-model="address" label="Person" :items="addresses" />
         </div>
-        <label class="field">called<input v-model="name" maxlength="200" required /></label>
-        <label v-if="kind === 'contact' || kind === 'opportunity'" class="field"
-          >at the account<input
-            v-model="words"
-            list="record-accounts"
-            :required="kind === 'opportunity'"
-            :placeholder="kind === 'contact' ? 'the one with their domain, or none' : 'part of a name'"
-        /></label>
-        <label v-if="kind === 'contact'" class="field"
-          >telephone<input v-model="numbers" type="tel" placeholder="none, or several with a comma between"
-        /></label>
-        <datalist id="record-accounts">
-          <option v-for="r in found?.records ?? []" :key="r.id" :value="r.name" />
-        </datalist>
+        <v-text-field v-model="name" label="Name" maxlength="200" required />
+        <RecordField
+          v-if="kind === 'contact' || kind === 'opportunity'"
+          v-model="account"
+          label="Account"
+          kind="account"
+          :offered="accounts"
+          :required="kind === 'opportunity'"
+          :placeholder="kind === 'contact' ? 'the one with their domain, or none' : 'part of a name'"
+        />
+        <v-text-field
+          v-if="kind === 'contact'"
+          v-model="numbers"
+          label="Telephone"
+          type="tel"
+          placeholder="none, or several with commas between"
+        />
         <p v-if="kind === 'account'" class="quiet">Its domain is {{ domain }}.</p>
         <StateNote v-if="error" :error="error" @again="make" />
         <div class="d-flex ga-3 mt-2">
           <v-btn
             type="submit"
             color="primary"
-            :disabled="
-              !name.trim() ||
-              (kind === 'opportunity' && !account) ||
-              (!!words && !account && kind === 'contact')
-            "
+            :disabled="!name.trim() || (kind === 'opportunity' && !account)"
             :loading="asyncStatus === 'loading'"
             >Create</v-btn
           >
           <v-btn variant="text" @click="open = false">Cancel</v-btn>
         </div>
-        <p class="quiet">This activity is tied to it. It can be taken back on the page Triage.</p>
+        <p class="quiet">This activity is tied to it. It can be undone in Triage.</p>
       </form>
     </v-card>
   </v-dialog>
@@ -150,6 +138,9 @@ async function make() {
 <style scoped>
 form {
   display: grid;
-  gap: 9px;
+  gap: 10px;
+}
+.kind {
+  flex: 0 0 150px;
 }
 </style>

@@ -1,61 +1,68 @@
 <script setup lang="ts">
 import { useMutation } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { answered, api } from '../api/client'
 import StateNote from '../kernel/StateNote.vue'
-import { refDebounced } from '../kernel/refDebounced'
-import { useRecords } from './queries'
 import { useAskAgain } from '../kernel/askAgain'
+import { tell } from '../kernel/notices'
+import RecordField from './RecordField.vue'
 
 /** Ties an item to a record by somebody's own choice, which the machine never takes away. */
 const props = defineProps<{ item: string; pinned: { id: string; name: string }[] }>()
-const words = ref('')
-const { data } = useRecords(refDebounced(words, 150), '')
-const record = computed(() => data.value?.records.find((r) => shown(r) === words.value) ?? null)
-const shown = (r: { name: string; kind: string }) => `${r.name} (${r.kind})`
+const record = ref<{ id: string; name: string } | null>(null)
 const askAgain = useAskAgain()
 async function changed() {
-  words.value = ''
+  record.value = null
   const all = () => askAgain('activity', 'timeline', 'decisions', 'decision', 'records', 'record', 'triage')
   await all()
   // it is decided again in the background
   setTimeout(() => void all(), 1_500)
 }
+interface Pin {
+  item: string
+  id: string
+}
 const pin = useMutation({
-  mutation: (id: string) =>
-    answered(
-      api.POST('/api/items/{item}/pins', { params: { path: { item: props.item } }, body: { record: id } }),
-    ),
+  mutation: ({ item, id }: Pin) =>
+    answered(api.POST('/api/items/{item}/pins', { params: { path: { item } }, body: { record: id } })),
   onSuccess: changed,
 })
 const unpin = useMutation({
-  mutation: (id: string) =>
-    answered(
-      api.DELETE('/api/items/{item}/pins/{record}', { params: { path: { item: props.item, record: id } } }),
-    ),
+  mutation: ({ item, id }: Pin) =>
+    answered(api.DELETE('/api/items/{item}/pins/{record}', { params: { path: { item, record: id } } })),
   onSuccess: changed,
 })
+function tie() {
+  const to = record.value
+  if (!to) return
+  const wanted = { item: props.item, id: to.id }
+  pin.mutateAsync(wanted).then(
+    () => tell(`Pinned to ${to.name}`, () => unpin.mutateAsync(wanted)),
+    () => undefined,
+  )
+}
+function untie(from: { id: string; name: string }) {
+  const wanted = { item: props.item, id: from.id }
+  unpin.mutateAsync(wanted).then(
+    () => tell(`Unpinned from ${from.name}`, () => pin.mutateAsync(wanted)),
+    () => undefined,
+  )
+}
 </script>
 
 <template>
-  <form class="pin" @submit.prevent="record && pin.mutate(record.id)">
-    <input
-      v-model="words"
-      list="pin-records"
-      aria-label="Record to pin it to"
-      placeholder="pin to another record"
-    />
-    <datalist id="pin-records">
-      <option v-for="r in data?.records ?? []" :key="r.id" :value="shown(r)" />
-    </datalist>
+  <form class="pin" @submit.prevent="tie">
+    <RecordField v-model="record" label="Pin to another record" />
     <v-btn size="small" variant="tonal" type="submit" :disabled="!record" :loading="pin.isLoading.value"
       >Pin</v-btn
     >
-    <button v-for="p in pinned" :key="p.id" type="button" class="linkish" @click="unpin.mutate(p.id)">
-      Unpin from {{ p.name }}
-    </button>
+    <text-btn v-for="p in pinned" :key="p.id" @click="untie(p)">Unpin from {{ p.name }}</text-btn>
   </form>
-  <StateNote v-if="pin.error.value" :error="pin.error.value" @again="pin.reset()" />
+  <StateNote
+    v-if="pin.error.value || unpin.error.value"
+    :error="pin.error.value ?? unpin.error.value"
+    @again="(pin.reset(), unpin.reset())"
+  />
 </template>
 
 <style scoped>
@@ -64,14 +71,9 @@ const unpin = useMutation({
   flex-wrap: wrap;
   gap: 6px 10px;
   align-items: center;
-  padding-top: 8px;
+  padding-top: 10px;
 }
-input {
+.pin > :first-child {
   flex: 1 1 180px;
-  padding: 3px 8px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--paper, transparent);
-  color: inherit;
 }
 </style>

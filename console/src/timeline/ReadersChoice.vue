@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation } from '@pinia/colada'
-import { reactive } from 'vue'
+import { computed, reactive } from 'vue'
 import { answered, api } from '../api/client'
 import { usePeople } from './decisionQueries'
 import StateNote from '../kernel/StateNote.vue'
@@ -27,35 +27,47 @@ const choose = useMutation({
         ),
   onSuccess: () => askAgain('activity', 'timeline', 'decisions'),
 })
+const OPENS = [
+  { title: 'Open it to', value: 'open' },
+  { title: 'Close it to all but', value: 'close' },
+]
+const choices = computed(() => [
+  ...(wanted.opens === 'close' ? [{ title: 'me', value: '' }] : []),
+  ...(people.value ?? []).map((p) => ({ title: p.name, value: p.key })),
+])
+const named = computed(() => (wanted.person || wanted.opens === 'close' ? wanted.person : null))
 </script>
 
 <template>
-  <form class="d-flex ga-2 align-center flex-wrap" @submit.prevent="choose.mutate(false)">
-    <select v-model="wanted.opens" aria-label="Open or close">
-      <option value="open">Open it to</option>
-      <option value="close">Close it to all but</option>
-    </select>
-    <select v-model="wanted.person" aria-label="Person" :required="wanted.opens === 'open'">
-      <option value="">{{ wanted.opens === 'open' ? 'choose…' : 'me' }}</option>
-      <option v-for="p in people" :key="p.id" :value="p.key">{{ p.name }}</option>
-    </select>
-    <v-btn type="submit" size="small" variant="tonal" :loading="choose.asyncStatus.value === 'loading'"
-      >Do it</v-btn
+  <form class="d-flex ga-2 align-center flex-wrap mt-2" @submit.prevent="choose.mutate(false)">
+    <v-select v-model="wanted.opens" aria-label="Open or close" class="what" :items="OPENS" />
+    <v-autocomplete
+      :model-value="named"
+      aria-label="Person"
+      class="who"
+      placeholder="a person"
+      :items="choices"
+      auto-select-first
+      @update:model-value="wanted.person = $event ?? ''"
+    />
+    <v-btn
+      type="submit"
+      size="small"
+      variant="tonal"
+      :disabled="wanted.opens === 'open' && !wanted.person"
+      :loading="choose.asyncStatus.value === 'loading'"
+      >{{ wanted.opens === 'open' ? 'Open' : 'Close' }}</v-btn
     >
-    <button v-if="ruled" type="button" class="linkish" @click="choose.mutate(true)">Take it back</button>
+    <text-btn v-if="ruled" @click="choose.mutate(true)">Back to the policy</text-btn>
   </form>
   <StateNote v-if="choose.error.value" :error="choose.error.value" />
 </template>
 
 <style scoped>
-select {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 2px solid var(--accent);
+.what {
+  flex: 0 0 170px;
 }
-select option {
-  background: var(--surface);
+.who {
+  flex: 1 1 150px;
 }
 </style>

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import NewMeeting from '../meetings/NewMeeting.vue'
+import SecretAddress from '../kernel/SecretAddress.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { useShortcuts } from '../kernel/shortcuts'
+import { wall } from '../kernel/wall'
 import { many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
 import { useRecord } from './queries'
@@ -29,7 +31,9 @@ async function subscription() {
   })
   address.value = feed?.address ?? ''
 }
-useShortcuts([{ keys: 'c', does: 'Make something for this record', run: () => (making.value = new Date()) }])
+useShortcuts([
+  { keys: 'c', does: 'New meeting, call or follow-up', run: () => (making.value = wall(Date.now())) },
+])
 function money(value: number, currency: string) {
   return value.toLocaleString('en-GB') + ' ' + currency
 }
@@ -68,44 +72,33 @@ function money(value: number, currency: string) {
         <router-link :to="{ path: '/calendar', query: { record: record.id, who: 'all', view: 'agenda' } }"
           >In the calendar</router-link
         >
-        <button
+        <text-btn
           v-if="me?.role !== 'auditor'"
-          class="linkish"
           title="A meeting, a call or a follow-up (c)"
-          @click="making = new Date()"
+          @click="making = wall(Date.now())"
         >
-          New…
-        </button>
-        <button
-          class="linkish"
+          New
+        </text-btn>
+        <text-btn
           :aria-pressed="follows"
           title="Keep it in sight: the calendar shows what you follow"
           @click="follow(!follows)"
         >
-          {{ follows ? 'Followed: let it go' : 'Follow' }}
-        </button>
-        <button class="linkish" title="A secret address for a calendar program" @click="subscription">
-          Subscribe…
-        </button>
+          {{ follows ? 'Unfollow' : 'Follow' }}
+        </text-btn>
+        <text-btn title="A secret address for a calendar program" @click="subscription"> Subscribe </text-btn>
         <span v-if="said" role="status">{{ said }}</span>
       </p>
       <p v-if="address" class="quiet" role="status">
-        Shown this once; it gives your calendar program what you see of {{ record.name }} (revoked on the page
-        In step):
-        <input
-          class="mono address"
-          readonly
-          :value="address"
-          aria-label="Secret address"
-          @focus="($event.target as HTMLInputElement).select()"
-        />
+        Shown only once. Your calendar program reads what you may see of {{ record.name }} from it; revoke it
+        under Sync, subscriptions.
       </p>
+      <SecretAddress v-if="address" :address="address" />
       <NewMeeting
         v-if="making"
         :at="making"
         :record="{ id: record.id, name: record.name }"
         @close="making = null"
-        @made="(_, says) => (said = says)"
       />
     </template>
   </div>
@@ -115,11 +108,6 @@ function money(value: number, currency: string) {
 .head {
   padding: 14px 20px 10px;
   min-height: 92px;
-}
-.address {
-  width: 100%;
-  border: 1px solid var(--line);
-  padding: 2px 6px;
 }
 .facts {
   display: flex;

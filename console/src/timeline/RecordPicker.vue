@@ -1,6 +1,8 @@
+<!-- its rows are buttons of their own: two lines, four facts, walked by arrows -->
 <script setup lang="ts">
 import { refDebounced } from '../kernel/refDebounced'
 import { ref, watch } from 'vue'
+import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { many } from '../kernel/times'
@@ -21,37 +23,33 @@ const settled = refDebounced(name, 150)
 const { data, error, asyncStatus, isPlaceholderData, refetch } = useRecords(settled, kind)
 const list = ref<HTMLElement | null>(null)
 const { current, move } = useList(list)
-const kinds = [
-  ['', 'all'],
-  ['account', 'accounts'],
-  ['contact', 'contacts'],
-  ['lead', 'leads'],
-  ['opportunity', 'opportunities'],
-] as const
+const KINDS = [
+  { title: 'All', value: '' },
+  { title: 'Accounts', value: 'account' },
+  { title: 'Contacts', value: 'contact' },
+  { title: 'Leads', value: 'lead' },
+  { title: 'Opportunities', value: 'opportunity' },
+]
 </script>
 
 <template>
   <aside aria-label="Records">
     <div class="top">
-      <label class="field">
-        All timelines
-        <input id="search-words" v-model="words" type="search" placeholder="words, names, addresses" />
-      </label>
-      <label class="field">
-        Record
-        <input
-          id="record-name"
-          v-model="name"
-          type="search"
-          placeholder="part of a name"
-          @keydown.down.prevent="move"
-        />
-      </label>
-      <div class="tabs kinds" role="radiogroup" aria-label="Kind">
-        <label v-for="[value, label] in kinds" :key="value">
-          <input v-model="kind" type="radio" name="kind" :value="value" /> {{ label }}
-        </label>
-      </div>
+      <FindField
+        v-model="words"
+        label="All timelines"
+        placeholder="words, names, addresses"
+        keys="s"
+        does="Search all timelines"
+      />
+      <FindField
+        v-model="name"
+        label="Record"
+        placeholder="part of a name"
+        does="Find a record"
+        @keydown.down.prevent="move"
+      />
+      <v-select v-model="kind" label="Kind" :items="KINDS" />
       <div class="quiet count" aria-live="polite">
         {{
           data
@@ -66,7 +64,7 @@ const kinds = [
       :error="error"
       :loading="asyncStatus === 'loading'"
       empty="No record has that in its name"
-      todo="Shorten it, or look among all kinds."
+      todo="Shorten it, or choose all kinds."
       @again="refetch()"
     />
     <div
@@ -106,11 +104,6 @@ const kinds = [
   padding: 14px 14px 6px;
   display: grid;
   gap: 6px;
-}
-.kinds {
-  justify-content: space-between;
-  gap: 0;
-  font-size: 12.5px;
 }
 .count {
   font-size: 12px;

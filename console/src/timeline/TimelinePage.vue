@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useChanges } from '../kernel/useChanges'
+import { useOpened } from '../kernel/useOpened'
 import { useShortcuts } from '../kernel/shortcuts'
 import ActivityPanel from './ActivityPanel.vue'
 import FoundList from './FoundList.vue'
@@ -13,8 +14,7 @@ const route = useRoute()
 const router = useRouter()
 const record = computed(() => String(route.params.record ?? ''))
 const words = computed(() => String(route.query.words ?? '').trim())
-const opened = ref('')
-watch([record, words], () => (opened.value = ''))
+const opened = useOpened()
 
 function pick(id: string) {
   void router.push(`/timeline/${id}`)
@@ -24,15 +24,7 @@ function find(wanted: string) {
   void router.replace({ path: route.path, query: wanted ? { words: wanted } : {} })
 }
 useChanges()
-useShortcuts([
-  { keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') },
-  { keys: '/', does: 'Look for a record', run: () => document.getElementById('record-name')?.focus() },
-  {
-    keys: 's',
-    does: 'Search all timelines',
-    run: () => document.getElementById('search-words')?.focus(),
-  },
-])
+useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') }])
 </script>
 
 <template>

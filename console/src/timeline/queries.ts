@@ -18,6 +18,27 @@ export function useRecords(name: MaybeRefOrGetter<string>, kind: MaybeRefOrGette
   })
 }
 
+/** A few records for a list that offers them, while it is open and something is typed. */
+export function useRecordsFor(
+  name: MaybeRefOrGetter<string>,
+  limit: number,
+  enabled: MaybeRefOrGetter<boolean> = true,
+  kind: MaybeRefOrGetter<string> = '',
+) {
+  return useQuery({
+    key: () => ['records', 'few', limit, toValue(name).trim(), toValue(kind)],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/records', {
+          params: { query: { name: toValue(name).trim(), kind: toValue(kind), limit } },
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+    enabled: () => toValue(enabled) && toValue(name).trim() !== '',
+  })
+}
+
 export function useRecord(id: MaybeRefOrGetter<string>) {
   return useQuery({
     key: () => ['record', toValue(id)],

@@ -1,33 +1,29 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
-import { refDebounced } from '../kernel/refDebounced'
+import { tell } from '../kernel/notices'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
-import { useRecords } from '../timeline/queries'
-import { useSettle, type Choice, type Stranger } from './queries'
+import RecordField from '../timeline/RecordField.vue'
+import { useSettle, useUndo, type Choice, type Stranger } from './queries'
 
 const props = defineProps<{ meant: Stranger[]; whole: string[] }>()
-const emit = defineEmits<{ settled: [says: string] }>()
+const emit = defineEmits<{ settled: [] }>()
 const { mutateAsync, error, asyncStatus, reset } = useSettle()
+const { mutateAsync: undo } = useUndo()
 
 const items = computed(() => props.meant.reduce((sum, s) => sum + s.items, 0))
 const likely = computed(() => props.meant[0]?.likely ?? [])
 const contact = computed(() => likely.value.find((l) => l.kind === 'contact'))
 const likelyAccount = computed(() => likely.value.find((l) => l.kind === 'account'))
 const name = ref('')
-const words = ref('')
-const settledWords = refDebounced(words, 150)
-const { data: found } = useRecords(settledWords, 'account')
-const account = computed(
-  () => found.value?.records.find((r) => r.name.toLowerCase() === words.value.trim().toLowerCase()) ?? null,
-)
+const account = ref<{ id: string; name: string } | null>(null)
 const where = computed(() => account.value?.name ?? likelyAccount.value?.name ?? '')
 watch(
   () => props.meant.map((s) => s.address).join(),
   () => {
     name.value = ''
-    words.value = ''
+    account.value = null
     reset()
   },
 )
@@ -41,7 +37,10 @@ async function settle(choice: Choice, record?: string) {
     record: record ?? null,
     name: name.value || null,
   }).then(
-    (settled) => emit('settled', `${settled.says}: ${many(settled.items, 'item')} decided again`),
+    (done) => {
+      tell(`${done.says}: ${many(done.items, 'item')} decided again`, () => undo(done.deed))
+      emit('settled')
+    },
     () => undefined,
   )
 }
@@ -131,31 +130,31 @@ useShortcuts(
       <ul v-if="likely.length" class="evidence">
         <li v-for="l in likely" :key="l.id">{{ l.name }}: {{ l.why }}</li>
       </ul>
-      <label v-if="meant.length === 1 || whole.length === 1" class="field"
-        >called <input v-model="name" :placeholder="meant[0]!.name || 'as the address suggests'"
-      /></label>
-      <label class="field"
-        >at the account
-        <input
-          v-model="words"
-          list="triage-accounts"
-          :placeholder="likelyAccount?.name || 'none; part of a name'"
-        />
-      </label>
-      <datalist id="triage-accounts">
-        <option v-for="r in found?.records ?? []" :key="r.id" :value="r.name" />
-      </datalist>
-      <button
+      <v-text-field
+        v-if="meant.length === 1 || whole.length === 1"
+        v-model="name"
+        label="Name"
+        :placeholder="meant[0]!.name || 'as the address suggests'"
+        persistent-placeholder
+      />
+      <RecordField
+        v-model="account"
+        label="Account"
+        kind="account"
+        :placeholder="likelyAccount?.name || 'none; part of a name'"
+      />
+      <v-btn
         v-for="c in choices"
         :key="c.keys"
         class="choice"
+        variant="outlined"
         :disabled="asyncStatus === 'loading'"
         @click="c.run()"
       >
         <kbd>{{ c.keys }}</kbd>
         <span>{{ c.label }}</span>
         <span v-if="c.moves" class="quiet">{{ many(items, 'item') }}</span>
-      </button>
+      </v-btn>
       <StateNote v-if="error" :error="error" @again="reset()" />
     </template>
   </section>
@@ -176,21 +175,18 @@ h2 {
   padding-left: 18px;
 }
 .choice {
+  height: auto;
+  min-height: 34px;
+  padding: 5px 8px;
+  border-color: var(--line);
+  font-weight: 400;
+}
+.choice :deep(.v-btn__content) {
+  width: 100%;
   display: grid;
   grid-template-columns: 26px minmax(0, 1fr) auto;
   gap: 8px;
-  align-items: baseline;
   text-align: left;
-  padding: 6px 8px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: none;
-  color: inherit;
-  font: inherit;
-  cursor: pointer;
-}
-.choice:hover:not(:disabled),
-.choice:focus-visible {
-  background: var(--picked);
+  white-space: normal;
 }
 </style>

@@ -7,21 +7,21 @@ import { many } from '../kernel/times'
 const props = defineProps<{ domains: Schemas['DomainInfo'][]; ticked: string[] }>()
 const current = defineModel<number>('current', { required: true })
 const emit = defineEmits<{ tick: [string]; tickDomain: [Schemas['DomainInfo']] }>()
-const table = ref<HTMLElement | null>(null)
+const table = ref<{ $el: HTMLElement } | null>(null)
 
 function index(address: string): number {
   return props.domains.flatMap((d) => d.strangers).findIndex((s) => s.address === address)
 }
 function move(event: KeyboardEvent) {
   const step = { ArrowDown: 1, j: 1, ArrowUp: -1, k: -1 }[event.key]
-  const all = [...(table.value?.querySelectorAll<HTMLElement>('[data-row]') ?? [])]
+  const all = [...(table.value?.$el.querySelectorAll<HTMLElement>('[data-row]') ?? [])]
   if ((step === undefined && event.key !== 'Home' && event.key !== 'End') || !all.length) return
   event.preventDefault()
   const to = event.key === 'Home' ? 0 : event.key === 'End' ? all.length - 1 : current.value + (step ?? 0)
   current.value = Math.max(0, Math.min(all.length - 1, to))
 }
 function focus() {
-  const all = [...(table.value?.querySelectorAll<HTMLElement>('[data-row]') ?? [])]
+  const all = [...(table.value?.$el.querySelectorAll<HTMLElement>('[data-row]') ?? [])]
   all[Math.min(current.value, all.length - 1)]?.focus()
 }
 watch(current, () => void nextTick(focus))
@@ -48,31 +48,32 @@ function traffic(s: Schemas['StrangerInfo']): string {
 </script>
 
 <template>
-  <table ref="table" class="plain" aria-label="Strangers" @keydown="move">
+  <v-table ref="table" class="plain" aria-label="Strangers" @keydown="move">
     <thead>
       <tr>
-        <th scope="col">who</th>
-        <th scope="col">seen</th>
-        <th scope="col" class="num" title="how many of our people have to do with them">of us</th>
-        <th scope="col" class="num">last</th>
-        <th scope="col">likely</th>
+        <th scope="col">Who</th>
+        <th scope="col">Seen</th>
+        <th scope="col" class="num" title="how many of our people are in touch with them">Of us</th>
+        <th scope="col" class="num">Last</th>
+        <th scope="col">Likely</th>
       </tr>
     </thead>
     <tbody v-for="d in domains" :key="d.domain">
       <tr class="domain">
         <td colspan="5">
-          <label>
-            <input
-              type="checkbox"
-              :checked="d.strangers.every((s) => ticked.includes(s.address))"
-              @change="emit('tickDomain', d)"
-            />
-            <b>{{ d.domain }}</b>
-          </label>
+          <v-checkbox
+            class="tick"
+            :model-value="d.strangers.every((s) => ticked.includes(s.address))"
+            @update:model-value="emit('tickDomain', d)"
+          >
+            <template #label
+              ><b>{{ d.domain }}</b></template
+            >
+          </v-checkbox>
           <span class="quiet">
             {{ many(d.strangers.length, 'person', 'people') }}, {{ many(d.items, 'item')
             }}{{ d.waiting ? `, ${d.waiting} on no timeline` : ''
-            }}{{ d.freeMail ? ' · anybody can have an address there' : '' }}
+            }}{{ d.freeMail ? ' · public mail provider' : '' }}
           </span>
         </td>
       </tr>
@@ -88,12 +89,13 @@ function traffic(s: Schemas['StrangerInfo']): string {
         @keydown.space.prevent="emit('tick', s.address)"
       >
         <td>
-          <input
-            type="checkbox"
+          <v-checkbox
+            class="tick"
             tabindex="-1"
             :aria-label="`Choose ${s.address}`"
-            :checked="ticked.includes(s.address)"
-            @click.stop="emit('tick', s.address)"
+            :model-value="ticked.includes(s.address)"
+            @click.stop
+            @update:model-value="emit('tick', s.address)"
           />
           <span class="who">
             <span>{{ s.name || s.address }}</span>
@@ -116,7 +118,7 @@ function traffic(s: Schemas['StrangerInfo']): string {
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
 
 <style scoped>
@@ -124,7 +126,10 @@ function traffic(s: Schemas['StrangerInfo']): string {
   background: color-mix(in srgb, var(--ground) 60%, var(--picked));
   padding-block: 4px;
 }
-.domain label {
+.tick {
+  display: inline-grid;
+  width: auto;
+  vertical-align: middle;
   margin-right: 10px;
 }
 td:first-child {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref, toRefs } from 'vue'
+import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { refDebounced } from '../kernel/refDebounced'
 import { useShortcuts } from '../kernel/shortcuts'
@@ -19,17 +20,14 @@ const { find } = toRefs(narrowed)
 const { data, error, asyncStatus, isPlaceholderData, refetch } = useStrangers(refDebounced(find, 150))
 const domains = computed(() => data.value?.domains ?? [])
 const { ticked, current, rows, meant, whole, domainOf, tick, tickDomain } = useSelection(domains)
-const said = ref('')
 const table = ref<InstanceType<typeof StrangerTable> | null>(null)
 
-function settled(says: string) {
-  said.value = says
+function settled() {
   ticked.value = []
   // the next row moves up to where the keys stand
   setTimeout(() => table.value?.focus(), 60)
 }
 useShortcuts([
-  { keys: '/', does: 'Find a person', run: () => document.getElementById('find-stranger')?.focus() },
   {
     keys: 'd',
     does: 'Choose all of the domain',
@@ -48,13 +46,10 @@ useShortcuts([
       <span class="quiet">people on mail and meetings who match no record, best first</span>
     </header>
     <div class="bar">
-      <label class="field"
-        >find<input id="find-stranger" v-model="find" type="search" placeholder="part of a name or address"
-      /></label>
+      <FindField v-model="find" placeholder="part of a name or address" does="Find a person" />
       <span class="quiet" aria-live="polite">{{
         data ? `${many(data.total, 'person', 'people')}, ${data.waiting} with items on no timeline` : '…'
       }}</span>
-      <span v-if="said" role="status">{{ said }}</span>
     </div>
     <div class="panes">
       <div class="pane list" :class="{ stale: isPlaceholderData }" :aria-busy="isPlaceholderData">
@@ -63,7 +58,7 @@ useShortcuts([
           :error="error"
           :loading="asyncStatus === 'loading' && !data"
           :empty="find ? 'Nobody unmatched has that in name or address' : 'Everybody matches a record'"
-          :todo="find ? 'Shorten it.' : 'New people from mail and meetings appear here.'"
+          :todo="find ? 'Shorten what you look for.' : 'New people from mail and meetings appear here.'"
           @again="refetch()"
         />
         <StrangerTable
@@ -78,8 +73,8 @@ useShortcuts([
       </div>
       <div class="pane detail side">
         <SettlePanel v-if="isAdministrator" :meant="meant" :whole="whole" @settled="settled" />
-        <p v-else class="quiet only">An administrator settles who they are.</p>
-        <DeedList v-if="isAdministrator" @said="said = $event" />
+        <p v-else class="quiet only">Only an administrator decides who they are.</p>
+        <DeedList v-if="isAdministrator" />
       </div>
     </div>
   </div>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@pinia/colada'
-import { toValue, type MaybeRefOrGetter } from 'vue'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import { useAskAgain } from '../kernel/askAgain'
 
@@ -14,6 +14,16 @@ export function useStrangers(find: MaybeRefOrGetter<string>) {
       answered(api.GET('/api/triage', { params: { query: { find: toValue(find), limit: 200 } }, signal })),
     placeholderData: (before) => before,
   })
+}
+
+/** How many strangers there are. */
+export function useStrangerCount() {
+  const query = useQuery({
+    key: ['triage', 'count'],
+    query: ({ signal }) => answered(api.GET('/api/triage', { params: { query: { limit: 1 } }, signal })),
+    staleTime: 30_000,
+  })
+  return { data: computed(() => query.data.value?.total) }
 }
 
 export function useDeeds(enabled: MaybeRefOrGetter<boolean>) {

@@ -1,0 +1,58 @@
+import { createVuetify } from 'vuetify'
+import { VBtn } from 'vuetify/components/VBtn'
+import { VSelect } from 'vuetify/components/VSelect'
+import { VTextField } from 'vuetify/components/VTextField'
+import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
+import { themeName } from './screen'
+import { day, night } from './theme'
+
+const field = {
+  density: 'compact',
+  variant: 'outlined',
+  hideDetails: 'auto',
+  rounded: 'md',
+  bgColor: 'surface',
+} as const
+const word = { density: 'compact', variant: 'underlined', hideDetails: true, class: 'word' } as const
+const box = { density: 'compact', color: 'primary', hideDetails: true } as const
+
+/** The look of every component is set here, and on no page. */
+export function vuetify(systemIsDark: boolean) {
+  return createVuetify({
+    icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
+    theme: { defaultTheme: themeName(systemIsDark), themes: { day, night } },
+    // one component, one more look: a button that reads like a link, and fields within a sentence
+    aliases: { TextBtn: VBtn, WordSelect: VSelect, WordField: VTextField },
+    defaults: {
+      VTextField: field,
+      VSelect: field,
+      VAutocomplete: field,
+      VCombobox: field,
+      VTextarea: field,
+      VDateInput: field,
+      VFileInput: field,
+      WordSelect: word,
+      WordField: word,
+      VBtn: { rounded: 'md', density: 'comfortable' },
+      TextBtn: { variant: 'plain', density: 'compact', size: 'small', class: 'linkish', rounded: 'md' },
+      VBtnToggle: { density: 'compact', variant: 'outlined', divided: true, rounded: 'md', color: 'primary' },
+      VChip: { size: 'small', rounded: 'md', label: true },
+      VCard: { variant: 'outlined', rounded: 'lg' },
+      VList: { density: 'compact', bgColor: 'transparent' },
+      VCheckbox: box,
+      VSwitch: box,
+      VRadioGroup: box,
+      VTable: { density: 'compact' },
+      VTooltip: { openDelay: 300 },
+      VTabs: { density: 'compact', color: 'primary' },
+    },
+  })
+}
+
+declare module 'vue' {
+  interface GlobalComponents {
+    TextBtn: typeof VBtn
+    WordSelect: typeof VSelect
+    WordField: typeof VTextField
+  }
+}
