@@ -14,6 +14,7 @@ async function shown(props: InstanceType<typeof CoverageCard>['$props']) {
     routes: [{ path: '/:all(.*)', component: { template: '<i />' } }],
   })
   await router.push('/')
+  return mount(CoverageCard, { props, global: { plugins: [router] } })
 }
 
 describe('coverage at a glance', () => {
