@@ -24,6 +24,9 @@ public final class ActivityApi {
      * @param visibility {@code full} or {@code outline}; an outline has no subject, people or place
      * @param sort {@code meeting}, {@code call} or {@code follow-up} for meetings; empty for mail and in an outline
      * @param mark {@code cancelled}, {@code deleted} or empty; empty in an outline
+     * @param direction of mail: {@code out} where one of our people wrote it, else {@code in}; empty for meetings and in an outline
+     * @param snippet the first line of what a message adds, or of a meeting's description; empty where none is kept, and in an outline
+     * @param conversation how many messages its conversation has on this timeline, where they were folded to this one; else 0
      * @param evidence what ties it to the record: {@code ruling}, {@code address}, {@code other_address}, {@code attendance},
      *     {@code contact}, {@code takes_part}, {@code only_open}, {@code domain} or {@code part}
      */
@@ -42,10 +45,24 @@ public final class ActivityApi {
             List<OwnerInfo> owners,
             String evidence,
             String mark,
-            String sort) {}
+            String sort,
+            String direction,
+            String snippet,
+            int attachments,
+            int conversation) {}
 
     /** @param next where the next page begins; empty on the last */
     public record TimelinePage(long total, List<ActivityInfo> activities, String next) {}
+
+    /**
+     * What lies ahead, the nearest first.
+     *
+     * @param total how many there are
+     */
+    public record PlannedPage(long total, List<ActivityInfo> activities) {}
+
+    /** @param begins a Monday, UTC */
+    public record WeekInfo(Instant begins, long mail, long meetings) {}
 
     public record LinkInfo(String kind, UUID id, String name, String evidence) {}
 

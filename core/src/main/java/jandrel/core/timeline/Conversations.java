@@ -24,7 +24,17 @@ import java.util.stream.Collectors;
 public final class Conversations {
     private static final Duration LONGEST_SILENCE = Duration.ofDays(60);
 
-    private Conversations() {}
+    private final Map<String, List<MailItem>> byStrand = new HashMap<>();
+    private final Map<String, List<MailItem>> bySubject = new HashMap<>();
+
+    private Conversations(List<MailItem> all) {
+        for (MailItem mail : all) {
+            strands(mail)
+                    .forEach(s ->
+                            byStrand.computeIfAbsent(s, k -> new ArrayList<>()).add(mail));
+            bySubject.computeIfAbsent(subject(mail), k -> new ArrayList<>()).add(mail);
+        }
+    }
 
     /**
      * @param of one of them
@@ -35,19 +45,29 @@ public final class Conversations {
         if (!all.contains(of)) {
             all.add(of);
         }
-        Map<String, List<MailItem>> byStrand = new HashMap<>();
-        Map<String, List<MailItem>> bySubject = new HashMap<>();
-        for (MailItem mail : all) {
-            strands(mail)
-                    .forEach(s ->
-                            byStrand.computeIfAbsent(s, k -> new ArrayList<>()).add(mail));
-            bySubject.computeIfAbsent(subject(mail), k -> new ArrayList<>()).add(mail);
+        return new Conversations(all).of(of);
+    }
+
+    /** @return each message in exactly one conversation, those of one the oldest first */
+    public static List<List<MailItem>> all(List<MailItem> among) {
+        Conversations conversations = new Conversations(among);
+        Set<MailItem> told = new HashSet<>();
+        List<List<MailItem>> all = new ArrayList<>();
+        for (MailItem mail : among) {
+            if (!told.contains(mail)) {
+                List<MailItem> one = conversations.of(mail);
+                told.addAll(one);
+                all.add(one);
+            }
         }
+        return all;
+    }
+
+    private List<MailItem> of(MailItem of) {
         Set<MailItem> found = new LinkedHashSet<>(List.of(of));
         Deque<MailItem> next = new ArrayDeque<>(found);
         while (!next.isEmpty()) {
-            MailItem mail = next.poll();
-            for (MailItem other : related(mail, byStrand, bySubject)) {
+            for (MailItem other : related(next.poll())) {
                 if (found.add(other)) {
                     next.add(other);
                 }
@@ -58,8 +78,7 @@ public final class Conversations {
                 .toList();
     }
 
-    private static Set<MailItem> related(
-            MailItem mail, Map<String, List<MailItem>> byStrand, Map<String, List<MailItem>> bySubject) {
+    private Set<MailItem> related(MailItem mail) {
         Set<MailItem> related = new LinkedHashSet<>();
         strands(mail).forEach(s -> related.addAll(byStrand.getOrDefault(s, List.of())));
         for (MailItem other : bySubject.getOrDefault(subject(mail), List.of())) {

@@ -52,6 +52,13 @@ class ConversationsTest {
     }
 
     @Test
+    void eachMessageIsInExactlyOne() {
+        assertThat(Conversations.all(ALL))
+                .containsExactly(List.of(ROOT, ANSWER, LATER, MUTE), List.of(NAMESAKE), List.of(LATE));
+        assertThat(Conversations.all(List.of())).isEmpty();
+    }
+
+    @Test
     void whatLiesBetweenMayBeMissing() {
         MailItem far = mail(5, "u", "Re: Buoys", "b@y.example", "a@x.example", "r", "s", "t");
         assertThat(Conversations.of(far, List.of(ROOT))).containsExactly(ROOT, far);

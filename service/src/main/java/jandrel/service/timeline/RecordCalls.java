@@ -6,9 +6,12 @@ import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
 import jandrel.store.timeline.KnownRecord;
 import jandrel.store.timeline.Timelines;
+import jandrel.store.timeline.Timelines.Order;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -33,16 +36,25 @@ class RecordCalls {
     RecordPage find(
             @RequestParam(name = "name", defaultValue = "") String name,
             @RequestParam(name = "kind", defaultValue = "") String kind,
+            @RequestParam(name = "owner", required = false) @Nullable UUID owner,
+            @RequestParam(name = "sort", defaultValue = "name") String sort,
             @RequestParam(name = "offset", defaultValue = "0") int offset,
             @RequestParam(name = "limit", defaultValue = "50") int limit) {
         if (!KINDS.contains(kind)) {
             throw Refusal.bad("There is no kind “" + kind + "”", "Kinds are contact, lead, account and opportunity.");
         }
+        Order order = Arrays.stream(Order.values())
+                .filter(o -> o.name().toLowerCase(Locale.ROOT).equals(sort))
+                .findFirst()
+                .orElseThrow(() -> Refusal.bad(
+                        "Records cannot be sorted by “" + sort + "”", "Sort by name, touch, next or activity."));
         List<RecordInfo> found =
-                timelines.records(kind, name.strip(), now(), Math.max(0, offset), Paging.limit(limit)).stream()
+                timelines
+                        .records(kind, name.strip(), owner, order, now(), Math.max(0, offset), Paging.limit(limit))
+                        .stream()
                         .map(RecordCalls::shown)
                         .toList();
-        return new RecordPage(timelines.recordCount(kind, name.strip()), found);
+        return new RecordPage(timelines.recordCount(kind, name.strip(), owner), found);
     }
 
     @GetMapping("/api/records/{id}")

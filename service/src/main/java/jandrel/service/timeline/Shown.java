@@ -9,17 +9,26 @@ import jandrel.core.item.Inside;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.MeetingItem;
+import jandrel.formats.mail.NewText;
 import jandrel.store.timeline.Decisions;
 import jandrel.store.timeline.Timelines.Entry;
+import jandrel.store.timeline.Timelines.Preview;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** Puts what the store lets out into the API's words. What an outline lacks is not there to be shown. */
 public final class Shown {
+    private static final int LONGEST_SNIPPET = 160;
+
     private Shown() {}
 
+    /** One of many, where a preview would not be looked at. */
     public static ActivityInfo activity(Entry e) {
+        return activity(e, new Preview("", 0), 0);
+    }
+
+    static ActivityInfo activity(Entry e, Preview preview, int conversation) {
         MeetingItem meeting = e.item() instanceof MeetingItem m ? m : null;
         return new ActivityInfo(
                 e.id(),
@@ -36,7 +45,24 @@ public final class Shown {
                 e.owners().stream().map(o -> new OwnerInfo(o.id(), o.name())).toList(),
                 e.evidence(),
                 e.mark(),
-                meeting == null ? "" : meeting.sort().word());
+                meeting == null ? "" : meeting.sort().word(),
+                e.item() instanceof MailItem ? e.ours() ? "out" : "in" : "",
+                snippet(e, preview.text()),
+                preview.attachments(),
+                conversation);
+    }
+
+    /** The first line of what a message adds, or of what a meeting is about. */
+    private static String snippet(Entry e, String text) {
+        String line = (e.item() instanceof MailItem ? NewText.of(text) : text)
+                .lines()
+                .map(String::strip)
+                .filter(l -> !l.isEmpty())
+                .findFirst()
+                .orElse("");
+        return line.length() > LONGEST_SNIPPET
+                ? line.substring(0, line.offsetByCodePoints(0, line.codePointCount(0, LONGEST_SNIPPET))) + "…"
+                : line;
     }
 
     /** Who wrote the message that this one passes on. */

@@ -6,7 +6,6 @@ import jandrel.api.ActivityApi.ActivityInfo;
 import jandrel.api.ActivityApi.AttachmentInfo;
 import jandrel.api.ActivityApi.LinkInfo;
 import jandrel.api.ActivityApi.ReadersChoice;
-import jandrel.api.ActivityApi.TimelinePage;
 import jandrel.core.address.PhoneNumber;
 import jandrel.core.item.Content.Attachment;
 import jandrel.core.timeline.Ruling;
@@ -15,7 +14,6 @@ import jandrel.formats.mail.NewText;
 import jandrel.formats.mail.Phones;
 import jandrel.service.capture.Fetching;
 import jandrel.service.kernel.CsvOut;
-import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.kernel.PageCursor;
@@ -45,10 +43,9 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Timelines: a page, one activity, search, export. */
+/** One activity: what it says, what is attached, who reads it; and a whole timeline as a file. */
 @RestController
 class TimelineCalls {
     private static final int EXPORT_PAGE = 500;
@@ -75,41 +72,6 @@ class TimelineCalls {
         this.timelines = timelines;
         this.decisions = decisions;
         this.clock = clock;
-    }
-
-    @GetMapping("/api/records/{id}/timeline")
-    TimelinePage timeline(
-            @PathVariable("id") UUID record,
-            @RequestParam(name = "next", defaultValue = "") String next,
-            @RequestParam(name = "limit", defaultValue = "50") int limit,
-            @AuthenticationPrincipal SignedIn me) {
-        long total = timelines
-                .record(record, clock.instant())
-                .orElseThrow(() -> Refusal.notFound("record"))
-                .activities();
-        return page(total, timelines.page(record, me.viewer(), Paging.after(next), Paging.limit(limit)), limit);
-    }
-
-    @GetMapping("/api/search")
-    TimelinePage search(
-            @RequestParam("words") String words,
-            @RequestParam(name = "next", defaultValue = "") String next,
-            @RequestParam(name = "limit", defaultValue = "50") int limit,
-            @AuthenticationPrincipal SignedIn me) {
-        if (words.isBlank()) {
-            throw Refusal.bad("There is nothing to search for", "Give a word of the subject, or a name or an address.");
-        }
-        List<Entry> found = timelines.search(words, me.viewer(), Paging.after(next), Paging.limit(limit));
-        return page(timelines.searchCount(words, me.viewer()), found, limit);
-    }
-
-    private static TimelinePage page(long total, List<Entry> entries, int limit) {
-        Entry last = entries.isEmpty() ? null : entries.get(entries.size() - 1);
-        boolean more = last != null && entries.size() == limit;
-        return new TimelinePage(
-                total,
-                entries.stream().map(Shown::activity).toList(),
-                more && last != null ? Paging.next(last.sorted(), last.id()) : "");
     }
 
     @GetMapping("/api/activities/{id}")

@@ -39,6 +39,10 @@ public interface TimelineMapper {
     String COLUMNS =
             "a.ends, a.all_day, a.facts, a.readers, a.owners, a.mine || a.elsewhere AS brought, a.authors, a.trail";
 
+    record WeekRow(Instant begins, long mail, long meetings) {}
+
+    record PreviewRow(UUID id, String text, String attachments) {}
+
     record BodyRow(String state, String text, String html, String attachments) {}
 
     record LinkRow(String kind, UUID record, String name, String evidence) {}
@@ -58,6 +62,66 @@ public interface TimelineMapper {
             @Param("beforeAt") Instant beforeAt,
             @Param("beforeId") UUID beforeId,
             @Param("limit") int limit);
+
+    String FILTERED = """
+            FROM link l JOIN activity a ON a.id = l.activity AND """ + FACE + """
+            WHERE l.record = #{record} AND l.at >= #{f.from} AND l.at < #{f.until}
+              AND (NOT l.blind OR a.authors && #{viewer}::uuid[])
+              AND (#{f.kind} = '' OR a.kind = #{f.kind}) AND (#{f.evidence} = '' OR l.evidence = #{f.evidence})
+              AND (#{f.person}::uuid IS NULL OR #{f.person} = ANY(a.owners))
+              AND (NOT #{f.readsContent} OR #{finds} AND a.readers IS NULL OR a.readers && #{viewer}::uuid[])
+              AND (#{f.sort} = '' OR a.kind = 'meeting' AND coalesce(a.facts::jsonb ->> 'sort', 'MEETING') = #{f.sort})
+              AND (#{f.direction} = '' OR a.kind = 'mail' AND (a.authors <> '{}') = (#{f.direction} = 'out'))
+              AND (#{f.whoPattern} = '' OR a.people ILIKE #{f.whoPattern})
+              AND (NOT #{f.attached} OR EXISTS (SELECT FROM body b
+                   WHERE b.item = a.item AND b.content = a.content AND b.attachments <> '[]'))
+            """;
+
+    @Select("SELECT a.id, a.kind, a.at, l.at AS sorted, " + COLUMNS + ", l.evidence " + FILTERED + """
+              AND (l.at, l.activity) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
+            ORDER BY l.at DESC, l.activity DESC LIMIT #{limit}
+            """)
+    List<ActivityRow> filtered(
+            @Param("record") UUID record,
+            @Param("f") TimelineFilter filter,
+            @Param("finds") boolean finds,
+            @Param("viewer") UUID[] viewer,
+            @Param("beforeAt") Instant beforeAt,
+            @Param("beforeId") UUID beforeId,
+            @Param("limit") int limit);
+
+    /** The nearest first. */
+    @Select("SELECT a.id, a.kind, a.at, l.at AS sorted, " + COLUMNS + ", l.evidence " + FILTERED
+            + " ORDER BY l.at, l.activity LIMIT #{limit}")
+    List<ActivityRow> nearest(
+            @Param("record") UUID record,
+            @Param("f") TimelineFilter filter,
+            @Param("finds") boolean finds,
+            @Param("viewer") UUID[] viewer,
+            @Param("limit") int limit);
+
+    @Select("SELECT count(*) " + FILTERED)
+    long filteredCount(
+            @Param("record") UUID record,
+            @Param("f") TimelineFilter filter,
+            @Param("finds") boolean finds,
+            @Param("viewer") UUID[] viewer);
+
+    /** Mondays, UTC, of all weeks in which something is. */
+    @Select("""
+            SELECT date_trunc('week', l.at, 'UTC') AS begins, count(*) FILTER (WHERE a.kind = 'mail') AS mail,
+                   count(*) FILTER (WHERE a.kind <> 'mail') AS meetings
+            FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0 WHERE l.record = #{record} AND NOT l.blind
+            GROUP BY 1 ORDER BY 1
+            """)
+    List<WeekRow> weeks(@Param("record") UUID record);
+
+    /** The beginning of what each says. */
+    @Select("""
+            SELECT a.id, left(b.text, 1500) AS text, b.attachments FROM activity a
+            JOIN body b ON b.item = a.item AND b.content = a.content
+            WHERE a.id = ANY(#{ids}) AND (b.text <> '' OR b.attachments <> '[]') AND """ + FACE + " ORDER BY a.face DESC")
+    List<PreviewRow> previews(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
 
     /** Mail on the timelines of the same records, around the same time. */
     @Select("SELECT DISTINCT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS + """
@@ -121,17 +185,17 @@ public interface TimelineMapper {
                    concat_ws(', ', nullif(c.title, ''), 'made by ' || nullif(c.made_by, '')) AS detail, c.account, ca.name AS account_name,
                    NULL AS owner, NULL AS stage, NULL AS state, NULL::numeric AS value, NULL AS currency,
                    ARRAY(SELECT address FROM contact_address WHERE contact = c.id ORDER BY address) AS addresses,
-                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id ORDER BY phone) AS phones
+                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id ORDER BY phone) AS phones, ca.owner AS owner_id
             FROM contact c LEFT JOIN account ca ON ca.id = c.account
             UNION ALL SELECT 'account', a.id, a.key, a.name, '', a.above, aa.name, p.name, NULL, NULL, NULL, NULL,
-                   ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain), ARRAY[]::text[]
+                   ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain), ARRAY[]::text[], a.owner
             FROM account a LEFT JOIN person p ON p.id = a.owner LEFT JOIN account aa ON aa.id = a.above
             UNION ALL SELECT 'lead', d.id, d.key, d.name,
                    concat_ws(', ', nullif(d.company, ''), 'made by ' || nullif(d.made_by, '')), NULL, NULL, p.name, NULL, NULL, NULL, NULL,
-                   ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address), ARRAY[]::text[]
+                   ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address), ARRAY[]::text[], d.owner
             FROM lead d LEFT JOIN person p ON p.id = d.owner
             UNION ALL SELECT 'opportunity', o.id, o.key, o.name, '', o.account, oa.name, p.name, o.stage, lower(o.state),
-                   trim_scale(o.value), o.currency, ARRAY[]::text[], ARRAY[]::text[]
+                   trim_scale(o.value), o.currency, ARRAY[]::text[], ARRAY[]::text[], o.owner
             FROM opportunity o JOIN account oa ON oa.id = o.account LEFT JOIN person p ON p.id = o.owner
             """;
 
@@ -142,25 +206,45 @@ public interface TimelineMapper {
              WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting') AS next_meeting
             """;
 
-    @Select("SELECT r.*, " + TOUCH + " FROM (SELECT * FROM (" + RECORDS + """
+    String KNOWN =
+            "SELECT r.kind, r.id, r.key, r.name, r.detail, r.account, r.account_name, r.owner, r.stage, r.state, r.value,"
+                    + " r.currency, r.addresses, r.phones, " + TOUCH;
+
+    String WANTED = """
             ) every WHERE (#{kind} = '' OR kind = #{kind}) AND (#{name} = '' OR name ILIKE #{pattern})
-            ORDER BY lower(name) LIKE lower(#{start}) DESC, lower(name), kind, id LIMIT #{limit} OFFSET #{offset}) r
-            ORDER BY lower(name) LIKE lower(#{start}) DESC, lower(name), kind, id
-            """)
+              AND (#{owner}::uuid IS NULL OR owner_id = #{owner})
+            """;
+
+    /** What an order does not ask for is not looked up. */
+    String ORDER = """
+            ORDER BY CASE #{sort} WHEN 'touch' THEN (SELECT max(at) FROM link l WHERE l.record = r.id AND NOT l.blind AND l.at <= #{now})
+                     END DESC NULLS LAST,
+                     CASE #{sort} WHEN 'next' THEN (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
+                          WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting') END NULLS LAST,
+                     CASE #{sort} WHEN 'activity' THEN (SELECT count(*) FROM link l WHERE l.record = r.id AND NOT l.blind) END DESC,
+                     lower(name) LIKE lower(#{start}) DESC, lower(name), kind, id
+            """;
+
+    @Select(KNOWN + " FROM (SELECT * FROM (SELECT * FROM (" + RECORDS + WANTED + ") r " + ORDER
+            + " LIMIT #{limit} OFFSET #{offset}) r " + ORDER)
     List<KnownRecord> records(
             @Param("kind") String kind,
             @Param("name") String name,
             @Param("pattern") String pattern,
             @Param("start") String start,
+            @Param("owner") @Nullable UUID owner,
+            @Param("sort") String sort,
             @Param("now") Instant now,
             @Param("offset") int offset,
             @Param("limit") int limit);
 
-    @Select("SELECT count(*) FROM (" + RECORDS + """
-            ) every WHERE (#{kind} = '' OR kind = #{kind}) AND (#{name} = '' OR name ILIKE #{pattern})
-            """)
-    long recordCount(@Param("kind") String kind, @Param("name") String name, @Param("pattern") String pattern);
+    @Select("SELECT count(*) FROM (" + RECORDS + WANTED)
+    long recordCount(
+            @Param("kind") String kind,
+            @Param("name") String name,
+            @Param("pattern") String pattern,
+            @Param("owner") @Nullable UUID owner);
 
-    @Select("SELECT r.*, " + TOUCH + " FROM (SELECT * FROM (" + RECORDS + ") every WHERE id = #{id}) r")
+    @Select(KNOWN + " FROM (SELECT * FROM (" + RECORDS + ") every WHERE id = #{id}) r")
     Optional<KnownRecord> record(@Param("id") UUID id, @Param("now") Instant now);
 }

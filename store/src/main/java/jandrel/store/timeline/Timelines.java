@@ -16,7 +16,10 @@ import jandrel.store.kernel.Like;
 import jandrel.store.kernel.PageCursor;
 import jandrel.store.kernel.ReadTimeout;
 import jandrel.store.timeline.TimelineMapper.ActivityRow;
+import java.time.Duration;
 import java.time.Instant;
+import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -35,6 +38,8 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Timelines {
     private static final int MOST_AROUND = 400;
+    private static final int MOST_IN_CONVERSATIONS = 600;
+    private static final Duration AROUND = Duration.ofDays(120);
     private final TimelineMapper mapper;
 
     /**
@@ -45,6 +50,7 @@ public class Timelines {
      * @param evidence what ties it to the record whose timeline is read; empty elsewhere
      * @param sorted where it stands in the order of its page, which the viewer's own copy may see otherwise
      * @param wrote whether the viewer wrote it, and so knows who has a blind copy
+     * @param ours whether one of our people wrote it
      */
     public record Entry(
             UUID id,
@@ -58,7 +64,8 @@ public class Timelines {
             List<Reason> trail,
             String evidence,
             boolean wrote,
-            Instant sorted) {
+            Instant sorted,
+            boolean ours) {
         /** {@code cancelled}, {@code deleted}, or empty. */
         public String mark() {
             for (Reason reason : trail) {
@@ -72,6 +79,12 @@ public class Timelines {
             return "";
         }
     }
+
+    /** @param begins a Monday, UTC */
+    public record Week(Instant begins, long mail, long meetings) {}
+
+    /** @param text the beginning of what it says */
+    public record Preview(String text, int attachments) {}
 
     /** A person of ours. */
     public record Owner(UUID id, String name) {}
@@ -93,6 +106,93 @@ public class Timelines {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Entry> page(UUID record, Viewer viewer, PageCursor before, int limit) {
         return entries(mapper.page(record, ids(viewer), before.at(), before.id(), limit), viewer);
+    }
+
+    /** What a filter leaves of it, newest first. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public List<Entry> page(UUID record, TimelineFilter filter, Viewer viewer, PageCursor before, int limit) {
+        return entries(
+                mapper.filtered(record, filter, readsAnything(viewer), ids(viewer), before.at(), before.id(), limit),
+                viewer);
+    }
+
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public long count(UUID record, TimelineFilter filter, Viewer viewer) {
+        return mapper.filteredCount(record, filter, readsAnything(viewer), ids(viewer));
+    }
+
+    /** What a filter leaves of it, the nearest after its first moment first. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public List<Entry> nearest(UUID record, TimelineFilter filter, Viewer viewer, int limit) {
+        return entries(mapper.nearest(record, filter, readsAnything(viewer), ids(viewer), limit), viewer);
+    }
+
+    /** How much is in each week in which something is, the earliest first. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public List<Week> weeks(UUID record) {
+        return mapper.weeks(record).stream()
+                .map(w -> new Week(w.begins(), w.mail(), w.meetings()))
+                .toList();
+    }
+
+    /** The beginning of what each says, and how much is attached; only of those that the viewer reads in full. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public Map<UUID, Preview> previews(List<Entry> of, Viewer viewer) {
+        UUID[] full = of.stream()
+                .filter(e -> e.visibility() == Visibility.FULL)
+                .map(Entry::id)
+                .toArray(UUID[]::new);
+        Map<UUID, Preview> previews = new HashMap<>();
+        if (full.length > 0) {
+            mapper.previews(full, ids(viewer))
+                    .forEach(p -> previews.put(
+                            p.id(),
+                            new Preview(
+                                    p.text(), Json.attachments(p.attachments()).size())));
+        }
+        return previews;
+    }
+
+    /**
+     * The conversations that messages of a page belong to, as far as the viewer reads them in full on this record's timeline and before
+     * a moment.
+     *
+     * @return each message's conversation of more than one, the newest first
+     */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public Map<UUID, List<UUID>> conversations(UUID record, List<Entry> page, Instant until, Viewer viewer) {
+        List<Instant> mail = page.stream()
+                .filter(e -> e.item() instanceof MailItem)
+                .map(Entry::sorted)
+                .toList();
+        Map<UUID, List<UUID>> conversations = new HashMap<>();
+        if (mail.isEmpty()) {
+            return conversations;
+        }
+        Instant from = Collections.min(mail).minus(AROUND);
+        Instant to = Collections.max(mail).plus(AROUND);
+        TimelineFilter around =
+                new TimelineFilter("mail", "", "", null, "", false, "", from, to.isBefore(until) ? to : until);
+        Map<MailItem, Entry> all = new LinkedHashMap<>();
+        page(record, around, viewer, PageCursor.TOP, MOST_IN_CONVERSATIONS).forEach(e -> {
+            if (e.item() instanceof MailItem item) {
+                all.put(item, e);
+            }
+        });
+        for (List<MailItem> one : Conversations.all(List.copyOf(all.keySet()))) {
+            if (one.size() > 1) {
+                List<UUID> ids = one.stream()
+                        .map(all::get)
+                        .filter(Objects::nonNull)
+                        .sorted(Comparator.comparing(Entry::sorted)
+                                .thenComparing(Entry::id)
+                                .reversed())
+                        .map(Entry::id)
+                        .toList();
+                ids.forEach(id -> conversations.put(id, ids));
+            }
+        }
+        return conversations;
     }
 
     /** Activities with these words in their subject or people, newest first; only what the viewer reads in full. */
@@ -233,21 +333,41 @@ public class Timelines {
                 visibility == Visibility.FULL ? Json.trail(row.trail()) : List.of(),
                 evidence,
                 wrote,
-                row.sorted());
+                row.sorted(),
+                row.authors().length > 0);
     }
 
     public static Readers readers(UUID @Nullable [] readers) {
         return readers == null ? Readers.EVERYONE : Readers.only(Set.of(readers));
     }
 
-    /** Records by a part of their name, those that begin with it first. */
-    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public List<KnownRecord> records(String kind, String name, Instant now, int offset, int limit) {
-        return mapper.records(kind, name, "%" + Like.escaped(name) + "%", Like.escaped(name) + "%", now, offset, limit);
+    /** In what order records are listed. */
+    public enum Order {
+        /** Those first that begin with what was asked for. */
+        NAME,
+        /** The latest last touch first. */
+        TOUCH,
+        /** The nearest meeting first. */
+        NEXT,
+        /** The most activities first. */
+        ACTIVITY;
+
+        String word() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
     }
 
-    public long recordCount(String kind, String name) {
-        return mapper.recordCount(kind, name, "%" + Like.escaped(name) + "%");
+    /** Records by a part of their name and by whose they are; a contact is its account's owner's. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public List<KnownRecord> records(
+            String kind, String name, @Nullable UUID owner, Order order, Instant now, int offset, int limit) {
+        String part = Like.escaped(name);
+        return mapper.records(kind, name, "%" + part + "%", part + "%", owner, order.word(), now, offset, limit);
+    }
+
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public long recordCount(String kind, String name, @Nullable UUID owner) {
+        return mapper.recordCount(kind, name, "%" + Like.escaped(name) + "%", owner);
     }
 
     public Optional<KnownRecord> record(UUID id, Instant now) {

@@ -70,7 +70,7 @@ class IntakeTest {
 
     private UUID record(String name) {
         return store.get(Timelines.class)
-                .records("", name, Scene.NOON, 0, 10)
+                .records("", name, null, Timelines.Order.NAME, Scene.NOON, 0, 10)
                 .get(0)
                 .id();
     }

@@ -84,7 +84,7 @@ class RollingOutTest {
     private List<Timelines.Entry> timeline(Viewer viewer) {
         Timelines timelines = store.get(Timelines.class);
         UUID port = timelines
-                .records("account", "Account port", Instant.now(), 0, 1)
+                .records("account", "Account port", null, Timelines.Order.NAME, Instant.now(), 0, 1)
                 .get(0)
                 .id();
         return timelines.page(port, viewer, PageCursor.TOP, 50);

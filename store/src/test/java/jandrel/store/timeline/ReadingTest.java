@@ -17,6 +17,7 @@ import jandrel.store.kernel.PageCursor;
 import jandrel.store.policy.Exclusions;
 import jandrel.store.timeline.Decisions.Shown;
 import jandrel.store.timeline.Timelines.Entry;
+import jandrel.store.timeline.Timelines.Order;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -167,8 +168,10 @@ class ReadingTest {
     @Test
     void pagesOfEqualTimesNeitherRepeatNorSkip() {
         Timelines timelines = store.get(Timelines.class);
-        UUID account =
-                timelines.records("account", "port", Scene.NOON, 0, 5).get(0).id();
+        UUID account = timelines
+                .records("account", "port", null, Order.NAME, Scene.NOON, 0, 5)
+                .get(0)
+                .id();
         List<UUID> walked = new ArrayList<>();
         PageCursor cursor = PageCursor.TOP;
         for (List<Entry> page = timelines.page(account, ADMINISTRATOR, cursor, 7);
@@ -185,21 +188,23 @@ class ReadingTest {
     @Test
     void recordsAreFoundByAPartOfTheirNameWithNothingReadAsAPattern() {
         Timelines timelines = store.get(Timelines.class);
-        assertThat(timelines.records("", "ACCOUNT PORT", Scene.NOON, 0, 5))
+        assertThat(timelines.records("", "ACCOUNT PORT", null, Order.NAME, Scene.NOON, 0, 5))
                 .extracting(KnownRecord::name)
                 .containsExactly("Account port");
-        assertThat(timelines.records("", "100%_", Scene.NOON, 0, 5))
+        assertThat(timelines.records("", "100%_", null, Order.NAME, Scene.NOON, 0, 5))
                 .extracting(KnownRecord::name)
                 .containsExactly("Account 100%_sure");
-        assertThat(timelines.records("", "%", Scene.NOON, 0, 5)).hasSize(1);
-        assertThat(timelines.records("contact", "account", Scene.NOON, 0, 5)).isEmpty();
-        assertThat(timelines.recordCount("", "")).isEqualTo(3);
+        assertThat(timelines.records("", "%", null, Order.NAME, Scene.NOON, 0, 5))
+                .hasSize(1);
+        assertThat(timelines.records("contact", "account", null, Order.NAME, Scene.NOON, 0, 5))
+                .isEmpty();
+        assertThat(timelines.recordCount("", "", null)).isEqualTo(3);
     }
 
     @Test
     void aRecordKnowsItsLastTouchAndHowMuchThereIs() {
         KnownRecord port = store.get(Timelines.class)
-                .records("account", "port", Scene.NOON.plusSeconds(1), 0, 5)
+                .records("account", "port", null, Timelines.Order.NAME, Scene.NOON.plusSeconds(1), 0, 5)
                 .get(0);
         assertThat(port.activities()).isEqualTo(25);
         assertThat(port.lastTouch()).isEqualTo(Scene.NOON);
