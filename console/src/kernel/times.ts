@@ -1,6 +1,6 @@
 import { computed } from 'vue'
 import { screen } from './screen'
-import { wall, wallOf, zone } from './wall'
+import { startOfDay, wall, wallOf, zone } from './wall'
 
 const DAY_MS = 86_400_000
 
@@ -31,6 +31,16 @@ export function dayOn(onWall: Date, now = wall(Date.now())): string {
 /** A whole day is filed at midnight UTC and is the same day for everybody. */
 export function dayOf(at: string, allDay = false, now = new Date()): string {
   return dayOn(allDay ? new Date(at) : wall(at), wall(now))
+}
+
+/** The day over a list: today, yesterday, or “Tuesday 24 November”. */
+export function headingOf(at: string, allDay = false, now = wall(Date.now())): string {
+  const day = allDay ? new Date(at) : wall(at)
+  const away = Math.round((startOfDay(day).getTime() - startOfDay(now).getTime()) / DAY_MS)
+  if (away === 0) return 'Today'
+  if (away === -1) return 'Yesterday'
+  if (screen.dates === 'year-month') return dayOn(day, now)
+  return (day.getUTCFullYear() === now.getUTCFullYear() ? fullDay : longDay)(day)
 }
 
 /** A day such as 2026-05-04, as this reader writes it in a field. */

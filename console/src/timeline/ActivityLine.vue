@@ -1,3 +1,4 @@
+<!-- a button of its own: it is drawn like a line of a book, every line alike -->
 <script setup lang="ts">
 import {
   mdiCalendarAccountOutline,
@@ -5,93 +6,117 @@ import {
   mdiEmailOutline,
   mdiFlagOutline,
   mdiLockOutline,
+  mdiPaperclip,
   mdiPhoneOutline,
   mdiPinOutline,
 } from '@mdi/js'
 import { computed } from 'vue'
-import type { Schemas } from '../api/client'
 import WhenAt from '../kernel/WhenAt.vue'
+import { many } from '../kernel/times'
+import type { Activity } from './queries'
 
-const props = defineProps<{ activity: Schemas['ActivityInfo']; picked: boolean; tabindex: number }>()
+const props = defineProps<{
+  activity: Activity
+  picked: boolean
+  tabindex: number
+  day?: boolean
+  nested?: boolean
+}>()
 defineEmits<{ open: [] }>()
 /** What ties an activity to its record less surely than an address on it does. */
-const BY: Record<string, string> = {
-  domain: 'by domain',
-  ruling: 'pinned',
-  part: 'by a part',
-  other_address: 'by variant',
-}
+const BY: Record<string, string> = { domain: 'by domain', part: 'by a part', other_address: 'by variant' }
 const isFull = computed(() => props.activity.visibility === 'full')
-const outsiders = computed(() => {
-  const names = props.activity.people
-    .filter((p) => p.part !== 'room' && !props.activity.owners.some((o) => o.name === p.name))
+/** Who it was with: who wrote it, to whom it went, or who else takes part. */
+const others = computed(() => {
+  const a = props.activity
+  const wanted = a.direction === 'in' ? ['from'] : null
+  const ours = new Set(a.owners.map((o) => o.name))
+  const names = a.people
+    .filter((p) => (wanted ? wanted.includes(p.part) : p.part !== 'room' && !ours.has(p.name)))
     .map((p) => p.name || p.address)
-  return [...new Set(names)].join(', ')
+  const all = [...new Set(names)]
+  return all.slice(0, 2).join(', ') + (all.length > 2 ? ` and ${all.length - 2} more` : '')
 })
-const direction = computed(() => {
-  if (props.activity.kind !== 'mail') return ''
-  const from = props.activity.people.find((p) => p.part === 'from')
-  if (!from) return ''
-  return props.activity.owners.some((o) => o.name === from.name) ? 'to' : 'from'
-})
+const WORD = { in: 'from', out: 'to', '': 'with' } as Record<string, string>
 /** What it is, as an icon with a name. */
 const kind = computed(() => {
   const a = props.activity
   if (!isFull.value) return { icon: mdiLockOutline, name: `${a.sort || a.kind}, outline only` }
   if (a.kind === 'mail')
-    return direction.value === 'to'
+    return a.direction === 'out'
       ? { icon: mdiEmailArrowRightOutline, name: 'mail sent' }
       : { icon: mdiEmailOutline, name: 'mail received' }
   if (a.sort === 'call') return { icon: mdiPhoneOutline, name: 'call' }
   if (a.sort === 'follow-up') return { icon: mdiFlagOutline, name: 'follow-up' }
   return { icon: mdiCalendarAccountOutline, name: 'meeting' }
 })
+const tied = computed(() => `on this timeline by ${props.activity.evidence.replaceAll('_', ' ')}`)
 </script>
 
 <template>
-  <div role="listitem">
-    <button
-      data-row
-      :class="['act', { picked }]"
-      :tabindex="tabindex"
-      :aria-current="picked"
-      @click="$emit('open')"
+  <button
+    data-row
+    :class="['act', { picked, day, nested }]"
+    :tabindex="tabindex"
+    :aria-current="picked"
+    @click="$emit('open')"
+  >
+    <span class="at quiet"
+      ><WhenAt
+        :at="activity.at"
+        :all-day="activity.allDay"
+        :zone="activity.zone"
+        :only="day ? undefined : 'clock'"
+    /></span>
+    <v-icon class="quiet" size="18" :icon="kind.icon" :title="kind.name" :aria-label="kind.name" role="img" />
+    <span class="what clip">
+      <template v-if="isFull">
+        <span v-if="activity.mark" class="mark">{{ activity.mark }}</span>
+        <b>{{ activity.subject || '(no subject)' }}</b>
+        <span
+          v-if="activity.conversation > 1"
+          class="count"
+          :title="`the newest of ${many(activity.conversation, 'message')}`"
+          >{{ activity.conversation }}</span
+        >
+        <v-icon
+          v-if="activity.attachments"
+          size="15"
+          :icon="mdiPaperclip"
+          role="img"
+          :title="many(activity.attachments, 'attachment')"
+          :aria-label="many(activity.attachments, 'attachment')"
+        />
+        <v-icon
+          v-if="activity.evidence === 'ruling'"
+          size="15"
+          :icon="mdiPinOutline"
+          role="img"
+          title="pinned by hand"
+          aria-label="pinned by hand"
+        />
+        <span class="quiet">
+          {{ others ? `${WORD[activity.direction]} ${others}` : ''
+          }}{{ activity.snippet && others ? ' · ' : '' }}{{ activity.snippet }}</span
+        >
+      </template>
+      <template v-else><b>Private</b> <span class="quiet">only the time is visible to you</span></template>
+    </span>
+    <span class="quiet clip whose"
+      ><span v-if="BY[activity.evidence]" class="by" :title="tied">{{ BY[activity.evidence] }} · </span
+      >{{ activity.owners.map((o) => o.name).join(', ') }}</span
     >
-      <span class="at"
-        ><WhenAt :at="activity.at" :all-day="activity.allDay" :zone="activity.zone" only="clock"
-      /></span>
-      <v-icon
-        class="quiet"
-        size="17"
-        :icon="kind.icon"
-        :title="kind.name"
-        :aria-label="kind.name"
-        role="img"
-      />
-      <span class="clip">
-        <template v-if="isFull">
-          <span v-if="activity.mark" class="mark">{{ activity.mark }}</span>
-          <b>{{ activity.subject || '(no subject)' }}</b>
-          <span class="quiet"> {{ direction }} {{ outsiders }}</span>
-        </template>
-        <span v-else class="quiet">Outline only: what and with whom is for those who read it in full</span>
-      </span>
-      <span class="quiet clip whose">{{ activity.owners.map((o) => o.name).join(', ') }}</span>
-      <span class="quiet by" :title="`on this timeline by ${activity.evidence.replaceAll('_', ' ')}`">
-        <v-icon v-if="activity.evidence === 'ruling'" size="14" :icon="mdiPinOutline" aria-hidden="true" />
-        {{ BY[activity.evidence] ?? '' }}
-      </span>
-    </button>
-  </div>
+  </button>
 </template>
 
 <style scoped>
 .act {
   display: grid;
-  grid-template-columns: 52px 20px minmax(0, 1fr) minmax(0, 150px) 76px;
-  gap: 8px;
+  grid-template-columns: 46px 20px minmax(0, 1fr) fit-content(190px);
+  gap: 10px;
+  align-items: center;
   width: 100%;
-  padding: 4px 16px 4px 20px;
+  padding: 5px 20px;
   border: 0;
   border-bottom: 1px solid var(--line);
   background: none;
@@ -100,6 +125,13 @@ const kind = computed(() => {
   text-align: left;
   cursor: pointer;
 }
+.act.day {
+  grid-template-columns: 132px 20px minmax(0, 1fr) fit-content(190px);
+}
+.act.nested {
+  padding-left: 46px;
+  background: color-mix(in srgb, var(--surface) 60%, transparent);
+}
 .act:hover {
   background: color-mix(in srgb, var(--picked) 60%, transparent);
 }
@@ -107,9 +139,27 @@ const kind = computed(() => {
   background: var(--picked);
   box-shadow: inset 3px 0 0 var(--accent);
 }
-.whose,
-.by {
+.at {
+  white-space: nowrap;
+}
+.whose {
   font-size: 12.5px;
+}
+.what .quiet {
+  margin-left: 6px;
+}
+.what .v-icon {
+  margin: -2px 2px 0;
+}
+.count {
+  margin-left: 6px;
+  padding: 0 6px;
+  border-radius: 4px;
+  background: var(--picked);
+  font-size: 12px;
+}
+.picked .count {
+  background: var(--surface);
 }
 .mark {
   margin-right: 6px;
@@ -122,12 +172,15 @@ const kind = computed(() => {
 b {
   font-weight: 600;
 }
-@container (max-width: 640px) {
+@container (max-width: 560px) {
   .act {
-    grid-template-columns: 44px 20px minmax(0, 1fr);
+    grid-template-columns: 46px 20px minmax(0, 1fr);
+    padding-inline: 12px;
   }
-  .whose,
-  .by {
+  .act.day {
+    grid-template-columns: 118px 20px minmax(0, 1fr);
+  }
+  .whose {
     display: none;
   }
 }

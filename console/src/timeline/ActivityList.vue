@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
-import { dayOf } from '../kernel/times'
+import { headingOf } from '../kernel/times'
 import { useList } from '../kernel/useList'
 import ActivityLine from './ActivityLine.vue'
-import type { useTimeline } from './queries'
+import ConversationLines from './ConversationLines.vue'
+import type { useSearch } from './queries'
 
+/** Activities, newest first, under their days; more come in as one reads on. */
 const props = defineProps<{
-  asked: ReturnType<typeof useTimeline>
+  asked: ReturnType<typeof useSearch>
   opened: string
   empty: string
   todo: string
@@ -17,26 +19,31 @@ const { data, error, asyncStatus, isPlaceholderData, hasNextPage, loadNextPage, 
 const activities = computed(() => data.value?.pages.flatMap((p) => p.activities) ?? [])
 const list = ref<HTMLElement | null>(null)
 const { current, move } = useList(list)
-const now = Date.now()
+const unfolded = ref(new Set<string>())
 
-/** What stands between two days, and between what is to come and what was. */
-function heading(i: number): string {
-  const a = activities.value[i]
-  const before = activities.value[i - 1]
-  if (!a) return ''
-  const today = dayOf(a.at, a.allDay)
-  return !before || dayOf(before.at, before.allDay) !== today ? today : ''
+/** What stands between two days. */
+const days = computed(() => {
+  let last = ''
+  return activities.value.map((a) => {
+    const heading = headingOf(a.at, a.allDay)
+    const first = heading !== last
+    last = heading
+    return first ? heading : ''
+  })
+})
+function unfold(id: string) {
+  const all = new Set(unfolded.value)
+  if (!all.delete(id)) all.add(id)
+  unfolded.value = all
 }
-function isFirstPast(i: number): boolean {
-  const a = activities.value[i]
-  const before = activities.value[i - 1]
-  return !!a && !!before && new Date(a.at).getTime() <= now && new Date(before.at).getTime() > now
+function onSight(isSeen: boolean) {
+  if (isSeen && hasNextPage.value && asyncStatus.value !== 'loading') void loadNextPage()
 }
 </script>
 
 <template>
   <StateNote
-    v-if="error || !activities.length"
+    v-if="(error && !activities.length) || (!activities.length && !hasNextPage)"
     :error="error"
     :loading="asyncStatus === 'loading'"
     :empty="empty"
@@ -53,20 +60,37 @@ function isFirstPast(i: number): boolean {
     @keydown="move"
   >
     <template v-for="(a, i) in activities" :key="a.id">
-      <div v-if="isFirstPast(i)" class="now" role="separator"><span>now</span></div>
-      <h2 v-if="heading(i)" class="day">{{ heading(i) }}</h2>
-      <ActivityLine
-        :activity="a"
-        :picked="a.id === opened"
-        :tabindex="i === current ? 0 : -1"
-        @open="((current = i), $emit('open', a.id))"
-      />
+      <h2 v-if="days[i]" class="day">{{ days[i] }}</h2>
+      <div role="listitem">
+        <ActivityLine
+          :activity="a"
+          :picked="a.id === opened"
+          :tabindex="i === current ? 0 : -1"
+          @open="((current = i), $emit('open', a.id))"
+          @keydown.right="a.conversation > 1 && !unfolded.has(a.id) && unfold(a.id)"
+          @keydown.left="unfolded.has(a.id) && unfold(a.id)"
+        />
+        <text-btn
+          v-if="a.conversation > 1"
+          class="unfold quiet"
+          :aria-expanded="unfolded.has(a.id)"
+          @click="unfold(a.id)"
+          >{{ unfolded.has(a.id) ? 'Hide earlier messages' : `Show ${a.conversation - 1} earlier` }}</text-btn
+        >
+        <ConversationLines
+          v-if="unfolded.has(a.id)"
+          :newest="a.id"
+          :opened="opened"
+          @open="$emit('open', $event)"
+        />
+      </div>
     </template>
-    <div v-if="hasNextPage" class="more">
+    <div v-if="hasNextPage" v-intersect="onSight" class="more">
       <v-btn size="small" variant="tonal" :loading="asyncStatus === 'loading'" @click="loadNextPage()"
         >Older</v-btn
       >
     </div>
+    <p v-else-if="activities.length > 8" class="more quiet">That is all.</p>
   </div>
 </template>
 
@@ -76,15 +100,12 @@ function isFirstPast(i: number): boolean {
   top: 0;
   z-index: 1;
   background: var(--ground);
-  padding: 9px 20px 3px;
-  font-size: 12.5px;
-  color: var(--quiet);
+  padding: 12px 20px 4px;
+  font-size: 13.5px;
   border-bottom: 1px solid var(--line);
 }
-.now {
-  margin: 8px 20px 0;
-  border-top: 2px solid var(--accent);
+.unfold {
+  margin: 1px 0 2px 90px;
   font-size: 12px;
-  color: var(--accent);
 }
 </style>

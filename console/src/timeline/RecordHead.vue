@@ -1,56 +1,111 @@
 <script setup lang="ts">
+import { mdiDotsHorizontal, mdiPlus } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
-import NewMeeting from '../meetings/NewMeeting.vue'
 import SecretAddress from '../kernel/SecretAddress.vue'
 import WhenAt from '../kernel/WhenAt.vue'
+import { tell } from '../kernel/notices'
 import { useShortcuts } from '../kernel/shortcuts'
-import { wall } from '../kernel/wall'
 import { many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
-import { useRecord } from './queries'
+import { wall } from '../kernel/wall'
 import { useFollow, useFollowed, useSubscribe } from '../meetings/instep'
+import NewMeeting from '../meetings/NewMeeting.vue'
+import { useRecord } from './queries'
 
+/** What a record is, and what can be done for it. */
 const props = defineProps<{ id: string }>()
-const { data: record } = useRecord(() => props.id)
+const { data: record, error } = useRecord(() => props.id)
 const { me } = useMe()
 const making = ref<Date | null>(null)
-const said = ref('')
 const address = ref('')
 const { data: followed } = useFollowed()
 const follows = computed(() => followed.value?.some((f) => f.id === props.id) ?? false)
-const { mutate: follow } = useFollow(() => props.id)
+const { mutateAsync: follow } = useFollow(() => props.id)
 const { mutateAsync: subscribe } = useSubscribe()
 watch(
   () => props.id,
-  () => (address.value = said.value = ''),
+  () => (address.value = ''),
 )
+const mayMake = computed(() => me.value?.role !== 'auditor')
+function make() {
+  if (mayMake.value) making.value = wall(Date.now())
+}
+async function toggleFollow() {
+  const now = !follows.value
+  const name = record.value?.name ?? 'The record'
+  await follow(now).then(
+    () => tell(now ? `You follow ${name}` : `You no longer follow ${name}`, () => follow(!now)),
+    (refused: Error) => tell(refused.message),
+  )
+}
 async function subscription() {
-  const feed = await subscribe({ kind: 'record', id: props.id }).catch((e: Error) => {
-    said.value = e.message
+  const feed = await subscribe({ kind: 'record', id: props.id }).catch((refused: Error) => {
+    tell(refused.message)
     return null
   })
   address.value = feed?.address ?? ''
 }
-useShortcuts([
-  { keys: 'c', does: 'New meeting, call or follow-up', run: () => (making.value = wall(Date.now())) },
-])
-function money(value: number, currency: string) {
-  return value.toLocaleString('en-GB') + ' ' + currency
-}
+useShortcuts([{ keys: 'c', does: 'New meeting, call or follow-up', run: make }])
+const about = computed(() => {
+  const r = record.value
+  if (!r) return ''
+  return [
+    r.kind + (r.detail ? `, ${r.detail}` : ''),
+    r.stage && `${r.stage} (${r.state})`,
+    r.value && `${r.value.toLocaleString('en-GB')} ${r.currency}`,
+    r.owner && `owned by ${r.owner}`,
+    r.addresses.join(', '),
+  ]
+    .filter(Boolean)
+    .join(' · ')
+})
 </script>
 
 <template>
   <div class="head">
+    <p v-if="error && !record" role="alert">{{ error.message }}</p>
     <template v-if="record">
-      <h1>{{ record.name }}</h1>
+      <div class="top">
+        <h1 class="clip" :title="record.name">{{ record.name }}</h1>
+        <v-btn
+          v-if="mayMake"
+          size="small"
+          color="primary"
+          :prepend-icon="mdiPlus"
+          title="New meeting, call or follow-up (c)"
+          @click="make"
+          >New</v-btn
+        >
+        <v-btn size="small" variant="tonal" :aria-pressed="follows" @click="toggleFollow">{{
+          follows ? 'Unfollow' : 'Follow'
+        }}</v-btn>
+        <v-menu location="bottom end">
+          <template #activator="{ props: menu }">
+            <v-btn
+              v-bind="menu"
+              size="small"
+              variant="text"
+              :icon="mdiDotsHorizontal"
+              title="More"
+              aria-label="More about this record"
+            />
+          </template>
+          <v-list>
+            <v-list-item
+              :to="{ path: '/calendar', query: { record: record.id, who: 'all', view: 'agenda' } }"
+              title="Show in the calendar"
+            />
+            <v-list-item title="Subscribe from a calendar program" @click="subscription" />
+            <v-list-item :href="`/api/records/${record.id}/timeline.csv`" download title="Export as CSV" />
+          </v-list>
+        </v-menu>
+      </div>
       <p class="quiet">
-        {{ record.kind }}<template v-if="record.detail">, {{ record.detail }}</template>
-        <template v-if="record.account">
-          at <router-link :to="`/timeline/${record.account}`">{{ record.accountName }}</router-link></template
-        ><template v-if="record.stage">, {{ record.stage }} ({{ record.state }})</template
-        ><template v-if="record.value">, {{ money(record.value, record.currency) }}</template
-        ><template v-if="record.owner">, owned by {{ record.owner }}</template>
-        <template v-if="record.addresses.length"> · {{ record.addresses.join(', ') }}</template>
+        {{ about }}
+        <template v-if="record.account"
+          >· at
+          <router-link :to="`/timeline/${record.account}`">{{ record.accountName }}</router-link></template
+        >
         <template v-for="p in record.phones" :key="p">
           · <a :href="`tel:${p}`">{{ p }}</a></template
         >
@@ -68,32 +123,14 @@ function money(value: number, currency: string) {
             >none</template
           ></span
         >
-        <a :href="`/api/records/${record.id}/timeline.csv`" download>Export as CSV</a>
-        <router-link :to="{ path: '/calendar', query: { record: record.id, who: 'all', view: 'agenda' } }"
-          >In the calendar</router-link
-        >
-        <text-btn
-          v-if="me?.role !== 'auditor'"
-          title="A meeting, a call or a follow-up (c)"
-          @click="making = wall(Date.now())"
-        >
-          New
-        </text-btn>
-        <text-btn
-          :aria-pressed="follows"
-          title="Keep it in sight: the calendar shows what you follow"
-          @click="follow(!follows)"
-        >
-          {{ follows ? 'Unfollow' : 'Follow' }}
-        </text-btn>
-        <text-btn title="A secret address for a calendar program" @click="subscription"> Subscribe </text-btn>
-        <span v-if="said" role="status">{{ said }}</span>
       </p>
-      <p v-if="address" class="quiet" role="status">
-        Shown only once. Your calendar program reads what you may see of {{ record.name }} from it; revoke it
-        under Sync, subscriptions.
-      </p>
-      <SecretAddress v-if="address" :address="address" />
+      <template v-if="address">
+        <p class="quiet mt-2" role="status">
+          Shown only once. Your calendar program reads what you may see of {{ record.name }} from it; revoke
+          it under Sync, subscriptions.
+        </p>
+        <SecretAddress :address="address" />
+      </template>
       <NewMeeting
         v-if="making"
         :at="making"
@@ -106,13 +143,22 @@ function money(value: number, currency: string) {
 
 <style scoped>
 .head {
-  padding: 14px 20px 10px;
-  min-height: 92px;
+  padding: 12px 20px 8px;
+  min-height: 88px;
+}
+.top {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+h1 {
+  flex: 1;
+  min-width: 0;
 }
 .facts {
   display: flex;
   flex-wrap: wrap;
   gap: 2px 18px;
-  margin-top: 4px;
+  margin-top: 2px;
 }
 </style>

@@ -1,12 +1,13 @@
 <!-- its rows are buttons of their own: two lines, four facts, walked by arrows -->
 <script setup lang="ts">
-import { refDebounced } from '../kernel/refDebounced'
-import { ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
+import { refDebounced } from '../kernel/refDebounced'
 import { many } from '../kernel/times'
 import { useList } from '../kernel/useList'
+import { usePeople } from './decisionQueries'
 import { useRecords } from './queries'
 
 const props = defineProps<{ picked: string; words: string }>()
@@ -17,19 +18,32 @@ watch(
   (now) => now !== words.value.trim() && (words.value = now),
 )
 watch(refDebounced(words, 250), (now) => now.trim() !== props.words && emit('find', now.trim()))
-const name = ref('')
-const kind = ref('account')
-const settled = refDebounced(name, 150)
-const { data, error, asyncStatus, isPlaceholderData, refetch } = useRecords(settled, kind)
+const wanted = reactive({ name: '', kind: 'account', owner: '', sort: 'name' })
+const settled = refDebounced(
+  computed(() => ({ ...wanted })),
+  150,
+)
+const { data, error, asyncStatus, isPlaceholderData, refetch } = useRecords(settled)
+const { data: people } = usePeople()
 const list = ref<HTMLElement | null>(null)
 const { current, move } = useList(list)
 const KINDS = [
-  { title: 'All', value: '' },
+  { title: 'All kinds', value: '' },
   { title: 'Accounts', value: 'account' },
   { title: 'Contacts', value: 'contact' },
   { title: 'Leads', value: 'lead' },
   { title: 'Opportunities', value: 'opportunity' },
 ]
+const SORTS = [
+  { title: 'Name', value: 'name' },
+  { title: 'Last touch', value: 'touch' },
+  { title: 'Next meeting', value: 'next' },
+  { title: 'Activity', value: 'activity' },
+]
+const owners = computed(() => [
+  { title: 'Anybody’s', value: '' },
+  ...(people.value ?? []).map((p) => ({ title: p.name, value: p.id })),
+])
 </script>
 
 <template>
@@ -43,13 +57,23 @@ const KINDS = [
         does="Search all timelines"
       />
       <FindField
-        v-model="name"
+        v-model="wanted.name"
         label="Record"
         placeholder="part of a name"
         does="Find a record"
         @keydown.down.prevent="move"
       />
-      <v-select v-model="kind" label="Kind" :items="KINDS" />
+      <div class="pair">
+        <v-select v-model="wanted.kind" label="Kind" :items="KINDS" />
+        <v-select v-model="wanted.sort" label="Sort by" :items="SORTS" />
+      </div>
+      <v-autocomplete
+        v-model="wanted.owner"
+        label="Owner"
+        :items="owners"
+        auto-select-first
+        @update:model-value="wanted.owner ??= ''"
+      />
       <div class="quiet count" aria-live="polite">
         {{
           data
@@ -63,8 +87,8 @@ const KINDS = [
       v-if="error || !data?.records.length"
       :error="error"
       :loading="asyncStatus === 'loading'"
-      empty="No record has that in its name"
-      todo="Shorten it, or choose all kinds."
+      empty="No record fits"
+      todo="Shorten the name, or choose all kinds."
       @again="refetch()"
     />
     <div
@@ -89,11 +113,15 @@ const KINDS = [
           {{ r.kind === 'account' ? r.owner : r.kind === 'contact' ? r.accountName : r.stage }}
         </span>
         <span class="quiet n" :title="many(r.activities, 'activity', 'activities')">{{ r.activities }}</span>
-        <span class="quiet n"
-          ><WhenAt v-if="r.lastTouch" :at="r.lastTouch" only="distance" /><template v-else
-            >never</template
-          ></span
-        >
+        <span class="quiet n">
+          <template v-if="wanted.sort === 'next'"
+            ><WhenAt v-if="r.nextMeeting" :at="r.nextMeeting" only="distance" /><template v-else
+              >none planned</template
+            ></template
+          >
+          <WhenAt v-else-if="r.lastTouch" :at="r.lastTouch" only="distance" />
+          <template v-else>never</template>
+        </span>
       </button>
     </div>
   </aside>
@@ -101,9 +129,14 @@ const KINDS = [
 
 <style scoped>
 .top {
-  padding: 14px 14px 6px;
+  padding: 12px 12px 6px;
   display: grid;
-  gap: 6px;
+  gap: 8px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
 }
 .count {
   font-size: 12px;
@@ -119,7 +152,7 @@ const KINDS = [
   gap: 0 10px;
   width: 100%;
   text-align: left;
-  padding: 5px 14px;
+  padding: 5px 12px;
   border: 0;
   border-bottom: 1px solid var(--line);
   background: none;

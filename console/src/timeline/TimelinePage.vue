@@ -8,7 +8,7 @@ import ActivityPanel from './ActivityPanel.vue'
 import FoundList from './FoundList.vue'
 import RecordHead from './RecordHead.vue'
 import RecordPicker from './RecordPicker.vue'
-import TimelineList from './TimelineList.vue'
+import RecordTimeline from './RecordTimeline.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -35,11 +35,11 @@ useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.v
         <FoundList v-if="words" :words="words" :opened="opened" @open="opened = $event" />
         <template v-else-if="record">
           <RecordHead :id="record" />
-          <TimelineList :record="record" :opened="opened" @open="opened = $event" />
+          <RecordTimeline :key="record" :record="record" :opened="opened" @open="opened = $event" />
         </template>
         <div v-else class="note">
           <strong>Pick a record on the left</strong>
-          <p>Its mail and meetings stand here, newest first, each with the reason why it is there.</p>
+          <p>Its mail and meetings are listed newest first, each with the reason why it is there.</p>
           <p>Or search all timelines by words, names and addresses.</p>
         </div>
       </div>
@@ -59,12 +59,16 @@ useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.v
   border-top: 0;
 }
 .picker {
-  flex: 0 0 270px;
+  flex: 0 0 248px;
   display: flex;
   flex-direction: column;
   overflow: hidden;
 }
 .line {
-  flex: 1;
+  flex: 1 1 400px;
+}
+.detail {
+  flex: 0 1 400px !important;
+  min-width: 340px;
 }
 </style>

@@ -1,18 +1,30 @@
 import { useInfiniteQuery, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
-import { answered, api } from '../api/client'
+import { answered, api, type Schemas } from '../api/client'
+import { addDays, instant, wallOf, zone } from '../kernel/wall'
 
-/** Records by a part of their name. */
-export function useRecords(name: MaybeRefOrGetter<string>, kind: MaybeRefOrGetter<string>) {
+export type Activity = Schemas['ActivityInfo']
+
+export interface RecordsWanted {
+  name: string
+  kind: string
+  owner: string
+  sort: string
+}
+
+/** Records by a part of their name, kind and owner. */
+export function useRecords(wanted: MaybeRefOrGetter<RecordsWanted>) {
   return useQuery({
-    key: () => ['records', toValue(name), toValue(kind)],
-    query: ({ signal }) =>
-      answered(
+    key: () => ['records', { ...toValue(wanted) }],
+    query: ({ signal }) => {
+      const { name, kind, owner, sort } = toValue(wanted)
+      return answered(
         api.GET('/api/records', {
-          params: { query: { name: toValue(name), kind: toValue(kind), limit: 100 } },
+          params: { query: { name, kind, sort, limit: 100, ...(owner && { owner }) } },
           signal,
         }),
-      ),
+      )
+    },
     // what was found stays until the next is there: a list must not flicker under who clicks
     placeholderData: (before) => before,
   })
@@ -48,20 +60,103 @@ export function useRecord(id: MaybeRefOrGetter<string>) {
   })
 }
 
-/** The timeline of a record, newest first, a page at a time. */
-export function useTimeline(id: MaybeRefOrGetter<string>) {
+/** What of a timeline is wanted; all of it stands in the address. Empty values do not filter. */
+export interface TimelineWanted {
+  kind: string
+  direction: string
+  person: string
+  who: string
+  attached: string
+  evidence: string
+  /** Days such as 2026-05-04. */
+  from: string
+  until: string
+  /** Whether each message stands for itself. */
+  flat: string
+}
+
+export const everything: TimelineWanted = {
+  kind: '',
+  direction: '',
+  person: '',
+  who: '',
+  attached: '',
+  evidence: '',
+  from: '',
+  until: '',
+  flat: '',
+}
+
+function asked(wanted: TimelineWanted) {
+  const from = wallOf(wanted.from)
+  const until = wallOf(wanted.until)
+  return {
+    ...(wanted.kind && { kind: wanted.kind }),
+    ...(wanted.direction && { direction: wanted.direction }),
+    ...(wanted.person && { person: wanted.person }),
+    ...(wanted.who.trim() && { who: wanted.who.trim() }),
+    ...(wanted.attached && { attached: true }),
+    ...(wanted.evidence && { evidence: wanted.evidence }),
+    ...(from && { from: instant(from).toISOString() }),
+    ...(until && { until: instant(addDays(until, 1)).toISOString() }),
+  }
+}
+
+/** What was on a record's timeline, newest first, a page at a time. */
+export function useTimeline(id: MaybeRefOrGetter<string>, wanted: MaybeRefOrGetter<TimelineWanted>) {
   return useInfiniteQuery({
-    key: () => ['timeline', toValue(id)],
+    key: () => ['timeline', toValue(id), 'past', { ...toValue(wanted) }, zone()],
     query: ({ pageParam, signal }) =>
       answered(
         api.GET('/api/records/{id}/timeline', {
-          params: { path: { id: toValue(id) }, query: { next: pageParam, limit: 50 } },
+          params: {
+            path: { id: toValue(id) },
+            query: {
+              ...asked(toValue(wanted)),
+              past: true,
+              fold: !toValue(wanted).flat,
+              next: pageParam,
+              limit: 50,
+            },
+          },
           signal,
         }),
       ),
     initialPageParam: '',
     getNextPageParam: (last) => last.next || null,
     enabled: () => toValue(id) !== '',
+    placeholderData: (before) => before,
+  })
+}
+
+/** What lies ahead on it, the nearest first. */
+export function usePlanned(
+  id: MaybeRefOrGetter<string>,
+  wanted: MaybeRefOrGetter<TimelineWanted>,
+  limit: MaybeRefOrGetter<number>,
+) {
+  return useQuery({
+    key: () => ['timeline', toValue(id), 'planned', toValue(limit), { ...toValue(wanted) }, zone()],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/records/{id}/planned', {
+          params: {
+            path: { id: toValue(id) },
+            query: { ...asked(toValue(wanted)), limit: toValue(limit) },
+          },
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+  })
+}
+
+/** How much is on it in each week. */
+export function useWeeks(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['timeline', toValue(id), 'weeks'],
+    query: ({ signal }) =>
+      answered(api.GET('/api/records/{id}/weeks', { params: { path: { id: toValue(id) } }, signal })),
   })
 }
 
