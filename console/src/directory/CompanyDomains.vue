@@ -45,20 +45,10 @@ function submit() {
   <form v-else class="domains" @submit.prevent="submit">
     <h2>Domains</h2>
     <v-textarea v-model="form.own" label="Our own domains" rows="2" />
-    <v-textarea
-      v-model="form.freeMail"
-      label="Public mail providers"
-      hint="Their domains never identify an account."
-      persistent-hint
-      rows="5"
-    />
-    <v-textarea
-      v-model="form.dotless"
-      label="Providers that ignore dots"
-      hint="Addresses there that differ only by dots are the same."
-      persistent-hint
-      rows="2"
-    />
+    <v-textarea v-model="form.freeMail" label="Public mail providers" rows="5" />
+    <p class="quiet">Their domains never identify an account.</p>
+    <v-textarea v-model="form.dotless" label="Providers that ignore dots" rows="2" />
+    <p class="quiet">Addresses there that differ only by dots are the same.</p>
     <p v-for="n in news" :key="n.field" class="news" role="status">
       Changed meanwhile: {{ NAMES[n.field] }} now reads “{{ n.now }}”.
       <text-btn @click="n.take()">Use that</text-btn>

@@ -29,7 +29,7 @@ useShortcuts([{ keys: 'Ctrl+z', does: 'Undo what was just done', run: () => void
 </script>
 
 <template>
-  <v-snackbar v-model="open" :timeout="busy ? -1 : SHOWN_MILLIS" location="bottom" role="status">
+  <v-snackbar v-model="open" :timeout="busy ? -1 : SHOWN_MILLIS" location="bottom">
     {{ notice?.says }}
     <template #actions>
       <v-btn v-if="notice?.undo" variant="text" color="accent" :loading="busy" @click="undo">Undo</v-btn>

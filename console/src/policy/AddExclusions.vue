@@ -66,10 +66,9 @@ function take(what: string, reason: string) {
         rows="6"
         spellcheck="false"
         placeholder="agency.example&#10;Jo Plum &lt;jo@print.example&gt;&#10;*@mail.print.example&#10;title: dentist"
-        hint="Any number, one a line or with commas between"
-        persistent-hint
         persistent-placeholder
       />
+      <p v-if="!lines" class="quiet">Any number, one a line or with commas between</p>
       <p v-if="lines" class="quiet" role="status">
         {{ many(lines.fits, 'line') }} {{ lines.fits === 1 ? 'fits' : 'fit'
         }}<template v-if="lines.known">, {{ lines.known }} excluded already</template

@@ -37,7 +37,7 @@ const others = computed(() => {
   const all = [...new Set(names)]
   return all.slice(0, 2).join(', ') + (all.length > 2 ? ` and ${all.length - 2} more` : '')
 })
-const WORD = { in: 'from', out: 'to', '': 'with' } as Record<string, string>
+const WORD: Record<string, string> = { in: 'from', out: 'to', '': 'with' }
 /** What it is, as an icon with a name. */
 const kind = computed(() => {
   const a = props.activity
@@ -116,7 +116,7 @@ const tied = computed(() => `on this timeline by ${props.activity.evidence.repla
   gap: 10px;
   align-items: center;
   width: 100%;
-  padding: 5px 20px;
+  padding: 5px 40px 5px 20px;
   border: 0;
   border-bottom: 1px solid var(--line);
   background: none;
@@ -172,10 +172,10 @@ const tied = computed(() => `on this timeline by ${props.activity.evidence.repla
 b {
   font-weight: 600;
 }
-@container (max-width: 560px) {
+@container (max-width: 600px) {
   .act {
     grid-template-columns: 46px 20px minmax(0, 1fr);
-    padding-inline: 12px;
+    padding-inline: 12px 36px;
   }
   .act.day {
     grid-template-columns: 118px 20px minmax(0, 1fr);

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { mdiChevronDown, mdiChevronUp } from '@mdi/js'
 import { computed, ref } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
 import { headingOf } from '../kernel/times'
 import { useList } from '../kernel/useList'
 import ActivityLine from './ActivityLine.vue'
 import ConversationLines from './ConversationLines.vue'
-import type { useSearch } from './queries'
+import type { Activity, useSearch } from './queries'
 
 /** Activities, newest first, under their days; more come in as one reads on. */
 const props = defineProps<{
@@ -36,6 +37,9 @@ function unfold(id: string) {
   if (!all.delete(id)) all.add(id)
   unfolded.value = all
 }
+function unfoldLabel(a: Activity): string {
+  return unfolded.value.has(a.id) ? 'Hide the earlier messages' : `Show ${a.conversation - 1} earlier`
+}
 function onSight(isSeen: boolean) {
   if (isSeen && hasNextPage.value && asyncStatus.value !== 'loading') void loadNextPage()
 }
@@ -61,7 +65,7 @@ function onSight(isSeen: boolean) {
   >
     <template v-for="(a, i) in activities" :key="a.id">
       <h2 v-if="days[i]" class="day">{{ days[i] }}</h2>
-      <div role="listitem">
+      <div role="listitem" class="item">
         <ActivityLine
           :activity="a"
           :picked="a.id === opened"
@@ -70,13 +74,17 @@ function onSight(isSeen: boolean) {
           @keydown.right="a.conversation > 1 && !unfolded.has(a.id) && unfold(a.id)"
           @keydown.left="unfolded.has(a.id) && unfold(a.id)"
         />
-        <text-btn
+        <v-btn
           v-if="a.conversation > 1"
-          class="unfold quiet"
+          class="unfold"
+          size="x-small"
+          variant="text"
+          :icon="unfolded.has(a.id) ? mdiChevronUp : mdiChevronDown"
           :aria-expanded="unfolded.has(a.id)"
+          :aria-label="unfoldLabel(a)"
+          :title="unfoldLabel(a)"
           @click="unfold(a.id)"
-          >{{ unfolded.has(a.id) ? 'Hide earlier messages' : `Show ${a.conversation - 1} earlier` }}</text-btn
-        >
+        />
         <ConversationLines
           v-if="unfolded.has(a.id)"
           :newest="a.id"
@@ -104,8 +112,12 @@ function onSight(isSeen: boolean) {
   font-size: 13.5px;
   border-bottom: 1px solid var(--line);
 }
+.item {
+  position: relative;
+}
 .unfold {
-  margin: 1px 0 2px 90px;
-  font-size: 12px;
+  position: absolute;
+  right: 8px;
+  top: 3px;
 }
 </style>

@@ -52,7 +52,7 @@ useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.v
     </header>
     <VerdictTabs v-model="narrowed.verdict" />
     <DecisionFilter
-      v-model="narrowed"
+      :model-value="narrowed"
       :is-narrowed="isNarrowed"
       @clear="Object.assign(narrowed, everything)"
     />

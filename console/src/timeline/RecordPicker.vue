@@ -1,5 +1,6 @@
 <!-- its rows are buttons of their own: two lines, four facts, walked by arrows -->
 <script setup lang="ts">
+import { mdiMenuDown } from '@mdi/js'
 import { computed, reactive, ref, watch } from 'vue'
 import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
@@ -41,9 +42,14 @@ const SORTS = [
   { title: 'Activity', value: 'activity' },
 ]
 const owners = computed(() => [
-  { title: 'Anybody’s', value: '' },
+  { title: 'Anybody', value: '' },
   ...(people.value ?? []).map((p) => ({ title: p.name, value: p.id })),
 ])
+const ordered = computed(() => {
+  const by = SORTS.find((o) => o.value === wanted.sort)?.title.toLowerCase() ?? ''
+  const whose = wanted.owner ? owners.value.find((o) => o.value === wanted.owner)?.title.split(' ')[0] : ''
+  return whose ? `${whose}, by ${by}` : `by ${by}`
+})
 </script>
 
 <template>
@@ -63,24 +69,29 @@ const owners = computed(() => [
         does="Find a record"
         @keydown.down.prevent="move"
       />
-      <div class="pair">
-        <v-select v-model="wanted.kind" label="Kind" :items="KINDS" />
-        <v-select v-model="wanted.sort" label="Sort by" :items="SORTS" />
-      </div>
-      <v-autocomplete
-        v-model="wanted.owner"
-        label="Owner"
-        :items="owners"
-        auto-select-first
-        @update:model-value="wanted.owner ??= ''"
-      />
-      <div class="quiet count" aria-live="polite">
-        {{
+      <v-select v-model="wanted.kind" label="Kind" :items="KINDS" />
+      <div class="count">
+        <span class="quiet" aria-live="polite">{{
           data
             ? (data.total > data.records.length ? `first ${data.records.length} of ` : '') +
               many(data.total, 'record')
             : '…'
-        }}
+        }}</span>
+        <v-menu :close-on-content-click="false" location="bottom end">
+          <template #activator="{ props: menu }">
+            <text-btn v-bind="menu" :append-icon="mdiMenuDown">{{ ordered }}</text-btn>
+          </template>
+          <v-card class="pa-4 fields" width="260">
+            <v-select v-model="wanted.sort" label="Sort by" :items="SORTS" />
+            <v-autocomplete
+              v-model="wanted.owner"
+              label="Owner"
+              :items="owners"
+              auto-select-first
+              @update:model-value="wanted.owner ??= ''"
+            />
+          </v-card>
+        </v-menu>
       </div>
     </div>
     <StateNote
@@ -133,13 +144,15 @@ const owners = computed(() => [
   display: grid;
   gap: 8px;
 }
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
-}
 .count {
-  font-size: 12px;
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  font-size: 12.5px;
+}
+.fields {
+  display: grid;
+  gap: 10px;
 }
 .list {
   overflow: auto;

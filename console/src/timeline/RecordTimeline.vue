@@ -23,7 +23,7 @@ const isNarrowed = computed(() => Object.entries(wanted).some(([name, value]) =>
 
 <template>
   <WeekStrip v-model="wanted.until" :record="record" />
-  <TimelineFilter v-model="wanted" />
+  <TimelineFilter :model-value="wanted" />
   <PlannedLines
     v-if="!wanted.until"
     :record="record"

@@ -73,7 +73,7 @@ const isNarrowed = computed(() => more.value > 0 || !!wanted.value.who || !!want
     />
     <v-menu :close-on-content-click="false" location="bottom end">
       <template #activator="{ props: menu }">
-        <v-btn v-bind="menu" size="small" variant="outlined" class="more" :prepend-icon="mdiFilterVariant"
+        <v-btn v-bind="menu" size="small" variant="outlined" class="filters" :prepend-icon="mdiFilterVariant"
           >Filters<span v-if="more">&nbsp;({{ more }})</span></v-btn
         >
       </template>
@@ -117,7 +117,7 @@ const isNarrowed = computed(() => more.value > 0 || !!wanted.value.who || !!want
   display: grid;
   gap: 10px;
 }
-.more {
+.filters {
   border-color: var(--line);
 }
 </style>

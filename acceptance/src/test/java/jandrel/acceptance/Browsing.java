@@ -2,8 +2,10 @@ package jandrel.acceptance;
 
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Path;
 import java.util.List;
@@ -37,6 +39,19 @@ record Browsing(Playwright playwright, Browser browser) implements AutoCloseable
                 .setViewportSize(1280, 800)
                 .setColorScheme(ColorScheme.LIGHT)
                 .setIgnoreHTTPSErrors(true));
+    }
+
+    /** Picks one of a select’s options. */
+    static void choose(Page page, String label, String option) {
+        page.getByRole(
+                        AriaRole.COMBOBOX,
+                        new Page.GetByRoleOptions().setName(label).setExact(true))
+                // what was chosen stands over the field
+                .click(new Locator.ClickOptions().setForce(true));
+        page.getByRole(
+                        AriaRole.OPTION,
+                        new Page.GetByRoleOptions().setName(option).setExact(true))
+                .click();
     }
 
     @Override

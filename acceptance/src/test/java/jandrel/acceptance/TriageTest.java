@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
 import jandrel.api.RecordApi.RecordInfo;
 import jandrel.api.RecordApi.RecordPage;
 import jandrel.api.TriageApi.Choice;
@@ -160,7 +161,7 @@ class TriageTest {
                     .extracting(d -> d.subject())
                     .hasSize(3);
             page.keyboard().press("u");
-            assertThat(page.getByText("taken back: excluded gazette.example")).isVisible();
+            assertThat(page.getByText("Undone: excluded gazette.example")).isVisible();
             until(() -> addresses(strangers()), List.of("news@gazette.example"));
         }
     }
@@ -176,7 +177,8 @@ class TriageTest {
         for (String key : keys.split("")) {
             page.keyboard().press(key);
         }
-        assertThat(page.locator(".bar [role=status]")).containsText(says);
+        assertThat(page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText(says)))
+                .isVisible();
         assertThat(page.locator("tr[data-row]").filter(new Locator.FilterOptions().setHasText(address)))
                 .hasCount(0);
     }

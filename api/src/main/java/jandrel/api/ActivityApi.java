@@ -25,7 +25,7 @@ public final class ActivityApi {
      * @param sort {@code meeting}, {@code call} or {@code follow-up} for meetings; empty for mail and in an outline
      * @param mark {@code cancelled}, {@code deleted} or empty; empty in an outline
      * @param direction of mail: {@code out} where one of our people wrote it, else {@code in}; empty for meetings and in an outline
-     * @param snippet the first line of what a message adds, or of a meeting's description; empty where none is kept, and in an outline
+     * @param snippet the beginning of what a message adds, or of a meeting's description, in one line; empty where none is kept, and in an outline
      * @param conversation how many messages its conversation has on this timeline, where they were folded to this one; else 0
      * @param evidence what ties it to the record: {@code ruling}, {@code address}, {@code other_address}, {@code attendance},
      *     {@code contact}, {@code takes_part}, {@code only_open}, {@code domain} or {@code part}

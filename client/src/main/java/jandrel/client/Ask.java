@@ -2,6 +2,9 @@ package jandrel.client;
 
 import jandrel.api.RecordApi.RecordInfo;
 import jandrel.api.RecordApi.RecordPage;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.format.DateTimeParseException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -71,6 +74,21 @@ abstract class Ask implements Callable<Integer> {
                             + fit.stream().limit(8).map(line).collect(Collectors.joining()));
         }
         return fit.get(0);
+    }
+
+    /** The moment at which a day begins here, so many days later; empty for no day. */
+    static String day(String text, int later) {
+        try {
+            return text.isEmpty()
+                    ? ""
+                    : LocalDate.parse(text)
+                            .plusDays(later)
+                            .atStartOfDay(ZoneId.systemDefault())
+                            .toInstant()
+                            .toString();
+        } catch (DateTimeParseException malformed) {
+            throw new Trouble(Trouble.USE, "“" + text + "” is not a day like 2026-03-31");
+        }
     }
 
     static Map<String, String> query(String... pairs) {

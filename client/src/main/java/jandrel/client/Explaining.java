@@ -7,9 +7,6 @@ import static jandrel.client.Ask.query;
 import jandrel.api.DecisionApi.DecisionInfo;
 import jandrel.api.DecisionApi.DecisionPage;
 import java.io.IOException;
-import java.time.LocalDate;
-import java.time.ZoneId;
-import java.time.format.DateTimeParseException;
 import java.util.List;
 import java.util.Map;
 import picocli.CommandLine.Command;
@@ -85,20 +82,6 @@ final class Explaining {
                 }
             }
             throw new Trouble(Trouble.NO, "nobody has the key or address “" + person + "”");
-        }
-
-        private static String day(String text, int later) {
-            try {
-                return text.isEmpty()
-                        ? ""
-                        : LocalDate.parse(text)
-                                .plusDays(later)
-                                .atStartOfDay(ZoneId.systemDefault())
-                                .toInstant()
-                                .toString();
-            } catch (DateTimeParseException malformed) {
-                throw new Trouble(Trouble.USE, "“" + text + "” is not a day like 2026-03-31");
-            }
         }
     }
 

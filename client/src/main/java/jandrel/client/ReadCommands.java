@@ -10,7 +10,6 @@ import jandrel.api.RecordApi.RecordInfo;
 import jandrel.api.RecordApi.RecordPage;
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -76,13 +75,19 @@ final class ReadCommands {
         @Option(names = "--kind", description = "contact, lead, account or opportunity")
         private String kind = "";
 
+        @Option(names = "--sort", description = "name, touch (last touch first), next (next meeting first) or activity")
+        private String sort = "name";
+
         @Option(names = "--limit", description = "How many; 50 if not given.")
         private int limit = 50;
 
         @Override
         public Integer call() {
             RecordPage page = main().http()
-                    .get("/api/records", query("name", name, "kind", kind, "limit", "" + limit), RecordPage.class);
+                    .get(
+                            "/api/records",
+                            query("name", name, "kind", kind, "sort", sort, "limit", "" + limit),
+                            RecordPage.class);
             Out out = out();
             if (out.json()) {
                 out.objects(page.records());
@@ -114,15 +119,53 @@ final class ReadCommands {
         @Option(names = "--csv", description = "All of it, as CSV.")
         private boolean csv;
 
+        @Option(names = "--kind", description = "mail, meeting, call or follow-up")
+        private String kind = "";
+
+        @Option(names = "--direction", description = "in (received) or out (sent)")
+        private String direction = "";
+
+        @Option(names = "--with", description = "A part of the name or address of somebody who takes part.")
+        private String with = "";
+
+        @Option(names = "--attached", description = "Only messages with attachments.")
+        private boolean attached;
+
+        @Option(names = "--from", description = "First day, like 2026-03-31.")
+        private String from = "";
+
+        @Option(names = "--until", description = "Last day.")
+        private String until = "";
+
+        private Map<String, String> wanted() {
+            return query(
+                    "kind",
+                    kind,
+                    "direction",
+                    direction,
+                    "who",
+                    with,
+                    "attached",
+                    attached ? "true" : "",
+                    "from",
+                    day(from, 0),
+                    "until",
+                    day(until, 1));
+        }
+
         @Override
         public Integer call() throws IOException {
             Http http = main().http();
+            Map<String, String> wanted = wanted();
+            if (csv && wanted.values().stream().anyMatch(v -> !v.isEmpty())) {
+                throw new Trouble(Trouble.USE, "--csv gives the whole timeline: leave the other options out");
+            }
             RecordInfo found = record(http, record);
             if (csv) {
                 http.copy("/api/records/" + found.id() + "/timeline.csv", Map.of(), out().stream());
                 return 0;
             }
-            Listing listing = pages(http, "/api/records/" + found.id() + "/timeline", new HashMap<>(), limit);
+            Listing listing = pages(http, "/api/records/" + found.id() + "/timeline", wanted, limit);
             if (!out().json()) {
                 out().say(found.name() + ", " + found.kind()
                         + (found.accountName().isEmpty() ? "" : " at " + found.accountName())

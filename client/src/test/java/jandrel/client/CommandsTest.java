@@ -239,6 +239,21 @@ class CommandsTest {
     }
 
     @Test
+    void aTimelineIsFilteredByWhatIsAskedFor() {
+        answers.put("GET /api/records", "{\"total\":1,\"records\":[" + PORT + "]}");
+        answers.put(
+                "GET /api/records/" + ID + "/timeline",
+                "{\"activities\":[" + ACTIVITY + "],\"next\":\"\",\"total\":1}");
+        assertThat(run("timeline", "port", "--kind", "mail", "--direction", "in", "--with", "bram", "--attached"))
+                .as(complained() + asked)
+                .isZero();
+        assertThat(asked.get(1)).contains("kind=mail", "direction=in", "who=bram", "attached=true");
+        assertThat(run("timeline", "port", "--csv", "--kind", "mail")).isEqualTo(Trouble.USE);
+        assertThat(complained()).contains("--csv gives the whole timeline");
+        assertThat(run("timeline", "port", "--from", "someday")).isEqualTo(Trouble.USE);
+    }
+
+    @Test
     void aNameThatSeveralHaveAsksForAnId() {
         answers.put("GET /api/records", "{\"total\":2,\"records\":[" + PORT + "," + PORT + "]}");
         assertThat(run("timeline", "port of skarvik")).isEqualTo(Trouble.NO);

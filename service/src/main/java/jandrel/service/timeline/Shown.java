@@ -15,11 +15,13 @@ import jandrel.store.timeline.Timelines.Entry;
 import jandrel.store.timeline.Timelines.Preview;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Puts what the store lets out into the API's words. What an outline lacks is not there to be shown. */
 public final class Shown {
     private static final int LONGEST_SNIPPET = 160;
+    private static final int MOST_LINES = 20;
 
     private Shown() {}
 
@@ -52,16 +54,16 @@ public final class Shown {
                 conversation);
     }
 
-    /** The first line of what a message adds, or of what a meeting is about. */
+    /** The beginning of what a message adds, or of what a meeting is about, in one line: a greeting alone would say nothing. */
     private static String snippet(Entry e, String text) {
         String line = (e.item() instanceof MailItem ? NewText.of(text) : text)
                 .lines()
+                .limit(MOST_LINES)
                 .map(String::strip)
                 .filter(l -> !l.isEmpty())
-                .findFirst()
-                .orElse("");
-        return line.length() > LONGEST_SNIPPET
-                ? line.substring(0, line.offsetByCodePoints(0, line.codePointCount(0, LONGEST_SNIPPET))) + "…"
+                .collect(Collectors.joining(" "));
+        return line.codePointCount(0, line.length()) > LONGEST_SNIPPET
+                ? line.substring(0, line.offsetByCodePoints(0, LONGEST_SNIPPET)) + "…"
                 : line;
     }
 
