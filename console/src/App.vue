@@ -7,6 +7,7 @@ import CommandPalette from './kernel/CommandPalette.vue'
 import NoticeBar from './kernel/NoticeBar.vue'
 import ShortcutHelp from './kernel/ShortcutHelp.vue'
 import TopBar from './kernel/TopBar.vue'
+import { useLive } from './kernel/live'
 import { groupsFor } from './kernel/navigation'
 import { screen, themeName } from './kernel/screen'
 import { helpIsOpen, paletteIsOpen, useShortcutKeys, useShortcuts } from './kernel/shortcuts'
@@ -33,6 +34,7 @@ dark.addEventListener('change', applyTheme)
 watch(screen, applyTheme)
 const settings = ref(false)
 useShortcutKeys()
+useLive(computed(() => !open.value && me.value !== undefined))
 // before anybody has signed in there is nowhere to go to
 useShortcuts(() =>
   open.value || !me.value

@@ -50,7 +50,7 @@ function sum(
         <th class="num">Logged</th>
         <th class="num">Waiting</th>
         <th class="num">Left out</th>
-        <th></th>
+        <td></td>
       </tr>
     </thead>
     <tbody>

@@ -10,7 +10,8 @@ import ConnectPerson from './ConnectPerson.vue'
 import ConnectionTable from './ConnectionTable.vue'
 import { useConnections } from './queries'
 
-const EVERY_MILLIS = 5_000
+/** What only time changes, such as that somebody is behind. */
+const EVERY_MILLIS = 30_000
 const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useConnections()
 const narrowed = reactive({ find: '', trouble: '' })

@@ -68,7 +68,7 @@ async function take(kind: string, files: File | File[] | null) {
             <tr>
               <th>File</th>
               <th>Columns of its first line</th>
-              <th></th>
+              <td></td>
             </tr>
           </thead>
           <tbody>

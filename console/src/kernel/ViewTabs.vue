@@ -29,7 +29,8 @@ const chosen = defineModel<string>({ required: true })
   color: var(--quiet);
 }
 .views {
+  height: auto;
   max-width: 100%;
-  overflow-x: auto;
+  flex-wrap: wrap;
 }
 </style>

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { screen } from './screen'
-import { clockOf, clockText, clockThere, dateText, dayOf, distance, many, minutesOf } from './times'
+import { clockOf, clockText, clockThere, dateText, dayOf, dayTyped, distance, many, minutesOf } from './times'
 
 beforeEach(() => void Object.assign(screen, { dates: 'day-month', hours: 24, zone: 'UTC' }))
 
@@ -50,6 +50,21 @@ describe('times', () => {
     expect(dayOf(at)).toBe('Tue 2026-05-05')
     expect(clockText(0)).toBe('12:00 am')
     expect(clockText(725)).toBe('12:05 pm')
+  })
+
+  it.each([
+    ['4.5.', '2026-05-04'],
+    ['4/5/26', '2026-05-04'],
+    ['04-05-2027', '2027-05-04'],
+    ['2026-05-04', '2026-05-04'],
+    ['', ''],
+    ['31/2', null],
+    ['someday', null],
+    ['1 2 3 4', null],
+  ])('understands %s as a day', (typed, day) => {
+    expect(dayTyped(typed, new Date('2026-01-01T00:00:00Z'))).toBe(day)
+    screen.dates = 'month-day'
+    expect(dayTyped('5/4', new Date('2026-01-01T00:00:00Z'))).toBe('2026-05-04')
   })
 
   it.each([

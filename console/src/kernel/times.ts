@@ -52,6 +52,23 @@ export function dateText(day: string): string {
   return screen.dates === 'month-day' ? `${month}/${date}/${year}` : `${date}/${month}/${year}`
 }
 
+/** The day that somebody typed, such as 2026-05-04; empty where nothing was typed, nothing where it is no day. */
+export function dayTyped(typed: string, now = wall(Date.now())): string | null {
+  const parts = typed
+    .trim()
+    .split(/[\s./-]+/)
+    .filter(Boolean)
+  if (!parts.length) return ''
+  if (parts.length > 3 || parts.length < 2 || parts.some((p) => !/^\d{1,4}$/.test(p))) return null
+  const isYearFirst = screen.dates === 'year-month' || (parts.length === 3 && parts[0]!.length === 4)
+  const numbers = parts.map(Number)
+  const year = parts.length === 3 ? numbers[isYearFirst ? 0 : 2]! : now.getUTCFullYear()
+  const rest = parts.length === 3 ? (isYearFirst ? numbers.slice(1) : numbers.slice(0, 2)) : numbers
+  const [month, day] = isYearFirst || screen.dates === 'month-day' ? rest : [rest[1], rest[0]]
+  const at = new Date(Date.UTC(year < 100 ? 2000 + year : year, month! - 1, day))
+  return at.getUTCMonth() === month! - 1 && at.getUTCDate() === day ? at.toISOString().slice(0, 10) : null
+}
+
 /** For a field of dates: the order in which its parts are typed. */
 export const dateOrder = computed(
   () => ({ 'day-month': 'dd/mm/yyyy', 'month-day': 'mm/dd/yyyy', 'year-month': 'yyyy-mm-dd' })[screen.dates],

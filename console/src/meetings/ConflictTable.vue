@@ -37,7 +37,7 @@ async function back(id: string) {
           <th>Here</th>
           <th>Calendar</th>
           <th>Kept</th>
-          <th></th>
+          <td></td>
         </tr>
       </thead>
       <tbody>

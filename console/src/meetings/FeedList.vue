@@ -49,7 +49,7 @@ async function make() {
           <th>Of</th>
           <th>Made</th>
           <th>Last read</th>
-          <th></th>
+          <td></td>
         </tr>
       </thead>
       <tbody>

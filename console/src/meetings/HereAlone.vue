@@ -13,7 +13,7 @@ defineEmits<{ send: [of: Schemas['HereStand']] }>()
         <th>Person</th>
         <th class="num">Only here</th>
         <th class="num">Could go out</th>
-        <th></th>
+        <td></td>
       </tr>
     </thead>
     <tbody>

@@ -3,7 +3,6 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import HeldChange from '../connections/HeldChange.vue'
 import StateNote from '../kernel/StateNote.vue'
-import { useChanges } from '../kernel/useChanges'
 import { useOpened } from '../kernel/useOpened'
 import { useShortcuts } from '../kernel/shortcuts'
 import { useMe } from '../kernel/useMe'
@@ -43,7 +42,6 @@ const tabs = computed(() => {
 function show(v: string) {
   void router.replace({ query: { view: v } })
 }
-useChanges()
 useShortcuts([
   { keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') },
   ...VIEWS.map((v, i) => ({ keys: String(i + 1), does: `Show ${v}`, run: () => show(v) })),

@@ -14,7 +14,7 @@ function toggle(source: number) {
 </script>
 
 <template>
-  <v-menu v-if="layers.length > 1" :close-on-content-click="false">
+  <v-menu v-if="layers.length > 1" :close-on-content-click="false" role="dialog" aria-label="Calendars">
     <template #activator="{ props: menu }">
       <v-btn v-bind="menu" size="small" variant="text" :prepend-icon="mdiLayersOutline"
         >{{ many(layers.length, 'calendar')

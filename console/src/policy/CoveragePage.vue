@@ -9,7 +9,8 @@ import { useMe } from '../kernel/useMe'
 import CoverageTable from './CoverageTable.vue'
 import { useCoverage } from './coverageQueries'
 
-const EVERY_MILLIS = 5_000
+/** What only time changes, such as that somebody is behind. */
+const EVERY_MILLIS = 30_000
 const SILENT_DAYS = 7
 const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useCoverage()

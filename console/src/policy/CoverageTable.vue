@@ -52,7 +52,13 @@ const GOOD = ['capturing', 'connecting']
         <td class="nowrap quiet"><WhenAt v-if="p.lastItem" :at="p.lastItem" only="distance" /></td>
         <td class="num" :class="{ bad: (p.silentDays ?? 0) >= 7 }">{{ p.silentDays ?? '' }}</td>
         <td class="nowrap">
-          <v-menu v-if="mayChange" :close-on-content-click="false" location="bottom end">
+          <v-menu
+            v-if="mayChange"
+            :close-on-content-click="false"
+            location="bottom end"
+            role="dialog"
+            :aria-label="`The end of cover of ${p.name}`"
+          >
             <template #activator="{ props: menu }">
               <text-btn v-bind="menu" :aria-label="`The end of cover of ${p.name}`">{{
                 p.coverUntil ? dateText(p.coverUntil) : 'set…'

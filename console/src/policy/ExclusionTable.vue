@@ -26,7 +26,7 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
         <th class="num">Keeps out</th>
         <th>Reason</th>
         <th>Added</th>
-        <th v-if="mayRemove"></th>
+        <td v-if="mayRemove"></td>
       </tr>
     </thead>
     <tbody>

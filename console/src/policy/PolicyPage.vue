@@ -189,7 +189,7 @@ function version(id: string, to: number) {
 .sentences {
   flex: 1 1 auto;
   padding: 16px 20px;
-  min-width: 380px;
+  min-width: min(380px, 100%);
 }
 .rehearsal {
   flex: 0 0 370px !important;

@@ -74,7 +74,7 @@ const groups = computed(() =>
         <v-table class="plain">
           <thead>
             <tr>
-              <th></th>
+              <td></td>
               <th class="num">appear</th>
               <th class="num">vanish</th>
               <th class="num">readers</th>

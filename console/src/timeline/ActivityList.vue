@@ -57,7 +57,7 @@ function onSight(isSeen: boolean) {
   <div
     v-else
     ref="list"
-    role="list"
+    role="group"
     aria-label="Activities"
     :class="{ stale: isPlaceholderData }"
     :aria-busy="isPlaceholderData"
@@ -65,7 +65,7 @@ function onSight(isSeen: boolean) {
   >
     <template v-for="(a, i) in activities" :key="a.id">
       <h2 v-if="days[i]" class="day">{{ days[i] }}</h2>
-      <div role="listitem" class="item">
+      <div class="item">
         <ActivityLine
           :activity="a"
           :picked="a.id === opened"

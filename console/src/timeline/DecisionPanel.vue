@@ -34,6 +34,7 @@ const { data } = useActivity(() => props.decision.activity ?? '')
     <p v-if="decision.verdict === 'left-out'" class="quiet">
       Nothing of it is kept here but its place, its time and this reason.
     </p>
+    <h2>Why</h2>
     <DecisionTrail :decision="decision" />
     <p v-for="p in decision.people" :key="p.part + p.address">
       <span class="quiet">{{ p.part.replaceAll('_', ' ') }}</span> {{ p.name }}

@@ -64,6 +64,7 @@ const about = computed(() => {
 <template>
   <div class="head">
     <p v-if="error && !record" role="alert">{{ error.message }}</p>
+    <router-link to="/timeline" class="back">All records</router-link>
     <template v-if="record">
       <div class="top">
         <h1 class="clip" :title="record.name">{{ record.name }}</h1>
@@ -79,7 +80,7 @@ const about = computed(() => {
         <v-btn size="small" variant="tonal" :aria-pressed="follows" @click="toggleFollow">{{
           follows ? 'Unfollow' : 'Follow'
         }}</v-btn>
-        <v-menu location="bottom end">
+        <v-menu location="bottom end" role="dialog" aria-label="More about this record">
           <template #activator="{ props: menu }">
             <v-btn
               v-bind="menu"
@@ -90,13 +91,19 @@ const about = computed(() => {
               aria-label="More about this record"
             />
           </template>
-          <v-list>
+          <v-list role="menu">
             <v-list-item
+              role="menuitem"
               :to="{ path: '/calendar', query: { record: record.id, who: 'all', view: 'agenda' } }"
               title="Show in the calendar"
             />
-            <v-list-item title="Subscribe from a calendar program" @click="subscription" />
-            <v-list-item :href="`/api/records/${record.id}/timeline.csv`" download title="Export as CSV" />
+            <v-list-item role="menuitem" title="Subscribe from a calendar program" @click="subscription" />
+            <v-list-item
+              role="menuitem"
+              :href="`/api/records/${record.id}/timeline.csv`"
+              download
+              title="Export as CSV"
+            />
           </v-list>
         </v-menu>
       </div>
@@ -151,8 +158,19 @@ const about = computed(() => {
   gap: 8px;
   align-items: center;
 }
+.back {
+  display: none;
+}
+@media (max-width: 760px) {
+  .back {
+    display: block;
+  }
+  .top {
+    flex-wrap: wrap;
+  }
+}
 h1 {
-  flex: 1;
+  flex: 1 1 160px;
   min-width: 0;
 }
 .facts {

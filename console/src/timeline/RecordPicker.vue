@@ -77,7 +77,12 @@ const ordered = computed(() => {
               many(data.total, 'record')
             : '…'
         }}</span>
-        <v-menu :close-on-content-click="false" location="bottom end">
+        <v-menu
+          :close-on-content-click="false"
+          location="bottom end"
+          role="dialog"
+          aria-label="Order and owner"
+        >
           <template #activator="{ props: menu }">
             <text-btn v-bind="menu" :append-icon="mdiMenuDown">{{ ordered }}</text-btn>
           </template>

@@ -71,7 +71,7 @@ const isNarrowed = computed(() => more.value > 0 || !!wanted.value.who || !!want
       keys="w"
       does="Filter by who takes part"
     />
-    <v-menu :close-on-content-click="false" location="bottom end">
+    <v-menu :close-on-content-click="false" location="bottom end" role="dialog" aria-label="Filters">
       <template #activator="{ props: menu }">
         <v-btn v-bind="menu" size="small" variant="outlined" class="filters" :prepend-icon="mdiFilterVariant"
           >Filters<span v-if="more">&nbsp;({{ more }})</span></v-btn

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useChanges } from '../kernel/useChanges'
 import { useOpened } from '../kernel/useOpened'
 import { useShortcuts } from '../kernel/shortcuts'
 import ActivityPanel from './ActivityPanel.vue'
@@ -23,22 +22,27 @@ function pick(id: string) {
 function find(wanted: string) {
   void router.replace({ path: route.path, query: wanted ? { words: wanted } : {} })
 }
-useChanges()
 useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') }])
 </script>
 
 <template>
   <div class="page">
     <div class="panes first">
-      <RecordPicker class="pane picker" :picked="record" :words="words" @pick="pick" @find="find" />
-      <div class="pane line">
+      <RecordPicker
+        :class="['pane', 'picker', { chosen: record || words }]"
+        :picked="record"
+        :words="words"
+        @pick="pick"
+        @find="find"
+      />
+      <div :class="['pane', 'line', { chosen: record || words }]">
         <FoundList v-if="words" :words="words" :opened="opened" @open="opened = $event" />
         <template v-else-if="record">
           <RecordHead :id="record" />
           <RecordTimeline :key="record" :record="record" :opened="opened" @open="opened = $event" />
         </template>
         <div v-else class="note">
-          <strong>Pick a record on the left</strong>
+          <h1>Pick a record on the left</h1>
           <p>Its mail and meetings are listed newest first, each with the reason why it is there.</p>
           <p>Or search all timelines by words, names and addresses.</p>
         </div>
@@ -70,5 +74,12 @@ useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.v
 .detail {
   flex: 0 1 400px !important;
   min-width: 340px;
+}
+/* one at a time where there is room for one */
+@media (max-width: 760px) {
+  .picker.chosen,
+  .line:not(.chosen) {
+    display: none;
+  }
 }
 </style>

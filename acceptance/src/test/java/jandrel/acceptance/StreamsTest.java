@@ -73,6 +73,20 @@ class StreamsTest {
     }
 
     @Test
+    void aPageHearsWhichKindsOfThingsChanged() throws Exception {
+        Service reader = signedIn("reader");
+        try (ListeningPage page = new ListeningPage(h.process.url(), reader.token())) {
+            h.admin.post(
+                    "/api/exclusions",
+                    java.util.Map.of("text", "things.example", "reason", "a secret reason"),
+                    Object.class);
+            Harbour.until(
+                    () -> page.heard().contains("event: things") && page.heard().contains("data: exclusion"), true);
+            assertThat(page.heard()).noneMatch(line -> line.contains("things.example") || line.contains("secret"));
+        }
+    }
+
+    @Test
     void aPageEndsWithItsSession() throws Exception {
         Service leaving = signedIn("leaving");
         Service staying = signedIn("staying");

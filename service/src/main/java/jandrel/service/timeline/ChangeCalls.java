@@ -26,8 +26,8 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
 
 /**
- * Tells open pages which timelines have changed (server-sent events, HTML Living Standard §9.2): ids of records, never what is on
- * them. A page asks for what it shows again, and gets what its reader may see.
+ * Tells open pages what has changed (server-sent events, HTML Living Standard §9.2): ids of records whose timelines have, and kinds of
+ * things that the journal tells of; never what is on them. A page asks for what it shows again, and gets what its reader may see.
  */
 @RestController
 class ChangeCalls implements SmartLifecycle {

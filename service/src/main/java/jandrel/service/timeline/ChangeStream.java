@@ -9,8 +9,8 @@ import jandrel.store.kernel.News;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -30,6 +30,9 @@ final class ChangeStream implements WriteListener, AsyncListener {
     private final ServletOutputStream out;
     private final Consumer<ChangeStream> ended;
     private final Set<String> records = new LinkedHashSet<>();
+    /** No more of them than the journal knows kinds of things. */
+    private final Set<String> kinds = new TreeSet<>();
+
     private @Nullable String comment = "open";
     private boolean begun;
     private boolean unflushed;
@@ -57,10 +60,16 @@ final class ChangeStream implements WriteListener, AsyncListener {
         out.setWriteListener(this);
     }
 
-    /** @param words ids of records, or the word for many */
+    /** @param words ids of records or the word for many, and kinds of things */
     synchronized void tell(String words) {
+        for (String word : words.split(" ", 0)) {
+            if (word.startsWith(News.KIND)) {
+                kinds.add(word.substring(News.KIND.length()));
+            } else if (!records.contains(MANY)) {
+                records.add(word);
+            }
+        }
         if (!records.contains(MANY)) {
-            records.addAll(List.of(words.split(" ", 0)));
             if (records.size() > MOST_WAITING || records.contains(MANY)) {
                 records.clear();
                 records.add(MANY);
@@ -94,6 +103,10 @@ final class ChangeStream implements WriteListener, AsyncListener {
                 } else if (!records.isEmpty()) {
                     String said = "event: timelines\ndata: " + String.join(" ", records) + "\n\n";
                     records.clear();
+                    send(said);
+                } else if (!kinds.isEmpty()) {
+                    String said = "event: things\ndata: " + String.join(" ", kinds) + "\n\n";
+                    kinds.clear();
                     send(said);
                 } else {
                     return;

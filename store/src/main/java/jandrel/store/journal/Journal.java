@@ -4,6 +4,7 @@ import jandrel.core.journal.Canonical;
 import jandrel.core.journal.Entry;
 import jandrel.store.kernel.Json;
 import jandrel.store.kernel.LockOrder;
+import jandrel.store.kernel.News;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -12,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -68,6 +70,9 @@ public class Journal {
 
         @Select("SELECT clock_timestamp() FROM (SELECT pg_advisory_xact_lock(73610922)) AS locked")
         Instant lock();
+
+        @Select("SELECT count(pg_notify(#{channel}, #{words}))")
+        long announce(@Param("channel") String channel, @Param("words") String words);
 
         @Select("SELECT number, hash FROM journal ORDER BY number DESC LIMIT 1")
         Optional<Last> last();
@@ -197,6 +202,9 @@ public class Journal {
                 texts(entries, e -> text(e.after())),
                 texts(entries, Entry::previous),
                 hashes.toArray(String[]::new));
+        mapper.announce(
+                News.CHANNEL,
+                News.kinds(entries.stream().map(e -> e.thing().kind()).collect(Collectors.toSet())));
     }
 
     private static @Nullable String[] texts(List<Entry> entries, Function<Entry, @Nullable String> of) {

@@ -6,16 +6,20 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import javax.sql.DataSource;
 import org.postgresql.PGConnection;
 import org.postgresql.PGNotification;
 import org.springframework.stereotype.Component;
 
-/** Tells every node whose timelines have changed, and only that: ids of records, or that there are many. */
+/** Tells every node what has changed, and only that: ids of records whose timelines have, and kinds of things that the journal tells of. */
 @Component
 public class News {
     /** Stands for more records than are named. */
     public static final String MANY = "*";
+
+    /** Begins the name of a kind of things, as the journal has it. */
+    public static final String KIND = "#";
 
     public static final String CHANNEL = "jandrel_timelines";
     private static final int MOST = 60;
@@ -29,6 +33,11 @@ public class News {
         return records.size() > MOST || records.isEmpty()
                 ? MANY
                 : String.join(" ", records.stream().map(UUID::toString).toList());
+    }
+
+    /** @param kinds of things, such as policy */
+    public static String kinds(Set<String> kinds) {
+        return kinds.stream().sorted().map(KIND::concat).collect(Collectors.joining(" "));
     }
 
     /** What is heard on one connection. Not safe for several threads. */

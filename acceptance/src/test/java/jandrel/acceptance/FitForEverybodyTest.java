@@ -1,0 +1,239 @@
+package jandrel.acceptance;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static jandrel.acceptance.Harbour.letter;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.ReducedMotion;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import jandrel.demo.ServiceProcess;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.function.Consumer;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Every page and open dialog: WCAG by axe-core in both themes; nothing wider than its window, however small that is. */
+@ExtendWith(Harbour.Shared.class)
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class FitForEverybodyTest {
+    private static final List<String> PAGES = List.of(
+            "/overview",
+            "/timeline",
+            "/timeline/RECORD",
+            "/calendar?view=week",
+            "/calendar?view=month",
+            "/calendar?view=agenda",
+            "/calendar?view=free",
+            "/triage",
+            "/in-step",
+            "/in-step?view=conflicts",
+            "/in-step?view=not%20sent%20out",
+            "/in-step?view=subscriptions",
+            "/connections",
+            "/directory",
+            "/policy",
+            "/exclusions",
+            "/coverage",
+            "/decisions",
+            "/journal");
+    private final Harbour h;
+    private Browsing browsing;
+    private String axe = "";
+    private UUID record = new UUID(0, 0);
+
+    FitForEverybodyTest(Harbour harbour) {
+        h = harbour;
+    }
+
+    @BeforeAll
+    void fill() throws Exception {
+        browsing = Browsing.open();
+        axe = Files.readString(Path.of("../console/node_modules/axe-core/axe.min.js"));
+        h.bothWays();
+        String who = h.person("fay", "rep");
+        record = h.account("fit");
+        Instant at = Instant.now().truncatedTo(ChronoUnit.SECONDS).minus(2, ChronoUnit.DAYS);
+        for (int i = 0; i < 5; i++) {
+            Instant each = at.minus(i, ChronoUnit.DAYS);
+            h.providers.mail(who, "", each, letter("fit-" + i, each, "bram@fit.example", who, "Letter " + i, "Text"));
+        }
+        h.providers.mail(who, "", at, letter("fit-s", at, "stranger@nowhere.example", who, "Hello", "Text"));
+        h.connectMail("fay");
+        h.connectCalendar("fay");
+        h.admin.post("/api/exclusions", Map.of("text", "shop.example", "reason", "supplier"), Object.class);
+        h.settle();
+        Service fay = h.process.signedIn("fay", Providers.PASSWORD);
+        for (int i = 1; i < 6; i++) {
+            Instant begins = Instant.now().plus(i, ChronoUnit.DAYS).truncatedTo(ChronoUnit.HOURS);
+            fay.post("/api/meetings", Diaries.wanted("Fit " + i, begins, record), MadeMeeting.class);
+        }
+    }
+
+    @AfterAll
+    void close() {
+        browsing.close();
+    }
+
+    /** One sign-in for all of them. */
+    private Page page() {
+        Page page = browsing.page();
+        page.emulateMedia(new Page.EmulateMediaOptions().setReducedMotion(ReducedMotion.REDUCE));
+        page.navigate(h.process.url() + "/sign-in");
+        page.getByLabel("Login").fill("admin");
+        page.getByLabel("Password").fill(ServiceProcess.ADMIN_PASSWORD);
+        page.keyboard().press("Enter");
+        assertThat(page.getByText("Captured in the last 30 days"))
+                .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
+                        .setTimeout(20_000));
+        return page;
+    }
+
+    private void settled(Page page, String path) {
+        page.navigate(h.process.url() + path.replace("RECORD", record.toString()));
+        assertThat(page.locator("h1:visible, .picker:visible").first()).isVisible();
+        assertThat(page.getByText("Loading…")).hasCount(0);
+        page.waitForTimeout(350);
+    }
+
+    /** By day and by night. */
+    private void fit(Page page, String what, List<String> wrong) {
+        page.evaluate(axe);
+        for (ColorScheme scheme : new ColorScheme[] {ColorScheme.LIGHT, ColorScheme.DARK}) {
+            page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(scheme));
+            // colours change gradually
+            page.waitForTimeout(350);
+            Object violations = page.evaluate(
+                    "async () => (await axe.run()).violations.map(v => v.id + ': '"
+                            + " + v.nodes.map(n => n.html.slice(0, 160) + ' ' + (n.any[0]?.message ?? '')).slice(0, 3).join(' | '))");
+            ((List<?>) violations).forEach(v -> wrong.add(what + " by " + scheme + " " + v));
+        }
+        page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.LIGHT));
+    }
+
+    /** At a phone's width and at twice the size, too. */
+    private static void notCutOff(Page page, String what, List<String> wrong) {
+        for (int[] size : new int[][] {{1920, 1080}, {1280, 800}, {640, 400}, {390, 800}}) {
+            page.setViewportSize(size[0], size[1]);
+            page.waitForTimeout(120);
+            String where = what + " at " + size[0];
+            Object cut = page.evaluate("""
+                    () => [...document.querySelectorAll('main h1, main header *, main .bar > *, main .v-btn, main .v-field')]
+                        .filter(e => e.offsetParent && !e.closest('[hidden], .v-table, .hours, .month, .side'))
+                        .filter(e => {
+                          const b = e.getBoundingClientRect()
+                          return b.width > 0 && b.left < innerWidth && b.right > innerWidth + 1
+                        })
+                        .map(e => e.tagName + ' ' + e.className + ' ' + (e.innerText ?? '').slice(0, 40)).slice(0, 3)
+                    """);
+            ((List<?>) cut).forEach(c -> wrong.add(where + " cuts off " + c));
+            Object wide = page.evaluate("document.scrollingElement.scrollWidth - innerWidth");
+            if (((Number) wide).intValue() > 0) {
+                wrong.add(where + " is wider than its window by " + wide);
+            }
+        }
+        page.setViewportSize(1280, 800);
+    }
+
+    @Test
+    void noPageHasAViolationNorIsCutOff() {
+        List<String> wrong = new ArrayList<>();
+        try (Page page = page()) {
+            for (String path : PAGES) {
+                settled(page, path);
+                fit(page, path, wrong);
+                notCutOff(page, path, wrong);
+            }
+        }
+        assertThat(wrong).isEmpty();
+    }
+
+    private static void button(Page page, String name) {
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName(name).setExact(true))
+                .first()
+                .click();
+    }
+
+    private static void row(Page page) {
+        page.locator("[data-row]").first().click();
+    }
+
+    @Test
+    void noDialogHasAViolation() {
+        List<String> wrong = new ArrayList<>();
+        Map<String, Consumer<Page>> dialogs = new java.util.LinkedHashMap<>();
+        dialogs.put("/coverage palette", page -> page.keyboard().press("Control+k"));
+        dialogs.put("/coverage help", page -> page.keyboard().press("?"));
+        dialogs.put("/coverage display", page -> page.keyboard().press(","));
+        dialogs.put(
+                "/coverage cover",
+                page -> page.getByLabel("The end of cover of Person fay").click());
+        dialogs.put("/calendar new", page -> button(page, "New"));
+        dialogs.put("/calendar?view=agenda meeting", page -> row(page));
+        dialogs.put(
+                "/exclusions remove",
+                page -> page.getByLabel("Remove shop.example").click());
+        dialogs.put(
+                "/connections end",
+                page -> page.getByLabel("End fay@corvane.example").first().click());
+        dialogs.put(
+                "/connections sources",
+                page -> page.getByLabel("Choose sources of fay@corvane.example")
+                        .first()
+                        .click());
+        dialogs.put(
+                "/decisions decision",
+                page -> page.locator("tr[data-row]").first().click());
+        dialogs.put(
+                "/decisions select",
+                page -> page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Kind"))
+                        .click(new Locator.ClickOptions().setForce(true)));
+        dialogs.put(
+                "/timeline/RECORD activity",
+                page -> page.locator(".act").first().click());
+        dialogs.put("/timeline/RECORD filters", page -> page.locator(".filters").click());
+        dialogs.put(
+                "/timeline/RECORD more",
+                page -> page.getByLabel("More about this record").click());
+        try (Page page = page()) {
+            dialogs.forEach((what, open) -> {
+                settled(page, what.split(" ")[0]);
+                open.accept(page);
+                page.waitForTimeout(450);
+                fit(page, what, wrong);
+            });
+        }
+        assertThat(wrong).isEmpty();
+    }
+
+    /** A page that was opened has the focus, so that a keyboard and a screen reader begin there. */
+    @Test
+    void aNewPageTakesTheFocusAlong() {
+        try (Page page = page()) {
+            settled(page, "/coverage");
+            page.locator("nav a[href='/journal']").click();
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Journal")))
+                    .isVisible();
+            assertThat(page.locator("#main")).isFocused();
+            page.keyboard().press("Tab");
+            assertThat(page.locator("main :focus")).isVisible();
+        }
+    }
+}
