@@ -77,4 +77,13 @@ public final class DecisionApi {
      * @param day such as {@code 2026-11-27}, in the zone that was asked for
      */
     public record DayCounts(String day, long logged, long waiting, long leftOut, long unreadable) {}
+
+    /**
+     * How long mail took from its arrival to its timeline.
+     *
+     * @param messages how many were measured
+     * @param median a bound in seconds that half of them kept; 0 when there are none
+     * @param most a bound in seconds that 95 of a hundred kept
+     */
+    public record LatenessInfo(long messages, int median, int most) {}
 }

@@ -3,6 +3,7 @@ package jandrel.api;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -34,6 +35,13 @@ public final class RecordApi {
             long activities,
             @Nullable Instant lastTouch,
             @Nullable Instant nextMeeting) {}
+
+    /**
+     * @param touched how many were last touched when: {@code day}, {@code week}, {@code month}, {@code quarter}, {@code longer}, {@code never};
+     *     each without those before it
+     * @param nothingNext how many have no meeting ahead
+     */
+    public record TouchCounts(Map<String, Long> touched, long nothingNext) {}
 
     public record RecordPage(long total, List<RecordInfo> records) {}
 }

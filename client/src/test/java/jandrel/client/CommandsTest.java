@@ -40,7 +40,7 @@ class CommandsTest {
     private static final String ACTIVITY =
             "{\"id\":\"" + ID + "\",\"kind\":\"mail\",\"sort\":\"\",\"at\":\"2026-05-04T08:00:00Z\","
                     + "\"allDay\":false,\"subject\":\"Mooring plan\",\"people\":[{\"part\":\"from\",\"address\":\"bram@skarvik.example\","
-                    + "\"name\":\"Bram Holm\"}],\"place\":\"\",\"visibility\":\"full\",\"owners\":[],\"mark\":\"\"}";
+                    + "\"name\":\"Bram Holm\"}],\"place\":\"\",\"visibility\":\"full\",\"owners\":[],\"mark\":\"\",\"direction\":\"in\",\"snippet\":\"\",\"attachments\":0,\"conversation\":0}";
 
     @TempDir
     Path folder;
@@ -216,7 +216,7 @@ class CommandsTest {
         assertThat(run("records", "skarvik", "--kind", "account"))
                 .as(complained())
                 .isZero();
-        assertThat(asked).containsExactly("GET /api/records?kind=account&limit=50&name=skarvik");
+        assertThat(asked).containsExactly("GET /api/records?kind=account&limit=50&name=skarvik&sort=name");
         assertThat(printed()).contains("Port of Skarvik", "1 record");
     }
 

@@ -18,6 +18,7 @@ import jandrel.store.capture.CursorMove;
 import jandrel.store.capture.FetchedItem;
 import jandrel.store.capture.Intake;
 import jandrel.store.capture.Intake.Prepared;
+import jandrel.store.capture.Lateness;
 import jandrel.store.capture.Positions;
 import jandrel.store.capture.SourceRef;
 import jandrel.store.connections.Connections;
@@ -57,7 +58,10 @@ class MailPass {
     private final ReplySink replies;
     private final Policies policies;
     private final Phones phones;
+    private final Lateness lateness;
     private final MailReader reader = new MailReader(MailLimits.USUAL);
+
+    private static final Set<String> ARRIVE = Set.of("inbox", "sent");
 
     /** @param cursor as it stands then */
     private record Read(String cursor, long messages) {}
@@ -69,7 +73,9 @@ class MailPass {
             FolderReconciler compare,
             ReplySink replies,
             Policies policies,
-            Phones phones) {
+            Phones phones,
+            Lateness lateness) {
+        this.lateness = lateness;
         this.phones = phones;
         this.policies = policies;
         this.replies = replies;
@@ -102,7 +108,7 @@ class MailPass {
         Read now = new Read(source.cursor(), 0);
         if (cursor.validity() != reading.extent().validity()
                 || cursor.next() < reading.extent().next()) {
-            now = readNew(mailbox, folder, reading, source.cursor());
+            now = readNew(mailbox, folder, reading, source);
         }
         boolean anew =
                 cursor.validity() != 0 && cursor.validity() != reading.extent().validity();
@@ -179,8 +185,11 @@ class MailPass {
                 .collect(Collectors.toMap(Source::name, s -> s, (a, b) -> a, LinkedHashMap::new));
     }
 
-    private Read readNew(Mailbox mailbox, Folder folder, FolderReading reading, String cursorText) {
+    private Read readNew(Mailbox mailbox, Folder folder, FolderReading reading, Source source) {
+        String cursorText = source.cursor();
         MailCursor cursor = MailCursor.of(cursorText);
+        // what was there before, or was only filed elsewhere, did not arrive now
+        boolean arrives = cursor.validity() == reading.extent().validity() && ARRIVE.contains(source.role());
         Extent extent = reading.extent();
         SourceRef place = reading.place();
         long first = cursor.validity() == extent.validity() ? cursor.next() : 1;
@@ -202,6 +211,9 @@ class MailPass {
                 // before the cursor moves past them
                 batch.replies().forEach(reply -> replies.take(place.person(), reply));
                 intake.takePrepared(place, batch.prepared(), new CursorMove(place.source(), from, to, null));
+                if (arrives) {
+                    lateness.arrived(batch.arrivals());
+                }
                 from = to;
             }
         }
@@ -215,7 +227,7 @@ class MailPass {
         return new Read(end, uids.length);
     }
 
-    private record ParsedBatch(long lastUid, Prepared prepared, List<Reply> replies) {}
+    private record ParsedBatch(long lastUid, Prepared prepared, List<Reply> replies, List<Instant> arrivals) {}
 
     private record Parsed(List<FetchedItem> seen, List<Reply> replies) {}
 
@@ -254,7 +266,11 @@ class MailPass {
 
     private ParsedBatch parsed(long lastUid, List<Message> messages, FolderReading reading) {
         Parsed parsed = read(messages, reading);
-        return new ParsedBatch(lastUid, intake.prepare(reading.place(), parsed.seen()), parsed.replies());
+        List<Instant> arrivals = messages.stream()
+                .map(Message::received)
+                .filter(Instant.EPOCH::isBefore)
+                .toList();
+        return new ParsedBatch(lastUid, intake.prepare(reading.place(), parsed.seen()), parsed.replies(), arrivals);
     }
 
     private Parsed read(List<Message> messages, FolderReading reading) {

@@ -2,16 +2,21 @@ package jandrel.service.timeline;
 
 import jandrel.api.RecordApi.RecordInfo;
 import jandrel.api.RecordApi.RecordPage;
+import jandrel.api.RecordApi.TouchCounts;
 import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
 import jandrel.store.timeline.KnownRecord;
+import jandrel.store.timeline.RecordFilter;
+import jandrel.store.timeline.RecordFilter.Touch;
 import jandrel.store.timeline.Timelines;
 import jandrel.store.timeline.Timelines.Order;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -38,6 +43,8 @@ class RecordCalls {
             @RequestParam(name = "kind", defaultValue = "") String kind,
             @RequestParam(name = "owner", required = false) @Nullable UUID owner,
             @RequestParam(name = "sort", defaultValue = "name") String sort,
+            @RequestParam(name = "touch", defaultValue = "") String touch,
+            @RequestParam(name = "nothingNext", defaultValue = "false") boolean nothingNext,
             @RequestParam(name = "offset", defaultValue = "0") int offset,
             @RequestParam(name = "limit", defaultValue = "50") int limit) {
         if (!KINDS.contains(kind)) {
@@ -48,13 +55,39 @@ class RecordCalls {
                 .findFirst()
                 .orElseThrow(() -> Refusal.bad(
                         "Records cannot be sorted by “" + sort + "”", "Sort by name, touch, next or activity."));
+        RecordFilter filter = new RecordFilter(kind, name.strip(), owner, touch(touch), nothingNext);
+        Instant now = now();
         List<RecordInfo> found =
-                timelines
-                        .records(kind, name.strip(), owner, order, now(), Math.max(0, offset), Paging.limit(limit))
-                        .stream()
+                timelines.records(filter, order, now, Math.max(0, offset), Paging.limit(limit)).stream()
                         .map(RecordCalls::shown)
                         .toList();
-        return new RecordPage(timelines.recordCount(kind, name.strip(), owner), found);
+        return new RecordPage(timelines.recordCount(filter, now), found);
+    }
+
+    private static @Nullable Touch touch(String word) {
+        if (word.isEmpty()) {
+            return null;
+        }
+        return Arrays.stream(Touch.values())
+                .filter(t -> t.word().equals(word))
+                .findFirst()
+                .orElseThrow(() -> Refusal.bad(
+                        "“" + word + "” is no time of a last touch",
+                        "Say day, week, month, quarter, longer or never."));
+    }
+
+    /** How many records of a kind were last touched when, and how many have nothing next. */
+    @GetMapping("/api/records/touches")
+    TouchCounts touches(@RequestParam(name = "kind", defaultValue = "account") String kind) {
+        if (!KINDS.contains(kind)) {
+            throw Refusal.bad("There is no kind “" + kind + "”", "Kinds are contact, lead, account and opportunity.");
+        }
+        Instant now = now();
+        Map<String, Long> counts = new LinkedHashMap<>();
+        for (Touch touch : Touch.values()) {
+            counts.put(touch.word(), timelines.recordCount(new RecordFilter(kind, "", null, touch, false), now));
+        }
+        return new TouchCounts(counts, timelines.recordCount(new RecordFilter(kind, "", null, null, true), now));
     }
 
     @GetMapping("/api/records/{id}")

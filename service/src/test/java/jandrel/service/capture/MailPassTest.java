@@ -25,6 +25,7 @@ import jandrel.sources.Mailbox.Run;
 import jandrel.store.capture.CursorMove;
 import jandrel.store.capture.FetchedItem;
 import jandrel.store.capture.Intake;
+import jandrel.store.capture.Lateness;
 import jandrel.store.capture.Positions;
 import jandrel.store.capture.Positions.KeywordChange;
 import jandrel.store.connections.Connections;
@@ -41,6 +42,8 @@ import java.util.Set;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.mockito.ArgumentCaptor;
 import org.mockito.InOrder;
 
@@ -52,8 +55,16 @@ class MailPassTest {
     private final Positions positions = mock();
     private final Mailbox mailbox = mock();
     private final Policies policies = mock();
+    private final Lateness lateness = mock();
     private final MailPass pass = new MailPass(
-            connections, intake, positions, new FolderReconciler(intake, positions), mock(), policies, new Phones(""));
+            connections,
+            intake,
+            positions,
+            new FolderReconciler(intake, positions),
+            mock(),
+            policies,
+            new Phones(""),
+            lateness);
     private final Connection connection = Connection.fresh(
             UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing");
 
@@ -95,6 +106,15 @@ class MailPassTest {
                         false)));
         when(mailbox.extent("INBOX")).thenReturn(extent);
         when(mailbox.uids(eq("INBOX"), anyLong(), any())).thenReturn(uids);
+    }
+
+    /** What was there before it was connected, or under other numbers, did not arrive now. */
+    @ParameterizedTest
+    @CsvSource({"5/11/9/40, 1", "'', 0", "6/11/9/40, 0"})
+    void onlyWhatArrivesSaysHowLateItIs(String before, int times) {
+        cursor(before, new Extent(5, 13, 10, 40), 11, 12);
+        pass.over(mailbox, connection);
+        verify(lateness, org.mockito.Mockito.times(times)).arrived(List.of(SINCE, SINCE));
     }
 
     @Test

@@ -210,9 +210,17 @@ public interface TimelineMapper {
             "SELECT r.kind, r.id, r.key, r.name, r.detail, r.account, r.account_name, r.owner, r.stage, r.state, r.value,"
                     + " r.currency, r.addresses, r.phones, " + TOUCH;
 
+    String LAST = "(SELECT max(at) FROM link l WHERE l.record = every.id AND NOT l.blind AND l.at <= #{now})";
+
+    /** What is not asked for is not looked up. */
     String WANTED = """
-            ) every WHERE (#{kind} = '' OR kind = #{kind}) AND (#{name} = '' OR name ILIKE #{pattern})
-              AND (#{owner}::uuid IS NULL OR owner_id = #{owner})
+            ) every WHERE (#{f.kind} = '' OR kind = #{f.kind}) AND (#{f.name} = '' OR name ILIKE #{f.pattern})
+              AND (#{f.owner}::uuid IS NULL OR owner_id = #{f.owner})
+              AND CASE #{touch} WHEN '' THEN true WHEN 'never' THEN """ + LAST + " IS NULL ELSE " + LAST + """
+                   > #{touchFrom}::timestamptz AND """ + LAST + """
+                   <= #{touchUntil}::timestamptz END
+              AND (NOT #{f.nothingNext} OR NOT EXISTS (SELECT FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
+                   WHERE l.record = every.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting'))
             """;
 
     /** What an order does not ask for is not looked up. */
@@ -222,17 +230,16 @@ public interface TimelineMapper {
                      CASE #{sort} WHEN 'next' THEN (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
                           WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting') END NULLS LAST,
                      CASE #{sort} WHEN 'activity' THEN (SELECT count(*) FROM link l WHERE l.record = r.id AND NOT l.blind) END DESC,
-                     lower(name) LIKE lower(#{start}) DESC, lower(name), kind, id
+                     lower(name) LIKE lower(#{f.start}) DESC, lower(name), kind, id
             """;
 
     @Select(KNOWN + " FROM (SELECT * FROM (SELECT * FROM (" + RECORDS + WANTED + ") r " + ORDER
             + " LIMIT #{limit} OFFSET #{offset}) r " + ORDER)
     List<KnownRecord> records(
-            @Param("kind") String kind,
-            @Param("name") String name,
-            @Param("pattern") String pattern,
-            @Param("start") String start,
-            @Param("owner") @Nullable UUID owner,
+            @Param("f") RecordFilter filter,
+            @Param("touch") String touch,
+            @Param("touchFrom") Instant touchFrom,
+            @Param("touchUntil") Instant touchUntil,
             @Param("sort") String sort,
             @Param("now") Instant now,
             @Param("offset") int offset,
@@ -240,10 +247,11 @@ public interface TimelineMapper {
 
     @Select("SELECT count(*) FROM (" + RECORDS + WANTED)
     long recordCount(
-            @Param("kind") String kind,
-            @Param("name") String name,
-            @Param("pattern") String pattern,
-            @Param("owner") @Nullable UUID owner);
+            @Param("f") RecordFilter filter,
+            @Param("touch") String touch,
+            @Param("touchFrom") Instant touchFrom,
+            @Param("touchUntil") Instant touchUntil,
+            @Param("now") Instant now);
 
     @Select(KNOWN + " FROM (SELECT * FROM (" + RECORDS + ") every WHERE id = #{id}) r")
     Optional<KnownRecord> record(@Param("id") UUID id, @Param("now") Instant now);

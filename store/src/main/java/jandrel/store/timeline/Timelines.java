@@ -12,7 +12,6 @@ import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import jandrel.store.kernel.Json;
-import jandrel.store.kernel.Like;
 import jandrel.store.kernel.PageCursor;
 import jandrel.store.kernel.ReadTimeout;
 import jandrel.store.timeline.TimelineMapper.ActivityRow;
@@ -357,17 +356,29 @@ public class Timelines {
         }
     }
 
-    /** Records by a part of their name and by whose they are; a contact is its account's owner's. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public List<KnownRecord> records(
-            String kind, String name, @Nullable UUID owner, Order order, Instant now, int offset, int limit) {
-        String part = Like.escaped(name);
-        return mapper.records(kind, name, "%" + part + "%", part + "%", owner, order.word(), now, offset, limit);
+    public List<KnownRecord> records(RecordFilter filter, Order order, Instant now, int offset, int limit) {
+        RecordFilter.Touch touch = filter.touch();
+        return mapper.records(
+                filter,
+                touch == null ? "" : touch.word(),
+                touch == null ? now : touch.from(now),
+                touch == null ? now : touch.until(now),
+                order.word(),
+                now,
+                offset,
+                limit);
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public long recordCount(String kind, String name, @Nullable UUID owner) {
-        return mapper.recordCount(kind, name, "%" + Like.escaped(name) + "%", owner);
+    public long recordCount(RecordFilter filter, Instant now) {
+        RecordFilter.Touch touch = filter.touch();
+        return mapper.recordCount(
+                filter,
+                touch == null ? "" : touch.word(),
+                touch == null ? now : touch.from(now),
+                touch == null ? now : touch.until(now),
+                now);
     }
 
     public Optional<KnownRecord> record(UUID id, Instant now) {

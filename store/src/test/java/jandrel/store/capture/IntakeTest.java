@@ -31,6 +31,7 @@ import jandrel.store.kernel.PageCursor;
 import jandrel.store.kernel.StaleVersion;
 import jandrel.store.policy.Exclusions;
 import jandrel.store.policy.Policies;
+import jandrel.store.timeline.RecordFilter;
 import jandrel.store.timeline.Timelines;
 import jandrel.store.timeline.Timelines.Entry;
 import java.sql.SQLException;
@@ -70,7 +71,7 @@ class IntakeTest {
 
     private UUID record(String name) {
         return store.get(Timelines.class)
-                .records("", name, null, Timelines.Order.NAME, Scene.NOON, 0, 10)
+                .records(RecordFilter.named("", name), Timelines.Order.NAME, Scene.NOON, 0, 10)
                 .get(0)
                 .id();
     }

@@ -27,6 +27,7 @@ import jandrel.store.people.CoverPeriod;
 import jandrel.store.rehearsal.Rehearsals;
 import jandrel.store.timeline.DecisionFilter;
 import jandrel.store.timeline.Decisions;
+import jandrel.store.timeline.RecordFilter;
 import jandrel.store.timeline.Rulings;
 import jandrel.store.timeline.Tallies;
 import jandrel.store.timeline.Timelines;
@@ -84,7 +85,7 @@ class RollingOutTest {
     private List<Timelines.Entry> timeline(Viewer viewer) {
         Timelines timelines = store.get(Timelines.class);
         UUID port = timelines
-                .records("account", "Account port", null, Timelines.Order.NAME, Instant.now(), 0, 1)
+                .records(RecordFilter.named("account", "Account port"), Timelines.Order.NAME, Instant.now(), 0, 1)
                 .get(0)
                 .id();
         return timelines.page(port, viewer, PageCursor.TOP, 50);

@@ -169,7 +169,7 @@ class ReadingTest {
     void pagesOfEqualTimesNeitherRepeatNorSkip() {
         Timelines timelines = store.get(Timelines.class);
         UUID account = timelines
-                .records("account", "port", null, Order.NAME, Scene.NOON, 0, 5)
+                .records(RecordFilter.named("account", "port"), Order.NAME, Scene.NOON, 0, 5)
                 .get(0)
                 .id();
         List<UUID> walked = new ArrayList<>();
@@ -188,23 +188,24 @@ class ReadingTest {
     @Test
     void recordsAreFoundByAPartOfTheirNameWithNothingReadAsAPattern() {
         Timelines timelines = store.get(Timelines.class);
-        assertThat(timelines.records("", "ACCOUNT PORT", null, Order.NAME, Scene.NOON, 0, 5))
+        assertThat(timelines.records(RecordFilter.named("", "ACCOUNT PORT"), Order.NAME, Scene.NOON, 0, 5))
                 .extracting(KnownRecord::name)
                 .containsExactly("Account port");
-        assertThat(timelines.records("", "100%_", null, Order.NAME, Scene.NOON, 0, 5))
+        assertThat(timelines.records(RecordFilter.named("", "100%_"), Order.NAME, Scene.NOON, 0, 5))
                 .extracting(KnownRecord::name)
                 .containsExactly("Account 100%_sure");
-        assertThat(timelines.records("", "%", null, Order.NAME, Scene.NOON, 0, 5))
+        assertThat(timelines.records(RecordFilter.named("", "%"), Order.NAME, Scene.NOON, 0, 5))
                 .hasSize(1);
-        assertThat(timelines.records("contact", "account", null, Order.NAME, Scene.NOON, 0, 5))
+        assertThat(timelines.records(RecordFilter.named("contact", "account"), Order.NAME, Scene.NOON, 0, 5))
                 .isEmpty();
-        assertThat(timelines.recordCount("", "", null)).isEqualTo(3);
+        assertThat(timelines.recordCount(RecordFilter.named("", ""), Scene.NOON))
+                .isEqualTo(3);
     }
 
     @Test
     void aRecordKnowsItsLastTouchAndHowMuchThereIs() {
         KnownRecord port = store.get(Timelines.class)
-                .records("account", "port", null, Timelines.Order.NAME, Scene.NOON.plusSeconds(1), 0, 5)
+                .records(RecordFilter.named("account", "port"), Timelines.Order.NAME, Scene.NOON.plusSeconds(1), 0, 5)
                 .get(0);
         assertThat(port.activities()).isEqualTo(25);
         assertThat(port.lastTouch()).isEqualTo(Scene.NOON);

@@ -81,7 +81,7 @@ class TimelineFilterTest {
                 List.of(),
                 null);
         port = timelines
-                .records("account", "port", null, Order.NAME, NOON, 0, 5)
+                .records(RecordFilter.named("account", "port"), Order.NAME, NOON, 0, 5)
                 .get(0)
                 .id();
         UUID closed = subject("Closed").id();
@@ -271,13 +271,46 @@ class TimelineFilterTest {
         assertThat(names(Order.TOUCH)).startsWith("Account port");
         assertThat(names(Order.NEXT)).startsWith("Account port");
         assertThat(names(Order.NAME)).containsExactly("Account port", "Account quay");
-        assertThat(timelines.records("", "", scene.person(0), Order.NAME, NOON, 0, 5))
+        assertThat(timelines.records(new RecordFilter("", "", scene.person(0), null, false), Order.NAME, NOON, 0, 5))
                 .isEmpty();
-        assertThat(timelines.recordCount("", "", scene.person(0))).isZero();
+        assertThat(timelines.recordCount(new RecordFilter("", "", scene.person(0), null, false), NOON))
+                .isZero();
+    }
+
+    /** The port was last touched on the sixth day, and has meetings on the 8th, 20th and 30th; the quay has nothing. */
+    @ParameterizedTest
+    @CsvSource({
+        "7, WEEK, port",
+        "7, DAY, ''",
+        "7, NEVER, quay",
+        "13, WEEK, port",
+        "13, DAY, ''",
+        "45, MONTH, port",
+        "100, QUARTER, port",
+        "300, LONGER, port",
+        "300, QUARTER, ''",
+        "300, NEVER, quay"
+    })
+    void everyRecordIsInOneBucketOfItsLastTouch(int now, RecordFilter.Touch touch, String found) {
+        RecordFilter filter = new RecordFilter("account", "", null, touch, false);
+        assertThat(timelines.records(filter, Order.NAME, day(now), 0, 5))
+                .extracting(KnownRecord::key)
+                .containsExactlyElementsOf(found.isEmpty() ? List.of() : List.of(found));
+        long all = java.util.Arrays.stream(RecordFilter.Touch.values())
+                .mapToLong(t -> timelines.recordCount(new RecordFilter("account", "", null, t, false), day(now)))
+                .sum();
+        assertThat(all).isEqualTo(2);
+    }
+
+    @Test
+    void thoseWithNothingNextHaveNoMeetingAhead() {
+        RecordFilter nothing = new RecordFilter("account", "", null, null, true);
+        assertThat(timelines.recordCount(nothing, day(10))).isOne();
+        assertThat(timelines.recordCount(nothing, day(31))).isEqualTo(2);
     }
 
     private static List<String> names(Order order) {
-        return timelines.records("account", "", null, order, day(10), 0, 5).stream()
+        return timelines.records(RecordFilter.named("account", ""), order, day(10), 0, 5).stream()
                 .map(KnownRecord::name)
                 .toList();
     }
