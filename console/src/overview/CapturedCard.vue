@@ -2,15 +2,17 @@
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import StateNote from '../kernel/StateNote.vue'
+import { dateText, many } from '../kernel/times'
 import { today } from '../timeline/decisionQueries'
 import { VERDICTS, WORDS, compared, halves, sum } from './figures'
-import { useDays } from './queries'
+import { useDays, useLateness } from './queries'
 
 /** What was captured lately, day by day, with its numbers as a table at hand. */
 const SPAN = 30
 const CapturedPlot = defineAsyncComponent(() => import('./CapturedPlot.vue'))
 const router = useRouter()
 const { data, error, asyncStatus, refetch } = useDays(2 * SPAN)
+const { data: late } = useLateness(SPAN)
 const asTable = ref(false)
 const parts = computed(() => halves(data.value ?? []))
 const logged = computed(() => sum(parts.value.last, 'logged'))
@@ -18,6 +20,11 @@ const unreadable = computed(() => sum(parts.value.last, 'unreadable'))
 const waiting = computed(() => sum(parts.value.last, 'waiting'))
 function rows(verdict: string, from = parts.value.last[0]?.day ?? '', until = today()) {
   return { path: '/decisions', query: { verdict, from, until } }
+}
+function lasting(seconds: number): string {
+  if (seconds < 120) return `${seconds} s`
+  if (seconds < 7_200) return `${Math.round(seconds / 60)} min`
+  return seconds < 172_800 ? `${Math.round(seconds / 3_600)} h` : `${Math.round(seconds / 86_400)} days`
 }
 const n = (value: number) => value.toLocaleString('en-GB')
 </script>
@@ -51,7 +58,7 @@ const n = (value: number) => value.toLocaleString('en-GB')
         </thead>
         <tbody>
           <tr v-for="d in [...parts.last].reverse()" :key="d.day">
-            <td>{{ d.day }}</td>
+            <td>{{ dateText(d.day) }}</td>
             <td v-for="v in VERDICTS" :key="v" class="num">{{ n(d[v]) }}</td>
             <td class="num">{{ n(d.unreadable) }}</td>
           </tr>
@@ -75,6 +82,13 @@ const n = (value: number) => value.toLocaleString('en-GB')
       <p>
         <router-link :to="rows('unreadable')" class="figure">{{ n(unreadable) }}</router-link>
         <span class="quiet">could not be read</span>
+      </p>
+      <p v-if="late?.messages">
+        <b class="figure">{{ lasting(late.median) }}</b>
+        <span class="quiet"
+          >or less from arrival to timeline for half of {{ many(late.messages, 'new message') }},
+          {{ lasting(late.most) }} for 95 of 100</span
+        >
       </p>
     </div>
   </v-card>

@@ -5,6 +5,8 @@ import { init, use, type ECharts } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useTheme } from 'vuetify'
+import { plainDay } from '../kernel/times'
+import { wallOf } from '../kernel/wall'
 import { VERDICTS, WORDS } from './figures'
 import type { DayCounts } from './queries'
 
@@ -16,7 +18,6 @@ const COLOURS = { logged: 'logged', waiting: 'waiting', leftOut: 'left-out' } as
 const element = ref<HTMLElement | null>(null)
 const theme = useTheme()
 let chart: ECharts | undefined
-const short = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
 
 function draw() {
   const colours = theme.current.value.colors
@@ -33,7 +34,7 @@ function draw() {
     },
     xAxis: {
       type: 'category',
-      data: props.days.map((d) => short.format(new Date(`${d.day}T12:00`))),
+      data: props.days.map((d) => plainDay(wallOf(d.day)!).replace(/,? \d{4}$/, '')),
       axisLine: { lineStyle: { color: colours.line } },
       axisTick: { show: false },
       axisLabel: { color: colours.quiet, fontSize: 11, interval: 4 },

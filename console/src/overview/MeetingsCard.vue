@@ -1,22 +1,23 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import WhenAt from '../kernel/WhenAt.vue'
 import { useMe } from '../kernel/useMe'
+import { useToday } from '../kernel/useToday'
+import { addDays, instant } from '../kernel/wall'
 import { useMeetings } from '../meetings/queries'
+import MeetingLine from './MeetingLine.vue'
 
-/** One's own meetings of today and tomorrow. */
+/** One's own meetings and follow-ups of today and tomorrow. */
 const { me } = useMe()
-const start = new Date()
-start.setHours(0, 0, 0, 0)
-const end = new Date(start)
-end.setDate(end.getDate() + 2)
+const today = useToday()
 const { data } = useMeetings(
-  () => start,
-  () => end,
+  () => instant(today.value),
+  () => instant(addDays(today.value, 2)),
   () => ({ people: me.value?.person ? [me.value.person] : [], team: '', record: '' }),
-  200,
+  0,
 )
-const meetings = computed(() => data.value?.meetings ?? [])
+const all = computed(() => data.value?.meetings ?? [])
+const meetings = computed(() => all.value.filter((m) => m.sort !== 'follow-up'))
+const due = computed(() => all.value.filter((m) => m.sort === 'follow-up' && m.state === 'planned'))
 </script>
 
 <template>
@@ -26,24 +27,10 @@ const meetings = computed(() => data.value?.meetings ?? [])
       <router-link to="/calendar">Calendar</router-link>
     </div>
     <p v-if="data && !meetings.length" class="quiet">No meetings today or tomorrow.</p>
-    <div v-for="m in meetings" :key="m.id" class="meeting">
-      <WhenAt class="quiet nowrap" :at="m.begins" :all-day="m.allDay" />
-      <span class="clip" :title="`${m.title}, ${m.state}`"
-        ><b>{{ m.title || 'Busy' }}</b
-        ><br /><span class="quiet">{{ m.account || m.place || m.state }}</span></span
-      >
-    </div>
+    <MeetingLine v-for="m in meetings" :key="m.id" :meeting="m" />
+    <template v-if="due.length">
+      <h3 class="mt-3">Follow-ups due</h3>
+      <MeetingLine v-for="m in due" :key="m.id" :meeting="m" />
+    </template>
   </v-card>
 </template>
-
-<style scoped>
-.meeting {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr);
-  gap: 12px;
-  padding: 5px 0;
-}
-.meeting + .meeting {
-  border-top: 1px solid var(--line);
-}
-</style>

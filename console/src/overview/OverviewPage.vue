@@ -1,15 +1,20 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useConnections } from '../connections/queries'
-import { many } from '../kernel/times'
+import { fullDay, many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
+import { useToday } from '../kernel/useToday'
 import { useConflicts, useInStep } from '../meetings/instep'
 import { useCoverage } from '../policy/coverageQueries'
 import CapturedCard from './CapturedCard.vue'
+import ChainCard from './ChainCard.vue'
 import ChangesCard from './ChangesCard.vue'
 import CoverageCard from './CoverageCard.vue'
 import MeetingsCard from './MeetingsCard.vue'
 import NeedsCard from './NeedsCard.vue'
+import OutcomesCard from './OutcomesCard.vue'
+import OwnCard from './OwnCard.vue'
+import TouchCard from './TouchCard.vue'
 import UnmatchedCard from './UnmatchedCard.vue'
 import { needsOf } from './needs'
 import { useBackground } from './queries'
@@ -31,16 +36,14 @@ const needs = computed(() =>
 const known = computed(() => connections.value !== undefined && coverage.value !== undefined)
 const capturing = computed(() => coverage.value?.filter((p) => p.state === 'capturing').length ?? 0)
 const empty = computed(() => known.value && coverage.value?.length === 0)
-const mayAudit = computed(() => ['administrator', 'auditor'].includes(me.value?.role ?? ''))
-const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' }).format(
-  new Date(),
-)
+const role = computed(() => me.value?.role ?? '')
+const today = useToday()
 </script>
 
 <template>
   <div class="page overview">
     <header>
-      <h1>{{ day }}</h1>
+      <h1>{{ fullDay(today) }}</h1>
       <span v-if="known && !empty && seesAll" class="quiet"
         >{{ capturing }} of {{ many(coverage?.length ?? 0, 'person', 'people') }} captured</span
       >
@@ -58,8 +61,15 @@ const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', 
       </v-card>
       <NeedsCard v-if="needs.length" :needs="needs" />
       <div v-if="!empty" class="grid">
+        <template v-if="role === 'rep'">
+          <MeetingsCard v-if="me?.person" />
+          <OwnCard v-if="me?.person" />
+        </template>
+        <template v-if="role === 'manager'">
+          <OutcomesCard />
+          <TouchCard />
+        </template>
         <CapturedCard />
-        <MeetingsCard v-if="me?.person && !seesAll" />
         <CoverageCard
           v-if="seesAll && coverage"
           :people="coverage"
@@ -67,8 +77,13 @@ const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', 
           :conflicts="conflicts?.length ?? 0"
           :left="(background?.left ?? 0) + (background?.toFetch ?? 0)"
         />
-        <UnmatchedCard />
-        <ChangesCard v-if="mayAudit" />
+        <template v-if="role === 'auditor'">
+          <ChangesCard title="Changes of policies" kind="policy" />
+          <ChangesCard title="Changes of exclusions" kind="exclusion" />
+          <ChainCard />
+        </template>
+        <UnmatchedCard v-if="role !== 'auditor'" />
+        <ChangesCard v-if="role === 'administrator'" title="Last changes" />
       </div>
     </div>
   </div>

@@ -1,19 +1,53 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { tell } from '../kernel/notices'
+import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
-import { useStrangers } from '../triage/queries'
+import { useMe } from '../kernel/useMe'
+import { useSettle, useStrangers, useUndo, type Stranger } from '../triage/queries'
 
-/** The best of those who match no record. */
+/** The best of those who match no record; an administrator settles each by its number. */
 const SHOWN = 5
+const { isAdministrator } = useMe()
 const { data } = useStrangers('')
+const { mutateAsync: settle, asyncStatus } = useSettle()
+const { mutateAsync: undo } = useUndo()
 const best = computed(() =>
   (data.value?.domains ?? [])
     .flatMap((d) => d.strangers.map((s) => ({ ...s, domain: d.domain })))
     .slice(0, SHOWN),
 )
-function why(s: (typeof best.value)[number]): string {
+function why(s: Stranger): string {
   return s.likely[0]?.why ?? `${s.in} received, ${s.out} sent, ${many(s.people, 'person', 'people')} of ours`
 }
+/** What most likely is meant: the contact that they seem to be, or a new one at the account that is likely theirs. */
+function likely(s: Stranger) {
+  const contact = s.likely.find((l) => l.kind === 'contact')
+  if (contact) return { choice: 'contact' as const, record: contact.id, says: `It is ${contact.name}` }
+  const account = s.likely.find((l) => l.kind === 'account')
+  return {
+    choice: 'new-contact' as const,
+    record: account?.id ?? null,
+    says: account ? `New contact at ${account.name}` : 'New contact',
+  }
+}
+async function choose(s: Stranger | undefined) {
+  if (!s || !isAdministrator.value || asyncStatus.value === 'loading') return
+  const { choice, record } = likely(s)
+  await settle({ choice, addresses: [s.address], domains: [], record, name: null }).then(
+    (done) => tell(`${done.says}: ${many(done.items, 'item')} decided again`, () => undo(done.deed)),
+    (refused: Error) => tell(refused.message),
+  )
+}
+useShortcuts(() =>
+  isAdministrator.value
+    ? best.value.map((s, i) => ({
+        keys: String(i + 1),
+        does: `${s.name || s.address}: ${likely(s).says}`,
+        run: () => void choose(s),
+      }))
+    : [],
+)
 </script>
 
 <template>
@@ -26,32 +60,43 @@ function why(s: (typeof best.value)[number]): string {
       >
     </div>
     <p v-if="data && !best.length" class="quiet">Everybody on captured mail and meetings matches a record.</p>
-    <router-link
-      v-for="s in best"
-      :key="s.address"
-      class="who"
-      :to="{ path: '/triage', query: { find: s.address } }"
-    >
-      <b class="clip">{{ s.name || s.address }}</b>
-      <span class="clip">{{ s.domain }}</span>
-      <span class="quiet clip" :title="why(s)">{{ why(s) }}</span>
+    <div v-for="(s, i) in best" :key="s.address" class="who">
+      <router-link class="clip" :to="{ path: '/triage', query: { find: s.address } }"
+        ><b>{{ s.name || s.address }}</b></router-link
+      >
+      <span class="quiet clip" :title="`${s.domain}: ${why(s)}`">{{ s.domain }}: {{ why(s) }}</span>
       <span class="quiet nowrap">{{ many(s.items, 'item') }}</span>
-    </router-link>
+      <v-btn
+        v-if="isAdministrator"
+        size="small"
+        variant="tonal"
+        :disabled="asyncStatus === 'loading'"
+        :title="`${likely(s).says} (${i + 1})`"
+        @click="choose(s)"
+        ><span class="clip">{{ likely(s).says }}</span
+        >&nbsp;<kbd>{{ i + 1 }}</kbd></v-btn
+      >
+    </div>
   </v-card>
 </template>
 
 <style scoped>
 .who {
   display: grid;
-  grid-template-columns: minmax(0, 150px) minmax(0, 180px) minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 140px) minmax(0, 1fr) auto auto;
   gap: 12px;
-  padding: 6px 0;
-  text-decoration: none;
+  align-items: center;
+  padding: 4px 0;
 }
 .who + .who {
   border-top: 1px solid var(--line);
 }
-.who:hover b {
-  text-decoration: underline;
+.who .v-btn .clip {
+  max-width: 190px;
+}
+@media (max-width: 700px) {
+  .who {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
 }
 </style>

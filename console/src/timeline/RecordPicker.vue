@@ -2,6 +2,7 @@
 <script setup lang="ts">
 import { mdiMenuDown } from '@mdi/js'
 import { computed, reactive, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
@@ -19,7 +20,23 @@ watch(
   (now) => now !== words.value.trim() && (words.value = now),
 )
 watch(refDebounced(words, 250), (now) => now.trim() !== props.words && emit('find', now.trim()))
-const wanted = reactive({ name: '', kind: 'account', owner: '', sort: 'name' })
+const route = useRoute()
+/** From a link of the overview, such as to the accounts last touched in a week. */
+const asked = (name: string) => String(route.query[name] ?? '')
+const wanted = reactive({
+  name: '',
+  kind: 'account',
+  owner: '',
+  sort: 'name',
+  touch: asked('touch'),
+  next: asked('next'),
+})
+watch(
+  () => [asked('touch'), asked('next')],
+  ([touch, next]) => {
+    if (touch || next) Object.assign(wanted, { touch, next, name: '', kind: 'account', owner: '' })
+  },
+)
 const settled = refDebounced(
   computed(() => ({ ...wanted })),
   150,
@@ -41,6 +58,19 @@ const SORTS = [
   { title: 'Next meeting', value: 'next' },
   { title: 'Activity', value: 'activity' },
 ]
+const TOUCHES = [
+  { title: 'Any time', value: '' },
+  { title: 'In the last day', value: 'day' },
+  { title: 'In the last week, not day', value: 'week' },
+  { title: 'In the last month, not week', value: 'month' },
+  { title: 'In the last quarter, not month', value: 'quarter' },
+  { title: 'Longer ago', value: 'longer' },
+  { title: 'Never', value: 'never' },
+]
+const ahead = computed({
+  get: () => wanted.next === 'none',
+  set: (on) => (wanted.next = on ? 'none' : ''),
+})
 const owners = computed(() => [
   { title: 'Anybody', value: '' },
   ...(people.value ?? []).map((p) => ({ title: p.name, value: p.id })),
@@ -48,7 +78,14 @@ const owners = computed(() => [
 const ordered = computed(() => {
   const by = SORTS.find((o) => o.value === wanted.sort)?.title.toLowerCase() ?? ''
   const whose = wanted.owner ? owners.value.find((o) => o.value === wanted.owner)?.title.split(' ')[0] : ''
-  return whose ? `${whose}, by ${by}` : `by ${by}`
+  const narrowed = [
+    whose,
+    TOUCHES.find((t) => wanted.touch && t.value === wanted.touch)
+      ?.title.replace(/,.*/, '')
+      .toLowerCase(),
+    wanted.next && 'nothing ahead',
+  ].filter(Boolean)
+  return narrowed.length ? `${narrowed.join(', ')}, by ${by}` : `by ${by}`
 })
 </script>
 
@@ -81,12 +118,12 @@ const ordered = computed(() => {
           :close-on-content-click="false"
           location="bottom end"
           role="dialog"
-          aria-label="Order and owner"
+          aria-label="Order and filters"
         >
           <template #activator="{ props: menu }">
             <text-btn v-bind="menu" :append-icon="mdiMenuDown">{{ ordered }}</text-btn>
           </template>
-          <v-card class="pa-4 fields" width="260">
+          <v-card class="pa-4 fields" width="290">
             <v-select v-model="wanted.sort" label="Sort by" :items="SORTS" />
             <v-autocomplete
               v-model="wanted.owner"
@@ -95,6 +132,8 @@ const ordered = computed(() => {
               auto-select-first
               @update:model-value="wanted.owner ??= ''"
             />
+            <v-select v-model="wanted.touch" label="Last touch" :items="TOUCHES" />
+            <v-checkbox v-model="ahead" label="No meeting ahead" />
           </v-card>
         </v-menu>
       </div>

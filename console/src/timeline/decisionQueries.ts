@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api } from '../api/client'
+import { addDays, dateOf, instant, wall, wallOf, zone } from '../kernel/wall'
 
 /** What the list is narrowed to; empty members do not narrow. Days are whole days in the reader's zone. */
 export interface Narrowed {
@@ -27,20 +28,17 @@ export const everything: Narrowed = {
 
 /** The reader's day, as a date field writes it. */
 export function today(now = new Date()): string {
-  const two = (n: number) => String(n).padStart(2, '0')
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`
+  return dateOf(wall(now))
 }
 
 function startOf(day: string, daysLater = 0): string | undefined {
-  if (!day) return undefined
-  const at = new Date(`${day}T00:00`)
-  at.setDate(at.getDate() + daysLater)
-  return Number.isNaN(at.getTime()) ? undefined : at.toISOString()
+  const at = wallOf(day)
+  return at ? instant(addDays(at, daysLater)).toISOString() : undefined
 }
 
 export function useDecisions(narrowed: MaybeRefOrGetter<Narrowed>) {
   return useInfiniteQuery({
-    key: () => ['decisions', { ...toValue(narrowed) }],
+    key: () => ['decisions', { ...toValue(narrowed) }, zone()],
     query: ({ pageParam, signal }) => {
       const n = toValue(narrowed)
       return answered(

@@ -10,6 +10,10 @@ export interface RecordsWanted {
   kind: string
   owner: string
   sort: string
+  /** day, week, month, quarter, longer or never; empty for any. */
+  touch: string
+  /** 'none' for those without a meeting ahead. */
+  next: string
 }
 
 /** Records by a part of their name, kind and owner. */
@@ -17,10 +21,20 @@ export function useRecords(wanted: MaybeRefOrGetter<RecordsWanted>) {
   return useQuery({
     key: () => ['records', { ...toValue(wanted) }],
     query: ({ signal }) => {
-      const { name, kind, owner, sort } = toValue(wanted)
+      const { name, kind, owner, sort, touch, next } = toValue(wanted)
       return answered(
         api.GET('/api/records', {
-          params: { query: { name, kind, sort, limit: 100, ...(owner && { owner }) } },
+          params: {
+            query: {
+              name,
+              kind,
+              sort,
+              limit: 100,
+              ...(owner && { owner }),
+              ...(touch && { touch }),
+              ...(next === 'none' && { nothingNext: true }),
+            },
+          },
           signal,
         }),
       )

@@ -15,6 +15,7 @@ import jandrel.api.MeetingApi.MeetingDetail;
 import jandrel.api.MeetingApi.MeetingInfo;
 import jandrel.api.MeetingApi.NewFeed;
 import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.api.MeetingApi.OutcomeCount;
 import jandrel.api.SessionApi.Whoami;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -214,6 +215,11 @@ class LookingAtMeetingsTest extends Diaries {
         assertThat(outcome(who, item).statusCode()).isEqualTo(204);
         assertThat(open(who, item).meeting().state()).isEqualTo("missed");
         assertThat(open(who, item).outcomeBy()).isEqualTo("Person teller");
+        OutcomeCount[] weeks = who.service().get("/api/calendar/outcomes?zone=Europe/Oslo", OutcomeCount[].class);
+        assertThat(weeks)
+                .filteredOn(w -> w.personName().equals("Person teller"))
+                .singleElement()
+                .matches(w -> w.missed() == 1 && w.held() == 0);
         UUID ahead = who.service()
                 .post("/api/meetings", wanted("meeting", "Tomorrow", 26, who.account()), MadeMeeting.class)
                 .item();

@@ -283,4 +283,7 @@ public final class MeetingApi {
             Instant madeAt,
             @Nullable Instant lastRead,
             @Nullable String address) {}
+
+    /** @param week its Monday, such as 2026-05-04 */
+    public record OutcomeCount(UUID person, String personName, String week, long held, long missed) {}
 }
