@@ -22,13 +22,21 @@ async function onwards() {
   await router.replace(to)
 }
 
+function ask() {
+  return answered(
+    api.POST('/api/session', { body: { login: login.value, password: password.value, label: null } }),
+  )
+}
 async function signIn() {
   busy.value = true
   refused.value = null
   try {
-    await answered(
-      api.POST('/api/session', { body: { login: login.value, password: password.value, label: null } }),
-    )
+    await ask().catch(async (refused: unknown) => {
+      // the page may be older than the service, which has not given it its token yet: once more with one
+      if (!(refused instanceof Refused) || refused.status !== 403) throw refused
+      await answered(api.GET('/api/session')).catch(() => undefined)
+      await ask()
+    })
     await onwards()
   } catch (failed) {
     refused.value = failed as Refused

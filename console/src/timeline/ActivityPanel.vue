@@ -111,8 +111,9 @@ function size(bytes: number): string {
         <ol class="links">
           <li v-for="c in data.conversation" :key="c.id" :aria-current="c.id === id">
             <text-btn :disabled="c.id === id" @click="$emit('open', c.id)">
-              <WhenAt :at="c.at" />
-              {{ c.people.find((p) => p.part === 'from')?.name || c.people[0]?.address }}
+              <WhenAt :at="c.at" /><span class="ml-2">{{
+                c.people.find((p) => p.part === 'from')?.name || c.people[0]?.address
+              }}</span>
             </text-btn>
           </li>
         </ol>
