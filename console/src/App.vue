@@ -23,8 +23,9 @@ const main = ref<HTMLElement | null>(null)
 const { mobile } = useDisplay()
 // on a narrow screen it slides over the page, and is shut to begin with
 const drawer = ref(!mobile.value)
-// until the first page is there, nobody knows whether it has a rail
-const open = computed(() => route.meta.open === true || route.matched.length === 0)
+// until the first page is there, nobody knows whether pages stand beside it: nothing is drawn that would move then
+const begun = computed(() => route.matched.length > 0)
+const open = computed(() => route.meta.open === true || !begun.value)
 const dark = window.matchMedia('(prefers-color-scheme: dark)')
 
 function applyTheme() {
@@ -66,7 +67,7 @@ watch(
   <v-app>
     <a class="skip" href="#main">To the content</a>
     <AppDrawer v-if="!open" v-model="drawer" @settings="settings = true" />
-    <v-main tag="div" class="ground">
+    <v-main v-if="begun" tag="div" class="ground">
       <TopBar v-if="!open" @menu="drawer = !drawer" />
       <main id="main" ref="main" tabindex="-1">
         <router-view />

@@ -16,8 +16,8 @@ const chosen = defineModel<string>({ required: true })
       size="small"
       :title="v.keys ? `${v.title} (${v.keys})` : undefined"
     >
-      <slot :view="v">{{ v.title }}</slot><span v-if="v.n !== undefined" class="n">{{
-        v.n.toLocaleString('en-GB')
+      <slot :view="v">{{ v.title }}</slot><span v-if="'n' in v" class="n">{{
+        v.n?.toLocaleString('en-GB') ?? '…'
       }}</span>
     </v-btn>
   </v-btn-toggle>
@@ -26,6 +26,7 @@ const chosen = defineModel<string>({ required: true })
 <style scoped>
 .n {
   margin-left: 6px;
+  min-width: 2ch;
   color: var(--quiet);
 }
 .views {

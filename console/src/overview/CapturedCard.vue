@@ -5,14 +5,13 @@ import StateNote from '../kernel/StateNote.vue'
 import { dateText, many } from '../kernel/times'
 import { today } from '../timeline/decisionQueries'
 import { VERDICTS, WORDS, compared, halves, sum } from './figures'
-import { useDays, useLateness } from './queries'
+import { SPAN, useDays, useLateness } from './queries'
 
 /** What was captured lately, day by day, with its numbers as a table at hand. */
-const SPAN = 30
 const CapturedPlot = defineAsyncComponent(() => import('./CapturedPlot.vue'))
 const router = useRouter()
-const { data, error, asyncStatus, refetch } = useDays(2 * SPAN)
-const { data: late } = useLateness(SPAN)
+const { data, error, asyncStatus, refetch } = useDays()
+const { data: late } = useLateness()
 const asTable = ref(false)
 const parts = computed(() => halves(data.value ?? []))
 const logged = computed(() => sum(parts.value.last, 'logged'))
@@ -65,11 +64,9 @@ const n = (value: number) => value.toLocaleString('en-GB')
         </tbody>
       </v-table>
     </div>
-    <CapturedPlot
-      v-else
-      :days="parts.last"
-      @pick="(day, verdict) => void router.push(rows(verdict, day, day))"
-    />
+    <div v-else class="room">
+      <CapturedPlot :days="parts.last" @pick="(day, verdict) => void router.push(rows(verdict, day, day))" />
+    </div>
     <div v-if="data" class="facts">
       <p>
         <router-link :to="rows('logged')" class="figure">{{ n(logged) }}</router-link>
@@ -116,6 +113,9 @@ const n = (value: number) => value.toLocaleString('en-GB')
 }
 .leftOut {
   background: rgb(var(--v-theme-left-out));
+}
+.room {
+  height: 172px;
 }
 .numbers {
   height: 172px;

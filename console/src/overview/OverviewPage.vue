@@ -5,6 +5,7 @@ import { fullDay, many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
 import { useToday } from '../kernel/useToday'
 import { useConflicts, useInStep } from '../meetings/instep'
+import { useStrangers } from '../triage/queries'
 import { useCoverage } from '../policy/coverageQueries'
 import CapturedCard from './CapturedCard.vue'
 import ChainCard from './ChainCard.vue'
@@ -17,14 +18,21 @@ import OwnCard from './OwnCard.vue'
 import TouchCard from './TouchCard.vue'
 import UnmatchedCard from './UnmatchedCard.vue'
 import { needsOf } from './needs'
-import { useBackground } from './queries'
+import { useBackground, useDays, useLateness } from './queries'
 
 /** How the morning stands: what needs somebody, what was captured, and how everybody is covered. */
 const { me, seesAll, isAdministrator } = useMe()
-const { data: connections } = useConnections()
-const { data: inStep } = useInStep()
-const { data: coverage } = useCoverage()
-const { data: conflicts } = useConflicts()
+const connected = useConnections()
+const synced = useInStep()
+const covered = useCoverage()
+const conflicting = useConflicts()
+const { data: connections } = connected
+const { data: inStep } = synced
+const { data: coverage } = covered
+const { data: conflicts } = conflicting
+/** Nothing is drawn before what stands above it is known: a page that is read does not move. */
+const first = [connected, synced, covered, conflicting, useDays(), useLateness(), useStrangers('')]
+const ready = computed(() => me.value !== undefined && first.every((q) => q.status.value !== 'pending'))
 const { data: background } = useBackground(seesAll)
 const needs = computed(() =>
   needsOf(
@@ -44,14 +52,14 @@ const today = useToday()
   <div class="page overview">
     <header>
       <h1>{{ fullDay(today) }}</h1>
-      <span v-if="known && !empty && seesAll" class="quiet"
+      <span v-if="ready && !empty && seesAll" class="quiet"
         >{{ capturing }} of {{ many(coverage?.length ?? 0, 'person', 'people') }} captured</span
       >
-      <b v-if="needs.length">{{ many(needs.length, 'thing needs', 'things need') }} you</b>
-      <span v-else-if="known && !empty" class="quiet">Nothing needs you.</span>
+      <b v-if="ready && needs.length">{{ many(needs.length, 'thing needs', 'things need') }} you</b>
+      <span v-else-if="ready && !empty" class="quiet">Nothing needs you.</span>
     </header>
     <div class="body">
-      <v-card v-if="empty" class="card">
+      <v-card v-if="ready && empty" class="card">
         <h2>Nothing is captured yet</h2>
         <p v-if="isAdministrator" class="quiet my-2">
           Import the people of your company first, then add a server and connect them.
@@ -59,8 +67,11 @@ const today = useToday()
         <p v-else class="quiet my-2">An administrator has to import the people of your company first.</p>
         <v-btn v-if="isAdministrator" color="primary" to="/directory">Import people</v-btn>
       </v-card>
-      <NeedsCard v-if="needs.length" :needs="needs" />
-      <div v-if="!empty" class="grid">
+      <div v-if="!ready" class="grid" aria-busy="true">
+        <v-skeleton-loader v-for="i in 4" :key="i" type="article" height="240" />
+      </div>
+      <NeedsCard v-if="ready && needs.length" :needs="needs" />
+      <div v-if="ready && !empty" class="grid">
         <template v-if="role === 'rep'">
           <MeetingsCard v-if="me?.person" />
           <OwnCard v-if="me?.person" />

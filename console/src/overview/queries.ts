@@ -6,7 +6,9 @@ import { zone } from '../kernel/wall'
 export type DayCounts = Schemas['DayCounts']
 
 /** Decisions of each verdict by day, up to today, in the reader's zone. */
-export function useDays(days: number) {
+export const SPAN = 30
+
+export function useDays(days = 2 * SPAN) {
   return useQuery({
     key: () => ['summary', 'days', days, zone()],
     query: ({ signal }) =>
@@ -15,7 +17,7 @@ export function useDays(days: number) {
 }
 
 /** How long mail took to its timeline. */
-export function useLateness(days: number) {
+export function useLateness(days = SPAN) {
   return useQuery({
     key: ['summary', 'lateness', days],
     query: ({ signal }) => answered(api.GET('/api/lateness', { params: { query: { days } }, signal })),

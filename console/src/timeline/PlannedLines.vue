@@ -2,10 +2,9 @@
 import { computed, ref } from 'vue'
 import { many } from '../kernel/times'
 import ActivityLine from './ActivityLine.vue'
-import { usePlanned, type TimelineWanted } from './queries'
+import { FEW_PLANNED, usePlanned, type TimelineWanted } from './queries'
 
 /** What lies ahead, the nearest three of it unless all is wanted. */
-const FEW = 3
 const MOST = 200
 const props = defineProps<{ record: string; wanted: TimelineWanted; opened: string }>()
 defineEmits<{ open: [id: string] }>()
@@ -13,7 +12,7 @@ const all = ref(false)
 const { data } = usePlanned(
   () => props.record,
   () => props.wanted,
-  () => (all.value ? MOST : FEW),
+  () => (all.value ? MOST : FEW_PLANNED),
 )
 const planned = computed(() => data.value?.activities ?? [])
 </script>
@@ -22,7 +21,7 @@ const planned = computed(() => data.value?.activities ?? [])
   <section v-if="planned.length" aria-label="Coming up">
     <h2 class="ahead">
       Coming up
-      <text-btn v-if="(data?.total ?? 0) > FEW" :aria-expanded="all" @click="all = !all">{{
+      <text-btn v-if="(data?.total ?? 0) > FEW_PLANNED" :aria-expanded="all" @click="all = !all">{{
         all ? 'Show the next three' : `Show all ${many(data?.total ?? 0, 'planned', 'planned')}`
       }}</text-btn>
     </h2>

@@ -2,11 +2,12 @@
 import { computed, reactive } from 'vue'
 import { refDebounced } from '../kernel/refDebounced'
 import { useInAddress } from '../kernel/useInAddress'
+import StateNote from '../kernel/StateNote.vue'
 import ActivityList from './ActivityList.vue'
 import PlannedLines from './PlannedLines.vue'
 import TimelineFilter from './TimelineFilter.vue'
 import WeekStrip from './WeekStrip.vue'
-import { everything, useTimeline, type TimelineWanted } from './queries'
+import { FEW_PLANNED, everything, usePlanned, useTimeline, type TimelineWanted } from './queries'
 
 /** One record's timeline: how much happened when, what lies ahead, and what was, filtered by what stands in the address. */
 const props = defineProps<{ record: string; opened: string }>()
@@ -18,6 +19,8 @@ const settled = refDebounced(
   200,
 )
 const asked = useTimeline(() => props.record, settled)
+const planned = usePlanned(() => props.record, settled, FEW_PLANNED)
+const ahead = computed(() => !!wanted.until || planned.status.value !== 'pending')
 const isNarrowed = computed(() => Object.entries(wanted).some(([name, value]) => value && name !== 'flat'))
 </script>
 
@@ -31,7 +34,10 @@ const isNarrowed = computed(() => Object.entries(wanted).some(([name, value]) =>
     :opened="opened"
     @open="$emit('open', $event)"
   />
+  <!-- not before what stands above it: a list that is read does not move -->
+  <StateNote v-if="!ahead" loading />
   <ActivityList
+    v-else
     :asked="asked"
     :opened="opened"
     :empty="isNarrowed ? 'Nothing on this timeline fits' : 'Nothing has been logged for this record'"

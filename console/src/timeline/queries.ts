@@ -143,6 +143,9 @@ export function useTimeline(id: MaybeRefOrGetter<string>, wanted: MaybeRefOrGett
   })
 }
 
+/** How much of what lies ahead is shown at first. */
+export const FEW_PLANNED = 3
+
 /** What lies ahead on it, the nearest first. */
 export function usePlanned(
   id: MaybeRefOrGetter<string>,

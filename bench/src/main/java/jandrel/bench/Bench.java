@@ -10,7 +10,17 @@ public final class Bench {
     public static void main(String[] wanted) throws Exception {
         Stand stand = Stand.fromEnvironment();
         List<String> all = wanted.length == 0
-                ? List.of("decide", "read", "backfill", "live", "contact", "rehearse", "timeline", "calendar", "crowd")
+                ? List.of(
+                        "decide",
+                        "read",
+                        "backfill",
+                        "live",
+                        "contact",
+                        "rehearse",
+                        "timeline",
+                        "calendar",
+                        "crowd",
+                        "console")
                 : List.of(wanted);
         for (String name : all) {
             switch (name) {
@@ -24,11 +34,12 @@ public final class Bench {
                 case "calendar-first" -> new CalendarBench(stand).first();
                 case "calendar" -> new CalendarBench(stand).run();
                 case "crowd" -> new Crowd(stand).run();
+                case "console" -> new ConsoleBench(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name
-                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar and crowd");
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, crowd and console");
             }
         }
     }

@@ -93,7 +93,8 @@ final class Crowd {
         }
     }
 
-    private static void fill(Database database) throws SQLException {
+    /** A million decisions of three hundred people. */
+    static void fill(Database database) throws SQLException {
         database.run(
                 "INSERT INTO person (id, key, name, team, role) SELECT md5('p' || n)::uuid, 'p' || n, 'Person ' || n, 'East', 'rep'"
                         + " FROM generate_series(0, " + (PEOPLE - 1) + ") n");
