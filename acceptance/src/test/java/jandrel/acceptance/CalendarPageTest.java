@@ -127,6 +127,82 @@ class CalendarPageTest {
         assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Person vesna");
     }
 
+    private void moved(UUID item, Instant to) {
+        soon().until(() -> me.get("/api/meetings/" + item, MeetingDetail.class)
+                .meeting()
+                .begins()
+                .equals(to));
+    }
+
+    @Test
+    void aMeetingIsMovedByTheKeyboardAndTakenBack() throws Exception {
+        UUID item = made("Moved by keys", monday(14));
+        signIn("/calendar?view=week&at=" + MONDAY);
+        block("Moved by keys").focus();
+        page.keyboard().press("Alt+ArrowRight");
+        moved(item, monday(14).plus(1, ChronoUnit.DAYS));
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Undo"))
+                .click();
+        moved(item, monday(14));
+        assertThat(page.getByText("Undone: ")).isVisible();
+        page.keyboard().press("m");
+        block("Moved by keys").first().focus();
+        page.keyboard().press("Alt+ArrowDown");
+        moved(item, monday(14).plus(7, ChronoUnit.DAYS));
+    }
+
+    @Test
+    void whatSomebodyTypesSurvivesNewsAndBothStandSideBySide() throws Exception {
+        UUID item = made("Typed over", monday(16));
+        signIn("/calendar?view=week&at=" + MONDAY + "&open=" + item);
+        Locator panel = page.getByRole(AriaRole.ARTICLE);
+        Locator title = panel.getByLabel("Title", new Locator.GetByLabelOptions().setExact(true));
+        assertThat(title).hasValue("Typed over");
+        title.fill("Half typ");
+        me.put(
+                "/api/meetings/" + item,
+                new MeetingChange(
+                        "Named elsewhere",
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null),
+                MadeMeeting.class);
+        assertThat(panel.getByText("Changed meanwhile: Title is now “Named elsewhere”"))
+                .isVisible();
+        assertThat(title).hasValue("Half typ");
+        panel.getByText("Use that").click();
+        assertThat(title).hasValue("Named elsewhere");
+        // the address alone opens it again
+        page.reload();
+        assertThat(title).hasValue("Named elsewhere");
+    }
+
+    @Test
+    void datesAndClocksGoByWhatThePersonPrefers() throws Exception {
+        made("Afternoon", monday(13));
+        signIn("/calendar?view=week&at=" + MONDAY);
+        assertThat(block("13:00").first()).isVisible();
+        page.keyboard().press(",");
+        Browsing.choose(page, "Clock", "12 hours, am and pm");
+        Browsing.choose(page, "Weeks begin on", "Sunday");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Close"))
+                .click();
+        assertThat(block("1:00 pm").first()).isVisible();
+        assertThat(page.locator(".heads > span").nth(1)).containsText("Sun");
+        page.reload();
+        assertThat(block("1:00 pm").first()).isVisible();
+    }
+
     @Test
     void aFollowUpInAnHourIsTwoKeysAndAClickFromARecord() throws Exception {
         signIn("/timeline/" + account);

@@ -172,6 +172,47 @@ class ConsoleTest {
     }
 
     @Test
+    void aTimelineIsFilteredAndTheAddressKeepsIt() throws Exception {
+        administrator("/timeline/" + h.record("Account console") + "?who=bram");
+        Locator rows = page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("Activities"))
+                .locator("[data-row]");
+        assertThat(rows).hasCount(50);
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("meetings").setExact(true))
+                .click();
+        assertThat(page.getByText("Nothing on this timeline fits")).isVisible();
+        page.reload();
+        assertThat(page.getByText("Nothing on this timeline fits")).isVisible();
+        Assertions.assertThat(page.url()).contains("kind=meeting").contains("who=bram");
+        page.getByText("Show all", new Page.GetByTextOptions().setExact(true)).click();
+        assertThat(rows).hasCount(50);
+        // what a message says stands on its line
+        assertThat(rows.nth(3)).containsText("Text of letter");
+        assertThat(rows.nth(3)).containsText("from Bram");
+        rows.nth(3).click();
+        Assertions.assertThat(page.url()).contains("open=");
+        page.goBack();
+        assertThat(page.getByRole(AriaRole.ARTICLE)).hasCount(0);
+    }
+
+    @Test
+    void whatWasDoneIsUndoneFromWhereItIsSaid() {
+        administrator("/exclusions");
+        Locator text = page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Addresses, domains"));
+        text.fill("undone.example");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Exclude 1"))
+                .click();
+        assertThat(page.getByText("1 exclusion added")).isVisible();
+        find().fill("undone");
+        assertThat(page.locator("tbody tr")).hasCount(1);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Undo"))
+                .click();
+        assertThat(page.getByText("Undone: 1 exclusion added")).isVisible();
+        assertThat(page.locator("tbody tr")).hasCount(0);
+    }
+
+    @Test
     void hostileHtmlRunsNowhere() {
         administrator("/timeline");
         page.getByPlaceholder("part of a name").fill("console");
