@@ -3,7 +3,8 @@ import { computed, nextTick, onMounted, ref } from 'vue'
 import { clockOn, clockText, columnDay } from '../kernel/times'
 import { startOfDay, today, wall } from '../kernel/wall'
 import MeetingBlock from './MeetingBlock.vue'
-import { STEP, isOn, movedBy, placed, wallTime, type Meeting, type Placed } from './days'
+import { isOn, placed, wallTime, type Meeting, type Placed } from './days'
+import { isMovable, useDragging } from './useDragging'
 
 /** Days on the wall, hour by hour. A meeting that one may move is dragged to another hour or day, or taken there by Alt and an arrow. */
 const props = defineProps<{
@@ -28,74 +29,12 @@ const columns = computed(() =>
 const anyAllDay = computed(() => columns.value.some((c) => c.allDay.length))
 onMounted(() => void nextTick(() => scroller.value?.scrollTo({ top: DAY_BEGINS * HOUR - 8 })))
 
-interface Drag {
-  placed: Placed
-  from: number
-  y: number
-  x: number
-  minutes: number
-  days: number
-  moved: boolean
-}
-const drag = ref<Drag | null>(null)
-const width = () => (scroller.value?.querySelector('.column')?.clientWidth ?? 100) + 1
-
-function isMovable(meeting: Meeting): boolean {
-  return meeting.mine && meeting.state === 'planned'
-}
-function down(event: PointerEvent, p: Placed, column: number) {
-  if (event.button !== 0 || !isMovable(p.meeting)) return
-  drag.value = {
-    placed: p,
-    from: column,
-    y: event.clientY,
-    x: event.clientX,
-    minutes: 0,
-    days: 0,
-    moved: false,
-  }
-  ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
-}
-function drags(event: PointerEvent) {
-  const d = drag.value
-  if (!d) return
-  d.minutes = Math.round((((event.clientY - d.y) / HOUR) * 60) / STEP) * STEP
-  const last = props.days.length - 1
-  d.days = Math.min(last - d.from, Math.max(-d.from, Math.round((event.clientX - d.x) / width())))
-  d.moved ||= d.minutes !== 0 || d.days !== 0
-}
-function up() {
-  const d = drag.value
-  drag.value = null
-  if (!d?.moved) return
-  emit('move', d.placed.meeting, target(d))
-}
-function target(d: Drag): Date {
-  return movedBy(wall(d.placed.meeting.begins), d.days, d.minutes)
-}
-const STEPS: Record<string, [days: number, minutes: number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -STEP],
-  ArrowDown: [0, STEP],
-}
-function key(event: KeyboardEvent, meeting: Meeting) {
-  const step = STEPS[event.key]
-  if (!event.altKey || !step || !isMovable(meeting)) return
-  event.preventDefault()
-  event.stopPropagation()
-  emit('move', meeting, movedBy(wall(meeting.begins), ...step))
-}
-/** A drag ends with a click that opens nothing. */
-let dragged = false
-function remember() {
-  dragged = drag.value?.moved ?? false
-  up()
-}
-function click(id: string) {
-  if (!dragged) emit('open', id)
-  dragged = false
-}
+const { drag, width, target, down, over, up, cancel, isClick, key } = useDragging(
+  scroller,
+  HOUR,
+  () => props.days.length,
+  (meeting, begins) => emit('move', meeting, begins),
+)
 function style(p: Placed) {
   const d = drag.value?.placed === p && drag.value.moved ? drag.value : null
   return {
@@ -163,10 +102,10 @@ const now = computed(() => {
           :class="{ movable: isMovable(p.meeting) }"
           :style="style(p)"
           @pointerdown="down($event, p, i)"
-          @pointermove="drags"
-          @pointerup="remember"
-          @pointercancel="drag = null"
-          @click="click(p.meeting.id)"
+          @pointermove="over"
+          @pointerup="up"
+          @pointercancel="cancel"
+          @click="isClick() && $emit('open', p.meeting.id)"
           @keydown="key($event, p.meeting)"
         >
           <MeetingBlock
