@@ -290,7 +290,7 @@ class MakingTest {
                 .contains("made the account Holt Survey, with a contact: 1 item is decided again");
         until(() -> h.timeline(record("Holt Survey").id()).size(), 1);
         assertThat(client.run("settled")).contains("admin", "made the account Holt Survey");
-        assertThat(client.run("take-back")).contains("Taken back: made the account Holt Survey");
+        assertThat(client.run("take-back")).contains("Undone: made the account Holt Survey");
         assertThat(isThere("Holt Survey")).isFalse();
         String item = h.timeline(account).get(0).id().toString();
         assertThat(client.run(

@@ -365,7 +365,7 @@ final class Calendars {
             Http http = main().http();
             if (yes) {
                 http.tell("POST", "/api/sources/" + source + "/let-pass", Map.of());
-                out().say("It is looked at again in a moment.");
+                out().say("It is synced again in a moment.");
                 return 0;
             }
             HeldInfo held = http.get("/api/sources/" + source + "/held", Map.of(), HeldInfo.class);

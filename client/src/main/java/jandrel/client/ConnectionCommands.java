@@ -221,7 +221,7 @@ final class ConnectionCommands {
         @Override
         public Integer call() {
             main().http().send("POST", "/api/connections/" + id + "/look");
-            out().say("It is looked at now.");
+            out().say("It is being synced now.");
             return 0;
         }
     }
@@ -277,7 +277,7 @@ final class ConnectionCommands {
     static final class Resume extends OfOne {
         @Override
         public Integer call() {
-            return act("resume", "is looked at again; what came in meanwhile is caught up with.");
+            return act("resume", "is captured again; what came in meanwhile is caught up with.");
         }
     }
 
@@ -303,7 +303,7 @@ final class ConnectionCommands {
             name = "sources",
             description = "The folders and calendars of a connection; with options, chooses what counts there.")
     static final class Sources extends OfOne {
-        @Option(names = "--only", split = ",", description = "Labels of those to look at, with commas between.")
+        @Option(names = "--only", split = ",", description = "Labels of those to capture, with commas between.")
         private @Nullable List<String> only;
 
         @Option(
@@ -334,7 +334,7 @@ final class ConnectionCommands {
                 out().objects(connection.sources());
                 return 0;
             }
-            Table table = new Table("source", "kind", "looked at", "counts by hand", ">seen", ">logged");
+            Table table = new Table("source", "kind", "captured", "all counts", ">seen", ">logged");
             connection
                     .sources()
                     .forEach(s -> table.row(

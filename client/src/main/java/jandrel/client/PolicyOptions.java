@@ -77,7 +77,7 @@ abstract class PolicyOptions extends OnePolicy {
     @Option(names = "--every-minutes", description = "Between two looks; 0 for the service's own pace.")
     private int minutes = -1;
 
-    @Option(names = "--times", split = ",", description = "When it is looked at, such as 07:30 (UTC).")
+    @Option(names = "--times", split = ",", description = "When sources are read, such as 07:30 (UTC).")
     private @Nullable List<String> times;
 
     @Option(names = "--days", split = ",", description = "On which days, such as monday.")

@@ -135,7 +135,7 @@ final class RehearsalCommands {
         @Override
         public Integer call() {
             main().http().send("POST", "/api/rehearsals/" + id + "/undo", Map.of(), RehearsalInfo.class);
-            out().say("Taken back.");
+            out().say("Undone.");
             return 0;
         }
     }

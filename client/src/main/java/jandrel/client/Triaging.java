@@ -162,7 +162,7 @@ final class Triaging {
                 out().objects(deeds);
                 return 0;
             }
-            Table table = new Table("when", "who", "did", "taken back", "id");
+            Table table = new Table("when", "who", "did", "undone", "id");
             deeds.forEach(d -> table.row(out().time(d.at()), d.by(), d.says(), d.undone() ? "yes" : "", d.id()));
             return Ask.listed(out(), table, deeds.size(), deeds.size(), "choices");
         }
@@ -181,9 +181,9 @@ final class Triaging {
             DeedInfo deed = List.of(http.get("/api/triage/deeds", Map.of(), DeedInfo[].class)).stream()
                     .filter(d -> id.isEmpty() ? !d.undone() : d.id().toString().equals(id))
                     .findFirst()
-                    .orElseThrow(() -> new Trouble(Trouble.NO, "there is nothing to take back"));
+                    .orElseThrow(() -> new Trouble(Trouble.NO, "there is nothing to undo"));
             http.send("POST", "/api/triage/deeds/" + deed.id() + "/undo");
-            out().say("Taken back: " + Table.printable(deed.says()) + ".");
+            out().say("Undone: " + Table.printable(deed.says()) + ".");
             return 0;
         }
     }

@@ -246,7 +246,7 @@ public class AccessTokens {
     private static SourceTrouble refused(String code) {
         return OAuth2Error.INVALID_GRANT.getCode().equals(code)
                 ? new SourceTrouble(
-                        SourceTrouble.Kind.SIGN_IN, "the consent was taken back or has ended; sign in again", null)
+                        SourceTrouble.Kind.SIGN_IN, "the consent was withdrawn or has ended; sign in again", null)
                 : new SourceTrouble(
                         SourceTrouble.Kind.BROKEN,
                         "the authorisation server does not take this service (“" + code

@@ -161,7 +161,7 @@ public class Changes {
                             .size();
                     notes.add((met == 1 ? "1 stranger" : met + " strangers") + " would become "
                             + PolicyWords.word(after.creation().makes())
-                            + " within a minute, and their items follow; it can be taken back as a batch.");
+                            + " within a minute, and their items follow; it can be undone as a batch.");
                 }
                 if (!after.scope().folders().equals(before.policy().scope().folders())) {
                     notes.add("What is in folders that were not looked at until now is known only when it is fetched.");

@@ -103,7 +103,7 @@ class RehearsalCalls {
         if (!r.state().equals("applied") || r.undo() == null) {
             throw Refusal.of(
                     HttpStatus.CONFLICT,
-                    "This cannot be taken back in one step",
+                    "This cannot be undone in one step",
                     "It was not applied, or what it removed has to be added by hand.");
         }
         changes.takeBack(r, me.login());
