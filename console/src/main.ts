@@ -1,6 +1,6 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css'
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css'
-import 'vuetify/styles'
+import 'vuetify/styles/core'
 import './style.css'
 import { PiniaColada } from '@pinia/colada'
 import { createPinia } from 'pinia'

@@ -39,7 +39,7 @@ function nextTheme() {
 </script>
 
 <template>
-  <v-navigation-drawer v-model="open" width="196" color="background" border="e" aria-label="Pages">
+  <v-navigation-drawer v-model="open" width="196" color="background" class="drawer" aria-label="Pages">
     <div class="brand">Jandrel</div>
     <v-list nav class="pa-0" role="group" aria-label="All pages">
       <template v-for="g in shown" :key="g.heading">
@@ -95,6 +95,9 @@ function nextTheme() {
 </template>
 
 <style scoped>
+.drawer {
+  border-right: 1px solid var(--line);
+}
 .brand {
   padding: 12px 16px 8px;
   font-weight: 750;
