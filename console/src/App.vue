@@ -1,23 +1,18 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { useDisplay, useTheme } from 'vuetify'
 import AppDrawer from './kernel/AppDrawer.vue'
 import CommandPalette from './kernel/CommandPalette.vue'
 import NoticeBar from './kernel/NoticeBar.vue'
 import ShortcutHelp from './kernel/ShortcutHelp.vue'
 import TopBar from './kernel/TopBar.vue'
-import { useLive } from './kernel/live'
-import { groupsFor } from './kernel/navigation'
 import { screen, themeName } from './kernel/screen'
-import { helpIsOpen, paletteIsOpen, useShortcutKeys, useShortcuts } from './kernel/shortcuts'
-import { useMe } from './kernel/useMe'
+import { useShortcutKeys } from './kernel/shortcuts'
 
 // hundreds of time zones, for which no page waits
 const DisplaySettings = defineAsyncComponent(() => import('./kernel/DisplaySettings.vue'))
 const route = useRoute()
-const router = useRouter()
-const { me } = useMe()
 const theme = useTheme()
 const main = ref<HTMLElement | null>(null)
 const { mobile } = useDisplay()
@@ -35,26 +30,6 @@ dark.addEventListener('change', applyTheme)
 watch(screen, applyTheme)
 const settings = ref(false)
 useShortcutKeys()
-useLive(computed(() => !open.value && me.value !== undefined))
-// before anybody has signed in there is nowhere to go to
-useShortcuts(() =>
-  open.value || !me.value
-    ? []
-    : [
-        ...groupsFor(me.value.role).flatMap((g) =>
-          g.pages.map((p) => ({ keys: p.keys, does: p.name, run: () => void router.push(p.path) })),
-        ),
-        {
-          keys: 'Ctrl+k',
-          does: 'Find a page, record or action',
-          run: () => (paletteIsOpen.value = true),
-          hidden: true,
-        },
-        { keys: '[', does: 'Show or hide the pages', run: () => (drawer.value = !drawer.value) },
-        { keys: ',', does: 'Dates, times and theme', run: () => (settings.value = true) },
-        { keys: '?', does: 'Keyboard shortcuts', run: () => (helpIsOpen.value = !helpIsOpen.value) },
-      ],
-)
 
 // a new page takes the focus along, so that a screen reader begins there
 watch(

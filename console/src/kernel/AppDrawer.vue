@@ -4,20 +4,39 @@ import { mdiCogOutline, mdiLogout, mdiThemeLightDark } from '@mdi/js'
 import { computed, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { Refused, answered, api } from '../api/client'
+import { useLive } from './live'
 import { groupsFor } from './navigation'
 import { screen } from './screen'
+import { helpIsOpen, paletteIsOpen, useShortcuts } from './shortcuts'
 import { useMe } from './useMe'
 import { useNeeds } from './useNeeds'
 
 /** The pages in groups, with a count where somebody has to act. */
 const open = defineModel<boolean>({ required: true })
-defineEmits<{ settings: [] }>()
+const emit = defineEmits<{ settings: [] }>()
 const { me, error } = useMe()
 const needs = useNeeds()
 const router = useRouter()
 const route = useRoute()
 const cache = useQueryCache()
 const shown = computed(() => groupsFor(me.value?.role ?? ''))
+
+// only where somebody is signed in: before that there is nowhere to go to, and nothing to hear
+useLive(computed(() => me.value !== undefined))
+useShortcuts(() => [
+  ...shown.value.flatMap((g) =>
+    g.pages.map((p) => ({ keys: p.keys, does: p.name, run: () => void router.push(p.path) })),
+  ),
+  {
+    keys: 'Ctrl+k',
+    does: 'Find a page, record or action',
+    run: () => (paletteIsOpen.value = true),
+    hidden: true,
+  },
+  { keys: '[', does: 'Show or hide the pages', run: () => (open.value = !open.value) },
+  { keys: ',', does: 'Dates, times and theme', run: () => emit('settings') },
+  { keys: '?', does: 'Keyboard shortcuts', run: () => (helpIsOpen.value = !helpIsOpen.value) },
+])
 
 watch(error, async (refused) => {
   if (!(refused instanceof Refused) || refused.status !== 401) return
@@ -79,7 +98,7 @@ function nextTheme() {
           variant="text"
           title="Dates, times and theme (,)"
           aria-label="Dates, times and theme"
-          @click="$emit('settings')"
+          @click="emit('settings')"
         />
         <v-btn
           :icon="mdiLogout"

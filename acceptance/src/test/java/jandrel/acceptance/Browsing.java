@@ -5,6 +5,7 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Path;
@@ -23,6 +24,8 @@ record Browsing(Playwright playwright, Browser browser) implements AutoCloseable
             "--disable-sync");
 
     static Browsing open() {
+        // a service that has just begun is busy with itself
+        PlaywrightAssertions.setDefaultAssertionTimeout(15_000);
         Playwright playwright = Playwright.create();
         return new Browsing(
                 playwright,

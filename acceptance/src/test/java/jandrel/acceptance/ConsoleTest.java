@@ -191,6 +191,7 @@ class ConsoleTest {
         assertThat(rows.nth(3)).containsText("Text of letter");
         assertThat(rows.nth(3)).containsText("from Bram");
         rows.nth(3).click();
+        assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Text of letter");
         Assertions.assertThat(page.url()).contains("open=");
         page.goBack();
         assertThat(page.getByRole(AriaRole.ARTICLE)).hasCount(0);
@@ -206,7 +207,9 @@ class ConsoleTest {
         assertThat(page.getByText("1 exclusion added")).isVisible();
         find().fill("undone");
         assertThat(page.locator("tbody tr")).hasCount(1);
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Undo"))
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Undo").setExact(true))
                 .click();
         assertThat(page.getByText("Undone: 1 exclusion added")).isVisible();
         assertThat(page.locator("tbody tr")).hasCount(0);
@@ -380,6 +383,48 @@ class ConsoleTest {
         String all = people.innerText();
         people.click();
         assertThat(page.locator(".bar > [aria-live=polite]").first()).hasText(all);
+    }
+
+    @Test
+    void aManagersFiguresAreAsManyAsTheirLinksShow() throws Exception {
+        h.person("mona", "manager");
+        signIn("mona", jandrel.demo.Providers.PASSWORD, "/overview");
+        Locator rows = page.locator(".overview a.row");
+        assertThat(rows).hasCount(7);
+        for (int i = 0; i < 7; i++) {
+            String n = rows.nth(i).locator("b").innerText();
+            rows.nth(i).click();
+            Locator count = page.locator(".picker span[aria-live=polite]");
+            assertThat(count).hasText(n.equals("1") ? "1 record" : n + " records");
+            page.goBack();
+            assertThat(rows).hasCount(7);
+        }
+        assertThat(page.getByText("Meetings held and missed")).isVisible();
+    }
+
+    @Test
+    void everyRoleBeginsWithWhatIsTheirs() throws Exception {
+        signIn("kit", jandrel.demo.Providers.PASSWORD, "/overview");
+        assertThat(page.getByText("Your connections")).isVisible();
+        assertThat(page.getByText("Today and tomorrow")).isVisible();
+        Locator left = page.locator(".overview h3 a");
+        String said = left.innerText();
+        left.click();
+        assertThat(page.getByText(
+                        said.startsWith("0 ")
+                                ? "No decision fits"
+                                : said.replace("items", "").replace("item", "").strip() + " decision"))
+                .isVisible();
+        h.admin.post(
+                "/api/sign-ins",
+                java.util.Map.of("login", "audra", "name", "Audra", "password", "buoy-and-tide-26", "role", "auditor"),
+                Object.class);
+        page.context().clearCookies();
+        signIn("audra", "buoy-and-tide-26", "/overview");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Verify the chain"))
+                .click();
+        assertThat(page.getByText("fit; the last hash is")).isVisible();
+        assertThat(page.getByText("Changes of policies")).isVisible();
     }
 
     @Test
