@@ -108,6 +108,9 @@ class FitForEverybodyTest {
         page.navigate(h.process.url() + path.replace("RECORD", record.toString()));
         assertThat(page.locator("h1:visible, .picker:visible").first()).isVisible();
         assertThat(page.getByText("Loading…")).hasCount(0);
+        // colours change at once
+        page.evaluate("() => { const s = new CSSStyleSheet(); s.replaceSync('* { transition: none !important }');"
+                + " document.adoptedStyleSheets = [...document.adoptedStyleSheets, s] }");
         page.waitForTimeout(200);
     }
 
@@ -119,8 +122,8 @@ class FitForEverybodyTest {
     /** As far as colours go: all else is as it is by day. */
     private void fitByNight(Page page, String what, List<String> wrong) {
         page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.DARK));
-        // colours change gradually
-        page.waitForTimeout(400);
+        assertThat(page.locator(".v-theme--day")).hasCount(0);
+        page.waitForTimeout(100);
         violations(page, "{resultTypes: ['violations'], runOnly: ['color-contrast']}")
                 .forEach(v -> wrong.add(what + " by night " + v));
         page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.LIGHT));
