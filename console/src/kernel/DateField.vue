@@ -72,7 +72,7 @@ function clear() {
 
 <style scoped>
 .date {
-  width: 158px;
+  width: 178px;
   flex: 0 0 auto;
 }
 </style>
