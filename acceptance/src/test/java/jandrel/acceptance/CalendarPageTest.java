@@ -153,7 +153,11 @@ class CalendarPageTest {
         moved(item, begins);
         assertThat(page.getByText("Undone: ")).isVisible();
         page.keyboard().press("m");
-        block("Moved by keys").first().focus();
+        Locator inMonth = page.locator(".month")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Moved by keys"))
+                .first();
+        assertThat(inMonth).isVisible();
+        inMonth.focus();
         page.keyboard().press("Alt+ArrowDown");
         moved(item, begins.plus(7, ChronoUnit.DAYS));
     }
