@@ -43,13 +43,6 @@ watch(error, async (refused) => {
   // before the first page is there, the route still is where nobody wanted to go
   await router.isReady()
   if (router.currentRoute.value.meta.open) return
-  // the answer may be older than the signing in: only a second one counts
-  const isOut = await answered(api.GET('/api/session')).then(
-    () => false,
-    () => true,
-  )
-  if (!isOut) return void cache.invalidateQueries({ key: ['session'] })
-  if (router.currentRoute.value.meta.open) return
   await router.push({ path: '/sign-in', query: { to: router.currentRoute.value.fullPath } })
 })
 
