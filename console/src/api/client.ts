@@ -24,8 +24,11 @@ function csrfToken(): string {
 export const api = createClient<paths>({ baseUrl: '/', fetch: (request) => globalThis.fetch(request) })
 
 api.use({
-  onRequest({ request }) {
-    if (request.method !== 'GET') request.headers.set('X-XSRF-TOKEN', csrfToken())
+  async onRequest({ request }) {
+    if (request.method === 'GET') return request
+    // a page that was loaded while the service was away has got none yet: any answer brings it
+    if (!csrfToken()) await globalThis.fetch('/api/session').catch(() => undefined)
+    request.headers.set('X-XSRF-TOKEN', csrfToken())
     return request
   },
 })

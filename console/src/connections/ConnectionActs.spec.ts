@@ -14,6 +14,7 @@ vi.mock('../kernel/useMe', () => ({
 const asked: string[] = []
 let answer: () => Response
 beforeEach(() => {
+  document.cookie = 'XSRF-TOKEN=t'
   role.value = 'administrator'
   asked.length = 0
   answer = () => Response.json({})

@@ -12,8 +12,11 @@ const router = useRouter()
 const route = useRoute()
 const askAgain = useAskAgain()
 
-// asking who is signed in also brings the token that the sign-in itself needs
+// who is signed in already goes on
 onMounted(() => answered(api.GET('/api/session')).then(onwards, () => undefined))
+// at once, and not by the field's own autofocus: that comes so late that it takes the focus from whoever was quicker
+const field = ref<{ focus: () => void } | null>(null)
+onMounted(() => field.value?.focus())
 
 async function onwards() {
   await askAgain('session')
@@ -22,21 +25,13 @@ async function onwards() {
   await router.replace(to)
 }
 
-function ask() {
-  return answered(
-    api.POST('/api/session', { body: { login: login.value, password: password.value, label: null } }),
-  )
-}
 async function signIn() {
   busy.value = true
   refused.value = null
   try {
-    await ask().catch(async (refused: unknown) => {
-      // the page may be older than the service, which has not given it its token yet: once more with one
-      if (!(refused instanceof Refused) || refused.status !== 403) throw refused
-      await answered(api.GET('/api/session')).catch(() => undefined)
-      await ask()
-    })
+    await answered(
+      api.POST('/api/session', { body: { login: login.value, password: password.value, label: null } }),
+    )
     await onwards()
   } catch (failed) {
     refused.value = failed as Refused
@@ -52,7 +47,7 @@ async function signIn() {
     <form @submit.prevent="signIn">
       <h1>Jandrel</h1>
       <p class="quiet">Customer timelines from mail and meetings, and the reason for every line.</p>
-      <v-text-field v-model="login" label="Login" name="login" autocomplete="username" autofocus required />
+      <v-text-field ref="field" v-model="login" label="Login" name="login" autocomplete="username" required />
       <v-text-field
         v-model="password"
         label="Password"

@@ -1,0 +1,54 @@
+import { PiniaColada } from '@pinia/colada'
+import { flushPromises, mount } from '@vue/test-utils'
+import { createPinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { createMemoryHistory, createRouter } from 'vue-router'
+import SignInPage from './SignInPage.vue'
+
+const asked: string[] = []
+beforeEach(() => {
+  asked.length = 0
+  document.cookie = 'XSRF-TOKEN=; max-age=0'
+  vi.stubGlobal('fetch', (request: Request | string) => {
+    const { method, url } = typeof request === 'string' ? { method: 'GET', url: request } : request
+    asked.push(`${method} ${new URL(url, 'http://here').pathname}`)
+    return Promise.resolve(
+      method === 'GET' ? Response.json({ title: 'Sign in' }, { status: 401 }) : Response.json({}),
+    )
+  })
+})
+
+async function page() {
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [{ path: '/:all(.*)', component: { template: '<i />' } }],
+  })
+  await router.push('/sign-in')
+  return mount(SignInPage, {
+    attachTo: document.body,
+    global: { plugins: [createPinia(), PiniaColada, router] },
+  })
+}
+
+describe('signing in', () => {
+  it('has the login’s focus at once, and never takes it from another field afterwards', async () => {
+    const shown = await page()
+    const [login, password] = shown.findAll('input')
+    expect(document.activeElement).toBe(login!.element)
+    password!.element.focus()
+    await flushPromises()
+    await new Promise((done) => setTimeout(done, 50))
+    expect(document.activeElement).toBe(password!.element)
+    shown.unmount()
+  })
+
+  it('gets the token that it lacks first, so that a service which was away does not refuse it', async () => {
+    const shown = await page()
+    await flushPromises()
+    asked.length = 0
+    await shown.get('form').trigger('submit')
+    await flushPromises()
+    expect(asked.slice(0, 2)).toEqual(['GET /api/session', 'POST /api/session'])
+    shown.unmount()
+  })
+})
