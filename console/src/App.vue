@@ -4,9 +4,10 @@ import { useRoute } from 'vue-router'
 import { useDisplay, useTheme } from 'vuetify'
 import AppDrawer from './kernel/AppDrawer.vue'
 import CommandPalette from './kernel/CommandPalette.vue'
-import NoticeBar from './kernel/NoticeBar.vue'
+import SnackBar from './kernel/SnackBar.vue'
 import ShortcutHelp from './kernel/ShortcutHelp.vue'
 import TopBar from './kernel/TopBar.vue'
+import NoticeBell from './notices/NoticeBell.vue'
 import { screen, themeName } from './kernel/screen'
 import { useShortcutKeys } from './kernel/shortcuts'
 
@@ -43,7 +44,7 @@ watch(
     <a class="skip" href="#main">To the content</a>
     <AppDrawer v-if="!open" v-model="drawer" @settings="settings = true" />
     <v-main v-if="begun" tag="div" class="ground">
-      <TopBar v-if="!open" @menu="drawer = !drawer" />
+      <TopBar v-if="!open" @menu="drawer = !drawer"><NoticeBell /></TopBar>
       <main id="main" ref="main" tabindex="-1">
         <router-view />
       </main>
@@ -51,6 +52,6 @@ watch(
     <CommandPalette v-if="!open" />
     <ShortcutHelp />
     <DisplaySettings v-if="settings" v-model="settings" />
-    <NoticeBar v-if="!open" />
+    <SnackBar v-if="!open" />
   </v-app>
 </template>

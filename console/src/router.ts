@@ -15,6 +15,31 @@ export const router = createRouter({
       meta: { title: 'Sign in', open: true },
     },
     {
+      path: '/welcome',
+      component: () => import('./people/WelcomePage.vue'),
+      meta: { title: 'Welcome', open: true },
+    },
+    {
+      path: '/mailbox',
+      component: () => import('./overview/MailboxPage.vue'),
+      meta: { title: 'Your mailbox' },
+    },
+    {
+      path: '/servers',
+      component: () => import('./connections/ServersPage.vue'),
+      meta: { title: 'Servers' },
+    },
+    {
+      path: '/account',
+      component: () => import('./people/AccountPage.vue'),
+      meta: { title: 'Your sign-in' },
+    },
+    {
+      path: '/sign-ins',
+      component: () => import('./people/SignInsPage.vue'),
+      meta: { title: 'Sign-ins' },
+    },
+    {
       path: '/timeline/:record?',
       component: () => import('./timeline/TimelinePage.vue'),
       meta: { title: 'Timelines' },

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
-import { usePeople } from '../timeline/decisionQueries'
+import PersonField from '../people/PersonField.vue'
+import { usePeople } from '../people/queries'
 import { useConnect, useEveryone, useServers } from './queries'
 
 const { data: people } = usePeople()
 const { data: servers } = useServers()
 const { mutateAsync, error, asyncStatus } = useConnect()
-const wanted = reactive<{ person: string | null; server: string | null; account: string; password: string }>({
-  person: null,
+const wanted = reactive<{ person: string; server: string | null; account: string; password: string }>({
+  person: '',
   server: null,
   account: '',
   password: '',
@@ -18,7 +19,6 @@ const server = computed(() => servers.value?.find((s) => s.name === wanted.serve
 const forAll = computed(() => servers.value?.filter((s) => s.signIn.startsWith('organisation-')) ?? [])
 const everyone = useEveryone()
 
-const owners = computed(() => (people.value ?? []).map((p) => ({ title: p.name, value: p.key })))
 const names = computed(() => (servers.value ?? []).map((s) => s.name))
 function proposeAccount() {
   wanted.account = people.value?.find((p) => p.key === wanted.person)?.addresses[0] ?? ''
@@ -26,8 +26,8 @@ function proposeAccount() {
 
 async function connect() {
   if (!wanted.person || !wanted.server) return
-  await mutateAsync({ ...wanted, person: wanted.person, server: wanted.server }).then(
-    () => Object.assign(wanted, { person: null, account: '', password: '' }),
+  await mutateAsync({ ...wanted, server: wanted.server }).then(
+    () => Object.assign(wanted, { person: '', account: '', password: '' }),
     () => undefined,
   )
 }
@@ -37,14 +37,14 @@ async function connect() {
   <aside aria-label="Connect a person">
     <h2>Connect</h2>
     <p v-if="servers && !servers.length" class="quiet mt-2">
-      No server is known yet. Add one with <code>jandrel add-server</code>, then connect people here.
+      No server is known yet. Add one under <router-link to="/servers">Servers</router-link>, then connect
+      people here.
     </p>
     <form v-else @submit.prevent="connect">
-      <v-autocomplete
+      <PersonField
         v-model="wanted.person"
+        by="key"
         label="Person"
-        :items="owners"
-        auto-select-first
         required
         @update:model-value="proposeAccount"
       />

@@ -4,7 +4,7 @@ import type { Schemas } from '../api/client'
 import { useMe } from '../kernel/useMe'
 import NewPassword from './NewPassword.vue'
 import RemoveConnection from './RemoveConnection.vue'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import { useAct, useConsent, useLook } from './queries'
 
 /** What can be done about one connection: only what its state makes sense of. */

@@ -6,6 +6,7 @@ import { useMe } from '../kernel/useMe'
 import ChooseSources from './ChooseSources.vue'
 import ConnectionActs from './ConnectionActs.vue'
 import HeldChange from './HeldChange.vue'
+import { isTroubled } from './queries'
 
 defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
 
@@ -18,10 +19,6 @@ const { me, isAdministrator } = useMe()
 /** Managers and auditors look on; only whose it is and an administrator act. */
 function mayChange(c: Schemas['ConnectionInfo']): boolean {
   return isAdministrator.value || c.person === me.value?.person
-}
-
-function isBad(c: Schemas['ConnectionInfo']): boolean {
-  return !!c.detail && !['paused', 'disconnected'].includes(c.state)
 }
 
 function lookedAt(c: Schemas['ConnectionInfo']): string {
@@ -71,9 +68,9 @@ function sum(
             >
               {{ lookedAt(c) }}
             </text-btn>
-            <span v-else class="quiet">{{ lookedAt(c) }}</span>
+            <span v-else-if="c.kind !== 'here'" class="quiet">{{ lookedAt(c) }}</span>
           </td>
-          <td class="nowrap" :class="{ bad: isBad(c) }">
+          <td class="nowrap" :class="{ bad: isTroubled(c) }">
             {{ c.state.replaceAll('-', ' ')
             }}<span
               v-if="c.live && c.state === 'capturing'"
@@ -95,7 +92,7 @@ function sum(
         </tr>
         <tr v-if="c.detail">
           <td></td>
-          <td colspan="8" class="detail-line" :class="{ bad: isBad(c) }">{{ c.detail }}</td>
+          <td colspan="8" class="detail-line" :class="{ bad: isTroubled(c) }">{{ c.detail }}</td>
         </tr>
         <tr v-for="s in c.sources.filter((held) => held.held)" :key="s.id">
           <td></td>
@@ -115,9 +112,6 @@ function sum(
 /* nine columns beside the form: a little less air each, and none is cut off at 1280 */
 .plain :is(th, td):not(:first-child) {
   padding-inline: 6px;
-}
-b {
-  font-weight: 600;
 }
 .bad {
   color: rgb(var(--v-theme-error));

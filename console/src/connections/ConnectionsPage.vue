@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, reactive, toRefs } from 'vue'
-import { useRoute } from 'vue-router'
 import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { many } from '../kernel/times'
@@ -8,7 +7,7 @@ import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import ConnectPerson from './ConnectPerson.vue'
 import ConnectionTable from './ConnectionTable.vue'
-import { useConnections } from './queries'
+import { isTroubled, useConnections } from './queries'
 
 /** What only time changes, such as that somebody is behind. */
 const EVERY_MILLIS = 30_000
@@ -17,18 +16,11 @@ const { data, error, asyncStatus, refetch } = useConnections()
 const narrowed = reactive({ find: '', trouble: '' })
 useInAddress(narrowed)
 const { find } = toRefs(narrowed)
-const CONSENTS: Record<string, string> = {
-  given: 'Consent given; what came in meanwhile is being caught up with.',
-  refused: 'No consent was given; nothing is captured.',
-  late: 'That answer came too late, or nobody asked for it; sign in once more.',
-  failed: 'The provider did not take it; try once more, or ask an administrator.',
-}
-const consent = CONSENTS[String(useRoute().query.consent ?? '')] ?? ''
 const onlyTroubled = computed({
   get: () => narrowed.trouble === 'yes',
   set: (on) => (narrowed.trouble = on ? 'yes' : ''),
 })
-const troubled = computed(() => data.value?.filter((c) => c.detail) ?? [])
+const troubled = computed(() => data.value?.filter(isTroubled) ?? [])
 const shown = computed(() =>
   (onlyTroubled.value ? troubled.value : (data.value ?? [])).filter((c) =>
     (c.personName + ' ' + c.account).toLowerCase().includes(find.value.trim().toLowerCase()),
@@ -53,9 +45,6 @@ onBeforeUnmount(() => clearInterval(timer))
         :label="`Only those that need attention (${troubled.length})`"
       />
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'connection') : '…' }}</span>
-      <span v-if="consent" role="status"
-        ><b>{{ consent }}</b></span
-      >
     </div>
     <div class="panes">
       <div class="pane list">
@@ -79,6 +68,6 @@ onBeforeUnmount(() => clearInterval(timer))
   flex: 1;
 }
 .connect {
-  flex: 0 0 250px !important;
+  flex: 0 0 230px !important;
 }
 </style>

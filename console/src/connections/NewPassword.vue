@@ -25,10 +25,10 @@ async function renew() {
       <form class="d-grid ga-3 mt-3" @submit.prevent="renew">
         <v-text-field
           v-model="password"
+          v-focus
           label="Password"
           type="password"
           autocomplete="off"
-          autofocus
           required
         />
         <StateNote v-if="error" :error="error" @again="renew" />

@@ -9,8 +9,29 @@ export function useConnections() {
   })
 }
 
+/** What came of a consent. */
+export const CONSENTS: Record<string, string> = {
+  given: 'Consent given; what came in meanwhile is being caught up with.',
+  refused: 'No consent was given; nothing is captured.',
+  late: 'That answer came too late, or nobody asked for it; sign in once more.',
+  failed: 'The provider did not take it; try once more, or ask an administrator.',
+}
+
+/** Whether somebody has to do something about it: what is paused or has ended is as somebody wanted it. */
+export function isTroubled(c: Schemas['ConnectionInfo']): boolean {
+  return c.detail !== '' && c.state !== 'paused' && c.state !== 'disconnected'
+}
+
 export function useServers() {
   return useQuery({ key: ['servers'], query: ({ signal }) => answered(api.GET('/api/servers', { signal })) })
+}
+
+/** Where one may connect one's own. */
+export function useOffers() {
+  return useQuery({
+    key: ['servers', 'offers'],
+    query: ({ signal }) => answered(api.GET('/api/offers', { signal })),
+  })
 }
 
 function useChanged() {
@@ -61,7 +82,7 @@ export function useAct() {
   })
 }
 
-/** Leads the browser to the provider's own page. */
+/** Leads the browser to the provider's own page, and back to one's own mailbox. */
 export function useConsent() {
   return useMutation({
     mutation: (id: string) =>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@pinia/colada'
 import { answered, api, type Schemas } from '../api/client'
+import ChangedMeanwhile from '../kernel/ChangedMeanwhile.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useAskAgain } from '../kernel/askAgain'
 import { useEdited } from '../kernel/useEdited'
@@ -12,9 +13,9 @@ const { data, error, asyncStatus, refetch } = useQuery({
   query: ({ signal }) => answered(api.GET('/api/company', { signal })),
 })
 const NAMES = {
-  own: 'our own domains',
-  freeMail: 'public mail providers',
-  dotless: 'providers that ignore dots',
+  own: 'the list of our own domains',
+  freeMail: 'the list of public mail providers',
+  dotless: 'the list of providers that ignore dots',
 }
 const { form, changed, news, saved } = useEdited(() => ({
   own: (data.value?.own ?? []).join(' '),
@@ -49,10 +50,7 @@ function submit() {
     <p class="quiet">Their domains never identify an account.</p>
     <v-textarea v-model="form.dotless" label="Providers that ignore dots" rows="2" />
     <p class="quiet">Addresses there that differ only by dots are the same.</p>
-    <p v-for="n in news" :key="n.field" class="news" role="status">
-      Changed meanwhile: {{ NAMES[n.field] }} now reads “{{ n.now }}”.
-      <text-btn @click="n.take()">Use that</text-btn>
-    </p>
+    <ChangedMeanwhile :news="news" :names="NAMES" />
     <StateNote v-if="save.error.value" :error="save.error.value" @again="submit" />
     <p>
       <v-btn type="submit" size="small" color="primary" :disabled="!changed" :loading="save.isLoading.value"
@@ -71,9 +69,5 @@ function submit() {
   gap: 12px;
   padding: 14px 20px;
   max-width: 640px;
-}
-.news {
-  border-left: 3px solid var(--accent);
-  padding-left: 8px;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useInfiniteQuery, useMutation } from '@pinia/colada'
+import { useInfiniteQuery } from '@pinia/colada'
 import { computed, reactive } from 'vue'
 import { answered, api } from '../api/client'
 import DateField from '../kernel/DateField.vue'
@@ -10,6 +10,7 @@ import { many } from '../kernel/times'
 import { useInAddress } from '../kernel/useInAddress'
 import { addDays, instant, wallOf, zone } from '../kernel/wall'
 import JournalTable from './JournalTable.vue'
+import { useVerify } from './useVerify'
 
 const KINDS = [
   'policy',
@@ -23,6 +24,13 @@ const KINDS = [
   'sign-in',
   'host',
   'item',
+  'meeting',
+  'subscription',
+  'source',
+  'triage',
+  'contact',
+  'lead',
+  'account',
   'background',
 ]
 const kinds = [{ title: 'Everything', value: '' }, ...KINDS.map((k) => ({ title: k, value: k }))]
@@ -61,14 +69,7 @@ const { data, error, asyncStatus, isPlaceholderData, refetch, loadNextPage, hasN
 })
 const entries = computed(() => data.value?.pages.flatMap((p) => p.entries) ?? [])
 const total = computed(() => data.value?.pages[0]?.total ?? 0)
-const verify = useMutation({ mutation: () => answered(api.GET('/api/journal/verify')) })
-const verified = computed(() => {
-  const v = verify.data.value
-  if (!v) return ''
-  return v.broken
-    ? `Entry ${v.broken} does not fit: ${v.why}.`
-    : `All ${many(v.entries, 'entry', 'entries')} fit; the last hash is ${v.head.slice(0, 16)}…`
-})
+const verify = useVerify()
 </script>
 
 <template>
@@ -93,7 +94,9 @@ const verified = computed(() => {
         >Verify the chain</v-btn
       >
       <a href="/api/journal.ndjson" download>Export</a>
-      <span v-if="verified" role="status" :class="{ bad: verify.data.value?.broken }">{{ verified }}</span>
+      <span v-if="verify.says.value" role="status" :class="{ bad: verify.broken.value }">{{
+        verify.says.value
+      }}</span>
     </div>
     <div class="panes">
       <div class="pane list" :class="{ stale: isPlaceholderData }" :aria-busy="isPlaceholderData">

@@ -38,6 +38,17 @@ useShortcuts(() => [
   { keys: '?', does: 'Keyboard shortcuts', run: () => (helpIsOpen.value = !helpIsOpen.value) },
 ])
 
+// with a first password, which somebody else gave, nothing can be done but choose another; without a second factor that is needed, set it up
+watch(me, async (who) => {
+  if (!who?.choosePassword && !who?.setUpSecondFactor) return
+  await router.isReady()
+  if (!who.choosePassword) {
+    await router.push('/account')
+    return
+  }
+  await router.push({ path: '/sign-in', query: { to: router.currentRoute.value.fullPath } })
+})
+
 watch(error, async (refused) => {
   if (!(refused instanceof Refused) || refused.status !== 401) return
   // before the first page is there, the route still is where nobody wanted to go
@@ -47,9 +58,11 @@ watch(error, async (refused) => {
 })
 
 async function signOut() {
-  await answered(api.DELETE('/api/session'))
+  const there = (await answered(api.DELETE('/api/session'))) as { at: string } | undefined
   await router.push('/sign-in')
   cache.getEntries().forEach((entry) => cache.remove(entry))
+  // the provider ends its session, too, and sends the browser back
+  if (there) location.assign(there.at)
 }
 
 function nextTheme() {

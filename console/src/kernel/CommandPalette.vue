@@ -94,7 +94,7 @@ function choose(entry: Entry | undefined) {
     <v-card>
       <v-text-field
         v-model="typed"
-        autofocus
+        v-focus
         class="ma-3"
         placeholder="A page, a record, or what to do here"
         aria-label="What to look for"

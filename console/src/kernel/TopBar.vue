@@ -28,6 +28,7 @@ defineEmits<{ menu: [] }>()
       class="keys"
       @click="helpIsOpen = true"
     />
+    <slot />
   </div>
 </template>
 

@@ -59,6 +59,7 @@ describe('one stream a browser', () => {
     const endSecond = listen((n) => second.push(n))
     await turn()
     expect(FakeSource.all).toHaveLength(1)
+    expect(FakeSource.all[0]!.url).toMatch(/^\/api\/changes\?ago=2\d\d\d$/)
     FakeSource.all[0]!.say('timelines', 'a b')
     FakeSource.all[0]!.say('things', 'policy')
     expect(first).toEqual([
@@ -99,7 +100,14 @@ describe('one stream a browser', () => {
 })
 
 it('asks again for what shows a thing, and for nothing else', () => {
-  expect(keysOf({ records: [], kinds: ['exclusion'] })).toEqual(['exclusions'])
+  expect(keysOf({ records: [], kinds: ['subscription'] })).toEqual(['journal', 'feeds'])
+  expect(keysOf({ records: [], kinds: ['server'] })).not.toContain('decisions')
+  expect(keysOf({ records: [], kinds: ['exclusion'] })).toEqual(
+    expect.arrayContaining(['exclusions', 'decisions']),
+  )
   expect(keysOf({ records: ['x'], kinds: [] })).not.toContain('connections')
-  expect(keysOf({ records: [], kinds: ['unheard-of'] })).toEqual([])
+  expect(keysOf({ records: [], kinds: ['*'] })).toEqual(
+    expect.arrayContaining(['policies', 'feeds', 'sign-ins']),
+  )
+  expect(keysOf({ records: [], kinds: ['unheard-of'] })).toEqual(['journal'])
 })

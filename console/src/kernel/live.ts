@@ -1,42 +1,57 @@
 import { onBeforeUnmount, watch, type Ref } from 'vue'
 import { useAskAgain, type Filters } from './askAgain'
 
-/** What has changed: ids of records whose timelines have ('*' for many), and kinds of things that the journal tells of. */
+/** What has changed: ids of records whose timelines have, and kinds of things that the journal tells of; '*' for any. */
 export interface News {
   records: string[]
   kinds: string[]
 }
 
-/** How long news gather before anything is asked for again; lists that anything may move gather longer. */
+/** How long news gather before anything is asked for again; what is asked for less often gathers longer. */
 const WAIT_MILLIS = 400
-const LISTS_MILLIS = 4_000
+const SLOW_MILLIS = 4_000
 const AGAIN_MILLIS = 8_000
+/** What a page shows first was asked for before it knows that somebody is signed in. */
+const BEFORE_MILLIS = 2_000
 const NAME = 'jandrel.changes'
 
-/** What shows a kind of things, by the first part of its queries' keys. */
+const DECIDED = ['decisions', 'summary', 'triage']
+/** What shows a kind of things, by the first part of its queries' keys; the journal tells of them all. */
 const SHOWN: Record<string, readonly string[]> = {
-  policy: ['policies', 'coverage'],
-  policies: ['policies', 'coverage'],
-  exclusion: ['exclusions'],
-  connection: ['connections', 'coverage', 'in-step', 'feeds'],
-  server: ['servers', 'connections'],
-  person: ['people', 'coverage'],
-  directory: ['people', 'coverage', 'records', 'record', 'triage'],
-  company: ['company', 'triage'],
-  'sign-in': ['session'],
-  item: ['triage-deeds', 'triage'],
+  policy: ['policies', 'coverage', 'set-up', ...DECIDED],
+  policies: ['policies', 'coverage', 'set-up', ...DECIDED],
+  exclusion: ['exclusions', ...DECIDED],
+  connection: ['connections', 'coverage', 'in-step', 'notices', ...DECIDED],
+  source: ['connections', 'coverage', 'notices', ...DECIDED],
+  server: ['servers', 'connections', 'set-up'],
+  host: ['servers'],
+  person: ['people', 'coverage', 'directory', ...DECIDED],
+  directory: ['people', 'coverage', 'records', 'record', 'directory', ...DECIDED],
+  contact: ['records', 'record', 'directory', 'triage-deeds', ...DECIDED],
+  account: ['records', 'record', 'directory', ...DECIDED],
+  lead: ['records', 'record', 'directory', ...DECIDED],
+  opportunity: ['records', 'record', 'directory', ...DECIDED],
+  company: ['company', 'set-up', ...DECIDED],
+  item: DECIDED,
+  background: DECIDED,
+  triage: ['triage-deeds', 'notices', 'directory', ...DECIDED],
+  meeting: ['in-step', 'notices'],
+  notice: ['notices'],
+  subscription: ['feeds'],
+  'sign-in': ['session', 'sign-ins', 'sessions', 'set-up'],
 }
-const OF_TIMELINES = ['calendar', 'free', 'meeting', 'in-step']
-const LISTS = ['summary', 'decisions', 'triage', 'journal']
-/** Every run of every connection tells of it: what shows them is asked for with the lists. */
-const SLOW = new Set(['connections', 'coverage', 'in-step', 'feeds'])
+const OF_TIMELINES = ['calendar', 'free', 'meeting', 'in-step', ...DECIDED]
+/** What every run of every connection moves is asked for less often. */
+const SLOW = new Set(['connections', 'coverage', 'in-step', 'journal', 'notices', ...DECIDED])
 
 /** The keys whose queries show what changed, those of timelines apart. */
 export function keysOf(news: News): string[] {
+  const kinds = news.kinds.includes('*') ? Object.keys(SHOWN) : news.kinds
   return [
     ...new Set([
       ...(news.records.length ? OF_TIMELINES : []),
-      ...news.kinds.flatMap((kind) => SHOWN[kind] ?? []),
+      ...(kinds.length ? ['journal'] : []),
+      ...kinds.flatMap((kind) => SHOWN[kind] ?? []),
     ]),
   ]
 }
@@ -53,6 +68,7 @@ export function listen(heard: (news: News) => void): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined
   let release: (() => void) | undefined
   let ended = false
+  const began = Date.now()
 
   function pass(news: News) {
     heard(news)
@@ -61,10 +77,11 @@ export function listen(heard: (news: News) => void): () => void {
   function open(again: boolean) {
     if (ended || typeof EventSource === 'undefined') return
     let missed = again
-    source = new EventSource('/api/changes')
+    // what changed since this page began to ask is told first, however late it listens
+    source = new EventSource(`/api/changes?ago=${Math.max(0, Date.now() - began) + BEFORE_MILLIS}`)
     source.onopen = () => {
       // what happened in between is not told again
-      if (missed) pass({ records: ['*'], kinds: Object.keys(SHOWN) })
+      if (missed) pass({ records: ['*'], kinds: ['*'] })
       missed = false
     }
     source.onerror = () => {
@@ -100,7 +117,7 @@ export function useLive(enabled: Ref<boolean>): void {
   const askAgain = useAskAgain()
   const records = new Set<string>()
   const keys = new Set<string>()
-  const slow = new Set<string>(LISTS)
+  const slow = new Set<string>()
   let soon: ReturnType<typeof setTimeout> | undefined
   let later: ReturnType<typeof setTimeout> | undefined
 
@@ -121,14 +138,17 @@ export function useLive(enabled: Ref<boolean>): void {
   }
   function hear(news: News) {
     news.records.forEach((id) => records.add(id))
-    keysOf(news).forEach((key) => (SLOW.has(key) ? slow : keys).add(key))
+    // what was read on another device is read here at once
+    const own = news.kinds.includes('notice') ? 'notices' : ''
+    keysOf(news).forEach((key) => (SLOW.has(key) && key !== own ? slow : keys).add(key))
     // several at once are asked for once
     soon ??= setTimeout(ask, WAIT_MILLIS)
-    later ??= setTimeout(() => {
-      later = undefined
-      void askAgain(...slow)
-      SLOW.forEach((key) => slow.delete(key))
-    }, LISTS_MILLIS)
+    if (slow.size)
+      later ??= setTimeout(() => {
+        later = undefined
+        void askAgain(...slow)
+        slow.clear()
+      }, SLOW_MILLIS)
   }
   let end: (() => void) | undefined
   watch(

@@ -1,13 +1,17 @@
 import {
+  mdiAccountCircleOutline,
   mdiAccountGroupOutline,
+  mdiAccountKeyOutline,
   mdiAccountQuestionOutline,
   mdiBookLockOutline,
   mdiCalendarOutline,
   mdiCancel,
   mdiCardAccountDetailsOutline,
+  mdiEmailOutline,
   mdiEmailSyncOutline,
   mdiListStatus,
   mdiScriptTextOutline,
+  mdiServerOutline,
   mdiSyncCircle,
   mdiTimelineTextOutline,
   mdiViewDashboardOutline,
@@ -34,20 +38,17 @@ const OVERSIGHT = ['administrator', 'manager', 'auditor'] as const
 export const groups: readonly PageGroup[] = [
   {
     heading: '',
-    pages: [{ name: 'Overview', path: '/overview', icon: mdiViewDashboardOutline, keys: 'g o' }],
+    pages: [
+      { name: 'Overview', path: '/overview', icon: mdiViewDashboardOutline, keys: 'g o' },
+      { name: 'Your mailbox', path: '/mailbox', icon: mdiEmailOutline, keys: 'g m' },
+    ],
   },
   {
     heading: 'Customers',
     pages: [
       { name: 'Timelines', path: '/timeline', icon: mdiTimelineTextOutline, keys: 'g t' },
       { name: 'Calendar', path: '/calendar', icon: mdiCalendarOutline, keys: 'g c' },
-      {
-        name: 'Directory',
-        path: '/directory',
-        icon: mdiCardAccountDetailsOutline,
-        keys: 'g d',
-        roles: ['administrator'],
-      },
+      { name: 'Directory', path: '/directory', icon: mdiCardAccountDetailsOutline, keys: 'g d' },
     ],
   },
   {
@@ -64,6 +65,14 @@ export const groups: readonly PageGroup[] = [
       { name: 'Policies', path: '/policy', icon: mdiScriptTextOutline, keys: 'g p', roles: OVERSIGHT },
       { name: 'Exclusions', path: '/exclusions', icon: mdiCancel, keys: 'g e' },
       { name: 'Coverage', path: '/coverage', icon: mdiAccountGroupOutline, keys: 'g v' },
+    ],
+  },
+  {
+    heading: 'Set-up',
+    pages: [
+      { name: 'Servers', path: '/servers', icon: mdiServerOutline, keys: 'g r', roles: OVERSIGHT },
+      { name: 'Sign-ins', path: '/sign-ins', icon: mdiAccountKeyOutline, keys: 'g i', roles: OVERSIGHT },
+      { name: 'Your sign-in', path: '/account', icon: mdiAccountCircleOutline, keys: 'g y' },
     ],
   },
   {

@@ -17,6 +17,7 @@ const shortWithYear = wallFormat({ ...parts, year: 'numeric' })
 /** Of moments on the wall: “Monday 4 May 2026”, “4 May 2026”, “May 2026”, “Mon 4”, “Mon”. */
 export const longDay = wallFormat({ weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' })
 export const fullDay = wallFormat({ weekday: 'long', day: 'numeric', month: 'long' })
+export const dayMonth = wallFormat({ day: 'numeric', month: 'short' })
 export const plainDay = wallFormat({ day: 'numeric', month: 'short', year: 'numeric' })
 export const monthName = wallFormat({ month: 'long', year: 'numeric' })
 export const columnDay = wallFormat({ weekday: 'short', day: 'numeric' })

@@ -1,6 +1,6 @@
 import { computed, reactive, watch, type ComputedRef } from 'vue'
 
-type Fields = Record<string, string | boolean>
+export type Fields = Record<string, string | boolean>
 
 /** A field that somebody typed in, and that the service has another value of by now. */
 export interface News<T extends Fields> {

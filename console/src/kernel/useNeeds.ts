@@ -1,5 +1,5 @@
 import { computed } from 'vue'
-import { useConnections } from '../connections/queries'
+import { isTroubled, useConnections } from '../connections/queries'
 import { useInStep } from '../meetings/instep'
 import { useStrangerCount } from '../triage/queries'
 
@@ -11,6 +11,6 @@ export function useNeeds() {
   return computed<Record<string, number>>(() => ({
     '/triage': strangers.value ?? 0,
     '/in-step': inStep.value?.calendars.filter((c) => c.held || c.stuck > 0).length ?? 0,
-    '/connections': connections.value?.filter((c) => c.detail !== '').length ?? 0,
+    '/connections': connections.value?.filter(isTroubled).length ?? 0,
   }))
 }

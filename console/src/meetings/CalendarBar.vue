@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { useMe } from '../kernel/useMe'
 import { today } from '../kernel/wall'
 import { titleOf } from './days'
-import { usePeople } from './queries'
+import { usePeople } from '../people/queries'
 import { VIEWS, type useCalendarView } from './useCalendarView'
 
 /** What the calendar shows, and turning it. */

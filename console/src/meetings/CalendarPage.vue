@@ -2,7 +2,7 @@
 import { mdiPlus } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import { useOpened } from '../kernel/useOpened'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'

@@ -4,15 +4,13 @@ import SecretAddress from '../kernel/SecretAddress.vue'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { useFeeds, useRevoke, useSubscribe } from './instep'
-import { usePeople } from './queries'
+import PersonField from '../people/PersonField.vue'
 
 /** Secret addresses from which a calendar program reads meetings: made once, shown once, revoked here. */
 const { data, error, asyncStatus, refetch } = useFeeds()
-const { data: people } = usePeople()
 const { mutateAsync: subscribe, error: notMade } = useSubscribe()
 const { mutateAsync: revoke, error: notRevoked } = useRevoke()
-const person = ref<string | null>(null)
-const owners = computed(() => (people.value ?? []).map((p) => ({ title: p.name, value: p.id })))
+const person = ref('')
 const made = ref<{ name: string; address: string } | null>(null)
 const failed = computed(() => notMade.value ?? notRevoked.value)
 async function make() {
@@ -25,7 +23,7 @@ async function make() {
 <template>
   <div class="feeds">
     <form class="bar" @submit.prevent="make">
-      <v-autocomplete v-model="person" label="Meetings of" class="who" :items="owners" auto-select-first />
+      <PersonField v-model="person" label="Meetings of" class="who" />
       <v-btn type="submit" size="small" color="primary" :disabled="!person">Create subscription</v-btn>
       <span class="quiet">To subscribe to a record, open its timeline.</span>
     </form>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
+import ChangedMeanwhile from '../kernel/ChangedMeanwhile.vue'
 import DateField from '../kernel/DateField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import TimeField from '../kernel/TimeField.vue'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import { clockText, dateText } from '../kernel/times'
 import { useEdited } from '../kernel/useEdited'
 import { instant, minuteOf, wall, wallOf } from '../kernel/wall'
@@ -84,10 +85,7 @@ async function drop() {
       v-model="form.ask"
       label="Send invitations and changes to guests"
     />
-    <p v-for="n in news" :key="n.field" class="news" role="status">
-      Changed meanwhile: {{ NAMES[n.field] }} is now “{{ written(n.field, n.now) }}”.
-      <text-btn @click="n.take()">Use that</text-btn>
-    </p>
+    <ChangedMeanwhile :news="news" :names="NAMES" :written="written" />
     <StateNote v-if="failed" :error="failed" @again="save" />
     <div class="two">
       <v-btn
@@ -107,9 +105,5 @@ async function drop() {
 .change {
   display: grid;
   gap: 8px;
-}
-.news {
-  border-left: 3px solid var(--accent);
-  padding-left: 8px;
 }
 </style>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import DecisionTrail from '../kernel/DecisionTrail.vue'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
-import { tell } from '../kernel/notices'
+import { tell, tellRefused } from '../kernel/snackbar'
 import { useActivity } from '../timeline/queries'
 import GuestList from './GuestList.vue'
 import MeetingForm from './MeetingForm.vue'
@@ -22,7 +22,7 @@ async function outcome(state: string) {
   const before = state ? '' : 'missed'
   await say({ item, state }).then(
     () => tell(state ? 'Marked as missed' : 'Marked as held', () => say({ item, state: before })),
-    (refused: Error) => tell(refused.message),
+    tellRefused,
   )
 }
 const others = computed(() => {

@@ -6,7 +6,7 @@ import TimeField from '../kernel/TimeField.vue'
 import { many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
 import RecordField from '../timeline/RecordField.vue'
-import { usePeople } from './queries'
+import PersonField from '../people/PersonField.vue'
 import { LENGTHS, REMINDERS, useNewMeeting } from './useNewMeeting'
 
 /** Something to be made, with what is known filled in. */
@@ -20,13 +20,11 @@ const props = defineProps<{
 const emit = defineEmits<{ close: []; made: [item: string] }>()
 const open = ref(true)
 const { me, isAdministrator } = useMe()
-const { data: people } = usePeople()
 const { form, create, soon, error, asyncStatus } = useNewMeeting(props, (item) => {
   emit('made', item)
   open.value = false
 })
 const asksWhom = computed(() => isAdministrator.value || !me.value?.person)
-const owners = computed(() => (people.value ?? []).map((p) => ({ title: p.name, value: p.id })))
 const SORTS = [
   { title: 'Meeting', value: 'meeting' },
   { title: 'Call', value: 'call' },
@@ -58,22 +56,15 @@ const reminders = REMINDERS.map((m) => ({
           <v-select v-model="form.sort" label="Kind" class="kind" :items="SORTS" />
           <v-text-field
             v-model="form.title"
+            v-focus
             label="Title"
-            autofocus
             maxlength="400"
             :required="form.sort === 'meeting'"
           />
         </div>
         <div class="two">
           <RecordField v-model="form.record" label="Record" required />
-          <v-autocomplete
-            v-if="asksWhom"
-            v-model="form.person"
-            label="Person"
-            :items="owners"
-            auto-select-first
-            required
-          />
+          <PersonField v-if="asksWhom" v-model="form.person" label="Person" required />
         </div>
         <div class="two">
           <DateField v-model="form.day" label="Day" required />

@@ -12,14 +12,6 @@ export interface Whose {
   followed?: boolean
 }
 
-export function usePeople() {
-  return useQuery({
-    key: ['people'],
-    query: ({ signal }) => answered(api.GET('/api/people', { signal })),
-    staleTime: 60_000,
-  })
-}
-
 /** The meetings of a span of days. */
 export function useMeetings(
   from: MaybeRefOrGetter<Date>,

@@ -1,5 +1,5 @@
 import { reactive, watch } from 'vue'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import { useMe } from '../kernel/useMe'
 import { addDays, dateOf, instant, startOfDay, wall, wallOf, zone } from '../kernel/wall'
 import { useDelete, useMake } from './queries'

@@ -8,7 +8,11 @@ import { VERDICTS, WORDS, compared, halves, sum } from './figures'
 import { SPAN, useDays, useLateness } from './queries'
 
 /** What was captured lately, day by day, with its numbers as a table at hand. */
-const CapturedPlot = defineAsyncComponent(() => import('./CapturedPlot.vue'))
+const CapturedPlot = defineAsyncComponent(async () => {
+  // running the plot's scripts takes longer than all else here: what stands there already is painted first
+  await new Promise((painted) => requestAnimationFrame(() => setTimeout(painted)))
+  return import('./CapturedPlot.vue')
+})
 const router = useRouter()
 const { data, error, asyncStatus, refetch } = useDays()
 const { data: late } = useLateness()

@@ -5,7 +5,7 @@ import { init, use, type ECharts } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useTheme } from 'vuetify'
-import { plainDay } from '../kernel/times'
+import { dayMonth } from '../kernel/times'
 import { wallOf } from '../kernel/wall'
 import { VERDICTS, WORDS } from './figures'
 import type { DayCounts } from './queries'
@@ -34,7 +34,7 @@ function draw() {
     },
     xAxis: {
       type: 'category',
-      data: props.days.map((d) => plainDay(wallOf(d.day)!).replace(/,? \d{4}$/, '')),
+      data: props.days.map((d) => dayMonth(wallOf(d.day)!)),
       axisLine: { lineStyle: { color: colours.line } },
       axisTick: { show: false },
       axisLabel: { color: colours.quiet, fontSize: 11, interval: 4 },

@@ -1,12 +1,8 @@
 <script setup lang="ts">
-import { useMutation } from '@pinia/colada'
-import { answered, api } from '../api/client'
-import { many } from '../kernel/times'
+import { useVerify } from '../journal/useVerify'
 
-/** Whether the journal's chain holds, computed when somebody asks for it. */
-const { mutate, data, error, asyncStatus } = useMutation({
-  mutation: () => answered(api.GET('/api/journal/verify')),
-})
+/** Whether the journal's chain holds. */
+const { mutate, says, broken, error, asyncStatus } = useVerify()
 </script>
 
 <template>
@@ -16,13 +12,7 @@ const { mutate, data, error, asyncStatus } = useMutation({
       <router-link to="/journal">Journal</router-link>
     </div>
     <p class="quiet">Each entry carries the hash of the one before. Verifying computes all of them anew.</p>
-    <p v-if="data" role="status" :class="{ bad: data.broken }">
-      {{
-        data.broken
-          ? `Entry ${data.broken} does not fit: ${data.why}.`
-          : `All ${many(data.entries, 'entry', 'entries')} fit; the last hash is ${data.head.slice(0, 16)}…`
-      }}
-    </p>
+    <p v-if="says" role="status" :class="{ bad: broken }">{{ says }}</p>
     <p v-if="error" role="alert" class="bad">{{ error.message }}</p>
     <v-btn class="mt-2" size="small" variant="tonal" :loading="asyncStatus === 'loading'" @click="mutate()"
       >Verify the chain</v-btn

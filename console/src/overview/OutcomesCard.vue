@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { plainDay } from '../kernel/times'
+import { dayMonth } from '../kernel/times'
 import { wallOf } from '../kernel/wall'
 import { useOutcomes } from './queries'
 
@@ -21,7 +21,7 @@ const people = computed(() => {
   return [...rows.values()]
 })
 function monday(week: string): string {
-  return plainDay(wallOf(week)!).replace(/ \d{4}$/, '')
+  return dayMonth(wallOf(week)!)
 }
 </script>
 

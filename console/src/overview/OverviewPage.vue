@@ -5,7 +5,6 @@ import { fullDay, many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
 import { useToday } from '../kernel/useToday'
 import { useConflicts, useInStep } from '../meetings/instep'
-import { useStrangers } from '../triage/queries'
 import { useCoverage } from '../policy/coverageQueries'
 import CapturedCard from './CapturedCard.vue'
 import ChainCard from './ChainCard.vue'
@@ -15,10 +14,12 @@ import MeetingsCard from './MeetingsCard.vue'
 import NeedsCard from './NeedsCard.vue'
 import OutcomesCard from './OutcomesCard.vue'
 import OwnCard from './OwnCard.vue'
+import SetUpCard from './SetUpCard.vue'
 import TouchCard from './TouchCard.vue'
 import UnmatchedCard from './UnmatchedCard.vue'
 import { needsOf } from './needs'
-import { useBackground, useDays, useLateness } from './queries'
+import { isSetUp, setUpSteps } from './setUp'
+import { useBackground, useBest, useDays, useLateness, useSetUp } from './queries'
 
 /** How the morning stands: what needs somebody, what was captured, and how everybody is covered. */
 const { me, seesAll, isAdministrator } = useMe()
@@ -31,7 +32,7 @@ const { data: inStep } = synced
 const { data: coverage } = covered
 const { data: conflicts } = conflicting
 /** Nothing is drawn before what stands above it is known: a page that is read does not move. */
-const first = [connected, synced, covered, conflicting, useDays(), useLateness(), useStrangers('')]
+const first = [connected, synced, covered, conflicting, useDays(), useLateness(), useBest()]
 const ready = computed(() => me.value !== undefined && first.every((q) => q.status.value !== 'pending'))
 const { data: background } = useBackground(seesAll)
 const needs = computed(() =>
@@ -43,6 +44,19 @@ const needs = computed(() =>
 )
 const known = computed(() => connections.value !== undefined && coverage.value !== undefined)
 const capturing = computed(() => coverage.value?.filter((p) => p.state === 'capturing').length ?? 0)
+const captured = computed(() => coverage.value?.some((p) => p.lastItem) ?? true)
+// once something is captured all is set up, and nothing more is asked for
+const { data: has } = useSetUp(computed(() => isAdministrator.value && !captured.value))
+const steps = computed(() =>
+  has.value && coverage.value
+    ? setUpSteps({
+        ...has.value,
+        people: coverage.value.length,
+        connections: connections.value?.length ?? 0,
+        captured: captured.value,
+      })
+    : null,
+)
 const empty = computed(() => known.value && coverage.value?.length === 0)
 const role = computed(() => me.value?.role ?? '')
 const today = useToday()
@@ -59,13 +73,10 @@ const today = useToday()
       <span v-else-if="ready && !empty" class="quiet">Nothing needs you.</span>
     </header>
     <div class="body">
-      <v-card v-if="ready && empty" class="card">
+      <SetUpCard v-if="ready && steps && !isSetUp(steps)" :steps="steps" class="mb-3" />
+      <v-card v-if="ready && empty && !isAdministrator" class="card">
         <h2>Nothing is captured yet</h2>
-        <p v-if="isAdministrator" class="quiet my-2">
-          Import the people of your company first, then add a server and connect them.
-        </p>
-        <p v-else class="quiet my-2">An administrator has to import the people of your company first.</p>
-        <v-btn v-if="isAdministrator" color="primary" to="/directory">Import people</v-btn>
+        <p class="quiet my-2">An administrator is setting Jandrel up; your timelines come with it.</p>
       </v-card>
       <div v-if="!ready" class="grid" aria-busy="true">
         <v-skeleton-loader v-for="i in 4" :key="i" type="article" height="240" />

@@ -24,7 +24,7 @@ const rows = computed(() => ({
   <v-card class="card">
     <div class="head">
       <h2>Your connections</h2>
-      <router-link to="/connections">Connections</router-link>
+      <router-link to="/mailbox">Your mailbox</router-link>
     </div>
     <p v-if="connections && !own.length" class="quiet">Nothing of yours is connected yet.</p>
     <p v-for="c in own" :key="c.id" class="line">

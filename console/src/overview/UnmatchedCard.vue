@@ -1,21 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { tell } from '../kernel/notices'
+import { tell, tellRefused } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
-import { useSettle, useStrangers, useUndo, type Stranger } from '../triage/queries'
+import { useSettle, useUndo, type Stranger } from '../triage/queries'
+import { useBest } from './queries'
 
 /** The best of those who match no record; an administrator settles each by its number. */
-const SHOWN = 5
 const { isAdministrator } = useMe()
-const { data } = useStrangers('')
+const { data } = useBest()
 const { mutateAsync: settle, asyncStatus } = useSettle()
 const { mutateAsync: undo } = useUndo()
 const best = computed(() =>
-  (data.value?.domains ?? [])
-    .flatMap((d) => d.strangers.map((s) => ({ ...s, domain: d.domain })))
-    .slice(0, SHOWN),
+  (data.value?.domains ?? []).flatMap((d) => d.strangers.map((s) => ({ ...s, domain: d.domain }))),
 )
 function why(s: Stranger): string {
   return s.likely[0]?.why ?? `${s.in} received, ${s.out} sent, ${many(s.people, 'person', 'people')} of ours`
@@ -36,7 +34,7 @@ async function choose(s: Stranger | undefined) {
   const { choice, record } = likely(s)
   await settle({ choice, addresses: [s.address], domains: [], record, name: null }).then(
     (done) => tell(`${done.says}: ${many(done.items, 'item')} decided again`, () => undo(done.deed)),
-    (refused: Error) => tell(refused.message),
+    tellRefused,
   )
 }
 useShortcuts(() =>

@@ -2,7 +2,7 @@
 import type { Schemas } from '../api/client'
 import DateField from '../kernel/DateField.vue'
 import WhenAt from '../kernel/WhenAt.vue'
-import { tell } from '../kernel/notices'
+import { tell, tellRefused } from '../kernel/snackbar'
 import { dateText } from '../kernel/times'
 import { useCoverEnd } from './coverageQueries'
 
@@ -16,7 +16,7 @@ async function change(p: Schemas['CoverageInfo'], until: string) {
       tell(until ? `${p.name} is covered until ${dateText(until)}` : `${p.name}’s cover has no end`, () =>
         end({ id: p.id, until: before }),
       ),
-    (refused: Error) => tell(refused.message),
+    tellRefused,
   )
 }
 const GOOD = ['capturing', 'connecting']
@@ -81,9 +81,6 @@ const GOOD = ['capturing', 'connecting']
 </template>
 
 <style scoped>
-b {
-  font-weight: 600;
-}
 .bad {
   font-weight: 600;
   color: rgb(var(--v-theme-error));

@@ -56,9 +56,3 @@ defineEmits<{ remove: [exclusion: Schemas['ExclusionInfo']] }>()
     </tbody>
   </v-table>
 </template>
-
-<style scoped>
-b {
-  font-weight: 600;
-}
-</style>

@@ -40,8 +40,8 @@ const DELETED = [
   { title: 'stays there', value: 'keep' },
 ]
 const ASKS = [
-  { title: 'are invited when whoever creates it wants that', value: false },
-  { title: 'are invited, unless whoever creates it says otherwise', value: true },
+  { title: 'are invited if the creator asks for it', value: false },
+  { title: 'are invited unless the creator opts out', value: true },
 ]
 </script>
 

@@ -4,13 +4,14 @@ import { useRehearsal } from '../rehearsal/queries'
 import RehearsalPanel from '../rehearsal/RehearsalPanel.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { refDebounced } from '../kernel/refDebounced'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import PolicyList from './PolicyList.vue'
+import PolicyOvertaken from './PolicyOvertaken.vue'
 import PolicySentences from './PolicySentences.vue'
 import PolicyVersions from './PolicyVersions.vue'
-import { editable, type EditedRules } from './rules'
+import { editable, onTop, type EditedRules } from './rules'
 import { acts, usePolicies, usePolicyAct } from './queries'
 
 const { isAdministrator } = useMe()
@@ -43,6 +44,21 @@ watch(
   },
   { immediate: true },
 )
+
+const overtaken = computed(
+  () => differs.value && policy.value?.id === copied.value.id && policy.value.version > copied.value.version,
+)
+/** What I changed stays; all else is as others have made it. */
+async function keepMine() {
+  if (!policy.value || !draft.value) return
+  // what is rehearsed began as the older version, and must not be applied any more
+  await stop()
+  const base = JSON.parse(copied.value.rules) as EditedRules
+  const mine = onTop(base, draft.value, editable(policy.value.rules))
+  copy()
+  draft.value = mine
+  await rehearse(change())
+}
 
 function change() {
   return { policy: policy.value?.id, version: copied.value.version, rules: draft.value ?? undefined }
@@ -149,6 +165,13 @@ function version(id: string, to: number) {
           </div>
           <StateNote v-if="act.error.value" :error="act.error.value" @again="refetch()" />
           <p v-for="n in policy.notActiveYet" :key="n" class="warn">{{ n }}</p>
+          <PolicyOvertaken
+            v-if="overtaken"
+            :id="policy.id"
+            :since="copied.version"
+            @keep="keepMine"
+            @discard="copy"
+          />
           <PolicySentences
             v-model="draft"
             :policy="policy.id"

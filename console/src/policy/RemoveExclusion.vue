@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import StateNote from '../kernel/StateNote.vue'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import { many } from '../kernel/times'
 import { useAddExclusions, useRemoveExclusion } from './exclusionQueries'
 

@@ -22,3 +22,28 @@ export function useCoverEnd() {
     onSuccess: () => askAgain('coverage'),
   })
 }
+
+/** Who reads what one's sources bring, from the widest to the narrowest. */
+export const SHARED = [
+  { value: 'everyone', title: 'everyone in the company' },
+  { value: 'team', title: 'your team' },
+  { value: 'those-on-it', title: 'those who are on it' },
+  { value: 'owner', title: 'you alone' },
+] as const
+
+export function useNarrow() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: ({ person, sharing }: { person: string; sharing: string }) =>
+      answered(api.PUT('/api/people/{id}/sharing', { params: { path: { id: person } }, body: { sharing } })),
+    onSuccess: () => askAgain('coverage'),
+  })
+}
+
+/** What the company's policy does for oneself, in words. */
+export function useOwnPolicy() {
+  return useQuery({
+    key: ['policies', 'own'],
+    query: ({ signal }) => answered(api.GET('/api/own-policy', { signal })),
+  })
+}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Schemas } from '../api/client'
-import { editable, words } from './rules'
+import { editable, onTop, words } from './rules'
 
 describe('a policy that is edited', () => {
   it('is a copy, in which what an older one does not say stands as it is meant', () => {
@@ -20,6 +20,19 @@ describe('a policy that is edited', () => {
     } as unknown as Schemas['PolicyRules']
     expect(JSON.stringify(editable(editable(rules)))).toBe(JSON.stringify(editable(rules)))
     expect(editable(rules).folders.include).toEqual(['sales'])
+  })
+
+  it('keeps what was changed here on top of what others changed meanwhile', () => {
+    const base = { name: 'x', keeping: { wins: 'later', asks: false }, matched: ['contact'] }
+    const mine = { name: 'mine', keeping: { wins: 'here', asks: false }, matched: ['contact'] }
+    const theirs = { name: 'theirs', keeping: { wins: 'later', asks: true }, matched: ['contact', 'lead'] }
+    expect(onTop(base, mine, theirs)).toEqual({
+      name: 'mine',
+      keeping: { wins: 'here', asks: true },
+      matched: ['contact', 'lead'],
+    })
+    expect(onTop(base, base, theirs)).toEqual(theirs)
+    expect(onTop(base, mine, base)).toEqual(mine)
   })
 
   it('takes what stands between commas', () => {

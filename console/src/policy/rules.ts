@@ -25,6 +25,26 @@ export function editable(rules: Rules): EditedRules {
   ) as EditedRules
 }
 
+type Fields = Record<string, unknown>
+
+function isFields(value: unknown): value is Fields {
+  return typeof value === 'object' && value !== null && !Array.isArray(value)
+}
+
+/**
+ * What I changed of a base, put on top of what others have made of it meanwhile: field by field, lists as a whole.
+ */
+export function onTop<T>(base: T, mine: T, theirs: T): T {
+  if (isFields(base) && isFields(mine) && isFields(theirs)) {
+    const fields: Fields = {}
+    for (const field of new Set([...Object.keys(theirs), ...Object.keys(mine)])) {
+      fields[field] = onTop(base[field], mine[field], theirs[field])
+    }
+    return fields as T
+  }
+  return JSON.stringify(mine) === JSON.stringify(base) ? theirs : mine
+}
+
 /** What stands between commas. */
 export function words(text: string): string[] {
   return text

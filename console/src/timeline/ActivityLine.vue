@@ -13,10 +13,11 @@ import {
 import { computed } from 'vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { many } from '../kernel/times'
-import type { Activity } from './queries'
+import MarkedText from './MarkedText.vue'
+import type { Activity, Mark } from './queries'
 
 const props = defineProps<{
-  activity: Activity
+  activity: Activity & { inSubject?: Mark[]; inSnippet?: Mark[] }
   picked: boolean
   tabindex: number
   day?: boolean
@@ -50,6 +51,8 @@ const kind = computed(() => {
   if (a.sort === 'follow-up') return { icon: mdiFlagOutline, name: 'follow-up' }
   return { icon: mdiCalendarAccountOutline, name: 'meeting' }
 })
+/** Whether what was looked for stands in the text. */
+const isWithin = computed(() => (props.activity.inSnippet?.length ?? 0) > 0)
 const tied = computed(() => `on this timeline by ${props.activity.evidence.replaceAll('_', ' ')}`)
 </script>
 
@@ -72,7 +75,8 @@ const tied = computed(() => `on this timeline by ${props.activity.evidence.repla
     <span class="what clip">
       <template v-if="isFull">
         <span v-if="activity.mark" class="mark">{{ activity.mark }}</span>
-        <b>{{ activity.subject || '(no subject)' }}</b>
+        <b v-if="activity.subject"><MarkedText :text="activity.subject" :marks="activity.inSubject" /></b>
+        <b v-else>(no subject)</b>
         <span
           v-if="activity.conversation > 1"
           class="count"
@@ -97,7 +101,9 @@ const tied = computed(() => `on this timeline by ${props.activity.evidence.repla
         />
         <span class="quiet">
           {{ others ? `${WORD[activity.direction]} ${others}` : ''
-          }}{{ activity.snippet && others ? ' · ' : '' }}{{ activity.snippet }}</span
+          }}<template v-if="activity.snippet && !isWithin"
+            >{{ others ? ' · ' : '' }}{{ activity.snippet }}</template
+          ></span
         >
       </template>
       <template v-else><b>Private</b> <span class="quiet">only the time is visible to you</span></template>
@@ -106,6 +112,10 @@ const tied = computed(() => `on this timeline by ${props.activity.evidence.repla
       ><span v-if="BY[activity.evidence]" class="by" :title="tied">{{ BY[activity.evidence] }} · </span
       >{{ activity.owners.map((o) => o.name).join(', ') }}</span
     >
+    <!-- what was found may stand where a line would be cut off -->
+    <span v-if="isWithin" class="quiet around"
+      ><MarkedText :text="activity.snippet" :marks="activity.inSnippet"
+    /></span>
   </button>
 </template>
 
@@ -124,6 +134,13 @@ const tied = computed(() => `on this timeline by ${props.activity.evidence.repla
   font: inherit;
   text-align: left;
   cursor: pointer;
+}
+.around {
+  grid-column: 3 / -1;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  overflow: hidden;
 }
 .act.day {
   grid-template-columns: 132px 20px minmax(0, 1fr) fit-content(190px);
@@ -169,13 +186,13 @@ const tied = computed(() => `on this timeline by ${props.activity.evidence.repla
   color: rgb(var(--v-theme-error));
   font-size: 12px;
 }
-b {
-  font-weight: 600;
-}
 @container (max-width: 600px) {
   .act {
     grid-template-columns: 46px 20px minmax(0, 1fr);
     padding-inline: 12px 36px;
+  }
+  .around {
+    grid-column: 3 / -1;
   }
   .act.day {
     grid-template-columns: 118px 20px minmax(0, 1fr);

@@ -6,14 +6,16 @@ import { headingOf } from '../kernel/times'
 import { useList } from '../kernel/useList'
 import ActivityLine from './ActivityLine.vue'
 import ConversationLines from './ConversationLines.vue'
-import type { Activity, useSearch } from './queries'
+import type { Activity, Asked } from './queries'
 
 /** Activities, newest first, under their days; more come in as one reads on. */
 const props = defineProps<{
-  asked: ReturnType<typeof useSearch>
+  asked: Asked
   opened: string
   empty: string
   todo: string
+  /** In another order than that of time: each line says its day. */
+  ranked?: boolean
 }>()
 defineEmits<{ open: [id: string] }>()
 const { data, error, asyncStatus, isPlaceholderData, hasNextPage, loadNextPage, refetch } = props.asked
@@ -26,7 +28,7 @@ const unfolded = ref(new Set<string>())
 const days = computed(() => {
   let last = ''
   return activities.value.map((a) => {
-    const heading = headingOf(a.at, a.allDay)
+    const heading = props.ranked ? '' : headingOf(a.at, a.allDay)
     const first = heading !== last
     last = heading
     return first ? heading : ''
@@ -70,6 +72,7 @@ function onSight(isSeen: boolean) {
           :activity="a"
           :picked="a.id === opened"
           :tabindex="i === current ? 0 : -1"
+          :day="ranked"
           @open="((current = i), $emit('open', a.id))"
           @keydown.right="a.conversation > 1 && !unfolded.has(a.id) && unfold(a.id)"
           @keydown.left="unfolded.has(a.id) && unfold(a.id)"

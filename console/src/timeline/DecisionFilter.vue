@@ -2,12 +2,12 @@
 import { computed } from 'vue'
 import DateField from '../kernel/DateField.vue'
 import FindField from '../kernel/FindField.vue'
-import { usePeople, useSummary, type Narrowed } from './decisionQueries'
+import PersonField from '../people/PersonField.vue'
+import { useSummary, type Narrowed } from './decisionQueries'
 
 const narrowed = defineModel<Narrowed>({ required: true })
 defineProps<{ isNarrowed: boolean }>()
 defineEmits<{ clear: [] }>()
-const { data: people } = usePeople()
 const { data: summary } = useSummary()
 const rules = computed(() => {
   const words = new Map<string, string>()
@@ -15,10 +15,6 @@ const rules = computed(() => {
   const all = [...words].map(([value, title]) => ({ title, value }))
   return [{ title: 'Any reason', value: '' }, ...all.sort((a, b) => a.title.localeCompare(b.title))]
 })
-const owners = computed(() => [
-  { title: 'Anybody', value: '' },
-  ...(people.value ?? []).map((p) => ({ title: p.name, value: p.id })),
-])
 const KINDS = [
   { title: 'Mail and meetings', value: '' },
   { title: 'Mail', value: 'mail' },
@@ -34,14 +30,7 @@ const KINDS = [
       placeholder="port.example"
       does="Filter by address or domain"
     />
-    <v-autocomplete
-      v-model="narrowed.person"
-      label="Person"
-      class="choice"
-      :items="owners"
-      auto-select-first
-      @update:model-value="narrowed.person ??= ''"
-    />
+    <PersonField v-model="narrowed.person" label="Person" class="choice" nobody="Anybody" />
     <v-select v-model="narrowed.kind" label="Kind" class="choice" :items="KINDS" />
     <v-select v-model="narrowed.rule" label="Left out because" class="choice wide" :items="rules" />
     <DateField v-model="narrowed.from" label="From" clearable />

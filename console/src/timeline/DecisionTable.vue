@@ -67,7 +67,4 @@ function what(d: Schemas['DecisionInfo']): string {
 .w {
   width: 126px;
 }
-b {
-  font-weight: 600;
-}
 </style>

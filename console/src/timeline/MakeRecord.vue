@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import StateNote from '../kernel/StateNote.vue'
 import { useAskAgain } from '../kernel/askAgain'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import RecordField from './RecordField.vue'
 
 /** A record made of what an activity shows, with what is known filled in. */
@@ -97,7 +97,7 @@ async function make() {
       <form @submit.prevent="make">
         <h2 id="record-title">New record from this activity</h2>
         <div class="two">
-          <v-select v-model="kind" label="Kind" class="kind" :items="KINDS" autofocus />
+          <v-select v-model="kind" v-focus label="Kind" class="kind" :items="KINDS" />
           <v-select v-if="kind !== 'opportunity'" v-model="address" label="Person" :items="addresses" />
         </div>
         <v-text-field v-model="name" label="Name" maxlength="200" required />

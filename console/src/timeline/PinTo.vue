@@ -4,7 +4,7 @@ import { ref } from 'vue'
 import { answered, api } from '../api/client'
 import StateNote from '../kernel/StateNote.vue'
 import { useAskAgain } from '../kernel/askAgain'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import RecordField from './RecordField.vue'
 
 /** Ties an item to a record by somebody's own choice, which the machine never takes away. */

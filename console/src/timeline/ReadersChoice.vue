@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { useMutation } from '@pinia/colada'
-import { computed, reactive } from 'vue'
+import { reactive } from 'vue'
 import { answered, api } from '../api/client'
-import { usePeople } from './decisionQueries'
+import PersonField from '../people/PersonField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useAskAgain } from '../kernel/askAgain'
 
 /** Opens or closes one activity; for those whose own mailbox or calendar has it. */
 const props = defineProps<{ id: string; ruled: boolean }>()
-const { data: people } = usePeople()
 const wanted = reactive({ opens: 'open', person: '' })
 const askAgain = useAskAgain()
 const choose = useMutation({
@@ -31,24 +30,18 @@ const OPENS = [
   { title: 'Open it to', value: 'open' },
   { title: 'Close it to all but', value: 'close' },
 ]
-const choices = computed(() => [
-  ...(wanted.opens === 'close' ? [{ title: 'me', value: '' }] : []),
-  ...(people.value ?? []).map((p) => ({ title: p.name, value: p.key })),
-])
-const named = computed(() => (wanted.person || wanted.opens === 'close' ? wanted.person : null))
 </script>
 
 <template>
   <form class="d-flex ga-2 align-center flex-wrap mt-2" @submit.prevent="choose.mutate(false)">
     <v-select v-model="wanted.opens" aria-label="Open or close" class="what" :items="OPENS" />
-    <v-autocomplete
-      :model-value="named"
+    <PersonField
+      v-model="wanted.person"
+      by="key"
       aria-label="Person"
       class="who"
       placeholder="a person"
-      :items="choices"
-      auto-select-first
-      @update:model-value="wanted.person = $event ?? ''"
+      :nobody="wanted.opens === 'close' ? 'me' : undefined"
     />
     <v-btn
       type="submit"

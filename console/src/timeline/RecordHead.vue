@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { mdiDotsHorizontal, mdiPlus } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import SecretAddress from '../kernel/SecretAddress.vue'
+import ViewTabs from '../kernel/ViewTabs.vue'
 import WhenAt from '../kernel/WhenAt.vue'
-import { tell } from '../kernel/notices'
+import { tell, tellRefused } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
 import { useMe } from '../kernel/useMe'
@@ -26,6 +28,16 @@ watch(
   () => props.id,
   () => (address.value = ''),
 )
+const route = useRoute()
+const router = useRouter()
+const VIEWS = [
+  { value: '', title: 'Timeline' },
+  { value: 'facts', title: 'Facts' },
+]
+const view = computed({
+  get: () => (route.query.view === 'facts' ? 'facts' : ''),
+  set: (now) => void router.push({ path: route.path, query: now ? { view: now } : {} }),
+})
 const mayMake = computed(() => me.value?.role !== 'auditor')
 function make() {
   if (mayMake.value) making.value = wall(Date.now())
@@ -35,15 +47,14 @@ async function toggleFollow() {
   const name = record.value?.name ?? 'The record'
   await follow(now).then(
     () => tell(now ? `You follow ${name}` : `You no longer follow ${name}`, () => follow(!now)),
-    (refused: Error) => tell(refused.message),
+    tellRefused,
   )
 }
 async function subscription() {
-  const feed = await subscribe({ kind: 'record', id: props.id }).catch((refused: Error) => {
-    tell(refused.message)
-    return null
-  })
-  address.value = feed?.address ?? ''
+  await subscribe({ kind: 'record', id: props.id }).then(
+    (feed) => (address.value = feed.address ?? ''),
+    tellRefused,
+  )
 }
 useShortcuts([{ keys: 'c', does: 'New meeting, call or follow-up', run: make }])
 const about = computed(() => {
@@ -55,6 +66,7 @@ const about = computed(() => {
     r.value && `${r.value.toLocaleString('en-GB')} ${r.currency}`,
     r.owner && `owned by ${r.owner}`,
     r.addresses.join(', '),
+    r.archived && 'archived',
   ]
     .filter(Boolean)
     .join(' · ')
@@ -77,6 +89,7 @@ const about = computed(() => {
           @click="make"
           >New</v-btn
         >
+        <ViewTabs v-model="view" :views="VIEWS" label="What to show of the record" />
         <v-btn size="small" variant="tonal" :aria-pressed="follows" @click="toggleFollow">{{
           follows ? 'Unfollow' : 'Follow'
         }}</v-btn>

@@ -4,12 +4,13 @@ import { mdiMenuDown } from '@mdi/js'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import FindField from '../kernel/FindField.vue'
+import PersonField from '../people/PersonField.vue'
+import { usePeople } from '../people/queries'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { refDebounced } from '../kernel/refDebounced'
 import { many } from '../kernel/times'
 import { useList } from '../kernel/useList'
-import { usePeople } from './decisionQueries'
 import { useRecords } from './queries'
 
 const props = defineProps<{ picked: string; words: string }>()
@@ -67,17 +68,16 @@ const TOUCHES = [
   { title: 'Longer ago', value: 'longer' },
   { title: 'Never', value: 'never' },
 ]
+const isNarrowed = computed(
+  () => !!(wanted.name || wanted.owner || wanted.touch || wanted.next) || wanted.kind !== 'account',
+)
 const ahead = computed({
   get: () => wanted.next === 'none',
   set: (on) => (wanted.next = on ? 'none' : ''),
 })
-const owners = computed(() => [
-  { title: 'Anybody', value: '' },
-  ...(people.value ?? []).map((p) => ({ title: p.name, value: p.id })),
-])
 const ordered = computed(() => {
   const by = SORTS.find((o) => o.value === wanted.sort)?.title.toLowerCase() ?? ''
-  const whose = wanted.owner ? owners.value.find((o) => o.value === wanted.owner)?.title.split(' ')[0] : ''
+  const whose = wanted.owner ? people.value?.find((p) => p.id === wanted.owner)?.name.split(' ')[0] : ''
   const narrowed = [
     whose,
     TOUCHES.find((t) => wanted.touch && t.value === wanted.touch)
@@ -95,7 +95,7 @@ const ordered = computed(() => {
       <FindField
         v-model="words"
         label="All timelines"
-        placeholder="words, names, addresses"
+        placeholder="words, “phrases”"
         keys="s"
         does="Search all timelines"
       />
@@ -125,13 +125,7 @@ const ordered = computed(() => {
           </template>
           <v-card class="pa-4 fields" width="290">
             <v-select v-model="wanted.sort" label="Sort by" :items="SORTS" />
-            <v-autocomplete
-              v-model="wanted.owner"
-              label="Owner"
-              :items="owners"
-              auto-select-first
-              @update:model-value="wanted.owner ??= ''"
-            />
+            <PersonField v-model="wanted.owner" nobody="Anybody" label="Owner" />
             <v-select v-model="wanted.touch" label="Last touch" :items="TOUCHES" />
             <v-checkbox v-model="ahead" label="No meeting ahead" />
           </v-card>
@@ -142,8 +136,10 @@ const ordered = computed(() => {
       v-if="error || !data?.records.length"
       :error="error"
       :loading="asyncStatus === 'loading'"
-      empty="No record fits"
-      todo="Shorten the name, or choose all kinds."
+      :empty="isNarrowed ? 'No record fits' : 'There are no accounts yet'"
+      :todo="
+        isNarrowed ? 'Shorten the name, or choose all kinds.' : 'An administrator imports them in Directory.'
+      "
       @again="refetch()"
     />
     <div

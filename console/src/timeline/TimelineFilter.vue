@@ -4,12 +4,11 @@ import { computed } from 'vue'
 import DateField from '../kernel/DateField.vue'
 import FindField from '../kernel/FindField.vue'
 import ViewTabs from '../kernel/ViewTabs.vue'
-import { usePeople } from './decisionQueries'
+import PersonField from '../people/PersonField.vue'
 import { everything, type TimelineWanted } from './queries'
 
 /** What of the timeline is shown. */
 const wanted = defineModel<TimelineWanted>({ required: true })
-const { data: people } = usePeople()
 const KINDS = [
   { value: '', title: 'all' },
   { value: 'mail', title: 'mail' },
@@ -34,10 +33,6 @@ const EVIDENCE = [
   { title: 'A part of it', value: 'part' },
   { title: 'A pin', value: 'ruling' },
 ]
-const owners = computed(() => [
-  { title: 'Anybody', value: '' },
-  ...(people.value ?? []).map((p) => ({ title: p.name, value: p.id })),
-])
 const attached = computed({
   get: () => wanted.value.attached === 'yes',
   set: (on) => (wanted.value.attached = on ? 'yes' : ''),
@@ -79,13 +74,7 @@ const isNarrowed = computed(() => more.value > 0 || !!wanted.value.who || !!want
       </template>
       <v-card class="pa-4 fields" width="380">
         <v-select v-model="wanted.direction" label="Direction" :items="DIRECTIONS" />
-        <v-autocomplete
-          v-model="wanted.person"
-          label="Person"
-          :items="owners"
-          auto-select-first
-          @update:model-value="wanted.person ??= ''"
-        />
+        <PersonField v-model="wanted.person" nobody="Anybody" label="Person" />
         <v-select v-model="wanted.evidence" label="On this timeline by" :items="EVIDENCE" />
         <div class="two">
           <DateField v-model="wanted.from" label="From" clearable />

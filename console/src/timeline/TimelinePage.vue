@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useOpened } from '../kernel/useOpened'
 import { useShortcuts } from '../kernel/shortcuts'
+import RecordFacts from '../directory/RecordFacts.vue'
 import ActivityPanel from './ActivityPanel.vue'
 import FoundList from './FoundList.vue'
 import RecordHead from './RecordHead.vue'
@@ -14,6 +15,7 @@ const router = useRouter()
 const record = computed(() => String(route.params.record ?? ''))
 const words = computed(() => String(route.query.words ?? '').trim())
 const opened = useOpened()
+const facts = computed(() => route.query.view === 'facts')
 
 function pick(id: string) {
   void router.push(`/timeline/${id}`)
@@ -39,12 +41,13 @@ useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.v
         <FoundList v-if="words" :words="words" :opened="opened" @open="opened = $event" />
         <template v-else-if="record">
           <RecordHead :id="record" />
-          <RecordTimeline :key="record" :record="record" :opened="opened" @open="opened = $event" />
+          <RecordFacts v-if="facts" :id="record" :key="record" />
+          <RecordTimeline v-else :key="record" :record="record" :opened="opened" @open="opened = $event" />
         </template>
         <div v-else class="note">
           <h1>Pick a record on the left</h1>
           <p>Its mail and meetings are listed newest first, each with the reason why it is there.</p>
-          <p>Or search all timelines by words, names and addresses.</p>
+          <p>Or search all timelines for what was written, by whom, and when.</p>
         </div>
       </div>
       <ActivityPanel

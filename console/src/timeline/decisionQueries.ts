@@ -76,6 +76,24 @@ export function useSummary() {
   })
 }
 
-export function usePeople() {
-  return useQuery({ key: ['people'], query: ({ signal }) => answered(api.GET('/api/people', { signal })) })
+/** The last few of somebody's that came to this; what is still to come is not the last. */
+export function useLast(person: MaybeRefOrGetter<string | null | undefined>, verdict: string) {
+  return useQuery({
+    key: () => ['decisions', 'last', verdict, toValue(person) ?? ''],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/decisions', {
+          params: {
+            query: {
+              person: toValue(person) ?? undefined,
+              verdict,
+              until: new Date().toISOString(),
+              limit: 5,
+            },
+          },
+          signal,
+        }),
+      ),
+    enabled: () => !!toValue(person),
+  })
 }

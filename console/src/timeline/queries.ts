@@ -1,9 +1,23 @@
 import { useInfiniteQuery, useQuery } from '@pinia/colada'
-import { toValue, type MaybeRefOrGetter } from 'vue'
+import { toValue, type MaybeRefOrGetter, type Ref } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import { addDays, instant, wallOf, zone } from '../kernel/wall'
 
 export type Activity = Schemas['ActivityInfo']
+export type Mark = Schemas['MarkInfo']
+
+/** Activities that come in page by page; those that were found say where the words stand. */
+export interface Asked {
+  data: Ref<
+    { pages: { activities: (Activity & { inSubject?: Mark[]; inSnippet?: Mark[] })[] }[] } | undefined
+  >
+  error: Ref<Error | null>
+  asyncStatus: Ref<string>
+  isPlaceholderData: Ref<boolean>
+  hasNextPage: Ref<boolean>
+  loadNextPage: () => Promise<unknown>
+  refetch: () => Promise<unknown>
+}
 
 export interface RecordsWanted {
   name: string
@@ -177,17 +191,21 @@ export function useWeeks(id: MaybeRefOrGetter<string>) {
   })
 }
 
-/** What was found by words, newest first. */
-export function useSearch(words: MaybeRefOrGetter<string>) {
+/** What was found, with where in it the words stand. */
+export function useSearch(words: MaybeRefOrGetter<string>, sort: MaybeRefOrGetter<string>) {
   return useInfiniteQuery({
-    key: () => ['search', toValue(words)],
-    query: ({ pageParam, signal }) =>
-      answered(
+    key: () => ['search', toValue(words), toValue(sort), zone()],
+    query: async ({ pageParam, signal }) => {
+      const page = await answered(
         api.GET('/api/search', {
-          params: { query: { words: toValue(words), next: pageParam, limit: 50 } },
+          params: {
+            query: { words: toValue(words), sort: toValue(sort), zone: zone(), next: pageParam, limit: 50 },
+          },
           signal,
         }),
-      ),
+      )
+      return { ...page, activities: page.found.map((f) => ({ ...f, ...f.activity })) }
+    },
     initialPageParam: '',
     getNextPageParam: (last) => last.next || null,
     enabled: () => toValue(words).trim() !== '',

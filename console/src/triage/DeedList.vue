@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import WhenAt from '../kernel/WhenAt.vue'
-import { tell } from '../kernel/notices'
+import { tell, tellRefused } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
 import { useDeeds, useMerge, useTwins, useUndo } from './queries'
 
@@ -9,19 +9,11 @@ const { data: twins } = useTwins(true)
 const { mutateAsync: undo } = useUndo()
 const { mutateAsync: merge } = useMerge()
 
-const why = (refused: unknown) => (refused instanceof Error ? refused.message : 'It did not work; try again.')
-
 async function revert(id: string, says: string) {
-  await undo(id).then(
-    () => tell(`Undone: ${says}`),
-    (refused: unknown) => tell(why(refused)),
-  )
+  await undo(id).then(() => tell(`Undone: ${says}`), tellRefused)
 }
 async function join(stays: string, goes: string) {
-  await merge({ stays, goes }).then(
-    (done) => done && tell(done.says, () => undo(done.deed)),
-    (refused: unknown) => tell(why(refused)),
-  )
+  await merge({ stays, goes }).then((done) => done && tell(done.says, () => undo(done.deed)), tellRefused)
 }
 async function undoLast() {
   // asked anew: what is on screen may be older than what was just done

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
-import { tell } from '../kernel/notices'
+import { tell } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
 import RecordField from '../timeline/RecordField.vue'

@@ -7,11 +7,11 @@ export type Stranger = Schemas['StrangerInfo']
 export type Choice = Schemas['Choice']['choice']
 
 /** Strangers under their domains, best first. */
-export function useStrangers(find: MaybeRefOrGetter<string>) {
+export function useStrangers(find: MaybeRefOrGetter<string>, limit = 200) {
   return useQuery({
-    key: () => ['triage', toValue(find)],
+    key: () => ['triage', toValue(find), limit],
     query: ({ signal }) =>
-      answered(api.GET('/api/triage', { params: { query: { find: toValue(find), limit: 200 } }, signal })),
+      answered(api.GET('/api/triage', { params: { query: { find: toValue(find), limit } }, signal })),
     placeholderData: (before) => before,
   })
 }

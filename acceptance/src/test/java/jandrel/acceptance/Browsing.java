@@ -44,6 +44,28 @@ record Browsing(Playwright playwright, Browser browser) implements AutoCloseable
                 .setIgnoreHTTPSErrors(true));
     }
 
+    /** Opens a page of the console, where one is sent to sign in first. */
+    static void signIn(Page page, String url, String login, String password) {
+        page.navigate(url);
+        page.getByLabel("Login").fill(login);
+        page.getByLabel("Password").fill(password);
+        page.keyboard().press("Enter");
+    }
+
+    static Locator button(Page page, String name) {
+        return page.getByRole(
+                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
+    static Locator field(Page page, String label) {
+        return page.getByLabel(label, new Page.GetByLabelOptions().setExact(true));
+    }
+
+    /** The rows of tables that say so. */
+    static Locator row(Page page, String text) {
+        return page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText(text));
+    }
+
     /** Picks one of a select’s options. */
     static void choose(Page page, String label, String option) {
         page.getByRole(

@@ -79,10 +79,7 @@ class CalendarPageTest {
     }
 
     private void signIn(String path) {
-        page.navigate(h.process.url() + path);
-        page.getByLabel("Login").fill("vesna");
-        page.getByLabel("Password").fill(Providers.PASSWORD);
-        page.keyboard().press("Enter");
+        Browsing.signIn(page, h.process.url() + path, "vesna", Providers.PASSWORD);
     }
 
     private UUID made(String title, Instant begins) throws Exception {

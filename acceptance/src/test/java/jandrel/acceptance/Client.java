@@ -11,13 +11,23 @@ import java.util.ArrayList;
 import java.util.List;
 import tools.jackson.databind.json.JsonMapper;
 
-/** The command-line client as people run it, signed in as the administrator. */
+/** The command-line client as people run it. */
 record Client(String url, String token) {
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
+    /** The administrator's. */
     static Client of(Harbour h) throws Exception {
+        return of(h, "admin", ServiceProcess.ADMIN_PASSWORD);
+    }
+
+    /** Of somebody whom the tests made up. */
+    static Client as(Harbour h, String login) throws Exception {
+        return of(h, login, Providers.PASSWORD);
+    }
+
+    private static Client of(Harbour h, String login, String password) throws Exception {
         Token token = new Service(h.process.url())
-                .post("/api/tokens", new Credentials("admin", ServiceProcess.ADMIN_PASSWORD, "test"), Token.class);
+                .post("/api/tokens", new Credentials(login, password, "test", null), Token.class);
         return new Client(h.process.url(), token.token());
     }
 

@@ -6,9 +6,10 @@ import static jandrel.acceptance.Harbour.letter;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.FilePayload;
+import jandrel.api.PolicyApi.PolicyChange;
+import jandrel.api.PolicyApi.PolicyInfo;
+import jandrel.demo.DemoPolicy;
 import jandrel.demo.ServiceProcess;
-import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -98,11 +99,7 @@ class ConsoleTest {
     }
 
     private void signIn(String login, String password, String path) {
-        page.navigate(h.process.url() + path);
-        page.getByLabel("Login").fill(login);
-        page.getByLabel("Password").fill(password);
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"))
-                .click();
+        Browsing.signIn(page, h.process.url() + path, login, password);
     }
 
     private Locator find() {
@@ -115,6 +112,11 @@ class ConsoleTest {
 
     private Locator heading(String words) {
         return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(words));
+    }
+
+    private void button(String name) {
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name))
+                .click();
     }
 
     private void administrator(String path) {
@@ -231,22 +233,6 @@ class ConsoleTest {
     }
 
     @Test
-    void wordsAreFoundOnAnyTimelineByKeyboard() {
-        administrator("/timeline");
-        assertThat(page.getByText("Pick a record on the left")).isVisible();
-        page.keyboard().press("s");
-        page.keyboard().type("letter 3");
-        assertThat(page.getByText("1 activity with “letter 3”")).isVisible();
-        page.locator(".line [data-row]").focus();
-        page.keyboard().press("Enter");
-        assertThat(page.getByRole(AriaRole.ARTICLE)).containsText("Letter 3");
-        labelled("All timelines").fill("nowhere at all");
-        assertThat(page.getByText("No activity has that")).isVisible();
-        labelled("All timelines").fill("");
-        assertThat(page.getByText("Pick a record on the left")).isVisible();
-    }
-
-    @Test
     void decisionsAreFilteredAndExplained() {
         administrator("/decisions");
         labelled("Address or domain").fill("console.example");
@@ -289,28 +275,13 @@ class ConsoleTest {
     }
 
     @Test
-    void aFileIsImportedOrRefusedWithItsLines() {
-        administrator("/directory");
-        labelled("Import contacts")
-                .setInputFiles(new FilePayload(
-                        "c.csv", "text/csv", "key,name,addresses\nx1,,nope\n".getBytes(StandardCharsets.UTF_8)));
-        assertThat(page.getByRole(AriaRole.ALERT)).containsText("line 2, addresses: “nope” is not a mail address");
-        labelled("Import contacts")
-                .setInputFiles(new FilePayload(
-                        "c.csv",
-                        "text/csv",
-                        "key,name,addresses\nx1,Xenia One,x1@x.example\n".getBytes(StandardCharsets.UTF_8)));
-        assertThat(page.getByText("1 added, 0 updated, 0 as they were")).isVisible();
-    }
-
-    @Test
     void aRepSeesTheirOwnConnectionsAndNoAdministration() {
         signIn("kit", jandrel.demo.Providers.PASSWORD, "/connections");
         assertThat(page.locator("tbody tr")).hasCount(1);
         assertThat(page.locator("tbody tr").first()).containsText("capturing");
         Locator pages = page.locator("nav[aria-label=Pages]");
         assertThat(pages).containsText("Exclusions");
-        for (String closed : new String[] {"Policies", "Journal", "Directory"}) {
+        for (String closed : new String[] {"Policies", "Journal"}) {
             assertThat(pages).not().containsText(closed);
         }
         assertThat(page.getByText("Connect a person")).hasCount(0);
@@ -319,7 +290,8 @@ class ConsoleTest {
     @Test
     void aPolicyIsEditedInItsSentencesBesideWhatThatWouldDo() {
         administrator("/policy");
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Everyone"))
+        page.locator(".pick")
+                .filter(new Locator.FilterOptions().setHasText("Everyone"))
                 .click();
         Browsing.choose(page, "Who reads it", "the owner alone");
         assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change")))
@@ -328,6 +300,31 @@ class ConsoleTest {
         page.getByText("Discard changes").click();
         assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change")))
                 .hasCount(0);
+    }
+
+    /** What somebody else saved meanwhile is shown beside what is being edited, and neither is lost. */
+    @Test
+    void aPolicyThatOthersChangedMeanwhileShowsBoth() throws Exception {
+        PolicyInfo made =
+                h.admin.post("/api/policies", DemoPolicy.of("Twice edited").rules(), PolicyInfo.class);
+        administrator("/policy?policy=" + made.id());
+        Browsing.choose(page, "Who reads it", "the owner alone");
+        h.admin.put(
+                "/api/policies/" + made.id(),
+                new PolicyChange(
+                        made.version(), DemoPolicy.of("Renamed elsewhere").rules()),
+                PolicyInfo.class);
+        assertThat(page.getByText("Changed meanwhile.")).isVisible();
+        assertThat(page.locator(".overtaken")).containsText("Renamed elsewhere");
+        button("Put my changes on top");
+        assertThat(page.getByText("Changed meanwhile.")).hasCount(0);
+        button("Apply this change");
+        Harbour.soon()
+                .untilAsserted(() -> Assertions.assertThat(h.admin
+                                .get("/api/policies/" + made.id(), PolicyInfo.class)
+                                .rules())
+                        .returns("Renamed elsewhere", r -> r.name())
+                        .returns("owner", r -> r.sharing()));
     }
 
     @Test
@@ -360,71 +357,6 @@ class ConsoleTest {
         assertThat(page.locator(".v-theme--night").first()).isVisible();
         page.reload();
         assertThat(page.locator(".v-theme--night").first()).isVisible();
-    }
-
-    /** Every figure is as many as the rows behind its link. */
-    @Test
-    void theOverviewSaysWhatItsLinksShow() {
-        administrator("/overview");
-        Locator figures = page.locator(".overview a.figure");
-        assertThat(figures).hasCount(3);
-        for (int i = 0; i < 3; i++) {
-            long said = Long.parseLong(figures.nth(i).innerText().replace(",", ""));
-            figures.nth(i).click();
-            assertThat(heading("Decisions")).isVisible();
-            String shown = said == 0
-                    ? "No decision fits"
-                    : String.format(java.util.Locale.UK, "%1$,d of %1$,d decision", said);
-            assertThat(page.getByText(shown)).isVisible();
-            page.goBack();
-            assertThat(figures).hasCount(3);
-        }
-        Locator people = page.locator(".overview a[href='/coverage']").first();
-        String all = people.innerText();
-        people.click();
-        assertThat(page.locator(".bar > [aria-live=polite]").first()).hasText(all);
-    }
-
-    @Test
-    void aManagersFiguresAreAsManyAsTheirLinksShow() throws Exception {
-        h.person("mona", "manager");
-        signIn("mona", jandrel.demo.Providers.PASSWORD, "/overview");
-        Locator rows = page.locator(".overview a.row");
-        assertThat(rows).hasCount(7);
-        for (int i = 0; i < 7; i++) {
-            String n = rows.nth(i).locator("b").innerText();
-            rows.nth(i).click();
-            Locator count = page.locator(".picker span[aria-live=polite]");
-            assertThat(count).hasText(n.equals("1") ? "1 record" : n + " records");
-            page.goBack();
-            assertThat(rows).hasCount(7);
-        }
-        assertThat(page.getByText("Meetings held and missed")).isVisible();
-    }
-
-    @Test
-    void everyRoleBeginsWithWhatIsTheirs() throws Exception {
-        signIn("kit", jandrel.demo.Providers.PASSWORD, "/overview");
-        assertThat(page.getByText("Your connections")).isVisible();
-        assertThat(page.getByText("Today and tomorrow")).isVisible();
-        Locator left = page.locator(".overview h3 a");
-        String said = left.innerText();
-        left.click();
-        assertThat(page.getByText(
-                        said.startsWith("0 ")
-                                ? "No decision fits"
-                                : said.replace("items", "").replace("item", "").strip() + " decision"))
-                .isVisible();
-        h.admin.post(
-                "/api/sign-ins",
-                java.util.Map.of("login", "audra", "name", "Audra", "password", "buoy-and-tide-26", "role", "auditor"),
-                Object.class);
-        page.context().clearCookies();
-        signIn("audra", "buoy-and-tide-26", "/overview");
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Verify the chain"))
-                .click();
-        assertThat(page.getByText("fit; the last hash is")).isVisible();
-        assertThat(page.getByText("Changes of policies")).isVisible();
     }
 
     @Test

@@ -78,6 +78,7 @@ class ForgeryTest {
 
         /** Every way by which the forger could get at what the true one says. */
         String allThatTheForgerReads() throws Exception {
+            h.indexed();
             StringBuilder all = new StringBuilder();
             List<String> ways = new ArrayList<>(List.of(
                     "/api/records/" + account + "/timeline?limit=50",

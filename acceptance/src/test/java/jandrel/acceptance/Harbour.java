@@ -1,6 +1,7 @@
 package jandrel.acceptance;
 
 import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.SearchPage;
 import jandrel.api.ActivityApi.TimelinePage;
 import jandrel.api.ConnectionApi.NewConnection;
 import jandrel.api.ConnectionApi.NewServer;
@@ -12,7 +13,6 @@ import jandrel.api.DirectoryApi.ImportOutcome;
 import jandrel.api.PolicyApi.PolicyChange;
 import jandrel.api.PolicyApi.PolicyInfo;
 import jandrel.api.RecordApi.RecordPage;
-import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
@@ -108,7 +108,7 @@ final class Harbour implements AutoCloseable {
         providers.addUser(address);
         providers.calendar(address);
         csv("people", "key,name,addresses\n" + key + ",Person " + key + "," + address);
-        admin.post("/api/sign-ins", new NewSignIn(key, "Person " + key, Providers.PASSWORD, role, key), Object.class);
+        admin.addSignIn(key, "Person " + key, Providers.PASSWORD, role, key);
         return address;
     }
 
@@ -208,6 +208,12 @@ final class Harbour implements AutoCloseable {
             Summary s = admin.get("/api/summary", Summary.class);
             return s.connecting() == 0 && s.reconsidering() == 0 && s.refetching() == 0;
         });
+    }
+
+    /** All that was captured can be found by its words. */
+    void indexed() {
+        soon().until(() ->
+                !admin.get("/api/search?words=indexed", SearchPage.class).catchingUp());
     }
 
     static <T> void until(Callable<T> value, T expected) {

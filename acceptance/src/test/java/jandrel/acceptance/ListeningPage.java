@@ -23,6 +23,15 @@ final class ListeningPage implements AutoCloseable {
     }
 
     ListeningPage(String url, String token, boolean reads) throws Exception {
+        this(url, token, reads, "");
+    }
+
+    /** @param query begins with a question mark */
+    ListeningPage(String url, String token, String query) throws Exception {
+        this(url, token, true, query);
+    }
+
+    private ListeningPage(String url, String token, boolean reads, String query) throws Exception {
         URI base = URI.create(url);
         socket = new Socket();
         if (!reads) {
@@ -31,7 +40,8 @@ final class ListeningPage implements AutoCloseable {
         }
         socket.connect(new java.net.InetSocketAddress(base.getHost(), base.getPort()));
         socket.getOutputStream()
-                .write(("GET /api/changes HTTP/1.1\r\nHost: x\r\nConnection: close\r\nAuthorization: Bearer " + token
+                .write(("GET /api/changes" + query
+                                + " HTTP/1.1\r\nHost: x\r\nConnection: close\r\nAuthorization: Bearer " + token
                                 + "\r\n\r\n")
                         .getBytes(StandardCharsets.US_ASCII));
         if (reads) {

@@ -17,7 +17,6 @@ import jandrel.api.PolicyApi.PolicyInfo;
 import jandrel.api.PolicyApi.PolicyOrder;
 import jandrel.api.RehearsalApi.Change;
 import jandrel.api.RehearsalApi.RehearsalInfo;
-import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
@@ -231,10 +230,7 @@ class RolloutTest {
                         .get("/api/rehearsals/" + told.id(), RehearsalInfo.class)
                         .old())
                 .isTrue();
-        h.admin.post(
-                "/api/sign-ins",
-                new NewSignIn("second", "Second", Providers.PASSWORD, "administrator", null),
-                Object.class);
+        h.admin.addSignIn("second", "Second", Providers.PASSWORD, "administrator", null);
         Service second = h.process.signedIn("second", Providers.PASSWORD);
         assertThat(second.ask("GET", "/api/rehearsals/" + told.id(), "").statusCode())
                 .as("another administrator does not get to see its examples")
@@ -318,8 +314,7 @@ class RolloutTest {
                 ConnectionInfo.class);
         assertThat(made.state()).isEqualTo("refused");
         assertThat(made.detail()).contains("none of the person’s known addresses");
-        h.admin.post(
-                "/api/sign-ins", new NewSignIn("joiner", "Joiner", Providers.PASSWORD, "rep", "joiner"), Object.class);
+        h.admin.addSignIn("joiner", "Joiner", Providers.PASSWORD, "rep", "joiner");
         Service joiner = h.process.signedIn("joiner", Providers.PASSWORD);
         String path = "/api/connections/" + made.id();
         String password = Client.json(new NewPassword(Providers.PASSWORD));

@@ -46,11 +46,19 @@ final class Running implements AutoCloseable {
 
     private Map<String, String> settings(Map<String, String> more) {
         Map<String, String> all = new HashMap<>(Map.of(
-                "JANDREL_DATABASE_URL", url(database),
-                "JANDREL_DATABASE_PASSWORD", stand.value("POSTGRES_PASSWORD"),
-                "JANDREL_TRUSTED_CERTIFICATES", stand.value("CA"),
-                "JAVA_TOOL_OPTIONS", "-XX:TieredStopAtLevel=1",
-                "JANDREL_LOOK_EVERY", "1s"));
+                "JANDREL_DATABASE_URL",
+                url(database),
+                "JANDREL_DATABASE_PASSWORD",
+                stand.value("POSTGRES_PASSWORD"),
+                "JANDREL_TRUSTED_CERTIFICATES",
+                stand.value("CA"),
+                "JAVA_TOOL_OPTIONS",
+                "-XX:TieredStopAtLevel=1",
+                // what it costs to guess a password would be half of what these tests cost
+                "JANDREL_SIGN_INS_PASSWORD_MEMORY",
+                "1",
+                "JANDREL_LOOK_EVERY",
+                "1s"));
         all.putAll(more);
         return all;
     }

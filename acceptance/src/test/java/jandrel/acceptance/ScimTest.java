@@ -5,8 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.api.PolicyApi.CoverageInfo;
 import jandrel.api.PolicyApi.PolicyInfo;
 import jandrel.demo.DemoPolicy;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
 import java.net.http.HttpResponse;
 import java.util.Arrays;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import tools.jackson.databind.JsonNode;
@@ -58,6 +61,11 @@ class ScimTest {
                  "Operations":[{"op":"replace","path":"active","value":false}]}""", 200);
         assertThat(off.path("active").asBoolean()).isFalse();
         assertThat(coverage("drift@corvane.example").coverUntil()).isNotNull();
+        ask(
+                "PATCH",
+                "/Groups/" + group.path("id").asString(),
+                "{\"Operations\":[{\"op\":\"remove\",\"path\":\"members[value eq \\\"nobody\\\"]\"}]}",
+                400);
         ask(
                 "PATCH",
                 "/Groups/" + group.path("id").asString(),
@@ -121,9 +129,33 @@ class ScimTest {
                 .isTrue();
         h.person("scim-rep", "rep");
         assertThat(h.process
-                        .signedIn("scim-rep", jandrel.demo.Providers.PASSWORD)
+                        .signedIn("scim-rep", Providers.PASSWORD)
                         .ask("GET", "/scim/v2/Users", "")
                         .statusCode())
                 .isEqualTo(403);
+    }
+
+    /** The end of cover is an administrator's decision, and says nothing of who works here. */
+    @Test
+    void whoseCoverHasEndedKeepsTheirSignInUntilTheyAreSaidToHaveLeft() throws Exception {
+        h.person("scim-stays", "rep");
+        String id = ask("GET", "/Users?filter=userName%20eq%20%22scim-stays%22", "", 200)
+                .path("Resources")
+                .get(0)
+                .path("id")
+                .asString();
+        h.admin.put("/api/people/" + id + "/cover", Map.of("until", "2026-01-31"), Object.class);
+        Service stays = h.process.signedIn("scim-stays", Providers.PASSWORD);
+        JsonNode group = ask("POST", "/Groups", "{\"displayName\":\"Stayers\",\"members\":" + values(id) + "}", 201);
+        ask(
+                "PATCH",
+                "/Users/" + id,
+                "{\"Operations\":[{\"op\":\"replace\",\"path\":\"displayName\",\"value\":\"Stays\"}]}",
+                200);
+        assertThat(stays.ask("GET", "/api/session", "").statusCode()).isEqualTo(200);
+        assertThat(coverage("scim-stays").coverUntil()).isEqualTo("2026-01-31");
+        ask("DELETE", "/Users/" + id, "", 204);
+        assertThat(stays.ask("GET", "/api/session", "").statusCode()).isEqualTo(401);
+        ask("DELETE", "/Groups/" + group.path("id").asString(), "", 204);
     }
 }

@@ -7,7 +7,6 @@ import jandrel.api.ActivityApi.ReadersChoice;
 import jandrel.api.PolicyApi.AudienceInfo;
 import jandrel.api.PolicyApi.PolicyChange;
 import jandrel.api.PolicyApi.PolicyInfo;
-import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
@@ -56,8 +55,7 @@ class SharingTest {
         h.person("sh-mate", "rep");
         h.person("sh-stranger", "rep");
         h.person("sh-manager", "manager");
-        h.admin.post(
-                "/api/sign-ins", new NewSignIn("sh-auditor", "A", Providers.PASSWORD, "auditor", null), Object.class);
+        h.admin.addSignIn("sh-auditor", "A", Providers.PASSWORD, "auditor", null);
         StringBuilder people = new StringBuilder("key,name,addresses,team\n");
         for (String key : List.of("owner", "mate", "colleague", "stranger", "manager")) {
             String team = List.of("owner", "mate").contains(key) ? "Deep" : "Shallow";
@@ -77,6 +75,7 @@ class SharingTest {
         h.admin.post("/api/policies/" + policy + "/on", Map.of(), PolicyInfo.class);
         h.connectMail("sh-owner");
         h.settle();
+        h.indexed();
         activity = h.timeline(record).get(0).id().toString();
         for (String reader : List.of("owner", "colleague", "mate", "stranger", "manager", "auditor")) {
             readers.put(reader, h.process.signedIn("sh-" + reader, Providers.PASSWORD));

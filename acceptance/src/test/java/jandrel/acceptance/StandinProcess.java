@@ -4,9 +4,11 @@ import jandrel.demo.Stand;
 import java.io.IOException;
 import java.net.ServerSocket;
 import java.net.URI;
+import java.net.URLEncoder;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.KeyPair;
@@ -24,7 +26,17 @@ final class StandinProcess implements AutoCloseable {
 
     /** @param publicPort of the line by which the service and browsers come to it */
     StandinProcess(Stand stand, int publicPort, String redirect, String password) throws Exception {
-        own = stand.value("TOKENS");
+        this(stand, stand.port("TOKENS"), publicPort, redirect, password);
+    }
+
+    /** A provider that people sign in at, and no mail server asks. */
+    static StandinProcess provider(Stand stand, String redirect, String password) throws Exception {
+        int port = freePort();
+        return new StandinProcess(stand, port, port, redirect, password);
+    }
+
+    private StandinProcess(Stand stand, int port, int publicPort, String redirect, String password) throws Exception {
+        own = "https://127.0.0.1:" + port;
         url = "https://127.0.0.1:" + publicPort;
         http = stand.http();
         folder = Files.createTempDirectory(Path.of("target"), "standin");
@@ -36,7 +48,7 @@ final class StandinProcess implements AutoCloseable {
                 folder.resolve("public.pem"), pem("PUBLIC KEY", pair.getPublic().getEncoded()));
         ProcessBuilder builder = new ProcessBuilder(
                 "java", "-XX:TieredStopAtLevel=1", "-Xmx256m", "-jar", "../standin/target/app/standin.jar");
-        builder.environment().put("STANDIN_PORT", String.valueOf(stand.port("TOKENS")));
+        builder.environment().put("STANDIN_PORT", String.valueOf(port));
         builder.environment().put("STANDIN_PUBLIC_PORT", String.valueOf(publicPort));
         builder.environment().put("STANDIN_CERTIFICATE", "file:" + stand.dir().resolve("tls/server.pem"));
         builder.environment().put("STANDIN_KEY", "file:" + stand.dir().resolve("tls/server.key"));
@@ -88,6 +100,23 @@ final class StandinProcess implements AutoCloseable {
     /** As when the person's password was reset: nothing that was granted counts any more. */
     int takeBack(String person) throws Exception {
         return Integer.parseInt(ask("POST", "/stand/take-back?person=" + person).body());
+    }
+
+    void rotateKeys() throws Exception {
+        ask("POST", "/stand/rotate");
+    }
+
+    /**
+     * @param lie what is wrong with ID tokens from now on; empty for nothing
+     * @param groups separated by commas
+     * @param email whose address is said, whoever signs in; empty for their own
+     */
+    void say(String lie, String groups, String email) throws Exception {
+        ask("POST", "/stand/say?lie=" + encoded(lie) + "&groups=" + encoded(groups) + "&email=" + encoded(email));
+    }
+
+    private static String encoded(String text) {
+        return URLEncoder.encode(text, StandardCharsets.UTF_8);
     }
 
     String url() {

@@ -2,7 +2,6 @@ package jandrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.Service;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -16,7 +15,7 @@ import org.junit.jupiter.api.Test;
 
 /** Open pages hear of changes at once, whoever else reads slowly, leaves or signs out. */
 class StreamsTest {
-    private static final String PASSWORD = "ten characters";
+    private static final String PASSWORD = "buoy-and-tide-26";
     private static Harbour h;
 
     @BeforeAll
@@ -30,7 +29,7 @@ class StreamsTest {
     }
 
     private static Service signedIn(String login) throws Exception {
-        h.admin.post("/api/sign-ins", new NewSignIn(login, login, PASSWORD, "rep", null), Object.class);
+        h.admin.addSignIn(login, login, PASSWORD, "rep", null);
         Service service = new Service(h.process.url());
         service.signIn(login, PASSWORD);
         return service;
@@ -83,6 +82,46 @@ class StreamsTest {
             Harbour.until(
                     () -> page.heard().contains("event: things") && page.heard().contains("data: exclusion"), true);
             assertThat(page.heard()).noneMatch(line -> line.contains("things.example") || line.contains("secret"));
+        }
+    }
+
+    /** A page asks for what it shows first and listens afterwards; a busy machine puts seconds between the two. */
+    @Test
+    void whatChangedBeforeAPageCouldListenIsToldToIt() throws Exception {
+        Service late = signedIn("late");
+        // as a page does, it asks for two seconds more, through all of which the service must have listened
+        Thread.sleep(3_000);
+        UUID news = UUID.randomUUID();
+        long began = System.nanoTime();
+        try (ListeningPage witness = new ListeningPage(h.process.url(), late.token())) {
+            say(news);
+            Harbour.until(() -> witness.hasHeard(news), true);
+        }
+        UUID after = UUID.randomUUID();
+        String since = "?ago=" + (Duration.ofNanos(System.nanoTime() - began).toMillis() + 2_000);
+        try (ListeningPage page = new ListeningPage(h.process.url(), late.token(), since);
+                ListeningPage now = new ListeningPage(h.process.url(), late.token())) {
+            say(after);
+            Harbour.until(() -> page.hasHeard(after) && now.hasHeard(after), true);
+            assertThat(page.hasHeard(news)).isTrue();
+            assertThat(now.hasHeard(news)).isFalse();
+        }
+        try (ListeningPage longAgo = new ListeningPage(h.process.url(), late.token(), "?ago=9223372036854775807")) {
+            Harbour.until(() -> longAgo.heard().containsAll(List.of("data: *", "event: things")), true);
+        }
+        assertThat(late.ask("GET", "/api/changes?ago=-1", "").statusCode()).isEqualTo(400);
+    }
+
+    @Test
+    void whatWasToldWhileNobodyListenedCountsAsEverything() throws Exception {
+        Service reader = signedIn("unheard");
+        try (ListeningPage page = new ListeningPage(h.process.url(), reader.token())) {
+            h.process.run("SELECT pg_terminate_backend(pid) FROM pg_stat_activity"
+                    + " WHERE datname = current_database() AND query = 'LISTEN jandrel_timelines'");
+            Harbour.until(() -> page.heard().stream().filter("data: *"::equals).count(), 2L);
+            UUID news = UUID.randomUUID();
+            say(news);
+            Harbour.until(() -> page.hasHeard(news), true);
         }
     }
 

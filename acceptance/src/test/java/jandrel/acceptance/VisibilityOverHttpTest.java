@@ -3,7 +3,6 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.letter;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.time.Instant;
@@ -31,10 +30,7 @@ class VisibilityOverHttpTest {
         String onit = h.person("onit", "rep");
         h.person("offit", "rep");
         h.person("lead", "manager");
-        h.admin.post(
-                "/api/sign-ins",
-                new NewSignIn("outside", "Auditor", Providers.PASSWORD, "auditor", null),
-                Object.class);
+        h.admin.addSignIn("outside", "Auditor", Providers.PASSWORD, "auditor", null);
         account = h.account("quiet");
         Instant at = Instant.now().minus(1, ChronoUnit.DAYS);
         h.providers.mail(
@@ -56,6 +52,7 @@ class VisibilityOverHttpTest {
         h.connectMail("onit");
         h.sharing("those-on-it");
         h.settle();
+        h.indexed();
         activity = h.timeline(account).get(0).id().toString();
         decision = h.decisions("item=" + activity).get(0).id().toString();
     }
@@ -187,6 +184,14 @@ class VisibilityOverHttpTest {
         "lead, POST, /api/allowed-hosts",
         "lead, POST, /api/servers",
         "outside, POST, /api/sign-ins",
+        "offit, GET, /api/sign-ins",
+        "lead, GET, /api/sign-ins/00000000-0000-0000-0000-000000000001/tokens",
+        "lead, POST, /api/sign-ins/invite",
+        "lead, POST, /api/sign-ins/00000000-0000-0000-0000-000000000001/end",
+        "offit, POST, /api/sign-ins/00000000-0000-0000-0000-000000000001/tokens",
+        "lead, PUT, /api/sign-ins/00000000-0000-0000-0000-000000000001/role",
+        "lead, POST, /api/people/00000000-0000-0000-0000-000000000001/left",
+        "lead, DELETE, /api/servers/00000000-0000-0000-0000-000000000001",
         "offit, POST, /api/triage/settle",
         "lead, POST, /api/triage/merge",
         "offit, GET, /api/triage/deeds",
@@ -217,7 +222,7 @@ class VisibilityOverHttpTest {
 
     @Test
     void wrongPasswordsShutTheDoorForAWhile() throws Exception {
-        h.admin.post("/api/sign-ins", new NewSignIn("forgetful", "F", Providers.PASSWORD, "rep", null), Object.class);
+        h.admin.addSignIn("forgetful", "F", Providers.PASSWORD, "rep", null);
         Service nobody = new Service(h.process.url());
         String wrong = "{\"login\":\"forgetful\",\"password\":\"wrong-one\"}";
         for (int i = 0; i < 5; i++) {

@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.api.ActivityApi.ActivityInfo;
 import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.MeetingApi.MeetingDetail;
-import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.Providers;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -143,10 +142,7 @@ class WrittenBackTest extends Diaries {
     void theOrganisersOwnCopySaysWhoMayChangeItThoughAGuestsIsNewer() throws Exception {
         Someone organiser = someone("wborg");
         Someone guest = someone("wbguest");
-        h.admin.post(
-                "/api/sign-ins",
-                new NewSignIn("wbadmin", "Second", Providers.PASSWORD, "administrator", null),
-                Object.class);
+        h.admin.addSignIn("wbadmin", "Second", Providers.PASSWORD, "administrator", null);
         for (Someone who : List.of(organiser, guest)) {
             h.providers.event(
                     who.address(),

@@ -54,6 +54,25 @@ public final class ActivityApi {
     /** @param next where the next page begins; empty on the last */
     public record TimelinePage(long total, List<ActivityInfo> activities, String next) {}
 
+    /** @param from in UTF-16 code units from the beginning of the text */
+    public record MarkInfo(int from, int length) {}
+
+    /**
+     * @param activity its snippet is the part of the text around what was found
+     * @param inSubject where in the subject the words stand that were looked for
+     */
+    public record FoundInfo(ActivityInfo activity, List<MarkInfo> inSubject, List<MarkInfo> inSnippet) {}
+
+    /**
+     * What a search found, among what the asker reads in full.
+     *
+     * @param total how many there are, as far as they were counted
+     * @param orMore whether there may be more than that
+     * @param catchingUp whether some of what was captured lately cannot be found yet
+     * @param next where the next page begins; empty on the last, and where the best come first
+     */
+    public record SearchPage(long total, boolean orMore, boolean catchingUp, List<FoundInfo> found, String next) {}
+
     /**
      * What lies ahead, the nearest first.
      *

@@ -77,6 +77,14 @@ public final class ConnectionApi {
     /** @param found by {@code srv}, {@code well-known} or {@code guess} */
     public record FoundServer(String kind, String host, int port, String path, String found) {}
 
+    /**
+     * Where people may connect their own.
+     *
+     * @param kind {@code imap} or {@code caldav}
+     * @param signIn as the server has it
+     */
+    public record OfferInfo(String name, String kind, String signIn) {}
+
     /** @param host a name or address inside the company's own network that the service may reach */
     public record AllowedHost(String host, @Nullable String allowedBy) {}
 
@@ -136,6 +144,7 @@ public final class ConnectionApi {
 
     /**
      * @param counts whether all that is put there counts by hand
+     * @param left how many of a first read are still to be read
      * @param colour of a calendar, as its owner's program shows it; may be empty
      * @param outgoing whether what is made here goes there
      * @param held how much vanished at once, so that it is left alone until somebody lets it pass; empty when nothing is held
@@ -146,6 +155,7 @@ public final class ConnectionApi {
             String label,
             boolean chosen,
             boolean counts,
+            long left,
             long seen,
             long logged,
             long waiting,

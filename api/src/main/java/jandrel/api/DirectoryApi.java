@@ -1,6 +1,7 @@
 package jandrel.api;
 
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -25,4 +26,86 @@ public final class DirectoryApi {
 
     /** @param line counted from 1; 0 for the file as a whole */
     public record LineProblem(long line, String column, String reason) {}
+
+    /**
+     * A column of a table of the directory.
+     *
+     * @param type {@code text}, {@code addresses}, {@code domains}, {@code phones}, {@code person}, {@code account}, {@code contacts},
+     *     {@code day}, {@code amount}, {@code currency}, {@code state}, or {@code count} of what is counted and in no file
+     */
+    public record TableColumn(String name, String type, boolean required) {}
+
+    /**
+     * @param values by column, as files have them: people, accounts and contacts by their keys, several in one cell with spaces
+     *     between; beside a key the name, as {@code owner_name}
+     * @param byHand the columns that somebody set here: no file changes them
+     */
+    public record TableRow(
+            UUID id, String key, long version, boolean archived, List<String> byHand, Map<String, String> values) {}
+
+    /** @param columns all that the table knows, in order */
+    public record TablePage(long total, List<TableColumn> columns, List<TableRow> rows) {}
+
+    /**
+     * What is changed of a row.
+     *
+     * @param version that was seen
+     * @param values of the columns that change, as files have them; of a contact that is at another account now, {@code since} is the
+     *     first day there
+     * @param byHand the columns that no file changes any more; null for those of before and the changed ones
+     * @param archived null for as it is
+     */
+    public record RowEdit(
+            UUID id,
+            long version,
+            Map<String, String> values,
+            @Nullable List<String> byHand,
+            @Nullable Boolean archived) {}
+
+    public record RowEdits(List<RowEdit> rows) {}
+
+    /**
+     * @param reconsidering how many decisions are made again
+     * @param undo what makes it all as it was
+     */
+    public record RowsChanged(int changed, long reconsidering, List<RowEdit> undo) {}
+
+    /**
+     * A column of a file that is looked at.
+     *
+     * @param ours what it was matched to; empty for nothing
+     */
+    public record FileColumn(String theirs, List<String> samples, String ours) {}
+
+    /**
+     * @param state {@code looked-at}, {@code running}, {@code done} or {@code failed}
+     * @param says what came of it
+     */
+    public record ImportInfo(
+            UUID id, String kind, String name, int lines, List<FileColumn> columns, String state, String says) {}
+
+    /** @param ours for each of the file's columns the name of ours; empty for none */
+    public record ImportMapping(List<String> ours) {}
+
+    /** @param becomes {@code added}, {@code changed} or {@code unchanged} */
+    public record ImportExample(long line, String key, String name, String becomes) {}
+
+    /**
+     * What a file would do.
+     *
+     * @param missing ours that it must have and nothing is matched to: nothing else is known then
+     * @param refused how many lines are left out
+     * @param problems of the first of those
+     */
+    public record ImportPreview(
+            List<String> missing,
+            int added,
+            int changed,
+            int unchanged,
+            int refused,
+            List<ImportExample> examples,
+            List<LineProblem> problems) {}
+
+    /** @param columns that its files can have, those first that they must have */
+    public record FileKind(String kind, List<TableColumn> columns) {}
 }

@@ -136,6 +136,14 @@ public final class PolicyApi {
     /** @param version the one that the change is made from; another's change in between is refused */
     public record PolicyChange(int version, PolicyRules rules) {}
 
+    /**
+     * What the company's policy does for whoever asks.
+     *
+     * @param name null where none covers them
+     * @param sentences one setting a sentence
+     */
+    public record OwnPolicy(@Nullable String name, List<String> sentences) {}
+
     /** @param differences to the version before it, in sentences */
     public record VersionInfo(
             int version, String changedBy, Instant changedAt, List<String> differences, PolicyRules rules) {}

@@ -15,6 +15,7 @@ public final class RecordApi {
      * @param kind {@code contact}, {@code lead}, {@code account} or {@code opportunity}
      * @param account of a contact or an opportunity; of an account that is a part of another, that one
      * @param addresses a contact's or lead's mail addresses, an account's domains
+     * @param archived whether it is out of the lists; what is exchanged with it is logged all the same
      * @param phones a contact's telephone numbers (RFC 3966, digits alone)
      */
     public record RecordInfo(
@@ -32,6 +33,7 @@ public final class RecordApi {
             String currency,
             List<String> addresses,
             List<String> phones,
+            boolean archived,
             long activities,
             @Nullable Instant lastTouch,
             @Nullable Instant nextMeeting) {}

@@ -78,7 +78,8 @@ public final class TriageApi {
             @Nullable List<String> phones,
             @Nullable UUID item) {}
 
-    public record MadeRecord(UUID id, String kind, String name, UUID deed, String says) {}
+    /** @param reconsidering how many decisions are made again because of it */
+    public record MadeRecord(UUID id, String kind, String name, UUID deed, String says, long reconsidering) {}
 
     /** @param items how many items are decided again */
     public record Settled(UUID deed, String says, long strangers, long items) {}

@@ -23,8 +23,8 @@ final class Backfill {
     private static final int BATCH = 500;
 
     private static final String MEDIAN = "backfill against a bare pipeline, median (bar 1.6, goal 1.25)";
-    private static final int WARM_UP = 80_000;
-    private static final String WARM = "warm" + WARM_UP;
+    static final int WARM_UP = 80_000;
+    static final String WARM = "warm" + WARM_UP;
     private final Stand stand;
     private final Providers providers;
     private final int messages;
@@ -41,19 +41,25 @@ final class Backfill {
         this.messages = messages;
     }
 
-    void run() throws Exception {
+    void fillAll() throws IOException {
         fill(WARM, WARM_UP);
         for (int round = 0; round < rounds; round++) {
             fill(mailbox(round), messages);
         }
+    }
+
+    /** Whom and what there is to be captured for. */
+    void prepare(Service admin) throws Exception {
+        directory(admin);
+        admin.post("/api/servers", new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null), Object.class);
+    }
+
+    void run() throws Exception {
+        fillAll();
         Database database = new Database(stand, "bench_backfill");
         try (ServiceProcess service = database.service(heap, "2s")) {
             Service admin = service.administrator();
-            directory(admin);
-            admin.post(
-                    "/api/servers",
-                    new NewServer("mail", "imap", "127.0.0.1", stand.port("IMAPS"), null),
-                    Object.class);
+            prepare(admin);
             double warming = database.captured(admin, WARM, "mail", WARM_UP);
             Figures.line(
                     "a service just started, first " + WARM_UP + " messages",
@@ -110,7 +116,7 @@ final class Backfill {
                 cpu);
     }
 
-    private String mailbox(int round) {
+    String mailbox(int round) {
         return "full" + messages + (round == 0 ? "" : "-" + round);
     }
 

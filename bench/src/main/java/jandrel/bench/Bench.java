@@ -14,6 +14,7 @@ public final class Bench {
                         "decide",
                         "read",
                         "backfill",
+                        "first-look",
                         "live",
                         "contact",
                         "rehearse",
@@ -29,17 +30,20 @@ public final class Bench {
                 case "backfill-200k" -> new Backfill(stand, 200_000, 1, "-Xmx256m").run();
                 case "rehearse" -> new RehearsalBench(stand).run();
                 case "read" -> ReadingMail.run();
+                case "first-look" -> new FirstLook(stand).run();
                 case "live" -> new Live(stand).run();
                 case "contact" -> new OneContact(stand).run();
                 case "calendar-first" -> new CalendarBench(stand).first();
                 case "calendar" -> new CalendarBench(stand).run();
                 case "crowd" -> new Crowd(stand).run();
                 case "console" -> new ConsoleBench(stand).run();
+                case "search" -> new SearchBench(stand).run();
+                case "import" -> new ImportBench(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name
-                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, crowd and console");
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, crowd, console, search and import");
             }
         }
     }

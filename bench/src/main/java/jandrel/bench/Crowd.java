@@ -1,6 +1,5 @@
 package jandrel.bench;
 
-import jandrel.api.SessionApi.NewSignIn;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;
@@ -34,7 +33,7 @@ final class Crowd {
     private static final int CLIENTS = 50;
     private static final int LISTENERS = 100;
     private static final int OF_ONE = 20;
-    private static final String PASSWORD = "ten characters";
+    private static final String PASSWORD = "buoy-and-tide-26";
     private static final int WARM_SECONDS = 10;
     /** A service just started is busy with compiling itself. */
     private static final int FIRST_SECONDS = 60;
@@ -229,7 +228,7 @@ final class Crowd {
         for (int i = 0; i < LISTENERS; i++) {
             if (i % OF_ONE == 0) {
                 String login = "listens" + i;
-                admin.post("/api/sign-ins", new NewSignIn(login, login, PASSWORD, "manager", null), Object.class);
+                admin.addSignIn(login, login, PASSWORD, "manager", null);
                 token = process.signedIn(login, PASSWORD).token();
             }
             String theirs = token;

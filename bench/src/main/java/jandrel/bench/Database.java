@@ -24,8 +24,16 @@ final class Database {
 
     /** Makes it anew. */
     Database(Stand stand, String name) throws SQLException {
+        this(stand, name, false);
+    }
+
+    /** @param kept whether it is used as the run before left it */
+    Database(Stand stand, String name, boolean kept) throws SQLException {
         this.stand = stand;
         this.name = name;
+        if (kept) {
+            return;
+        }
         try (Connection c = open("jandrel");
                 Statement s = c.createStatement()) {
             drop(s);
@@ -117,6 +125,17 @@ final class Database {
                 Path.of("service/target/app"), Files.createTempDirectory("jandrel-bench"), heap, settings);
     }
 
+    /** Waits until all that is connected is read, and that is so much. */
+    void whole(long expected) throws Exception {
+        while (count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
+            Thread.sleep(20);
+        }
+        long seen = count("SELECT count(*) FROM sighting");
+        if (seen != expected) {
+            throw new IllegalStateException("captured " + seen + " of " + expected);
+        }
+    }
+
     /**
      * Connects somebody, and waits until all of theirs is recorded.
      *
@@ -129,14 +148,7 @@ final class Database {
                 "/api/connections",
                 new NewConnection(person, server, person + "@corvane.example", Providers.PASSWORD),
                 Object.class);
-        while (count("SELECT count(*) FROM connection WHERE state = 'connecting'") > 0) {
-            Thread.sleep(20);
-        }
-        double took = (System.nanoTime() - began) / 1e9;
-        long seen = count("SELECT count(*) FROM sighting");
-        if (seen != expected) {
-            throw new IllegalStateException("captured " + seen + " of " + expected);
-        }
-        return took;
+        whole(expected);
+        return (System.nanoTime() - began) / 1e9;
     }
 }

@@ -33,8 +33,13 @@ final class Changing {
         }
     }
 
-    private static String again(long reconsidering) {
-        return reconsidering == 0 ? "" : String.format("; %,d decisions are being made again", reconsidering);
+    /** What a change moved, after what was done. */
+    static String again(long reconsidering) {
+        return switch ((int) Math.min(reconsidering, 2)) {
+            case 0 -> "";
+            case 1 -> "; 1 decision is being made again";
+            default -> String.format("; %,d decisions are being made again", reconsidering);
+        };
     }
 
     @Command(name = "import", description = "Imports a CSV file of the directory, whole or not at all.")

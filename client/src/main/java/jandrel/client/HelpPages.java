@@ -74,7 +74,9 @@ final class HelpPages {
                 "follow",
                 "follow \"Port of Skarvik\"",
                 "followed",
-                "followed");
+                "followed",
+                "notices",
+                "notices");
         group(
                 "Unmatched people",
                 "strangers",
@@ -117,8 +119,14 @@ final class HelpPages {
                 "background pause");
         group(
                 "Directory, journal",
+                "directory",
+                "directory contacts --where account=skarvik",
+                "change",
+                "change contacts con-1032 title=Director",
                 "import",
                 "import contacts contacts.csv",
+                "import-from",
+                "import-from contacts theirs.xlsx --left-out rest.csv",
                 "journal",
                 "journal list --who ina --limit 20");
         group(
@@ -150,11 +158,37 @@ final class HelpPages {
                 "allow-host",
                 "allow-host mail.corvane.example");
         group(
+                "Who gets in",
+                "sign-ins",
+                "sign-ins --state invited",
+                "invite",
+                "invite tobias.renn@corvane.example --role manager",
+                "add-sign-in",
+                "add-sign-in directory-sync --name \"Directory sync\" --role administrator --program",
+                "end-sign-in",
+                "end-sign-in tobias.renn --left",
+                "providers",
+                "providers",
+                "add-provider",
+                "add-provider Corvane --issuer https://login.corvane.example --client-id jandrel",
+                "remove-provider",
+                "remove-provider Corvane",
+                "password-sign-in",
+                "password-sign-in off --but admin");
+        group(
                 "Signing in",
                 "sign-in",
                 "sign-in --url http://127.0.0.1:8740 --login ina",
                 "whoami",
                 "whoami",
+                "password",
+                "password",
+                "sessions",
+                "sessions",
+                "end-session",
+                "end-session " + ITEM,
+                "create-token",
+                "create-token \"Nightly figures\" --may measures --days 90",
                 "sign-out",
                 "sign-out",
                 "help",

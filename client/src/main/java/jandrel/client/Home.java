@@ -48,8 +48,25 @@ final class Home {
                 "you are not signed in: run “jandrel sign-in --url http://HOST:PORT”, or set JANDREL_URL and JANDREL_TOKEN");
     }
 
+    /** What the service knows this machine by, so that guesses from elsewhere do not shut it out; empty for nothing. */
+    String device(String url) {
+        try {
+            List<String> lines = Files.readAllLines(file().resolveSibling("device"));
+            return lines.size() >= 2 && lines.get(0).equals(url) ? lines.get(1) : "";
+        } catch (IOException none) {
+            return "";
+        }
+    }
+
+    void keepDevice(String url, String device) {
+        keep(file().resolveSibling("device"), url + "\n" + device + "\n");
+    }
+
     Path keep(SignIn signIn) {
-        Path file = file();
+        return keep(file(), signIn.url() + "\n" + signIn.token() + "\n");
+    }
+
+    private static Path keep(Path file, String lines) {
         try {
             Files.createDirectories(file.getParent());
             Path fresh = Files.createTempFile(
@@ -57,7 +74,7 @@ final class Home {
                     "sign-in",
                     "",
                     PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
-            Files.writeString(fresh, signIn.url() + "\n" + signIn.token() + "\n");
+            Files.writeString(fresh, lines);
             Files.move(fresh, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
             return file;
         } catch (IOException refused) {

@@ -54,6 +54,10 @@ final class Http {
         return JSON.readValue(send("POST", path, file, "text/csv"), type);
     }
 
+    <T> T sendBytes(String path, byte[] file, Class<T> type) {
+        return JSON.readValue(send("POST", path, file, "application/octet-stream"), type);
+    }
+
     private byte[] send(String method, String path, byte @Nullable [] body, String contentType) {
         ByteArrayOutputStream answer = new ByteArrayOutputStream();
         send(method, path, body, contentType, in -> in.transferTo(answer));

@@ -2,6 +2,8 @@ package jandrel.client;
 
 import jandrel.api.ActivityApi.ActivityDetail;
 import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.FoundInfo;
+import jandrel.api.ActivityApi.SearchPage;
 import jandrel.api.ActivityApi.TimelinePage;
 import jandrel.api.DecisionApi.Count;
 import jandrel.api.DecisionApi.PartyInfo;
@@ -9,6 +11,7 @@ import jandrel.api.DecisionApi.Summary;
 import jandrel.api.RecordApi.RecordInfo;
 import jandrel.api.RecordApi.RecordPage;
 import java.io.IOException;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -175,17 +178,91 @@ final class ReadCommands {
         }
     }
 
-    @Command(name = "search", description = "Finds activities by words of their subject, names and addresses.")
+    @Command(
+            name = "search",
+            description = "Finds activities by what was written: subject, text, names of attachments, participants.")
     static final class Search extends Ask {
-        @Parameters(paramLabel = "WORD", arity = "1..*", description = "All of them must be there.")
+        private static final int LONGEST = 60;
+
+        @Parameters(
+                paramLabel = "WORD",
+                arity = "1..*",
+                description =
+                        "All of them must fit: words, 'several words' that stand together, beginnings such as buo*, from:, to:"
+                                + " and with: a name or an address, of: one of ours, in: a record, has:attachment, after: and before: a day such"
+                                + " as 2026-05-04. With a minus before it, what must not fit; before a first such word put --.")
         private List<String> words = List.of();
+
+        @Option(names = "--best", description = "The best of the newest 200 first, not the newest.")
+        private boolean best;
 
         @Option(names = "--limit", description = "How many; 30 if not given.")
         private int limit = 30;
 
         @Override
         public Integer call() {
-            return print(out(), pages(main().http(), "/api/search", query("words", String.join(" ", words)), limit));
+            List<FoundInfo> found = new ArrayList<>();
+            SearchPage page;
+            String next = "";
+            do {
+                Map<String, String> query =
+                        query("words", words.stream().map(Search::quoted).collect(Collectors.joining(" ")));
+                query.put("sort", best ? "best" : "newest");
+                query.put("zone", ZoneId.systemDefault().getId());
+                query.put("limit", String.valueOf(Math.max(1, Math.min(200, limit - found.size()))));
+                query.put("next", next);
+                page = main().http().get("/api/search", query, SearchPage.class);
+                found.addAll(page.found());
+                next = page.next();
+            } while (!next.isEmpty() && found.size() < limit);
+            return print(page, found);
+        }
+
+        /** What the shell took the quotes from was a phrase. */
+        private static String quoted(String word) {
+            if (!word.matches(".*\\s.*") || word.indexOf('"') >= 0) {
+                return word;
+            }
+            int value = word.indexOf(':') + 1;
+            int from =
+                    value > 0 && word.substring(0, value).matches("-?[a-z]+:") ? value : word.startsWith("-") ? 1 : 0;
+            return word.substring(0, from) + '"' + word.substring(from) + '"';
+        }
+
+        private int print(SearchPage page, List<FoundInfo> found) {
+            Out out = out();
+            if (out.json()) {
+                out.objects(found);
+                return found.isEmpty() ? Trouble.NO : 0;
+            }
+            Table table = new Table("when", "kind", "from", "subject", "text", "id");
+            for (FoundInfo f : found) {
+                ActivityInfo a = f.activity();
+                table.row(
+                        out.time(a.at(), a.allDay()),
+                        a.sort().isEmpty() ? a.kind() : a.sort(),
+                        with(a.people().stream()
+                                .filter(p -> List.of("from", "organiser").contains(p.part()))
+                                .toList()),
+                        marked(a),
+                        around(f),
+                        a.id());
+            }
+            int code = Ask.listed(out, table, found.size(), page.total(), page.orMore(), "activities");
+            if (page.catchingUp()) {
+                out.say("Some of what was captured lately cannot be found yet.");
+            }
+            return code;
+        }
+
+        /** The beginning of the text, or from shortly before what was found in it. */
+        private static String around(FoundInfo found) {
+            String text = found.activity().snippet();
+            int from =
+                    found.inSnippet().isEmpty() ? 0 : found.inSnippet().get(0).from() - 15;
+            int blank = from <= 0 ? -1 : text.indexOf(' ', from);
+            String rest = blank < 0 ? text : "…" + text.substring(blank + 1);
+            return rest.length() <= LONGEST ? rest : rest.substring(0, LONGEST - 1) + "…";
         }
     }
 

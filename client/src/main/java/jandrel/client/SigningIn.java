@@ -2,11 +2,7 @@ package jandrel.client;
 
 import jandrel.api.SessionApi.Credentials;
 import jandrel.api.SessionApi.Token;
-import java.io.BufferedReader;
 import java.io.Console;
-import java.io.IOException;
-import java.io.InputStreamReader;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import picocli.CommandLine.Command;
@@ -26,18 +22,50 @@ final class SigningIn {
         @Option(names = "--login", description = "Your login; asked for if not given.")
         private String login = "";
 
+        @Option(
+                names = "--token",
+                description =
+                        "With a token from “Your sign-in” in the console, in place of a password; asked for, or JANDREL_TOKEN.")
+        private boolean token;
+
+        @Option(
+                names = "--code",
+                description = "With a code of the second factor besides the password; asked for, or JANDREL_CODE.")
+        private boolean code;
+
         @Override
         public Integer call() {
+            if (token) {
+                return withToken();
+            }
             String who = login.isEmpty() ? ask("Login: ") : login;
-            String password = main().home().variable("JANDREL_PASSWORD");
-            String secret = password.isEmpty() ? askSecretly() : password;
+            String secret = Typed.secret(main(), "JANDREL_PASSWORD", "Password: ");
             Token token = new Http(new Home.SignIn(url, ""))
-                    .send("POST", "/api/tokens", new Credentials(who, secret, "client"), Token.class);
+                    .send(
+                            "POST",
+                            "/api/tokens",
+                            new Credentials(
+                                    who,
+                                    secret,
+                                    "",
+                                    main().home().device(url),
+                                    code ? Typed.secret(main(), "JANDREL_CODE", "Code: ") : null),
+                            Token.class);
+            main().home().keepDevice(url, token.device());
             String file =
                     main().home().keep(new Home.SignIn(url, token.token())).toString();
             jandrel.client.Out out = main().out();
             out.say("Signed in as " + who + " until " + out.time(token.expiresAt()) + "; the token is kept in " + file
                     + ".");
+            return 0;
+        }
+
+        private int withToken() {
+            Home.SignIn signIn = new Home.SignIn(url, Typed.secret(main(), "JANDREL_TOKEN", "Token: "));
+            var me = new Http(signIn).get("/api/session", Map.of(), jandrel.api.SessionApi.Whoami.class);
+            main().out()
+                    .say("Signed in as " + me.login() + " by a token, which is kept in "
+                            + main().home().keep(signIn) + ".");
             return 0;
         }
 
@@ -47,24 +75,6 @@ final class SigningIn {
                 throw new Trouble(Trouble.USE, "give --login: there is no terminal to ask on");
             }
             return String.valueOf(console.readLine(prompt));
-        }
-
-        /** From a terminal, else one line of standard input: never from the command line, where others can read it. */
-        private static String askSecretly() {
-            Console console = System.console();
-            if (console != null) {
-                char[] typed = console.readPassword("Password: ");
-                return typed == null ? "" : new String(typed);
-            }
-            try {
-                String line = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8)).readLine();
-                if (line != null) {
-                    return line;
-                }
-            } catch (IOException closed) {
-                // said below
-            }
-            throw new Trouble(Trouble.USE, "give the password in JANDREL_PASSWORD or on standard input");
         }
     }
 

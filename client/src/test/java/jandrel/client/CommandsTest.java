@@ -36,7 +36,7 @@ class CommandsTest {
     private static final String PORT =
             "{\"kind\":\"account\",\"id\":\"" + ID + "\",\"key\":\"port\",\"name\":\"Port of Skarvik\","
                     + "\"detail\":\"\",\"accountName\":\"\",\"owner\":\"Tobias Renn\",\"stage\":\"\",\"state\":\"\",\"currency\":\"\","
-                    + "\"addresses\":[],\"phones\":[],\"activities\":3}";
+                    + "\"addresses\":[],\"phones\":[],\"archived\":false,\"activities\":3}";
     private static final String ACTIVITY =
             "{\"id\":\"" + ID + "\",\"kind\":\"mail\",\"sort\":\"\",\"at\":\"2026-05-04T08:00:00Z\","
                     + "\"allDay\":false,\"subject\":\"Mooring plan\",\"people\":[{\"part\":\"from\",\"address\":\"bram@skarvik.example\","
@@ -218,6 +218,57 @@ class CommandsTest {
                 .isZero();
         assertThat(asked).containsExactly("GET /api/records?kind=account&limit=50&name=skarvik&sort=name");
         assertThat(printed()).contains("Port of Skarvik", "1 record");
+    }
+
+    private static final String NOTICE =
+            "{\"key\":\"reminder:1\",\"kind\":\"reminder\",\"title\":\"Sound the channel\",\"detail\":\"Port\","
+                    + "\"at\":\"2026-05-04T08:00:00Z\",\"allDay\":false,\"path\":\"/\",\"read\":false,\"snoozedUntil\":null,\"rings\":true}";
+
+    @Test
+    void noticesAreShownReadByTheirNumberAndPutOff() {
+        answers.put("GET /api/notices", "{\"notices\":[" + NOTICE + "],\"unread\":1,\"next\":null}");
+        answers.put("POST /api/notices/read", "");
+        answers.put("POST /api/notices/snooze", "");
+        assertThat(run("notices")).as(complained()).isZero();
+        assertThat(printed()).contains("Sound the channel", "2026-05-04 08:00", "unread");
+        assertThat(run("notices", "read", "1")).as(complained()).isZero();
+        assertThat(run("notices", "read", "2")).isEqualTo(Trouble.NO);
+        assertThat(run("notices", "read")).isEqualTo(Trouble.USE);
+        assertThat(run("notices", "snooze", "1", "--for", "10m"))
+                .as(complained())
+                .isZero();
+        assertThat(run("notices", "snooze", "1", "--for", "40d")).isEqualTo(Trouble.USE);
+        answers.put("GET /api/notices", "{\"notices\":[],\"unread\":0,\"next\":null}");
+        assertThat(run("notices")).isEqualTo(Trouble.NO);
+        assertThat(printed()).contains("Nothing is unread.");
+    }
+
+    private static final String ROW =
+            "{\"id\":\"" + ID + "\",\"key\":\"con-1\",\"version\":7,\"archived\":false,\"byHand\":[\"title\"],"
+                    + "\"values\":{\"key\":\"con-1\",\"name\":\"Ida Moe\",\"title\":\"Diver\",\"account\":\"acc-1\",\"account_name\":\"Port\"}}";
+    private static final String TABLE =
+            "{\"total\":1,\"columns\":[{\"name\":\"name\",\"type\":\"text\",\"required\":true},"
+                    + "{\"name\":\"account\",\"type\":\"account\",\"required\":false}],\"rows\":[" + ROW + "]}";
+
+    @Test
+    void aTableOfTheDirectoryIsNarrowedAndARowChanged() {
+        answers.put("GET /api/directory/contacts", TABLE);
+        answers.put("PUT /api/directory/contacts", "{\"changed\":1,\"reconsidering\":2,\"undo\":[]}");
+        assertThat(run("directory", "contacts", "--where", "account==acc-1", "--sort", "-name"))
+                .as(complained())
+                .isZero();
+        assertThat(asked.get(0)).contains("where.account==acc-1", "sort=-name");
+        assertThat(printed()).contains("con-1", "Ida Moe", "Port", "1 contact");
+        assertThat(run("directory", "contacts", "--where", "account")).isEqualTo(Trouble.USE);
+        assertThat(run("directory", "contacts", "--to", "table.pdf")).isEqualTo(Trouble.USE);
+        assertThat(run("change", "contacts", "con-1", "title=Pilot"))
+                .as(complained())
+                .isZero();
+        assertThat(printed()).contains("Changed 1 contact; 2 decisions are being made again.");
+        assertThat(run("change", "contacts", "nobody", "title=Pilot")).isEqualTo(Trouble.NO);
+        assertThat(run("change", "contacts", "con-1", "--archive", "--bring-back"))
+                .isEqualTo(Trouble.USE);
+        assertThat(run("change", "contacts", "con-1", "title")).isEqualTo(Trouble.USE);
     }
 
     @Test

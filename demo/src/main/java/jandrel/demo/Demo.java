@@ -18,7 +18,6 @@ import jandrel.api.PolicyApi.FilePolicy;
 import jandrel.api.PolicyApi.PoliciesFile;
 import jandrel.api.RecordApi.RecordPage;
 import jandrel.api.RehearsalApi.FileOutcome;
-import jandrel.api.SessionApi.NewSignIn;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
@@ -152,7 +151,7 @@ public final class Demo {
         int made = 0;
         for (Cast.Person p : cast.people) {
             String role = p.role().equals("manager") ? "manager" : "rep";
-            service.add("/api/sign-ins", new NewSignIn(p.key(), p.name(), Filling.PASSWORD, role, p.key()));
+            service.addSignIn(p.key(), p.name(), Filling.PASSWORD, role, p.key());
             made += service.add(
                             "/api/connections",
                             new NewConnection(p.key(), "Corvane mail", p.address(), Filling.PASSWORD))
@@ -164,7 +163,7 @@ public final class Demo {
                     ? 1
                     : 0;
         }
-        service.add("/api/sign-ins", new NewSignIn("auditor", "Outside auditor", Filling.PASSWORD, "auditor", null));
+        service.addSignIn("auditor", "Outside auditor", Filling.PASSWORD, "auditor", null);
         step(
                 made == 0
                         ? "everybody is connected already"

@@ -2,6 +2,8 @@ package jandrel.demo;
 
 import jandrel.api.Problem;
 import jandrel.api.SessionApi.Credentials;
+import jandrel.api.SessionApi.NewSignIn;
+import jandrel.api.SessionApi.PasswordChange;
 import jandrel.api.SessionApi.Token;
 import java.io.IOException;
 import java.net.URI;
@@ -34,8 +36,29 @@ public final class Service {
     }
 
     public void signIn(String login, String password) throws IOException, InterruptedException {
-        token = post("/api/tokens", new Credentials(login, password, "demo"), Token.class)
-                .token();
+        Token given = post("/api/tokens", new Credentials(login, password, "demo", null), Token.class);
+        token = given.token();
+    }
+
+    /**
+     * A sign-in whose password is the given one; somebody of the company chooses it in place of a first one.
+     *
+     * @param person their key; null for nobody
+     * @return false if it is there already
+     */
+    public boolean addSignIn(String login, String name, String password, String role, @Nullable String person)
+            throws IOException, InterruptedException {
+        String first = person == null ? password : "first-" + password;
+        if (!add("/api/sign-ins", new NewSignIn(login, name, first, role, person, null))) {
+            return false;
+        }
+        if (person != null) {
+            Service own = new Service(base);
+            own.signIn(login, first);
+            check(own.ask(
+                    "PUT", "/api/session/password", JSON.writeValueAsString(new PasswordChange(first, password))));
+        }
+        return true;
     }
 
     /** What signs a call in, for callers of their own. */

@@ -35,6 +35,7 @@ class ModulesTest {
                         "java.lang..",
                         "java.util..",
                         "java.time..",
+                        "java.text..",
                         "java.math..",
                         "java.net",
                         "java.security",

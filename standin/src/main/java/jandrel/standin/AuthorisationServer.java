@@ -13,6 +13,7 @@ import org.springframework.security.crypto.factory.PasswordEncoderFactories;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.oauth2.core.AuthorizationGrantType;
 import org.springframework.security.oauth2.core.ClientAuthenticationMethod;
+import org.springframework.security.oauth2.core.oidc.OidcScopes;
 import org.springframework.security.oauth2.server.authorization.client.InMemoryRegisteredClientRepository;
 import org.springframework.security.oauth2.server.authorization.client.RegisteredClient;
 import org.springframework.security.oauth2.server.authorization.client.RegisteredClientRepository;
@@ -29,8 +30,12 @@ class AuthorisationServer {
 
     @Bean
     @Order(1)
-    SecurityFilterChain protocol(HttpSecurity http, OrganisationGrant organisation) throws Exception {
-        http.oauth2AuthorizationServer(server -> http.securityMatcher(server.getEndpointsMatcher()));
+    SecurityFilterChain protocol(HttpSecurity http, OrganisationGrant organisation, Lies lies) throws Exception {
+        http.oauth2AuthorizationServer(server -> {
+            http.securityMatcher(server.getEndpointsMatcher());
+            server.oidc(Customizer.withDefaults());
+            server.tokenEndpoint(t -> t.accessTokenResponseHandler(lies));
+        });
         http.authorizeHttpRequests(a -> a.anyRequest().authenticated());
         http.csrf(c -> c.disable());
         http.exceptionHandling(e -> e.authenticationEntryPoint(new LoginUrlAuthenticationEntryPoint("/login")));
@@ -61,7 +66,9 @@ class AuthorisationServer {
     }
 
     @Bean
-    RegisteredClientRepository clients(@Value("${STANDIN_REDIRECT}") String redirect) {
+    RegisteredClientRepository clients(
+            @Value("${STANDIN_REDIRECT}") String redirect,
+            @Value("${STANDIN_SIGN_ON_REDIRECT:${STANDIN_REDIRECT}}") String signOnRedirect) {
         RegisteredClient service = RegisteredClient.withId("1")
                 .clientId(OrganisationGrant.CLIENT)
                 .clientAuthenticationMethod(ClientAuthenticationMethod.CLIENT_SECRET_BASIC)
@@ -81,13 +88,25 @@ class AuthorisationServer {
                         .accessTokenTimeToLive(Duration.ofSeconds(65))
                         .build())
                 .build();
+        RegisteredClient signOn = RegisteredClient.withId("3")
+                .clientId("jandrel-console")
+                .clientSecret("{noop}console-lights-26")
+                .clientAuthenticationMethod(ClientAuthenticationMethod.CLIENT_SECRET_BASIC)
+                .authorizationGrantType(AuthorizationGrantType.AUTHORIZATION_CODE)
+                .redirectUri(signOnRedirect)
+                .postLogoutRedirectUri(signOnRedirect.replaceFirst("/api/.*", "/sign-in"))
+                .scope(OidcScopes.OPENID)
+                .scope(OidcScopes.EMAIL)
+                .scope(OidcScopes.PROFILE)
+                .clientSettings(ClientSettings.builder().requireProofKey(true).build())
+                .build();
         RegisteredClient mailServer = RegisteredClient.withId("2")
                 .clientId("dovecot")
                 .clientSecret("{noop}introspect-26")
                 .clientAuthenticationMethod(ClientAuthenticationMethod.CLIENT_SECRET_BASIC)
                 .authorizationGrantType(AuthorizationGrantType.CLIENT_CREDENTIALS)
                 .build();
-        return new InMemoryRegisteredClientRepository(service, mailServer);
+        return new InMemoryRegisteredClientRepository(service, signOn, mailServer);
     }
 
     @Bean

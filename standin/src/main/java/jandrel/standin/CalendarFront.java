@@ -60,8 +60,29 @@ class CalendarFront {
     static class Resets {
         private final Grants grants;
 
-        Resets(Grants grants) {
+        private final SigningKeys keys;
+        private final Lies lies;
+
+        Resets(Grants grants, SigningKeys keys, Lies lies) {
             this.grants = grants;
+            this.keys = keys;
+            this.lies = lies;
+        }
+
+        @PostMapping("/stand/rotate")
+        void rotate() {
+            keys.rotate();
+        }
+
+        /** What is said of whoever signs in from now on, and what is wrong with it. */
+        @PostMapping("/stand/say")
+        void say(
+                @RequestParam(name = "lie", defaultValue = "") String lie,
+                @RequestParam(name = "groups", defaultValue = "") String groups,
+                @RequestParam(name = "email", defaultValue = "") String email) {
+            lies.tell(lie);
+            lies.groups(groups);
+            lies.email(email);
         }
 
         @PostMapping("/stand/take-back")

@@ -12,13 +12,24 @@ import org.jspecify.annotations.Nullable;
 public final class DirectoryRows {
     private DirectoryRows() {}
 
+    /** One line of a file. */
+    public sealed interface Row {
+        /** Counted from 1, the header line included. */
+        long line();
+
+        String key();
+
+        String name();
+    }
+
     /** Columns {@code key, name, domains, owner, part_of}: of an account that is a part of another, that one's key. */
-    public record AccountRow(
-            long line, String key, String name, List<DomainName> domains, String owner, String partOf) {}
+    public record AccountRow(long line, String key, String name, List<DomainName> domains, String owner, String partOf)
+            implements Row {}
 
     /** Columns {@code key, name, addresses, company, owner}. */
     public record LeadRow(
-            long line, String key, String name, List<EmailAddress> addresses, String company, String owner) {}
+            long line, String key, String name, List<EmailAddress> addresses, String company, String owner)
+            implements Row {}
 
     /**
      * Columns {@code key, name, addresses, phones, account, title, last_active, since}.
@@ -34,7 +45,8 @@ public final class DirectoryRows {
             String account,
             String title,
             @Nullable LocalDate lastActive,
-            @Nullable LocalDate since) {}
+            @Nullable LocalDate since)
+            implements Row {}
 
     /** Columns {@code key, name, account, stage, state, value, currency, owner, contacts}: the keys of who has a part in it. */
     public record OpportunityRow(
@@ -47,11 +59,12 @@ public final class DirectoryRows {
             @Nullable BigDecimal value,
             String currency,
             String owner,
-            List<String> contacts) {}
+            List<String> contacts)
+            implements Row {}
 
     /** Columns {@code key, name, addresses, team, role}. */
-    public record PersonRow(
-            long line, String key, String name, List<EmailAddress> addresses, String team, String role) {}
+    public record PersonRow(long line, String key, String name, List<EmailAddress> addresses, String team, String role)
+            implements Row {}
 
     /** Whether an opportunity can still be won. */
     public enum OpportunityState {

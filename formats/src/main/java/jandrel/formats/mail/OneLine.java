@@ -3,7 +3,7 @@ package jandrel.formats.mail;
 import java.util.regex.Pattern;
 
 /** Texts of strangers that stand in one line of ours. */
-final class OneLine {
+public final class OneLine {
     private static final Pattern BLANKS = Pattern.compile("[\\p{Cntrl}\\s]+");
     private static final Pattern TURNS = Pattern.compile("[\\u200e\\u200f\\u202a-\\u202e\\u2066-\\u2069]");
     private static final int LONGEST_NAME = 200;
@@ -15,7 +15,7 @@ final class OneLine {
     }
 
     /** On one line, without what could turn the line around it (UAX #9). */
-    static String plain(String text) {
+    public static String plain(String text) {
         if (isPlain(text)) {
             return text.strip();
         }
@@ -35,7 +35,7 @@ final class OneLine {
         return true;
     }
 
-    static String shortened(String text, int most) {
+    public static String shortened(String text, int most) {
         return text.length() <= most ? text : text.substring(0, most - 1) + "…";
     }
 }

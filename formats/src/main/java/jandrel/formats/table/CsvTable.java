@@ -29,7 +29,20 @@ final class CsvTable {
         this.optional = optional;
     }
 
+    /** All of it, or nothing. */
     <R> List<R> read(Reader file, Function<Cells, R> row) throws ImportRejected {
+        Parsed<R> parsed = parse(file, row, MOST_PROBLEMS);
+        stopAtProblems(parsed.problems());
+        return parsed.rows();
+    }
+
+    /**
+     * What fits, and what does not.
+     *
+     * @param most problems; reading ends at so many
+     * @throws ImportRejected if it has no lines to speak of: it is empty, or its first line names other columns
+     */
+    <R> Parsed<R> parse(Reader file, Function<Cells, R> row, int most) throws ImportRejected {
         List<ImportProblem> problems = new ArrayList<>();
         List<R> rows = new ArrayList<>();
         Set<String> keys = new HashSet<>();
@@ -42,20 +55,23 @@ final class CsvTable {
             }
             Map<String, Integer> columns = columns(records.next(), problems);
             stopAtProblems(problems);
-            while (records.hasNext() && problems.size() < MOST_PROBLEMS) {
+            while (records.hasNext() && problems.size() < most) {
                 CSVRecord record = records.next();
                 Cells cells = new Cells(record, parser.getCurrentLineNumber(), columns, problems);
+                int before = problems.size();
                 if (cells.hasAllColumns(columns.size())) {
-                    rows.add(row.apply(cells));
+                    R read = row.apply(cells);
                     cells.refuseRepeatedKey(keys);
+                    if (problems.size() == before) {
+                        rows.add(read);
+                    }
                 }
             }
         } catch (IOException | UncheckedIOException | IllegalStateException broken) {
             problems.add(new ImportProblem(
                     0, "", "the file breaks off or its quotes do not close; it must be CSV in UTF-8"));
         }
-        stopAtProblems(problems);
-        return rows;
+        return new Parsed<>(rows, problems);
     }
 
     private static void stopAtProblems(List<ImportProblem> problems) throws ImportRejected {

@@ -2,53 +2,119 @@ package jandrel.formats.table;
 
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
+import jandrel.core.directory.DirectoryFile;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
 import jandrel.core.directory.DirectoryRows.PersonRow;
+import jandrel.core.directory.DirectoryRows.Row;
 import jandrel.core.directory.ImportRejected;
 import jandrel.formats.mail.Phones;
+import java.io.IOException;
 import java.io.Reader;
+import java.io.StringReader;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
 
 /**
  * Reads the directory's files: CSV by RFC 4180 in UTF-8 with a header line. A file is taken whole or not at all.
  */
 public final class DirectoryFiles {
+    /** Of a file that is looked at first: so many lines that do not fit are enough to see what is wrong with it. */
+    private static final int MOST_PROBLEMS = 5_000;
+
     private DirectoryFiles() {}
 
+    private static final CSVFormat OUT =
+            CSVFormat.RFC4180.builder().setRecordSeparator("\r\n").get();
+
+    /** All of it, or nothing. */
+    public static List<? extends Row> read(DirectoryFile kind, Reader file, Phones phones) throws ImportRejected {
+        return table(kind).read(file, row(kind, phones));
+    }
+
+    /**
+     * The lines that fit, and what is wrong with the others.
+     *
+     * @throws ImportRejected if its first line does not name the columns
+     */
+    public static Parsed<? extends Row> parse(DirectoryFile kind, Reader file, Phones phones) throws ImportRejected {
+        return table(kind).parse(file, row(kind, phones), MOST_PROBLEMS);
+    }
+
+    /** As a file: what people type is read as files are. */
+    public static Reader written(List<String> columns, Iterable<? extends Map<String, String>> lines) {
+        StringWriter text = new StringWriter();
+        try (CSVPrinter out = new CSVPrinter(text, OUT)) {
+            out.printRecord(columns);
+            for (Map<String, String> line : lines) {
+                out.printRecord(columns.stream().map(c -> line.getOrDefault(c, "")));
+            }
+        } catch (IOException impossible) {
+            throw new UncheckedIOException(impossible);
+        }
+        return new StringReader(text.toString());
+    }
+
     public static List<AccountRow> accounts(Reader file) throws ImportRejected {
-        return read(
-                file,
-                List.of("key", "name"),
-                Set.of("domains", "owner", "part_of"),
-                cells -> new AccountRow(
-                        cells.line(),
-                        cells.key(),
-                        cells.required("name"),
-                        cells.list("domains", "a domain name", DomainName::parse).stream()
-                                .filter(domain -> isOwnable(cells, domain))
-                                .toList(),
-                        cells.text("owner"),
-                        cells.text("part_of")));
+        return table(DirectoryFile.ACCOUNTS).read(file, DirectoryFiles::account);
     }
 
     public static List<LeadRow> leads(Reader file) throws ImportRejected {
-        return read(
-                file,
-                List.of("key", "name", "addresses"),
-                Set.of("company", "owner"),
-                cells -> new LeadRow(
-                        cells.line(),
-                        cells.key(),
-                        cells.required("name"),
-                        cells.list("addresses", "a mail address", EmailAddress::parse),
-                        cells.text("company"),
-                        cells.text("owner")));
+        return table(DirectoryFile.LEADS).read(file, DirectoryFiles::lead);
+    }
+
+    public static List<ContactRow> contacts(Reader file, Phones phones) throws ImportRejected {
+        return table(DirectoryFile.CONTACTS).read(file, cells -> contact(cells, phones));
+    }
+
+    public static List<OpportunityRow> opportunities(Reader file) throws ImportRejected {
+        return table(DirectoryFile.OPPORTUNITIES).read(file, DirectoryFiles::opportunity);
+    }
+
+    public static List<PersonRow> people(Reader file) throws ImportRejected {
+        return table(DirectoryFile.PEOPLE).read(file, DirectoryFiles::person);
+    }
+
+    private static CsvTable table(DirectoryFile kind) {
+        Map<Boolean, List<String>> names = kind.columns().stream()
+                .collect(Collectors.partitioningBy(
+                        DirectoryFile.Column::required,
+                        Collectors.mapping(DirectoryFile.Column::name, Collectors.toList())));
+        return new CsvTable(
+                Objects.requireNonNull(names.get(true)), Set.copyOf(Objects.requireNonNull(names.get(false))));
+    }
+
+    private static Function<Cells, Row> row(DirectoryFile kind, Phones phones) {
+        return switch (kind) {
+            case PEOPLE -> DirectoryFiles::person;
+            case ACCOUNTS -> DirectoryFiles::account;
+            case CONTACTS -> cells -> contact(cells, phones);
+            case LEADS -> DirectoryFiles::lead;
+            case OPPORTUNITIES -> DirectoryFiles::opportunity;
+        };
+    }
+
+    private static AccountRow account(Cells cells) {
+        return new AccountRow(
+                cells.line(),
+                cells.key(),
+                cells.required("name"),
+                cells.list("domains", "a domain name", DomainName::parse).stream()
+                        .filter(domain -> isOwnable(cells, domain))
+                        .toList(),
+                cells.text("owner"),
+                cells.text("part_of"));
     }
 
     private static boolean isOwnable(Cells cells, DomainName domain) {
@@ -61,57 +127,50 @@ public final class DirectoryFiles {
         return true;
     }
 
-    public static List<ContactRow> contacts(Reader file, Phones phones) throws ImportRejected {
-        return read(
-                file,
-                List.of("key", "name"),
-                Set.of("addresses", "phones", "account", "title", "last_active", "since"),
-                cells -> new ContactRow(
-                        cells.line(),
-                        cells.key(),
-                        cells.required("name"),
-                        cells.list("addresses", "a mail address", EmailAddress::parse),
-                        cells.spacedList("phones", "a telephone number", phones::parse),
-                        cells.text("account"),
-                        cells.text("title"),
-                        cells.date("last_active"),
-                        cells.date("since")));
+    private static LeadRow lead(Cells cells) {
+        return new LeadRow(
+                cells.line(),
+                cells.key(),
+                cells.required("name"),
+                cells.list("addresses", "a mail address", EmailAddress::parse),
+                cells.text("company"),
+                cells.text("owner"));
     }
 
-    public static List<OpportunityRow> opportunities(Reader file) throws ImportRejected {
-        return read(
-                file,
-                List.of("key", "name", "account"),
-                Set.of("stage", "state", "value", "currency", "owner", "contacts"),
-                cells -> new OpportunityRow(
-                        cells.line(),
-                        cells.key(),
-                        cells.required("name"),
-                        cells.required("account"),
-                        cells.text("stage"),
-                        cells.oneOf("state", OpportunityState.class, OpportunityState.OPEN),
-                        cells.amount("value"),
-                        cells.currency("currency"),
-                        cells.text("owner"),
-                        cells.list("contacts", "a key", java.util.Optional::of)));
+    private static ContactRow contact(Cells cells, Phones phones) {
+        return new ContactRow(
+                cells.line(),
+                cells.key(),
+                cells.required("name"),
+                cells.list("addresses", "a mail address", EmailAddress::parse),
+                cells.spacedList("phones", "a telephone number", phones::parse),
+                cells.text("account"),
+                cells.text("title"),
+                cells.date("last_active"),
+                cells.date("since"));
     }
 
-    public static List<PersonRow> people(Reader file) throws ImportRejected {
-        return read(
-                file,
-                List.of("key", "name", "addresses"),
-                Set.of("team", "role"),
-                cells -> new PersonRow(
-                        cells.line(),
-                        cells.key(),
-                        cells.required("name"),
-                        cells.list("addresses", "a mail address", EmailAddress::parse),
-                        cells.text("team"),
-                        cells.text("role")));
+    private static OpportunityRow opportunity(Cells cells) {
+        return new OpportunityRow(
+                cells.line(),
+                cells.key(),
+                cells.required("name"),
+                cells.required("account"),
+                cells.text("stage"),
+                cells.oneOf("state", OpportunityState.class, OpportunityState.OPEN),
+                cells.amount("value"),
+                cells.currency("currency"),
+                cells.text("owner"),
+                cells.list("contacts", "a key", java.util.Optional::of));
     }
 
-    private static <R> List<R> read(Reader file, List<String> required, Set<String> optional, Function<Cells, R> row)
-            throws ImportRejected {
-        return new CsvTable(required, optional).read(file, row);
+    private static PersonRow person(Cells cells) {
+        return new PersonRow(
+                cells.line(),
+                cells.key(),
+                cells.required("name"),
+                cells.list("addresses", "a mail address", EmailAddress::parse),
+                cells.text("team"),
+                cells.text("role"));
     }
 }

@@ -4,10 +4,10 @@ import jandrel.core.item.Item;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.service.connections.AccessTokens;
 import jandrel.service.connections.MailboxPool;
-import jandrel.service.connections.Notices;
 import jandrel.service.connections.ServerBack;
 import jandrel.service.connections.ServerSlots;
 import jandrel.service.connections.Servers;
+import jandrel.service.connections.ServiceMail;
 import jandrel.service.connections.SyncScheduler;
 import jandrel.sources.CalendarServer;
 import jandrel.sources.Mailbox;
@@ -46,7 +46,7 @@ class Capture {
     private final Servers servers;
     private final MailboxPool mailboxes;
     private final AccessTokens tokens;
-    private final Notices notices;
+    private final ServiceMail notices;
     private final Journal journal;
     private final TransactionTemplate transactions;
     private final Clock clock;
@@ -61,7 +61,7 @@ class Capture {
             Servers servers,
             MailboxPool mailboxes,
             AccessTokens tokens,
-            Notices notices,
+            ServiceMail notices,
             Journal journal,
             TransactionTemplate transactions,
             Clock clock) {

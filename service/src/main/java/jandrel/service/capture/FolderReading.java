@@ -8,4 +8,8 @@ import jandrel.store.capture.SourceRef;
  *
  * @param choices what the person's keywords mean
  */
-record FolderReading(SourceRef place, Extent extent, Choices choices) {}
+record FolderReading(SourceRef place, Extent extent, Choices choices) {
+    FolderReading as(Extent now) {
+        return new FolderReading(place, now, choices);
+    }
+}

@@ -60,7 +60,7 @@ class FolderReconciler {
         if (changed && (reading.choices().any() || before.messages() < 0)) {
             hands(mailbox, folder, reading, fetch);
         }
-        MailCursor compared = new MailCursor(extent.validity(), cursor.next(), extent.messages(), extent.changes());
+        MailCursor compared = cursor.compared(extent.messages(), extent.changes());
         if (!compared.toString().equals(now)) {
             intake.take(
                     reading.place(),

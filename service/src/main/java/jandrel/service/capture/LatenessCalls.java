@@ -1,7 +1,7 @@
 package jandrel.service.capture;
 
 import jandrel.api.DecisionApi.LatenessInfo;
-import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.Paging;
 import jandrel.store.capture.Lateness;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -20,10 +20,7 @@ class LatenessCalls {
     /** Of what arrived in inboxes and sent folders in the last days (UTC); what was there before it was connected does not count. */
     @GetMapping("/api/lateness")
     LatenessInfo last(@RequestParam(name = "days", defaultValue = "30") int days) {
-        if (days < 1 || days > MOST_DAYS) {
-            throw Refusal.bad("“days” is out of range", "It goes from 1 to " + MOST_DAYS + ".");
-        }
-        Lateness.Measured measured = lateness.last(days);
+        Lateness.Measured measured = lateness.last(Paging.within("days", days, MOST_DAYS));
         return new LatenessInfo(measured.messages(), measured.median(), measured.most());
     }
 }

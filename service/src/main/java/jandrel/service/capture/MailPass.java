@@ -1,24 +1,12 @@
 package jandrel.service.capture;
 
-import jandrel.core.decide.ManualOverride;
-import jandrel.core.item.Content;
 import jandrel.core.item.Item;
 import jandrel.core.policy.Folders;
-import jandrel.formats.calendar.Reply;
-import jandrel.formats.mail.MailLimits;
-import jandrel.formats.mail.MailReader;
-import jandrel.formats.mail.Phones;
-import jandrel.formats.mail.ReadMail;
-import jandrel.service.connections.HandedMailbox;
 import jandrel.sources.Mailbox;
 import jandrel.sources.Mailbox.Extent;
 import jandrel.sources.Mailbox.Folder;
-import jandrel.sources.Mailbox.Message;
-import jandrel.store.capture.CursorMove;
 import jandrel.store.capture.FetchedItem;
 import jandrel.store.capture.Intake;
-import jandrel.store.capture.Intake.Prepared;
-import jandrel.store.capture.Lateness;
 import jandrel.store.capture.Positions;
 import jandrel.store.capture.SourceRef;
 import jandrel.store.connections.Connections;
@@ -26,10 +14,7 @@ import jandrel.store.connections.Connections.Connection;
 import jandrel.store.connections.Connections.Source;
 import jandrel.store.policy.Policies;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -45,9 +30,6 @@ import org.springframework.stereotype.Component;
 /** Reads what is new in the folders of one mailbox, and once more what is wanted again. */
 @Component
 class MailPass {
-    private static final int BATCH = 500;
-    private static final long MOST_BYTES = 8L * 1024 * 1024;
-    private static final long USUAL_BYTES = 16L * 1024;
     private static final int REFETCH = 250;
     private static final UUID NOBODY = new UUID(0, 0);
     private static final Instant FIRST_MAIL = Instant.parse("1980-01-01T00:00:00Z");
@@ -55,30 +37,18 @@ class MailPass {
     private final Intake intake;
     private final Positions positions;
     private final FolderReconciler compare;
-    private final ReplySink replies;
     private final Policies policies;
-    private final Phones phones;
-    private final Lateness lateness;
-    private final MailReader reader = new MailReader(MailLimits.USUAL);
-
-    private static final Set<String> ARRIVE = Set.of("inbox", "sent");
-
-    /** @param cursor as it stands then */
-    private record Read(String cursor, long messages) {}
+    private final MailLots lots;
 
     MailPass(
             Connections connections,
             Intake intake,
             Positions positions,
             FolderReconciler compare,
-            ReplySink replies,
             Policies policies,
-            Phones phones,
-            Lateness lateness) {
-        this.lateness = lateness;
-        this.phones = phones;
+            MailLots lots) {
+        this.lots = lots;
         this.policies = policies;
-        this.replies = replies;
         this.compare = compare;
         this.connections = connections;
         this.intake = intake;
@@ -87,45 +57,66 @@ class MailPass {
 
     /** @return how many new messages it read */
     long over(Mailbox mailbox, Connection connection) {
-        long read = 0;
         List<Folder> folders = mailbox.folders();
         Map<String, Source> known = known(mailbox, connection, folders, folders(connection));
+        List<FolderRead> reads = new ArrayList<>();
+        // the newest of every folder before the older of any; what arrives meanwhile goes ahead
+        List<FolderRead> open = new ArrayList<>();
         for (Folder folder : folders) {
             Source source = known.get(folder.name());
             if (source != null && source.chosen()) {
-                read += over(mailbox, folder, source, connection);
+                FolderRead read = begun(mailbox, folder, source, connection);
+                reads.add(read);
+                if (goesOn(mailbox, read)) {
+                    open.add(read);
+                }
             }
         }
-        return read;
+        while (!open.isEmpty()) {
+            open.removeIf(read -> !goesOn(mailbox, read));
+        }
+        return reads.stream().mapToLong(FolderRead::messages).sum();
     }
 
-    private long over(Mailbox mailbox, Folder folder, Source source, Connection connection) {
+    /** A folder that is read is settled at once, whatever becomes of the next. */
+    private boolean goesOn(Mailbox mailbox, FolderRead read) {
+        if (read.slice(mailbox)) {
+            return true;
+        }
+        if (!read.isRenumbered()) {
+            settle(mailbox, read);
+        }
+        return false;
+    }
+
+    private FolderRead begun(Mailbox mailbox, Folder folder, Source source, Connection connection) {
         // what somebody puts into a folder for it counts however old it is
         Instant since = source.counts() ? FIRST_MAIL : connection.since();
         SourceRef place = new SourceRef(source.id(), connection.person(), since, connection.generation());
-        FolderReading reading = new FolderReading(place, mailbox.extent(folder.name()), Choices.of(connection));
-        MailCursor cursor = MailCursor.of(source.cursor());
-        Read now = new Read(source.cursor(), 0);
-        if (cursor.validity() != reading.extent().validity()
-                || cursor.next() < reading.extent().next()) {
-            now = readNew(mailbox, folder, reading, source);
-        }
+        return new FolderRead(
+                lots, folder, source, new FolderReading(place, mailbox.extent(folder.name()), Choices.of(connection)));
+    }
+
+    /** Once all that is new in a folder has been read. */
+    private void settle(Mailbox mailbox, FolderRead read) {
+        FolderReading reading = read.reading();
+        Folder folder = read.folder();
+        MailCursor before = read.before();
         boolean anew =
-                cursor.validity() != 0 && cursor.validity() != reading.extent().validity();
+                before.validity() != 0 && before.validity() != reading.extent().validity();
         // an earlier look may have been cut off between reading by the new numbers and forgetting the old ones
-        if (anew || (cursor.validity() != 0 && !cursor.wasCompared())) {
-            forgetOldNumbers(place, reading.extent().validity());
+        if (anew || (before.validity() != 0 && !before.wasCompared())) {
+            forgetOldNumbers(reading.place(), reading.extent().validity());
         }
         compare.over(
                 mailbox,
                 folder,
                 reading,
-                now.cursor(),
-                cursor,
-                uids -> parsed(mailbox.fetch(folder.name(), uids), reading));
+                read.cursor(),
+                before,
+                uids -> lots.parsed(mailbox.fetch(folder.name(), uids), reading));
         readAgain(mailbox, folder, reading);
         compare.setKeywords(mailbox, folder, reading);
-        return now.messages();
     }
 
     private Folders folders(Connection connection) {
@@ -185,119 +176,6 @@ class MailPass {
                 .collect(Collectors.toMap(Source::name, s -> s, (a, b) -> a, LinkedHashMap::new));
     }
 
-    private Read readNew(Mailbox mailbox, Folder folder, FolderReading reading, Source source) {
-        String cursorText = source.cursor();
-        MailCursor cursor = MailCursor.of(cursorText);
-        // what was there before, or was only filed elsewhere, did not arrive now
-        boolean arrives = cursor.validity() == reading.extent().validity() && ARRIVE.contains(source.role());
-        Extent extent = reading.extent();
-        SourceRef place = reading.place();
-        long first = cursor.validity() == extent.validity() ? cursor.next() : 1;
-        // a day earlier: the server compares days in a zone of its own
-        LocalDate since = place.since().atOffset(ZoneOffset.UTC).toLocalDate().minusDays(1);
-        long[] uids = mailbox.uids(folder.name(), first, since);
-        // few are no danger, however long they are
-        Map<Long, Long> sizes = uids.length > MOST_BYTES / Mailbox.LONGEST
-                ? mailbox.sizes(folder.name(), Arrays.stream(uids).boxed().toList())
-                : Map.of();
-        String from = cursorText;
-        try (Prefetch<Long, ParsedBatch> batches = new Prefetch<>(
-                batches(uids, sizes).iterator(),
-                b -> weight(b, sizes),
-                b -> mailbox.fetch(folder.name(), b),
-                (uidBatch, m) -> parsed(uidBatch.get(uidBatch.size() - 1), m, reading))) {
-            for (ParsedBatch batch = batches.next(); batch != null; batch = batches.next()) {
-                String to = cursor.read(extent.validity(), batch.lastUid() + 1).toString();
-                // before the cursor moves past them
-                batch.replies().forEach(reply -> replies.take(place.person(), reply));
-                intake.takePrepared(place, batch.prepared(), new CursorMove(place.source(), from, to, null));
-                if (arrives) {
-                    lateness.arrived(batch.arrivals());
-                }
-                from = to;
-            }
-        }
-        MailCursor read = MailCursor.of(from);
-        // a number of another numbering says nothing
-        long next = read.validity() == extent.validity() ? Math.max(extent.next(), read.next()) : extent.next();
-        String end = cursor.read(extent.validity(), next).toString();
-        if (!end.equals(from)) {
-            intake.take(place, List.of(), List.of(), new CursorMove(place.source(), from, end, null));
-        }
-        return new Read(end, uids.length);
-    }
-
-    private record ParsedBatch(long lastUid, Prepared prepared, List<Reply> replies, List<Instant> arrivals) {}
-
-    private record Parsed(List<FetchedItem> seen, List<Reply> replies) {}
-
-    /** Lots bounded by number and by bytes. */
-    private static List<List<Long>> batches(long[] uids, Map<Long, Long> sizes) {
-        List<List<Long>> batches = new ArrayList<>();
-        List<Long> batch = new ArrayList<>(BATCH);
-        long bytes = 0;
-        for (long uid : uids) {
-            long size = weight(uid, sizes);
-            if (batch.size() == BATCH || bytes + size > MOST_BYTES) {
-                batches.add(batch);
-                batch = new ArrayList<>(BATCH);
-                bytes = 0;
-            }
-            batch.add(uid);
-            bytes += size;
-        }
-        if (!batch.isEmpty()) {
-            batches.add(batch);
-        }
-        return batches;
-    }
-
-    private static long weight(long uid, Map<Long, Long> sizes) {
-        return Math.min(Mailbox.LONGEST, sizes.getOrDefault(uid, USUAL_BYTES));
-    }
-
-    private static long weight(List<Long> batch, Map<Long, Long> sizes) {
-        return batch.stream().mapToLong(uid -> weight(uid, sizes)).sum();
-    }
-
-    private List<FetchedItem> parsed(List<Message> messages, FolderReading reading) {
-        return read(messages, reading).seen();
-    }
-
-    private ParsedBatch parsed(long lastUid, List<Message> messages, FolderReading reading) {
-        Parsed parsed = read(messages, reading);
-        List<Instant> arrivals = messages.stream()
-                .map(Message::received)
-                .filter(Instant.EPOCH::isBefore)
-                .toList();
-        return new ParsedBatch(lastUid, intake.prepare(reading.place(), parsed.seen()), parsed.replies(), arrivals);
-    }
-
-    private Parsed read(List<Message> messages, FolderReading reading) {
-        List<FetchedItem> seen = new ArrayList<>(messages.size());
-        List<Reply> replies = new ArrayList<>(0);
-        for (Message message : messages) {
-            String position = MailCursor.position(reading.extent().validity(), message.uid());
-            ReadMail mail = reader.read(
-                    message.bytes(), message.received(), reading.place().source() + "/" + position, message.more());
-            seen.add(new FetchedItem(
-                    position,
-                    mail.item(),
-                    () -> content(mail, message),
-                    () -> mail.phones(phones),
-                    message.keywords().contains(HandedMailbox.UNPROVEN)
-                            ? ManualOverride.unproven("")
-                            : reading.choices().of(message.keywords())));
-            mail.reply().ifPresent(replies::add);
-        }
-        return new Parsed(seen, replies);
-    }
-
-    private static Content content(ReadMail mail, Message message) {
-        Content read = mail.content();
-        return message.attachments() == null ? read : new Content(read.text(), read.html(), message.attachments());
-    }
-
     /** Items for a rehearsal, by position; nothing of them is kept. */
     Map<String, Item> items(Mailbox mailbox, Source source, List<String> wanted) {
         FolderReading reading = new FolderReading(
@@ -309,8 +187,11 @@ class MailPass {
                 .map(MailCursor::next)
                 .toList();
         Map<String, Item> items = new HashMap<>();
-        for (int from = 0; from < uids.size(); from += BATCH) {
-            parsed(mailbox.fetch(source.name(), uids.subList(from, Math.min(uids.size(), from + BATCH))), reading)
+        for (int from = 0; from < uids.size(); from += MailLots.LARGEST) {
+            lots.parsed(
+                            mailbox.fetch(
+                                    source.name(), uids.subList(from, Math.min(uids.size(), from + MailLots.LARGEST))),
+                            reading)
                     .forEach(s -> items.put(s.position(), s.item()));
         }
         return items;
@@ -320,8 +201,8 @@ class MailPass {
         List<String> old = positions.all(place.source()).stream()
                 .filter(p -> MailCursor.of(p).validity() != validity)
                 .toList();
-        for (int from = 0; from < old.size(); from += BATCH) {
-            positions.forget(place.source(), old.subList(from, Math.min(old.size(), from + BATCH)));
+        for (int from = 0; from < old.size(); from += MailLots.LARGEST) {
+            positions.forget(place.source(), old.subList(from, Math.min(old.size(), from + MailLots.LARGEST)));
         }
     }
 
@@ -339,7 +220,7 @@ class MailPass {
                     .filter(p -> p.validity() == validity)
                     .map(MailCursor::next)
                     .toList();
-            List<FetchedItem> seen = parsed(mailbox.fetch(folder.name(), uids), reading);
+            List<FetchedItem> seen = lots.parsed(mailbox.fetch(folder.name(), uids), reading);
             intake.take(place, seen, List.of(), null);
             seen.forEach(s -> missing.remove(s.position()));
             if (!missing.isEmpty()) {

@@ -34,8 +34,6 @@ import com.nimbusds.oauth2.sdk.token.RefreshToken;
 import com.nimbusds.oauth2.sdk.token.Tokens;
 import jandrel.service.kernel.Settings;
 import jandrel.service.kernel.Vault;
-import jandrel.sources.BoundedHttp;
-import jandrel.sources.Patience;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Connection;
@@ -53,7 +51,6 @@ import java.time.Instant;
 import java.util.Base64;
 import java.util.Date;
 import java.util.Map;
-import java.util.Objects;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
@@ -68,10 +65,10 @@ import tools.jackson.databind.json.JsonMapper;
 public class AccessTokens {
     private static final Duration CONSENT = Duration.ofMinutes(15);
     private static final Duration EARLY = Duration.ofSeconds(60);
-    private static final Patience PATIENCE = Patience.of(Duration.ofSeconds(10));
     private final Connections connections;
     private final Vault vault;
     private final EgressPolicy reach;
+    private final ProviderEgress egress;
     private final Settings settings;
     private final Clock clock;
     private final Renewal renewal;
@@ -86,11 +83,18 @@ public class AccessTokens {
         }
     }
 
-    AccessTokens(Connections connections, Vault vault, Settings settings, EgressPolicy reach, Clock clock) {
+    AccessTokens(
+            Connections connections,
+            Vault vault,
+            Settings settings,
+            EgressPolicy reach,
+            ProviderEgress egress,
+            Clock clock) {
         this.connections = connections;
         this.vault = vault;
         this.settings = settings;
         this.reach = reach;
+        this.egress = egress;
         this.clock = clock;
         this.renewal = new Renewal(connections, clock);
     }
@@ -282,18 +286,7 @@ public class AccessTokens {
                 cause);
     }
 
-    /** What the server's metadata names is no better known than the server: every address is asked about before it is used. */
     private HTTPResponse answer(ReadOnlyHTTPRequest request, Server server) throws IOException {
-        reach.check(request.getURI());
-        BoundedHttp.Answer answer = new BoundedHttp(reach.trust(server.authority()), PATIENCE)
-                .send(
-                        request.getMethod().name(),
-                        request.getURI(),
-                        request.getHeaderMap(),
-                        Objects.requireNonNullElse(request.getBody(), ""));
-        HTTPResponse response = new HTTPResponse(answer.status());
-        answer.headers().forEach((name, values) -> response.setHeader(name, values.toArray(String[]::new)));
-        response.setBody(answer.body());
-        return response;
+        return egress.send(request, reach.trust(server.authority()));
     }
 }

@@ -8,6 +8,7 @@ import jandrel.core.journal.Entry.Thing;
 import jandrel.core.visibility.Role;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.Vault;
+import jandrel.service.people.PersonLeft;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.connections.BackWindow;
@@ -30,6 +31,7 @@ import java.util.Optional;
 import java.util.UUID;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -260,6 +262,17 @@ public class Connecting {
     private void state(Connection connection, String state, String what, SignedIn me) {
         connections.state(connection.id(), state, "");
         journal.add(me.login(), what, thing(connection), connection.state(), state);
+    }
+
+    /** What was captured stays; what comes now is not looked at. */
+    @EventListener
+    void left(PersonLeft left) {
+        for (UUID id : connections.of(left.person())) {
+            connections.connection(id).filter(c -> !c.isAtRest()).ifPresent(c -> {
+                connections.state(c.id(), "paused", "the person has left");
+                journal.add(left.by(), "paused", thing(c), c.state(), "paused");
+            });
+        }
     }
 
     @Transactional

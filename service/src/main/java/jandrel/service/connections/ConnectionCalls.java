@@ -6,6 +6,7 @@ import jandrel.api.ConnectionApi.ConnectionInfo;
 import jandrel.api.ConnectionApi.ConsentPage;
 import jandrel.api.ConnectionApi.NewConnection;
 import jandrel.api.ConnectionApi.NewPassword;
+import jandrel.api.ConnectionApi.OfferInfo;
 import jandrel.api.ConnectionApi.SourceInfo;
 import jandrel.core.decide.Verdict;
 import jandrel.core.visibility.Role;
@@ -90,6 +91,15 @@ class ConnectionCalls {
                 .findFirst()
                 .map(c -> shown(c, connections.sources(id), bySource(connections.countsOf(id))))
                 .orElseThrow(() -> Refusal.notFound("connection"));
+    }
+
+    /** Where people may connect their own. */
+    @GetMapping("/api/offers")
+    List<OfferInfo> offers() {
+        return connections.servers().stream()
+                .filter(s -> s.kind().equals("imap") || s.kind().equals("caldav"))
+                .map(s -> new OfferInfo(s.name(), s.kind(), s.signIn()))
+                .toList();
     }
 
     private static Map<Integer, Map<String, Long>> bySource(List<Count> counted) {
@@ -190,7 +200,7 @@ class ConnectionCalls {
         // an answer that another browser asked for would connect somebody else's account here
         String outcome = !state.isEmpty() && state.equals(asked) ? connecting.consented(state, code) : "late";
         return ResponseEntity.status(HttpStatus.SEE_OTHER)
-                .location(URI.create("/connections?consent=" + outcome))
+                .location(URI.create("/mailbox?consent=" + outcome))
                 .header(HttpHeaders.SET_COOKIE, asked("", Duration.ZERO))
                 .build();
     }
@@ -251,6 +261,7 @@ class ConnectionCalls {
                 s.label(),
                 s.chosen(),
                 s.counts(),
+                s.leftToRead(),
                 counts.values().stream().mapToLong(Long::longValue).sum(),
                 counts.getOrDefault(Verdict.LOGGED.word(), 0L),
                 counts.getOrDefault(Verdict.WAITING.word(), 0L),

@@ -29,7 +29,9 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -56,7 +58,15 @@ class ServerCalls {
 
     @GetMapping("/api/servers")
     List<ServerInfo> all() {
-        return connections.servers().stream().map(ServerCalls::shown).toList();
+        return connections.servers().stream()
+                .filter(ServerCalls::isElsewhere)
+                .map(ServerCalls::shown)
+                .toList();
+    }
+
+    /** What is made here stands at no server. */
+    private static boolean isElsewhere(Server server) {
+        return !server.kind().equals(Connections.HERE);
     }
 
     private static ServerInfo shown(Server s) {
@@ -167,6 +177,29 @@ class ServerCalls {
 
     private static String text(@Nullable String text, String otherwise) {
         return text == null || text.isBlank() ? otherwise : text.strip();
+    }
+
+    /** Refused while connections use it, ended ones among them: what they captured names it. */
+    @DeleteMapping("/api/servers/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    @Transactional
+    public void remove(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        Server server =
+                connections.server(id).filter(ServerCalls::isElsewhere).orElseThrow(() -> Refusal.notFound("server"));
+        if (connections.removeServer(id) == 0) {
+            List<String> used = connections.accountsAt(id);
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "The server is used",
+                    "By " + String.join(", ", used.subList(0, Math.min(3, used.size())))
+                            + (used.size() > 3 ? " and others" : "") + ". Remove these connections for good first.");
+        }
+        journal.add(
+                me.login(),
+                "removed",
+                new Thing("server", id.toString(), server.name()),
+                Map.of("host", server.host()),
+                null);
     }
 
     /** Tries it step by step; nothing is kept. */

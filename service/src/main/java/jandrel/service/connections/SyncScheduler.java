@@ -1,5 +1,6 @@
 package jandrel.service.connections;
 
+import com.github.kagkarlsson.scheduler.Scheduler;
 import com.github.kagkarlsson.scheduler.SchedulerClient;
 import com.github.kagkarlsson.scheduler.exceptions.ExecutionException;
 import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceCurrentlyExecutingException;
@@ -14,6 +15,8 @@ import java.util.UUID;
 import java.util.function.Consumer;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** When the sources of a connection are looked at: leased from the database, so that any node may do it, and one does. */
 @Component
@@ -44,6 +47,27 @@ public class SyncScheduler {
                 .scheduleIfNotExists(
                         new com.github.kagkarlsson.scheduler.task.TaskInstance<Void>(TASK, connection.toString()),
                         clock.instant());
+        atOnce();
+    }
+
+    /** Nobody who has just connected waits until the scheduler looks round by itself. */
+    private void atOnce() {
+        if (!TransactionSynchronizationManager.isSynchronizationActive()) {
+            wake();
+            return;
+        }
+        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCommit() {
+                wake();
+            }
+        });
+    }
+
+    private void wake() {
+        if (scheduler.getObject() instanceof Scheduler here) {
+            here.triggerCheckForDueExecutions();
+        }
     }
 
     /** Once more, without waiting for its time; after the look under way, if there is one, as that may have missed what is new. */
@@ -52,6 +76,7 @@ public class SyncScheduler {
         for (int tries = 0; tries < TRIES; tries++) {
             try {
                 scheduler.getObject().reschedule(task, clock.instant());
+                atOnce();
                 return;
             } catch (TaskInstanceNotFoundException none) {
                 begin(connection);

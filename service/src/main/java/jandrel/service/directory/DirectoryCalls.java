@@ -70,6 +70,7 @@ class DirectoryCalls {
     /** @param kind {@code people}, {@code accounts}, {@code contacts}, {@code leads} or {@code opportunities}: those before are
      *     what those after refer to */
     @PostMapping(path = "/api/directory/{kind}", consumes = "text/csv")
+    @LargestBody(kilobytes = 200 * 1024)
     ImportOutcome take(
             @PathVariable("kind") String kind, @RequestBody byte[] file, @AuthenticationPrincipal SignedIn me) {
         if (file.length > LARGEST_FILE) {

@@ -8,6 +8,7 @@ import org.springframework.context.SmartLifecycle;
 public abstract class Loop implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Loop.class);
     private static final long PAUSE_MILLIS = 2_000;
+    private static final long STOP_MILLIS = 15_000;
     private final String name;
     private volatile boolean running;
     private Thread thread = new Thread(() -> {});
@@ -56,10 +57,23 @@ public abstract class Loop implements SmartLifecycle {
         running = false;
         wake();
         try {
-            thread.join(15_000);
+            thread.join(STOP_MILLIS);
         } catch (InterruptedException hurried) {
             Thread.currentThread().interrupt();
         }
+    }
+
+    /** All loops end at the same time: one after the other, each would wait for its own answer from a database that gives none. */
+    @Override
+    public void stop(Runnable ended) {
+        Thread stopping = new Thread(
+                () -> {
+                    stop();
+                    ended.run();
+                },
+                "end-of-" + name);
+        stopping.setDaemon(true);
+        stopping.start();
     }
 
     @Override

@@ -41,11 +41,13 @@ class OpenApi {
             ExclusionApi.class,
             JournalApi.class,
             jandrel.api.MeetingApi.class,
+            jandrel.api.NoticeApi.class,
             jandrel.api.OutboxApi.class,
             PolicyApi.class,
             jandrel.api.RehearsalApi.class,
             RecordApi.class,
             SessionApi.class,
+            jandrel.api.SingleSignOnApi.class,
             TriageApi.class);
 
     @Bean

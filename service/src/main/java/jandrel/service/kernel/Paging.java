@@ -29,8 +29,13 @@ public final class Paging {
     }
 
     public static int limit(int wanted) {
-        if (wanted < 1 || wanted > MOST) {
-            throw Refusal.bad("“limit” is out of range", "It goes from 1 to " + MOST + ".");
+        return within("limit", wanted, MOST);
+    }
+
+    /** A number that a caller gives. */
+    public static int within(String name, int wanted, int most) {
+        if (wanted < 1 || wanted > most) {
+            throw Refusal.bad("“" + name + "” is out of range", "It goes from 1 to " + most + ".");
         }
         return wanted;
     }

@@ -34,13 +34,29 @@ public record Settings(
         SignIns signIns,
         Administrator administrator) {
 
+    /** Whether people come by TLS: then cookies go over nothing else. */
+    public boolean isSecure() {
+        return secureCookies || publicUrl.startsWith("https://");
+    }
+
     /**
-     * How many attempts to sign in a minute are let through that do not succeed.
+     * How many attempts to sign in a minute are let through that do not succeed, and what trying a password costs.
      *
      * @param fromOneAddress from one address; a proxy before the service is one
      * @param inAll from everywhere
+     * @param passwordMemory MiB that hashing one password takes (argon2id)
      */
-    public record SignIns(int fromOneAddress, int inAll) {}
+    public record SignIns(int fromOneAddress, int inAll, int passwordMemory) {
+        private static final int LEAST = 1;
+        private static final int MOST = 256;
+
+        public SignIns {
+            if (passwordMemory < LEAST || passwordMemory > MOST) {
+                throw new IllegalArgumentException("jandrel.sign-ins.password-memory is " + passwordMemory
+                        + "; it goes from 1 to 256, and 19 is usual");
+            }
+        }
+    }
 
     /**
      * How notices go out; with an empty host none do.

@@ -27,6 +27,11 @@ class WebFiles implements WebMvcConfigurer {
             "/directory",
             "/policy",
             "/coverage",
+            "/sign-ins",
+            "/servers",
+            "/mailbox",
+            "/account",
+            "/welcome",
             "/journal"
         }) {
             pages.addViewController(page).setViewName("forward:/index.html");

@@ -11,6 +11,8 @@ import jandrel.core.visibility.Viewer;
 import jandrel.formats.calendar.CalendarFeed;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.Secrets;
+import jandrel.service.kernel.Settings;
+import jandrel.service.people.SignInEnded;
 import jandrel.service.people.SignedIn;
 import jandrel.service.people.Viewers;
 import jandrel.store.journal.Journal;
@@ -31,6 +33,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -41,7 +44,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import org.springframework.web.servlet.support.ServletUriComponentsBuilder;
 
 /**
  * A record's or a person's meetings for a calendar program, by a secret address. Who has the address gets what its maker would see at
@@ -60,6 +62,7 @@ class FeedCalls {
     private final Viewers viewers;
     private final Journal journal;
     private final TransactionTemplate transactions;
+    private final Settings settings;
     private final Clock clock;
 
     FeedCalls(
@@ -70,7 +73,9 @@ class FeedCalls {
             Viewers viewers,
             Journal journal,
             TransactionTemplate transactions,
+            Settings settings,
             Clock clock) {
+        this.settings = settings;
         this.feeds = feeds;
         this.meetings = meetings;
         this.timelines = timelines;
@@ -100,10 +105,13 @@ class FeedCalls {
             feeds.add(id, Secrets.hash(secret), me.id(), wanted.kind(), wanted.id(), name);
             journal.add(me.login(), "made", new Thing("subscription", id.toString(), name), null, wanted.kind());
         });
-        String address = ServletUriComponentsBuilder.fromCurrentContextPath()
-                .path("/feeds/" + secret + ".ics")
-                .toUriString();
+        String address = settings.publicUrl() + "/feeds/" + secret + ".ics";
         return new FeedInfo(id, wanted.kind(), name, clock.instant(), null, address);
+    }
+
+    @EventListener
+    void ended(SignInEnded ended) {
+        feeds.removeAll(ended.signIn());
     }
 
     @GetMapping("/api/feeds")

@@ -3,6 +3,7 @@ package jandrel.service.meetings;
 import jandrel.api.MeetingApi.MeetingInfo;
 import jandrel.api.MeetingApi.OutcomeCount;
 import jandrel.service.kernel.NamedZone;
+import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.meetings.Meetings;
@@ -20,6 +21,7 @@ import java.util.Map;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -29,7 +31,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class OutcomeCalls {
     private static final int MOST_WEEKS = 8;
-    private static final int MOST = 20_000;
+    private static final int MOST_A_WEEK = 20_000;
     private final Meetings meetings;
     private final People people;
     private final Clock clock;
@@ -53,23 +55,18 @@ class OutcomeCalls {
             @RequestParam(name = "weeks", defaultValue = "4") int weeks,
             @RequestParam(name = "zone", defaultValue = "UTC") String zone,
             @AuthenticationPrincipal SignedIn me) {
-        if (weeks < 1 || weeks > MOST_WEEKS) {
-            throw Refusal.bad("“weeks” is out of range", "It goes from 1 to " + MOST_WEEKS + ".");
-        }
         ZoneId at = NamedZone.called(zone);
         Instant now = clock.instant();
-        LocalDate first = monday(now, at).minusWeeks(weeks - 1L);
+        LocalDate last = monday(now, at);
+        LocalDate first = last.minusWeeks(Paging.within("weeks", weeks, MOST_WEEKS) - 1L);
         Map<UUID, People.Person> everybody =
                 people.all().stream().collect(Collectors.toMap(People.Person::id, Function.identity()));
         Map<Key, long[]> counts = new HashMap<>();
-        meetings
-                .between(
-                        new Meetings.Wanted(first.atStartOfDay(at).toInstant(), now, List.of(), List.of()),
-                        me.viewer(),
-                        MOST)
-                .stream()
-                .map(m -> CalendarCalls.info(m, everybody, me, now))
-                .forEach(m -> count(m, at, first, counts));
+        for (LocalDate week = first; !week.isAfter(last); week = week.plusWeeks(1)) {
+            for (Meetings.Meeting meeting : begun(week, at, now, me)) {
+                count(CalendarCalls.info(meeting, everybody, me, now), at, week, counts);
+            }
+        }
         return counts.entrySet().stream()
                 .map(e -> {
                     People.Person person = everybody.get(e.getKey().person());
@@ -84,10 +81,26 @@ class OutcomeCalls {
                 .toList();
     }
 
-    private static void count(MeetingInfo meeting, ZoneId at, LocalDate first, Map<Key, long[]> counts) {
+    private List<Meetings.Meeting> begun(LocalDate week, ZoneId at, Instant now, SignedIn me) {
+        Instant begins = week.atStartOfDay(at).toInstant();
+        Instant ends = week.plusWeeks(1).atStartOfDay(at).toInstant();
+        List<Meetings.Meeting> found = meetings.between(
+                new Meetings.Wanted(begins, ends.isBefore(now) ? ends : now, List.of(), List.of()),
+                me.viewer(),
+                MOST_A_WEEK);
+        if (found.size() == MOST_A_WEEK) {
+            throw Refusal.of(
+                    HttpStatus.CONTENT_TOO_LARGE,
+                    "There are too many meetings to count",
+                    "The week of " + week + " has more than " + MOST_A_WEEK + ".");
+        }
+        return found;
+    }
+
+    /** One that goes on from the week before belongs to that. */
+    private static void count(MeetingInfo meeting, ZoneId at, LocalDate week, Map<Key, long[]> counts) {
         int outcome = List.of("held", "missed").indexOf(meeting.state());
-        LocalDate week = monday(meeting.begins(), at);
-        if (outcome >= 0 && !week.isBefore(first)) {
+        if (outcome >= 0 && monday(meeting.begins(), at).equals(week)) {
             meeting.owners().forEach(o -> counts.computeIfAbsent(new Key(o.id(), week), k -> new long[2])[outcome]++);
         }
     }

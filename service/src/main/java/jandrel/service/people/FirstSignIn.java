@@ -8,13 +8,12 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.SecureRandom;
+import java.time.Clock;
 import java.util.Base64;
-import java.util.UUID;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.ApplicationArguments;
 import org.springframework.boot.ApplicationRunner;
-import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 
 /** Makes the administrator's sign-in of a new installation. */
@@ -22,10 +21,12 @@ import org.springframework.stereotype.Component;
 class FirstSignIn implements ApplicationRunner {
     private static final Logger LOG = LoggerFactory.getLogger(FirstSignIn.class);
     private final SignIns signIns;
-    private final PasswordEncoder passwords;
+    private final Passwords passwords;
     private final Settings settings;
+    private final Clock clock;
 
-    FirstSignIn(SignIns signIns, PasswordEncoder passwords, Settings settings) {
+    FirstSignIn(SignIns signIns, Passwords passwords, Settings settings, Clock clock) {
+        this.clock = clock;
         this.signIns = signIns;
         this.passwords = passwords;
         this.settings = settings;
@@ -39,16 +40,8 @@ class FirstSignIn implements ApplicationRunner {
         String given = settings.administrator().password();
         String password = given.isEmpty() ? made() : given;
         String login = settings.administrator().login();
-        signIns.add(new SignIns.SignIn(
-                UUID.randomUUID(),
-                login,
-                "Administrator",
-                String.valueOf(passwords.encode(password)),
-                Role.ADMINISTRATOR.name(),
-                null,
-                0,
-                null,
-                ""));
+        signIns.add(SignIns.SignIn.fresh(login, "Administrator", Role.ADMINISTRATOR.name(), null, clock.instant())
+                .withPassword(passwords.hash(password), false));
         if (given.isEmpty()) {
             Path file = settings.keyFile().toAbsolutePath().resolveSibling("first-password");
             Files.deleteIfExists(file);

@@ -89,7 +89,7 @@ class ScimCalls {
                 no,
                 "authenticationSchemes",
                 List.of(Map.of(
-                        "type", "oauthbearertoken", "name", "Bearer", "description", "A token of an administrator")));
+                        "type", "oauthbearertoken", "name", "Bearer", "description", "A token with the scope scim")));
     }
 
     @GetMapping("/Users")
@@ -248,8 +248,7 @@ class ScimCalls {
                 throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidPath", "Only members of a group change.");
             }
             Matcher one = Pattern.compile("members\\[value eq \"([^\"]+)\"\\]").matcher(path);
-            List<UUID> named =
-                    one.matches() ? List.of(UUID.fromString(one.group(1))) : members(operation.path("value"));
+            List<UUID> named = one.matches() ? List.of(member(one.group(1))) : members(operation.path("value"));
             switch (what) {
                 case "add" -> changes.join(group.name(), named, me.login());
                 case "remove" -> changes.leave(group.name(), named, me.login());
@@ -281,13 +280,17 @@ class ScimCalls {
     private static List<UUID> members(JsonNode value) {
         List<UUID> members = new ArrayList<>();
         for (JsonNode member : value) {
-            try {
-                members.add(UUID.fromString(member.path("value").asString("")));
-            } catch (IllegalArgumentException noId) {
-                throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidValue", "A member’s value is no id.");
-            }
+            members.add(member(member.path("value").asString("")));
         }
         return members;
+    }
+
+    private static UUID member(String text) {
+        try {
+            return UUID.fromString(text);
+        } catch (IllegalArgumentException noId) {
+            throw new ScimRefused(HttpStatus.BAD_REQUEST, "invalidValue", "A member’s value is no id.");
+        }
     }
 
     private People.Person known(UUID id) {
@@ -327,7 +330,7 @@ class ScimCalls {
                 user.path("userType")
                         .asString(user.path("title")
                                 .asString(before.map(People.Person::role).orElse(""))),
-                !user.has("active") || truth(user.path("active")));
+                user.has("active") ? truth(user.path("active")) : null);
     }
 
     private static List<EmailAddress> emails(JsonNode emails) {

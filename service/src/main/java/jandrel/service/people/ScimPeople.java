@@ -21,6 +21,7 @@ import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -31,12 +32,19 @@ class ScimPeople {
     private final PeopleImport imports;
     private final People people;
     private final CoverPeriod cover;
+    private final SignInEnding ending;
     private final Teams teams;
     private final Journal journal;
     private final Clock clock;
 
-    /** @param active whether the person is still with us; else their cover ends today */
-    record User(String key, String name, List<EmailAddress> addresses, String team, String role, boolean active) {
+    /** @param active whether the person is still with us; false ends their cover and every way in; null where nothing was said of it */
+    record User(
+            String key,
+            String name,
+            List<EmailAddress> addresses,
+            String team,
+            String role,
+            @Nullable Boolean active) {
         User active(boolean is) {
             return new User(key, name, addresses, team, role, is);
         }
@@ -61,10 +69,18 @@ class ScimPeople {
     /** A team. */
     record Group(UUID id, String name) {}
 
-    ScimPeople(PeopleImport imports, People people, CoverPeriod cover, Teams teams, Journal journal, Clock clock) {
+    ScimPeople(
+            PeopleImport imports,
+            People people,
+            CoverPeriod cover,
+            SignInEnding ending,
+            Teams teams,
+            Journal journal,
+            Clock clock) {
         this.imports = imports;
         this.people = people;
         this.cover = cover;
+        this.ending = ending;
         this.teams = teams;
         this.journal = journal;
         this.clock = clock;
@@ -85,7 +101,7 @@ class ScimPeople {
                 Arrays.stream(p.addresses()).map(EmailAddress::of).toList(),
                 p.team(),
                 p.role(),
-                isActive(p));
+                null);
     }
 
     @Transactional
@@ -119,9 +135,17 @@ class ScimPeople {
                     "was told of",
                     new Thing("person", person.id().toString(), person.name()),
                     null,
-                    Map.of("team", user.team(), "role", user.role(), "active", user.active())));
-            if (user.active() != isActive(person)) {
-                cover.end(person.id(), user.active() ? null : today(), by);
+                    Map.of(
+                            "team",
+                            user.team(),
+                            "role",
+                            user.role(),
+                            "active",
+                            user.active() == null ? isActive(person) : user.active())));
+            if (Boolean.FALSE.equals(user.active())) {
+                ending.left(person.id(), by);
+            } else if (Boolean.TRUE.equals(user.active()) && !isActive(person)) {
+                cover.end(person.id(), null, by);
             }
         }
         journal.add(by, told);

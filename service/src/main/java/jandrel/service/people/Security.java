@@ -15,8 +15,6 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.http.SessionCreationPolicy;
-import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
-import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
 import org.springframework.security.web.authentication.session.NullAuthenticatedSessionStrategy;
@@ -29,21 +27,19 @@ import tools.jackson.databind.json.JsonMapper;
 @Configuration(proxyBeanMethods = false)
 class Security {
     private static final String ADMINISTRATOR = "ADMINISTRATOR";
+    /** But for those who have still to choose a password. */
+    private static final String[] EVERYBODY = {ADMINISTRATOR, "MANAGER", "AUDITOR", "REP"};
+
     private static final String[] OVERSIGHT = {ADMINISTRATOR, "MANAGER", "AUDITOR"};
     private static final String CONTENT_POLICY =
             "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
                     + " script-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
-    @Bean
-    PasswordEncoder passwords() {
-        return new BCryptPasswordEncoder(11);
-    }
-
     /** In a cookie that the console's script reads and sends back in a header. */
     @Bean
     CsrfTokenRepository csrfTokens(Settings settings) {
         CookieCsrfTokenRepository tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
-        tokens.setCookieCustomizer(c -> c.sameSite("Strict").secure(settings.secureCookies()));
+        tokens.setCookieCustomizer(c -> c.sameSite("Strict").secure(settings.isSecure()));
         return tokens;
     }
 
@@ -63,10 +59,29 @@ class Security {
                 .referrerPolicy(r -> r.policy(
                         org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy
                                 .NO_REFERRER)));
-        http.addFilterBefore(new TokenFilter(tokens), UsernamePasswordAuthenticationFilter.class);
-        http.authorizeHttpRequests(a -> a.requestMatchers(POST, "/api/session", "/api/tokens")
+        http.addFilterBefore(
+                new TokenFilter(
+                        tokens,
+                        (response, detail) ->
+                                answer(response, json, HttpStatus.FORBIDDEN, "This token does not go so far", detail)),
+                UsernamePasswordAuthenticationFilter.class);
+        http.authorizeHttpRequests(a -> a.requestMatchers(
+                        POST, "/api/session", "/api/tokens", "/api/session/forgotten", "/api/session/link")
                 .permitAll()
-                .requestMatchers(GET, "/api/session", "/api/openapi.json", "/api/ops/health")
+                .requestMatchers(PUT, "/api/session/link")
+                .permitAll()
+                .requestMatchers(PUT, "/api/session/password")
+                .authenticated()
+                .requestMatchers("/api/session/second-factor/**")
+                .hasAnyRole(ADMINISTRATOR, "MANAGER", "AUDITOR", "REP", TokenFilter.ONE_FACTOR)
+                .requestMatchers(
+                        GET,
+                        "/api/session",
+                        "/api/session/ways",
+                        "/api/session/providers/*/start",
+                        SingleSignOn.BACK,
+                        "/api/openapi.json",
+                        "/api/ops/health")
                 .permitAll()
                 .requestMatchers(DELETE, "/api/session", "/api/tokens/current")
                 .authenticated()
@@ -88,10 +103,16 @@ class Security {
                         "/api/company",
                         "/api/sign-ins")
                 .hasAnyRole(OVERSIGHT)
+                // from where somebody works is nobody's business but an administrator's
+                .requestMatchers(GET, "/api/sign-ins/*/tokens", "/api/providers", "/api/password-rule")
+                .hasRole(ADMINISTRATOR)
                 .requestMatchers(GET, "/api/**")
-                .authenticated()
+                .hasAnyRole(EVERYBODY)
                 .requestMatchers(
                         POST,
+                        "/api/session/tokens",
+                        "/api/notices/read",
+                        "/api/notices/snooze",
                         "/api/connections/*/look",
                         "/api/connections/*/password",
                         "/api/connections/*/pause",
@@ -107,18 +128,20 @@ class Security {
                         "/api/sources/*/let-pass",
                         "/api/exclusions/mine",
                         "/api/exclusions/removal")
-                .authenticated()
+                .hasAnyRole(EVERYBODY)
                 .requestMatchers(
                         PUT,
                         "/api/connections/*/sources",
                         "/api/people/*/sharing",
+                        "/api/notices/choice",
                         "/api/followed/*",
                         "/api/activities/*/readers",
                         "/api/meetings/*",
                         "/api/meetings/*/outcome")
-                .authenticated()
+                .hasAnyRole(EVERYBODY)
                 .requestMatchers(
                         DELETE,
+                        "/api/session/tokens/*",
                         "/api/connections/*",
                         "/api/exclusions/*",
                         "/api/activities/*/readers",
@@ -126,7 +149,7 @@ class Security {
                         "/api/meetings/*",
                         "/api/followed/*",
                         "/api/feeds/*")
-                .authenticated()
+                .hasAnyRole(EVERYBODY)
                 .requestMatchers(POST, "/api/**")
                 .hasRole(ADMINISTRATOR)
                 .requestMatchers(PUT, "/api/**")

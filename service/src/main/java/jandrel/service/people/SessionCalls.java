@@ -3,110 +3,126 @@ package jandrel.service.people;
 import io.swagger.v3.oas.annotations.Parameter;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import jandrel.api.SessionApi.ChosenPassword;
 import jandrel.api.SessionApi.Credentials;
-import jandrel.api.SessionApi.NewSignIn;
+import jandrel.api.SessionApi.Forgotten;
+import jandrel.api.SessionApi.OpenedLink;
+import jandrel.api.SessionApi.SignInLink;
 import jandrel.api.SessionApi.Token;
 import jandrel.api.SessionApi.Whoami;
-import jandrel.core.journal.Entry.Thing;
-import jandrel.core.visibility.Role;
-import jandrel.service.kernel.Cookies;
+import jandrel.api.SingleSignOnApi.SignedOut;
 import jandrel.service.kernel.Refusal;
-import jandrel.service.kernel.Settings;
-import jandrel.store.journal.Journal;
-import jandrel.store.people.People;
-import jandrel.store.people.SignIns;
-import jandrel.store.people.SignIns.SignIn;
+import jandrel.service.kernel.Secrets;
+import jandrel.store.people.IdentityProviders;
 import java.time.Duration;
-import java.util.Arrays;
-import java.util.List;
 import java.util.Locale;
-import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
-import java.util.UUID;
 import org.jspecify.annotations.Nullable;
-import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.Authentication;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
-import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.csrf.CsrfToken;
-import org.springframework.security.web.csrf.CsrfTokenRepository;
-import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Signing in and out: with a cookie for the console, with a bearer token for the client. */
+/** Signing in and out: with a cookie for the console, with a bearer token for the client; the first time by a link that came by mail. */
 @RestController
 class SessionCalls {
-    private static final Duration SESSION = Duration.ofHours(12);
     private static final Duration TOKEN = Duration.ofDays(90);
-    private static final int SHORTEST_PASSWORD = 10;
     private final Tokens tokens;
-    private final SignIns signIns;
-    private final People people;
-    private final PasswordEncoder passwords;
-    private final Settings settings;
-    private final Journal journal;
-    private final TransactionTemplate transactions;
-    private final CsrfTokenRepository csrfTokens;
-    private final ApplicationEventPublisher events;
+    private final SignInByMail byMail;
+    private final OwnPassword ownPassword;
+    private final SignInPace pace;
+    private final SessionCookies cookies;
+    private final SingleSignOn signOn;
+    private final IdentityProviders providers;
 
     SessionCalls(
             Tokens tokens,
-            SignIns signIns,
-            People people,
-            PasswordEncoder passwords,
-            Settings settings,
-            Journal journal,
-            TransactionTemplate transactions,
-            CsrfTokenRepository csrfTokens,
-            ApplicationEventPublisher events) {
-        this.events = events;
-        this.csrfTokens = csrfTokens;
-        this.journal = journal;
-        this.transactions = transactions;
+            SignInByMail byMail,
+            OwnPassword ownPassword,
+            SignInPace pace,
+            SessionCookies cookies,
+            SingleSignOn signOn,
+            IdentityProviders providers) {
         this.tokens = tokens;
-        this.signIns = signIns;
-        this.people = people;
-        this.passwords = passwords;
-        this.settings = settings;
+        this.byMail = byMail;
+        this.ownPassword = ownPassword;
+        this.pace = pace;
+        this.cookies = cookies;
+        this.signOn = signOn;
+        this.providers = providers;
     }
 
     /** Also hands out the CSRF token, by asking for it. */
     @GetMapping("/api/session")
-    Whoami whoami(@AuthenticationPrincipal @Nullable SignedIn me, @Parameter(hidden = true) CsrfToken csrf) {
+    Whoami whoami(
+            @AuthenticationPrincipal @Nullable SignedIn me,
+            @Parameter(hidden = true) @Nullable Authentication how,
+            @Parameter(hidden = true) CsrfToken csrf) {
         csrf.getToken();
-        if (me == null) {
+        if (me == null || how == null) {
             throw Refusal.of(HttpStatus.UNAUTHORIZED, "You are not signed in", "Sign in, then try again.");
         }
-        return shown(me);
+        return shown(holder(how));
+    }
+
+    static Tokens.Holder holder(Authentication how) {
+        return (Tokens.Holder) Objects.requireNonNull(how.getCredentials());
     }
 
     @PostMapping("/api/session")
     Whoami signIn(@RequestBody Credentials given, HttpServletRequest request, HttpServletResponse response) {
-        Tokens.Given token = tokens.give(request.getRemoteAddr(), given.login(), given.password(), "console", SESSION);
-        // what somebody may have planted before is worth nothing after
-        csrfTokens.saveToken(csrfTokens.generateToken(request), request, response);
-        response.addHeader(HttpHeaders.SET_COOKIE, cookie(token.token(), SESSION));
+        return opened(
+                tokens.give(
+                        request.getRemoteAddr(),
+                        given.login(),
+                        given.password(),
+                        Objects.requireNonNullElse(given.code(), ""),
+                        "console",
+                        "",
+                        SessionCookies.SESSION,
+                        SessionCookies.device(request)),
+                request,
+                response);
+    }
+
+    private Whoami opened(Tokens.Given token, HttpServletRequest request, HttpServletResponse response) {
+        cookies.open(token, request, response);
         return shown(token.who());
     }
 
+    /** Here first; the answer says where the browser ends it at the provider that opened it, if it can. */
     @DeleteMapping("/api/session")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void signOut(HttpServletRequest request, HttpServletResponse response) {
-        TokenFilter.token(request).ifPresent(tokens::takeBack);
-        response.addHeader(HttpHeaders.SET_COOKIE, cookie("", Duration.ZERO));
+    ResponseEntity<SignedOut> signOut(HttpServletRequest request, HttpServletResponse response) {
+        Optional<String> token = TokenFilter.token(request);
+        Optional<IdentityProviders.OpenedBy> opened = token.flatMap(t -> providers.opener(Secrets.hash(t)));
+        token.ifPresent(tokens::takeBack);
+        cookies.close(response);
+        return opened.flatMap(signOn::endAt)
+                .map(end -> ResponseEntity.ok(new SignedOut(end.toString())))
+                .orElse(ResponseEntity.noContent().build());
     }
 
     @PostMapping("/api/tokens")
     Token token(@RequestBody Credentials given, HttpServletRequest request) {
-        String label = given.label() == null ? "" : given.label();
-        Tokens.Given token = tokens.give(request.getRemoteAddr(), given.login(), given.password(), label, TOKEN);
-        return new Token(token.token(), token.expiresAt());
+        Tokens.Given token = tokens.give(
+                request.getRemoteAddr(),
+                given.login(),
+                given.password(),
+                Objects.requireNonNullElse(given.code(), ""),
+                "client",
+                Objects.requireNonNullElse(given.label(), ""),
+                TOKEN,
+                Objects.requireNonNullElse(given.device(), ""));
+        return new Token(token.token(), token.expiresAt(), token.device());
     }
 
     @DeleteMapping("/api/tokens/current")
@@ -115,85 +131,51 @@ class SessionCalls {
         TokenFilter.token(request).ifPresent(tokens::takeBack);
     }
 
-    @GetMapping("/api/sign-ins")
-    List<Whoami> all() {
-        return signIns.all().stream()
-                .map(s -> new Whoami(s.login(), s.name(), s.role().toLowerCase(Locale.ROOT), s.person()))
-                .toList();
+    /** The same answer whether there is such a login or not; a letter goes out if there is. */
+    @PostMapping("/api/session/forgotten")
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    void forgotten(@RequestBody Forgotten given, HttpServletRequest request) {
+        pace.attempt(request.getRemoteAddr());
+        byMail.forgotten(given.login());
     }
 
-    @PostMapping("/api/sign-ins")
-    @ResponseStatus(HttpStatus.CREATED)
-    Whoami add(@RequestBody NewSignIn wanted, @AuthenticationPrincipal SignedIn me) {
-        Role role = Arrays.stream(Role.values())
-                .filter(r -> r.name().equalsIgnoreCase(wanted.role()))
-                .findFirst()
-                .orElseThrow(() -> Refusal.bad(
-                        "There is no role “" + wanted.role() + "”",
-                        "Roles are administrator, manager, rep and auditor."));
-        if (wanted.password().length() < SHORTEST_PASSWORD
-                || Tokens.shortEnough(wanted.password()).isEmpty()) {
-            throw Refusal.bad("The password does not do", "It needs 10 characters at least, and 72 bytes at most.");
-        }
-        if (!wanted.login().matches("[A-Za-z0-9][A-Za-z0-9._@+-]{0,99}")) {
-            throw Refusal.bad("The login does not do", "It needs letters, digits or . _ @ + - and no spaces.");
-        }
-        SignIn signIn = new SignIn(
-                UUID.randomUUID(),
-                wanted.login(),
-                wanted.name(),
-                String.valueOf(passwords.encode(wanted.password())),
-                role.name(),
-                person(wanted.person()),
-                0,
-                null,
+    /** Whose a link is that came by mail. It comes in the body: addresses stand in logs. */
+    @PostMapping("/api/session/link")
+    OpenedLink link(@RequestBody SignInLink given, HttpServletRequest request) {
+        SignInPace.Attempt attempt = pace.attempt(request.getRemoteAddr());
+        SignInByMail.Opened opened = byMail.open(given.secret());
+        attempt.succeeded();
+        return new OpenedLink(
+                opened.signIn().login(),
+                opened.signIn().name(),
+                opened.link().purpose(),
+                opened.link().expiresAt());
+    }
+
+    /** The holder of the link chooses the password, once, and is signed in. */
+    @PutMapping("/api/session/link")
+    Whoami choose(@RequestBody ChosenPassword chosen, HttpServletRequest request, HttpServletResponse response) {
+        SignInPace.Attempt attempt = pace.attempt(request.getRemoteAddr());
+        Tokens.Given given = tokens.open(
+                ownPassword.byLink(chosen.secret(), chosen.password(), Objects.requireNonNullElse(chosen.code(), "")),
+                "console",
+                "",
+                SessionCookies.SESSION,
+                request.getRemoteAddr(),
                 "");
-        Optional<People.Person> whose = Optional.ofNullable(signIn.person()).flatMap(people::one);
-        transactions.executeWithoutResult(t -> {
-            signIns.alone();
-            if (signIn.person() != null && signIns.hasOne(signIn.person())) {
-                throw Refusal.of(
-                        HttpStatus.CONFLICT,
-                        "This person already has a sign-in",
-                        "One sign-in per person, because it can read everything that person may read.");
-            }
-            if (signIns.add(signIn) == 0) {
-                throw Refusal.of(HttpStatus.CONFLICT, "The login is taken", "Choose another one.");
-            }
-            journal.add(
-                    me.login(),
-                    "added",
-                    new Thing("sign-in", signIn.id().toString(), signIn.login()),
-                    null,
-                    Map.of(
-                            "role", role.name().toLowerCase(Locale.ROOT),
-                            "person", whose.map(p -> p.key() + " " + p.name()).orElse("")));
-            whose.filter(p -> p.addresses().length > 0)
-                    .ifPresent(p -> events.publishEvent(
-                            new SignInAdded(p.id(), p.name(), p.addresses()[0], signIn.login(), me.login())));
-        });
-        return new Whoami(signIn.login(), signIn.name(), role.name().toLowerCase(Locale.ROOT), signIn.person());
+        attempt.succeeded();
+        return opened(given, request, response);
     }
 
-    private @Nullable UUID person(@Nullable String key) {
-        if (key == null || key.isBlank()) {
-            return null;
-        }
-        return people.find(key.strip())
-                .map(People.Person::id)
-                .orElseThrow(
-                        () -> Refusal.bad("Nobody has the key or address “" + key + "”", "Import the people first."));
-    }
-
-    private String cookie(String value, Duration life) {
-        return Cookies.cookie(settings, TokenFilter.COOKIE, value, life)
-                .sameSite("Strict")
-                .path("/")
-                .build()
-                .toString();
-    }
-
-    private static Whoami shown(SignedIn me) {
-        return new Whoami(me.login(), me.name(), me.role().name().toLowerCase(Locale.ROOT), me.person());
+    private static Whoami shown(Tokens.Holder holder) {
+        SignedIn me = holder.who();
+        return new Whoami(
+                me.login(),
+                me.name(),
+                me.role().name().toLowerCase(Locale.ROOT),
+                me.person(),
+                holder.password(),
+                holder.needsCode(),
+                holder.temporary());
     }
 }

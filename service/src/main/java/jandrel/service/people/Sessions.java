@@ -2,7 +2,7 @@ package jandrel.service.people;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jandrel.service.kernel.Secrets;
-import jandrel.store.people.SignIns;
+import jandrel.store.people.SignInTokens;
 import java.time.Clock;
 import java.util.Collection;
 import java.util.HexFormat;
@@ -14,11 +14,11 @@ import org.springframework.stereotype.Component;
 @Component
 public class Sessions {
     private static final HexFormat HEX = HexFormat.of();
-    private final SignIns signIns;
+    private final SignInTokens tokens;
     private final Clock clock;
 
-    Sessions(SignIns signIns, Clock clock) {
-        this.signIns = signIns;
+    Sessions(SignInTokens tokens, Clock clock) {
+        this.tokens = tokens;
         this.clock = clock;
     }
 
@@ -33,7 +33,7 @@ public class Sessions {
     public Set<String> open(Collection<String> keys) {
         return keys.isEmpty()
                 ? Set.of()
-                : signIns.open(keys.toArray(String[]::new), clock.instant()).stream()
+                : tokens.open(keys.toArray(String[]::new), clock.instant()).stream()
                         .collect(Collectors.toUnmodifiableSet());
     }
 }

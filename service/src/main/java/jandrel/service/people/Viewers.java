@@ -18,6 +18,8 @@ public class Viewers {
 
     /** @return nothing once the sign-in has gone */
     public Optional<Viewer> of(UUID signIn) {
-        return signIns.one(signIn).map(s -> new Viewer(Role.valueOf(s.role()), s.person(), Viewer.team(s.team())));
+        return signIns.one(signIn)
+                .filter(s -> s.endedAt() == null)
+                .map(s -> new Viewer(Role.valueOf(s.role()), s.person(), Viewer.team(s.team())));
     }
 }

@@ -2,7 +2,9 @@ package jandrel.service.policy;
 
 import jandrel.api.PolicyApi.CoverEnd;
 import jandrel.api.PolicyApi.CoverageInfo;
+import jandrel.api.PolicyApi.OwnPolicy;
 import jandrel.api.PolicyApi.OwnSharing;
+import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.visibility.Role;
 import jandrel.service.connections.SyncScheduler;
@@ -10,6 +12,7 @@ import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.people.CoverPeriod;
+import jandrel.store.policy.Policies;
 import jandrel.store.policy.Roster;
 import java.time.Clock;
 import java.time.Duration;
@@ -19,6 +22,7 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -45,14 +49,17 @@ class CoverageCalls {
             "disconnected");
 
     private final Roster roster;
+    private final Policies policies;
     private final CoverPeriod periods;
     private final WakeUp nudges;
     private final SyncScheduler looks;
     private final Clock clock;
 
-    CoverageCalls(Roster roster, CoverPeriod periods, WakeUp nudges, SyncScheduler looks, Clock clock) {
+    CoverageCalls(
+            Roster roster, Policies policies, CoverPeriod periods, WakeUp nudges, SyncScheduler looks, Clock clock) {
         this.looks = looks;
         this.roster = roster;
+        this.policies = policies;
         this.periods = periods;
         this.nudges = nudges;
         this.clock = clock;
@@ -65,6 +72,16 @@ class CoverageCalls {
                 .filter(p -> me.role() != Role.REP || p.id().equals(me.person()))
                 .map(this::shown)
                 .toList();
+    }
+
+    /** In words, for the person it covers: policies themselves are for those who look after them. */
+    @GetMapping("/api/own-policy")
+    OwnPolicy own(@AuthenticationPrincipal SignedIn me) {
+        UUID person = me.person();
+        return Optional.ofNullable(person)
+                .flatMap(policies::of)
+                .map(p -> new OwnPolicy(p.name(), Differences.sentences(p, ZoneOffset.UTC)))
+                .orElse(new OwnPolicy(null, List.of()));
     }
 
     private CoverageInfo shown(Roster.Listed p) {

@@ -4,7 +4,8 @@ import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import jandrel.store.connections.Connections;
-import jandrel.store.people.SignIns;
+import jandrel.store.people.SignInAttempts;
+import jandrel.store.people.SignInTokens;
 import jandrel.store.rehearsal.Rehearsals;
 import jandrel.store.timeline.Tallies;
 import java.time.Clock;
@@ -16,14 +17,20 @@ import org.springframework.context.annotation.Configuration;
 /** What has served its turn goes within the hour: tokens and consents past their end, rehearsals that came to nothing. */
 @Configuration(proxyBeanMethods = false)
 class Forgetting {
+    private static final Duration TRIALS = Duration.ofHours(1);
+    private static final Duration DEVICES = Duration.ofDays(180);
+    private static final int MOST_DEVICES = 20;
     private static final Duration REHEARSALS = Duration.ofDays(1);
     private static final Duration TALLIES = Duration.ofSeconds(20);
 
     @Bean
-    RecurringTask<Void> forget(SignIns signIns, Connections connections, Rehearsals rehearsals, Clock clock) {
+    RecurringTask<Void> forget(
+            SignInTokens tokens, SignInAttempts attempts, Connections connections, Rehearsals rehearsals, Clock clock) {
         return Tasks.recurring("forget", FixedDelay.ofHours(1)).execute((instance, context) -> {
             Instant now = clock.instant();
-            signIns.removeExpired(now);
+            tokens.removeExpired(now);
+            attempts.forget(now.minus(TRIALS));
+            attempts.forgetDevices(now.minus(DEVICES), MOST_DEVICES);
             connections.forgetConsents(now);
             rehearsals.forget(now.minus(REHEARSALS));
         });

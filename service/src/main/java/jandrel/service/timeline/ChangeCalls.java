@@ -4,6 +4,7 @@ import io.swagger.v3.oas.annotations.Parameter;
 import jakarta.servlet.AsyncContext;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import jakarta.validation.constraints.PositiveOrZero;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.Sessions;
 import jandrel.service.people.SignedIn;
@@ -23,6 +24,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /**
@@ -42,6 +44,8 @@ class ChangeCalls implements SmartLifecycle {
     /** In the order in which they were opened. */
     private final Set<ChangeStream> open = Collections.synchronizedSet(new LinkedHashSet<>());
 
+    private final RecentNews recent = new RecentNews(System::nanoTime);
+
     private volatile @Nullable Thread listener;
 
     ChangeCalls(News news, Sessions sessions) {
@@ -49,10 +53,12 @@ class ChangeCalls implements SmartLifecycle {
         this.sessions = sessions;
     }
 
+    /** @param ago how many milliseconds ago the page began to ask for what it shows: what changed since then is told first */
     @GetMapping(path = "/api/changes", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
     void changes(
             @Parameter(hidden = true) HttpServletRequest request,
             @Parameter(hidden = true) HttpServletResponse response,
+            @RequestParam(defaultValue = "0") @PositiveOrZero long ago,
             @AuthenticationPrincipal SignedIn me)
             throws IOException {
         if (open.size() >= MOST_OPEN) {
@@ -64,8 +70,9 @@ class ChangeCalls implements SmartLifecycle {
         AsyncContext context = request.startAsync();
         context.setTimeout(OPEN_MILLIS);
         ChangeStream stream =
-                new ChangeStream(sessions.key(request), me.login(), context, response.getOutputStream(), open::remove);
+                new ChangeStream(sessions.key(request), me, context, response.getOutputStream(), open::remove);
         open.add(stream);
+        recent.ofLast(ago).forEach(stream::tell);
         stream.begin();
         // somebody who opens ever more pages loses the oldest
         List<ChangeStream> theirs =
@@ -82,9 +89,13 @@ class ChangeCalls implements SmartLifecycle {
     private void run() {
         while (listener == Thread.currentThread()) {
             try (News.Listening listening = news.listen()) {
+                recent.begin();
+                // nobody knows what was told while nobody listened
+                tell(List.of(RecentNews.ALL));
                 for (int quiet = 0; listener == Thread.currentThread(); ) {
                     List<String> heard = listening.next(WAIT);
                     if (!heard.isEmpty()) {
+                        recent.add(heard);
                         tell(heard);
                     }
                     quiet = heard.isEmpty() ? quiet + 1 : 0;

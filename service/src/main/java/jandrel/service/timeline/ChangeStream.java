@@ -5,6 +5,7 @@ import jakarta.servlet.AsyncEvent;
 import jakarta.servlet.AsyncListener;
 import jakarta.servlet.ServletOutputStream;
 import jakarta.servlet.WriteListener;
+import jandrel.service.people.SignedIn;
 import jandrel.store.kernel.News;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -26,6 +27,7 @@ final class ChangeStream implements WriteListener, AsyncListener {
     private static final String MANY = News.MANY;
     private final String session;
     private final String login;
+    private final String own;
     private final AsyncContext context;
     private final ServletOutputStream out;
     private final Consumer<ChangeStream> ended;
@@ -39,9 +41,10 @@ final class ChangeStream implements WriteListener, AsyncListener {
     private boolean closed;
 
     ChangeStream(
-            String session, String login, AsyncContext context, ServletOutputStream out, Consumer<ChangeStream> ended) {
+            String session, SignedIn who, AsyncContext context, ServletOutputStream out, Consumer<ChangeStream> ended) {
         this.session = session;
-        this.login = login;
+        this.login = who.login();
+        this.own = News.OF_SIGN_IN + who.id();
         this.context = context;
         this.out = out;
         this.ended = ended;
@@ -60,11 +63,15 @@ final class ChangeStream implements WriteListener, AsyncListener {
         out.setWriteListener(this);
     }
 
-    /** @param words ids of records or the word for many, and kinds of things */
+    /** @param words ids of records or the word for many, kinds of things, and sign-ins whose notices have changed */
     synchronized void tell(String words) {
         for (String word : words.split(" ", 0)) {
             if (word.startsWith(News.KIND)) {
                 kinds.add(word.substring(News.KIND.length()));
+            } else if (word.startsWith(News.OF_SIGN_IN)) {
+                if (word.equals(own)) {
+                    kinds.add("notice");
+                }
             } else if (!records.contains(MANY)) {
                 records.add(word);
             }

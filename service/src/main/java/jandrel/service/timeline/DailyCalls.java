@@ -4,7 +4,7 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import jandrel.api.DecisionApi.DayCounts;
 import jandrel.service.kernel.NamedZone;
-import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.Paging;
 import jandrel.service.people.SignedIn;
 import jandrel.store.timeline.DailyCounts;
 import jandrel.store.timeline.DailyCounts.Day;
@@ -60,12 +60,12 @@ class DailyCalls {
             @RequestParam(name = "days", defaultValue = "30") int days,
             @RequestParam(name = "zone", defaultValue = "UTC") String zone,
             @AuthenticationPrincipal SignedIn me) {
-        if (days < 1 || days > MOST_DAYS) {
-            throw Refusal.bad("“days” is out of range", "It goes from 1 to " + MOST_DAYS + ".");
-        }
         ZoneId at = NamedZone.called(zone);
-        Asked asked =
-                new Asked(LocalDate.ofInstant(clock.instant(), at), days, at, DecisionFilter.onlyOwn(me.viewer()));
+        Asked asked = new Asked(
+                LocalDate.ofInstant(clock.instant(), at),
+                Paging.within("days", days, MOST_DAYS),
+                at,
+                DecisionFilter.onlyOwn(me.viewer()));
         return Objects.requireNonNull(lately.get(asked, this::counted));
     }
 

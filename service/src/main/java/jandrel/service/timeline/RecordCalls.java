@@ -82,12 +82,10 @@ class RecordCalls {
         if (!KINDS.contains(kind)) {
             throw Refusal.bad("There is no kind “" + kind + "”", "Kinds are contact, lead, account and opportunity.");
         }
-        Instant now = now();
+        Timelines.Touches touches = timelines.touches(kind, now());
         Map<String, Long> counts = new LinkedHashMap<>();
-        for (Touch touch : Touch.values()) {
-            counts.put(touch.word(), timelines.recordCount(new RecordFilter(kind, "", null, touch, false), now));
-        }
-        return new TouchCounts(counts, timelines.recordCount(new RecordFilter(kind, "", null, null, true), now));
+        touches.touched().forEach((touch, n) -> counts.put(touch.word(), n));
+        return new TouchCounts(counts, touches.nothingNext());
     }
 
     @GetMapping("/api/records/{id}")
@@ -115,6 +113,7 @@ class RecordCalls {
                 orEmpty(r.currency()),
                 List.of(r.addresses()),
                 List.of(r.phones()),
+                r.archived(),
                 r.activities(),
                 r.lastTouch(),
                 r.nextMeeting());

@@ -1,6 +1,8 @@
 package jandrel.service.timeline;
 
 import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.FoundInfo;
+import jandrel.api.ActivityApi.MarkInfo;
 import jandrel.api.ActivityApi.OwnerInfo;
 import jandrel.api.DecisionApi.DecisionInfo;
 import jandrel.api.DecisionApi.PartyInfo;
@@ -9,17 +11,22 @@ import jandrel.core.item.Inside;
 import jandrel.core.item.Item;
 import jandrel.core.item.MailItem;
 import jandrel.core.item.MeetingItem;
+import jandrel.core.search.Marks;
 import jandrel.formats.mail.NewText;
 import jandrel.store.timeline.Decisions;
+import jandrel.store.timeline.Search.Hit;
 import jandrel.store.timeline.Timelines.Entry;
 import jandrel.store.timeline.Timelines.Preview;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Puts what the store lets out into the API's words. What an outline lacks is not there to be shown. */
 public final class Shown {
+    private static final Preview NOTHING = new Preview("", 0);
     private static final int LONGEST_SNIPPET = 160;
     private static final int MOST_LINES = 20;
 
@@ -27,10 +34,38 @@ public final class Shown {
 
     /** One of many, where a preview would not be looked at. */
     public static ActivityInfo activity(Entry e) {
-        return activity(e, new Preview("", 0), 0);
+        return activity(e, NOTHING, 0);
+    }
+
+    /** @param conversations the newest first, of those that have any */
+    static List<ActivityInfo> activities(
+            List<Entry> entries, Map<UUID, Preview> previews, Map<UUID, List<UUID>> conversations) {
+        return entries.stream()
+                .map(e -> activity(
+                        e,
+                        previews.getOrDefault(e.id(), NOTHING),
+                        conversations.getOrDefault(e.id(), List.of()).size()))
+                .toList();
     }
 
     static ActivityInfo activity(Entry e, Preview preview, int conversation) {
+        return activity(e, snippet(e, preview.text()), preview.attachments(), conversation);
+    }
+
+    /** One that was found, by what stands around the words that were looked for. */
+    static FoundInfo found(Hit hit) {
+        Marks.Line line = Marks.line(hit.text(), hit.found(), LONGEST_SNIPPET);
+        return new FoundInfo(
+                activity(hit.entry(), line.text(), hit.attachments(), 0),
+                marks(Marks.of(hit.subject(), hit.found())),
+                marks(line.marks()));
+    }
+
+    private static List<MarkInfo> marks(List<Marks.Mark> marks) {
+        return marks.stream().map(m -> new MarkInfo(m.from(), m.length())).toList();
+    }
+
+    private static ActivityInfo activity(Entry e, String snippet, int attachments, int conversation) {
         MeetingItem meeting = e.item() instanceof MeetingItem m ? m : null;
         return new ActivityInfo(
                 e.id(),
@@ -49,8 +84,8 @@ public final class Shown {
                 e.mark(),
                 meeting == null ? "" : meeting.sort().word(),
                 e.item() instanceof MailItem ? e.ours() ? "out" : "in" : "",
-                snippet(e, preview.text()),
-                preview.attachments(),
+                snippet,
+                attachments,
                 conversation);
     }
 

@@ -24,12 +24,14 @@ import jandrel.store.timeline.Rulings;
 import jandrel.store.timeline.Timelines;
 import jandrel.store.timeline.Timelines.Entry;
 import jandrel.store.timeline.Timelines.Opened;
+import jandrel.store.timeline.Timelines.Preview;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -78,7 +80,12 @@ class TimelineCalls {
     ActivityDetail open(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
         Opened opened = timelines.open(id, me.viewer()).orElseThrow(() -> Refusal.notFound("activity"));
         return new ActivityDetail(
-                Shown.activity(opened.entry()),
+                Shown.activity(
+                        opened.entry(),
+                        new Preview(
+                                opened.content().text(),
+                                opened.content().attachments().size()),
+                        0),
                 opened.links().stream()
                         .map(l -> new LinkInfo(
                                 l.kind(), l.id(), l.name(), l.evidence().toLowerCase(java.util.Locale.ROOT)))
@@ -106,7 +113,7 @@ class TimelineCalls {
 
     private List<ActivityInfo> conversation(Entry entry, SignedIn me) {
         List<Entry> all = timelines.conversation(entry, me.viewer());
-        return all.size() < 2 ? List.of() : all.stream().map(Shown::activity).toList();
+        return all.size() < 2 ? List.of() : Shown.activities(all, timelines.previews(all, me.viewer()), Map.of());
     }
 
     /** What a message has attached, asked of its mailbox at this moment; nothing of it is kept. */

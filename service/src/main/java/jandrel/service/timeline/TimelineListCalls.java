@@ -8,11 +8,9 @@ import jandrel.core.visibility.Viewer;
 import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
-import jandrel.store.timeline.KnownRecord;
 import jandrel.store.timeline.TimelineFilter;
 import jandrel.store.timeline.Timelines;
 import jandrel.store.timeline.Timelines.Entry;
-import jandrel.store.timeline.Timelines.Preview;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -50,26 +48,21 @@ class TimelineListCalls {
             @RequestParam(name = "next", defaultValue = "") String next,
             @RequestParam(name = "limit", defaultValue = "50") int limit,
             @AuthenticationPrincipal SignedIn me) {
-        KnownRecord known = known(record);
+        known(record);
         TimelineFilter filter = query.filter();
         Instant now = clock.instant();
         if (past && now.isBefore(filter.until())) {
             filter = filter.until(now);
         }
         Viewer viewer = me.viewer();
-        boolean all = filter.equals(TimelineFilter.ALL);
-        List<Entry> page = all
-                ? timelines.page(record, viewer, Paging.after(next), Paging.limit(limit))
-                : timelines.page(record, filter, viewer, Paging.after(next), Paging.limit(limit));
+        List<Entry> page = timelines.page(record, filter, viewer, Paging.after(next), Paging.limit(limit));
         Map<UUID, List<UUID>> conversations = fold && !filter.splitsConversations()
                 ? timelines.conversations(record, page, filter.until(), viewer)
                 : Map.of();
         List<Entry> shown =
                 page.stream().filter(e -> isNewest(e, conversations)).toList();
         return new TimelinePage(
-                all ? known.activities() : timelines.count(record, filter, viewer),
-                infos(shown, conversations, viewer),
-                next(page, limit));
+                timelines.count(record, filter, viewer), infos(shown, conversations, viewer), next(page, limit));
     }
 
     private static boolean isNewest(Entry entry, Map<UUID, List<UUID>> conversations) {
@@ -101,35 +94,15 @@ class TimelineListCalls {
                 .toList();
     }
 
-    @GetMapping("/api/search")
-    TimelinePage search(
-            @RequestParam("words") String words,
-            @RequestParam(name = "next", defaultValue = "") String next,
-            @RequestParam(name = "limit", defaultValue = "50") int limit,
-            @AuthenticationPrincipal SignedIn me) {
-        if (words.isBlank()) {
-            throw Refusal.bad("There is nothing to search for", "Give a word of the subject, or a name or an address.");
+    private void known(UUID record) {
+        if (!timelines.isRecord(record)) {
+            throw Refusal.notFound("record");
         }
-        List<Entry> found = timelines.search(words, me.viewer(), Paging.after(next), Paging.limit(limit));
-        return new TimelinePage(
-                timelines.searchCount(words, me.viewer()), infos(found, Map.of(), me.viewer()), next(found, limit));
-    }
-
-    private KnownRecord known(UUID record) {
-        return timelines.record(record, clock.instant()).orElseThrow(() -> Refusal.notFound("record"));
     }
 
     private List<ActivityInfo> infos(List<Entry> entries, Map<UUID, List<UUID>> conversations, Viewer viewer) {
-        Map<UUID, Preview> previews = timelines.previews(entries, viewer);
-        return entries.stream()
-                .map(e -> Shown.activity(
-                        e,
-                        previews.getOrDefault(e.id(), NOTHING),
-                        conversations.getOrDefault(e.id(), List.of()).size()))
-                .toList();
+        return Shown.activities(entries, timelines.previews(entries, viewer), conversations);
     }
-
-    private static final Preview NOTHING = new Preview("", 0);
 
     private static String next(List<Entry> entries, int limit) {
         Entry last = entries.isEmpty() ? null : entries.get(entries.size() - 1);

@@ -26,6 +26,7 @@ import jandrel.store.directory.Directory;
 import jandrel.store.directory.RecordRef;
 import jandrel.store.directory.RecordRefs;
 import jandrel.store.journal.Journal;
+import jandrel.store.kernel.Reopener;
 import jandrel.store.policy.Exclusions;
 import jandrel.store.triage.Pins;
 import jandrel.store.triage.Strangers;
@@ -60,6 +61,7 @@ class Settling {
     private final RecordRefs records;
     private final Journal journal;
     private final Phones phones;
+    private final Reopener reopener;
 
     Settling(
             Strangers strangers,
@@ -70,7 +72,9 @@ class Settling {
             Pins pins,
             RecordRefs records,
             Journal journal,
-            Phones phones) {
+            Phones phones,
+            Reopener reopener) {
+        this.reopener = reopener;
         this.strangers = strangers;
         this.directory = directory;
         this.amending = amending;
@@ -264,6 +268,7 @@ class Settling {
             throw Refusal.bad("The record needs a name", "Give 1 to " + LONGEST_NAME + " characters.");
         }
         Undo undo = Undo.nothing();
+        long waiting = reopener.left();
         String key = switch (wanted.kind()) {
             case "contact" -> {
                 Meant of = meant(wanted, name);
@@ -294,7 +299,7 @@ class Settling {
         String says = "made the " + made.kind() + " " + name;
         UUID deed = strangers.done(me.login(), says, undo.text());
         journal.add(me.login(), "made", new Thing(made.kind(), made.id().toString(), name), null, says);
-        return new MadeRecord(made.id(), made.kind(), name, deed, says);
+        return new MadeRecord(made.id(), made.kind(), name, deed, says, Math.max(0, reopener.left() - waiting));
     }
 
     private List<PhoneNumber> phones(@Nullable List<String> written) {

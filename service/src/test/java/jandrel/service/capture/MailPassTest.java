@@ -1,6 +1,7 @@
 package jandrel.service.capture;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyBoolean;
 import static org.mockito.ArgumentMatchers.anyInt;
@@ -22,6 +23,7 @@ import jandrel.sources.Mailbox.Extent;
 import jandrel.sources.Mailbox.Folder;
 import jandrel.sources.Mailbox.Message;
 import jandrel.sources.Mailbox.Run;
+import jandrel.sources.SourceTrouble;
 import jandrel.store.capture.CursorMove;
 import jandrel.store.capture.FetchedItem;
 import jandrel.store.capture.Intake;
@@ -61,10 +63,8 @@ class MailPassTest {
             intake,
             positions,
             new FolderReconciler(intake, positions),
-            mock(),
             policies,
-            new Phones(""),
-            lateness);
+            new MailLots(intake, mock(), new Phones(""), lateness));
     private final Connection connection = Connection.fresh(
             UUID.randomUUID(), UUID.randomUUID(), UUID.randomUUID(), "a", new byte[1], SINCE, "capturing");
 
@@ -85,27 +85,48 @@ class MailPassTest {
     }
 
     private void cursor(String cursor, Extent extent, long... uids) {
-        when(connections.sources(connection.id()))
-                .thenReturn(List.of(new Source(
-                        7,
-                        connection.id(),
-                        "folder",
-                        "INBOX",
-                        "inbox",
-                        cursor,
-                        null,
-                        true,
-                        "inbox",
-                        false,
-                        "",
-                        false,
-                        0,
-                        0,
-                        new String[0],
-                        false,
-                        false)));
+        when(connections.sources(connection.id())).thenReturn(List.of(source(7, "INBOX", cursor)));
         when(mailbox.extent("INBOX")).thenReturn(extent);
         when(mailbox.uids(eq("INBOX"), anyLong(), any())).thenReturn(uids);
+    }
+
+    private Source source(int id, String name, String cursor) {
+        return new Source(
+                id,
+                connection.id(),
+                "folder",
+                name,
+                "inbox",
+                cursor,
+                null,
+                true,
+                "inbox",
+                false,
+                "",
+                false,
+                0,
+                0,
+                new String[0],
+                false,
+                false,
+                0);
+    }
+
+    /** What one folder brought is compared and kept, though the next one cannot be read. */
+    @Test
+    void aFolderThatFailsLeavesTheOneBeforeItSettled() {
+        cursor("5/11/9/40", new Extent(5, 11, 8, 41));
+        when(mailbox.folders())
+                .thenReturn(List.of(
+                        new Folder("INBOX", "inbox", Mailbox.Role.INBOX),
+                        new Folder("Sick", "Sick", Mailbox.Role.OTHER)));
+        when(connections.sources(connection.id()))
+                .thenReturn(List.of(source(7, "INBOX", "5/11/9/40"), source(8, "Sick", "")));
+        when(mailbox.extent("Sick")).thenThrow(new SourceTrouble(SourceTrouble.Kind.BROKEN, "it cannot be opened"));
+        when(mailbox.goneSince("INBOX", 5, 40)).thenReturn(Optional.of(List.of(new Run(3, 3))));
+        assertThatThrownBy(() -> pass.over(mailbox, connection)).isInstanceOf(SourceTrouble.class);
+        verify(intake).take(any(), eq(List.of()), eq(List.of("5/3")), isNull());
+        verify(intake).take(any(), any(), any(), eq(new CursorMove(7, "5/11/9/40", "5/11/8/41", null)));
     }
 
     /** What was there before it was connected, or under other numbers, did not arrive now. */
@@ -127,15 +148,97 @@ class MailPassTest {
     }
 
     @Test
-    void theCursorMovesBatchByBatchAndEndsAtTheServersNextNumber() {
-        long[] uids = java.util.stream.LongStream.rangeClosed(1, 510).toArray();
-        cursor("", new Extent(5, 700, 510, 40), uids);
+    void whatArrivedMovesTheCursorLotByLotToTheServersNextNumber() {
+        long[] uids = java.util.stream.LongStream.rangeClosed(11, 520).toArray();
+        cursor("5/11/10/30", new Extent(5, 700, 520, 40), uids);
+        when(mailbox.count("INBOX", 11, 699)).thenReturn(510L);
         pass.over(mailbox, connection);
         InOrder order = inOrder(intake);
-        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "", "5/501", null)));
-        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/501", "5/511", null)));
-        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/511", "5/700", null)));
-        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/700", "5/700/510/40", null)));
+        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/11/10/30", "5/511/10/30", null)));
+        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/511/10/30", "5/521/10/30", null)));
+        order.verify(intake)
+                .take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/521/10/30", "5/700/10/30", null)));
+        order.verify(intake)
+                .take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/700/10/30", "5/700/520/40", null)));
+    }
+
+    /** The newest hundred soon, then lots of what is older; the cursor says at each what is left below. */
+    @Test
+    void aFirstReadBeginsWithTheNewest() {
+        long[] uids = java.util.stream.LongStream.rangeClosed(1, 700).toArray();
+        cursor("", new Extent(5, 800, 700, 40), uids);
+        pass.over(mailbox, connection);
+        InOrder order = inOrder(intake);
+        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "", "5/800/-1/0/651", null, 650)));
+        order.verify(intake)
+                .takePrepared(any(), any(), eq(new CursorMove(7, "5/800/-1/0/651", "5/800/-1/0/601", null, 600)));
+        order.verify(intake)
+                .takePrepared(any(), any(), eq(new CursorMove(7, "5/800/-1/0/601", "5/800/-1/0/101", null, 100)));
+        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/800/-1/0/101", "5/800/-1/0/1", null)));
+        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/800/-1/0/1", "5/800", null)));
+        order.verify(intake).take(any(), eq(List.of()), any(), eq(new CursorMove(7, "5/800", "5/800/700/40", null)));
+        ArgumentCaptor<Collection<Long>> fetched = ArgumentCaptor.captor();
+        verify(mailbox, org.mockito.Mockito.times(4)).fetch(eq("INBOX"), fetched.capture());
+        assertThat(fetched.getAllValues().get(0)).hasSize(50).startsWith(700L).endsWith(651L);
+    }
+
+    /** Only the newest are looked for at first; that there are few of them, or none, hides nothing. */
+    @Test
+    void whereTheNewestNumbersAreSparseAllAreAskedForAtOnce() {
+        cursor("", new Extent(5, 10_000, 3, 40));
+        when(mailbox.uids(eq("INBOX"), eq(9_600L), any())).thenReturn(new long[] {9_990});
+        when(mailbox.uids(eq("INBOX"), eq(1L), any())).thenReturn(new long[] {4, 5, 9_990});
+        pass.over(mailbox, connection);
+        verify(mailbox).fetch("INBOX", List.of(9_990L, 5L, 4L));
+    }
+
+    /** What arrives while the older is being read goes ahead of it, and counts as arriving. */
+    @Test
+    void whatArrivesMeanwhileGoesAheadOfTheOlder() {
+        long[] uids = java.util.stream.LongStream.rangeClosed(1, 150).toArray();
+        cursor("", new Extent(5, 151, 150, 40), uids);
+        when(mailbox.extent("INBOX")).thenReturn(new Extent(5, 151, 150, 40), new Extent(5, 153, 152, 41));
+        when(mailbox.uids(eq("INBOX"), eq(151L), any())).thenReturn(new long[] {151, 152});
+        when(mailbox.uids(eq("INBOX"), eq(1L), any())).thenReturn(uids);
+        pass.over(mailbox, connection);
+        ArgumentCaptor<Collection<Long>> fetched = ArgumentCaptor.captor();
+        verify(mailbox, org.mockito.Mockito.times(4)).fetch(eq("INBOX"), fetched.capture());
+        assertThat(fetched.getAllValues().get(2)).containsExactly(151L, 152L);
+        assertThat(fetched.getAllValues().get(3)).hasSize(50).startsWith(50L);
+        verify(lateness).arrived(List.of(SINCE, SINCE));
+    }
+
+    /** Whoever was stopped goes on at both ends. */
+    @Test
+    void aFirstReadThatWasCutOffGoesOnAtBothEnds() {
+        cursor("5/100/-1/0/40", new Extent(5, 102, 90, 40));
+        when(mailbox.uids(eq("INBOX"), eq(100L), any())).thenReturn(new long[] {100, 101});
+        when(mailbox.uids(eq("INBOX"), eq(1L), any())).thenReturn(new long[] {38, 39, 40, 41, 100, 101});
+        pass.over(mailbox, connection);
+        InOrder order = inOrder(mailbox);
+        order.verify(mailbox).fetch("INBOX", List.of(100L, 101L));
+        order.verify(mailbox).fetch("INBOX", List.of(39L, 38L));
+        order.verify(mailbox, never()).fetch(any(), any());
+    }
+
+    /** Numbered anew in the middle: nothing of the old numbers is compared, and the next look begins again. */
+    @Test
+    void aFolderThatIsNumberedAnewMeanwhileIsLeftForTheNextLook() {
+        long[] uids = java.util.stream.LongStream.rangeClosed(1, 150).toArray();
+        cursor("", new Extent(5, 151, 150, 40), uids);
+        when(mailbox.extent("INBOX")).thenReturn(new Extent(5, 151, 150, 40), new Extent(6, 3, 2, 41));
+        pass.over(mailbox, connection);
+        verify(positions, never()).all(anyInt());
+        verify(intake, never())
+                .take(any(), any(), any(), eq(new CursorMove(7, "5/151/-1/0/51", "5/151/2/41/51", null)));
+    }
+
+    /** A server that says too low what comes next hides nothing. */
+    @Test
+    void whatIsNumberedHigherThanTheServerSaysIsReadAsWell() {
+        cursor("", new Extent(5, 1, 2, 40), 8, 9);
+        pass.over(mailbox, connection);
+        verify(mailbox).fetch("INBOX", List.of(9L, 8L));
     }
 
     @Test
@@ -147,8 +250,8 @@ class MailPassTest {
         ArgumentCaptor<List<FetchedItem>> seen = ArgumentCaptor.forClass(List.class);
         InOrder order = inOrder(intake);
         order.verify(intake).prepare(any(), seen.capture());
-        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/11/9/40", "6/3", null)));
-        assertThat(seen.getValue()).extracting(FetchedItem::position).containsExactly("6/1", "6/2");
+        order.verify(intake).takePrepared(any(), any(), eq(new CursorMove(7, "5/11/9/40", "6/3/-1/0/1", null)));
+        assertThat(seen.getValue()).extracting(FetchedItem::position).containsExactly("6/2", "6/1");
         assertThat(seen.getValue().get(0).item()).isInstanceOf(MailItem.class);
         verify(positions).forget(7, List.of("5/9"));
     }

@@ -237,7 +237,8 @@ class ConnectingTest {
                 0,
                 new String[0],
                 false,
-                false);
+                false,
+                0);
         when(connections.sources(connection.id())).thenReturn(List.of(source));
         connecting.removeForGood(connection, vera);
         InOrder order = inOrder(connections, items);

@@ -35,7 +35,7 @@ class EgressPolicyTest {
                     "",
                     new Smtp("", 25, true, "", "", "", ""),
                     new jandrel.service.kernel.Settings.HandOver("", 0, "", "", "", List.of(), List.of(), 0, 0),
-                    new jandrel.service.kernel.Settings.SignIns(60, 600),
+                    new jandrel.service.kernel.Settings.SignIns(60, 600, 11),
                     new Administrator("admin", "")));
 
     private void isRefused(String address) {

@@ -10,7 +10,6 @@ import com.github.kagkarlsson.scheduler.ScheduledExecution;
 import com.github.kagkarlsson.scheduler.SchedulerClient;
 import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceCurrentlyExecutingException;
 import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
-import jandrel.service.capture.MailCursor;
 import jandrel.service.meetings.CalendarPass;
 import jandrel.store.connections.Connections;
 import java.time.Clock;
@@ -93,12 +92,7 @@ class SyncSchedulerTest {
     }
 
     @Test
-    void aCursorIsReadBackAsItWasWritten() {
-        assertThat(MailCursor.of("")).isEqualTo(new MailCursor(0, 1, -1, 0));
+    void aPositionInACalendarNamesItsFile() {
         assertThat(CalendarPass.href("/a/b%23c.ics#2026-05-04T09:00:00Z")).isEqualTo("/a/b%23c.ics");
-        assertThat(MailCursor.of("12/4000000000")).isEqualTo(new MailCursor(12, 4_000_000_000L, -1, 0));
-        assertThat(MailCursor.of("12/9/7/3")).isEqualTo(new MailCursor(12, 9, 7, 3));
-        assertThat(MailCursor.of("12/9/7/3").read(12, 11)).hasToString("12/11/7/3");
-        assertThat(MailCursor.of("12/9/7/3").read(13, 1)).hasToString("13/1");
     }
 }

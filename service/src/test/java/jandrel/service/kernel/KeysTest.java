@@ -32,7 +32,7 @@ class KeysTest {
                 "",
                 new Settings.Smtp("", 25, true, "", "", "", ""),
                 new Settings.HandOver("", 0, "", "", "", List.of(), List.of(), 0, 0),
-                new Settings.SignIns(60, 600),
+                new Settings.SignIns(60, 600, 11),
                 nobody));
     }
 

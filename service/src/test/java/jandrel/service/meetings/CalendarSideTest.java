@@ -83,7 +83,8 @@ class CalendarSideTest {
                 0,
                 new String[0],
                 false,
-                false);
+                false,
+                0);
     }
 
     private UUID standing(int calendar, String title) {

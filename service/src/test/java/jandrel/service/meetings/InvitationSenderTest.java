@@ -236,7 +236,8 @@ class InvitationSenderTest {
                 0,
                 new String[0],
                 false,
-                false);
+                false,
+                0);
         when(outgoing.calendarOf(any())).thenReturn(Optional.of(source));
         when(connections.schedules(4)).thenReturn(schedules);
         when(connections.connection(connection))

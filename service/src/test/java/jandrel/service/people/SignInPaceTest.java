@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 class SignInPaceTest {
     private static SignInPace pace(int fromOneAddress, int inAll) {
         Settings settings = mock();
-        when(settings.signIns()).thenReturn(new Settings.SignIns(fromOneAddress, inAll));
+        when(settings.signIns()).thenReturn(new Settings.SignIns(fromOneAddress, inAll, 19));
         return new SignInPace(settings);
     }
 

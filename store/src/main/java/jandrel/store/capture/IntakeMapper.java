@@ -71,7 +71,9 @@ public interface IntakeMapper {
     @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
     List<UUID> takeSome(@Param("most") int most);
 
+    /** Asked twice in one transaction, before and after something is marked. */
     @Select("SELECT count(*) FROM reconsider")
+    @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
     long toReconsider();
 
     @Select("SELECT DISTINCT item FROM sighting WHERE id = ANY(#{ids})")

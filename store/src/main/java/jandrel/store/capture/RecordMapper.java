@@ -122,7 +122,8 @@ public interface RecordMapper {
     @Select("SELECT item, copies, content, text FROM activity WHERE " + OF)
     List<FaceRow> faces(@Param("items") UUID[] items);
 
-    @Select("SELECT item, content FROM body WHERE item = ANY(#{items})")
+    /** Nobody indexes them meanwhile by what they no longer are. */
+    @Select("SELECT item, content FROM body WHERE item = ANY(#{items}) FOR NO KEY UPDATE")
     List<BodyKey> bodies(@Param("items") UUID[] items);
 
     @Delete("""
@@ -144,8 +145,15 @@ public interface RecordMapper {
             """)
     int deleteBodies(@Param("items") UUID[] items, @Param("contents") UUID[] contents);
 
+    /** What is found by another time, subject or participants than it has now is indexed anew. */
     @Update("""
-            UPDATE source SET cursor = #{to}, expanded_to = coalesce(#{expandedTo}, expanded_to)
+            UPDATE body b SET language = NULL WHERE item = ANY(#{items}) AND language IS NOT NULL
+              AND EXISTS (SELECT FROM search_facts(b.item, b.content) f WHERE (f.at, f.head) IS DISTINCT FROM (b.at, b.head))
+            """)
+    int indexAnew(@Param("items") UUID[] items);
+
+    @Update("""
+            UPDATE source SET cursor = #{to}, expanded_to = coalesce(#{expandedTo}, expanded_to), left_to_read = #{leftToRead}
             WHERE id = #{source} AND cursor = #{from}
             """)
     int moveCursor(CursorMove move);

@@ -194,6 +194,9 @@ public class Recorder {
             texts.write(touched, activities, known, mapper, connection);
             activityRows.get().into(connection, ACTIVITY);
             linkRows.get().into(connection, "link (record, at, activity, kind, evidence, blind)");
+            if (known) {
+                mapper.indexAnew(touched);
+            }
             tellNews(touched, activities, known);
         } catch (SQLException failed) {
             // the driver's message quotes the row: it may go no further

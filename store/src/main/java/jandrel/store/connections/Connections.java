@@ -88,6 +88,7 @@ public interface Connections {
 
     /**
      * @param kind {@code folder} or {@code calendar}
+     * @param leftToRead how many messages of a first read are still to be read
      * @param ownChoice whether somebody chose for it themselves; else the policy says whether it is looked at
      */
     public record Source(
@@ -107,7 +108,8 @@ public interface Connections {
             int heldKnown,
             String[] heldPositions,
             boolean letPass,
-            boolean ownChoice) {}
+            boolean ownChoice,
+            int leftToRead) {}
 
     record Listed(
             UUID id,
@@ -130,6 +132,14 @@ public interface Connections {
     record Looking(boolean covered, boolean enabled, boolean ended, String personName, String[] addresses) {}
 
     record Count(int source, String verdict, long count) {}
+
+    /** @return whose connections use it, some of them */
+    @Select("SELECT account FROM connection WHERE server = #{server} ORDER BY account LIMIT 4")
+    List<String> accountsAt(@Param("server") UUID server);
+
+    /** @return 0 while connections use it */
+    @Delete("DELETE FROM server s WHERE id = #{server} AND NOT EXISTS (SELECT FROM connection c WHERE c.server = s.id)")
+    int removeServer(@Param("server") UUID server);
 
     @Select("SELECT * FROM server ORDER BY name")
     List<Server> servers();

@@ -43,7 +43,7 @@ public class SourceSettings {
 
         /** The next look compares all that the folders show with what is known. */
         @Update("""
-                UPDATE source SET cursor = regexp_replace(cursor, '^([0-9]+/[0-9]+)/.*$', '\\1')
+                UPDATE source SET cursor = regexp_replace(cursor, '^([0-9]+/[0-9]+)/[^/]*/[^/]*', '\\1/-1/0')
                 WHERE connection = #{connection} AND kind = 'folder'
                 """)
         int compareAll(@Param("connection") UUID connection);

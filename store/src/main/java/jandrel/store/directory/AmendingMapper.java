@@ -61,7 +61,7 @@ interface AmendingMapper {
     /** Addresses that the one who stays had of its own stay with it. */
     @Insert("""
             WITH b AS (SELECT #{before}::jsonb AS j),
-            c AS (INSERT INTO contact SELECT (jsonb_populate_record(NULL::contact, j -> 'contact')).* FROM b RETURNING id, key),
+            c AS (INSERT INTO contact SELECT (jsonb_populate_record(NULL::contact, '{"version": 1, "by_hand": [], "changed_at": "now"}'::jsonb || (j -> 'contact'))).* FROM b RETURNING id, key),
             k AS (DELETE FROM merged_contact WHERE key IN (SELECT key FROM c)),
             mine AS (
                 DELETE FROM contact_address a USING b, jsonb_to_recordset(j -> 'addresses') AS x(address text)

@@ -6,6 +6,7 @@ import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
@@ -17,20 +18,41 @@ import org.jspecify.annotations.Nullable;
 
 @Mapper
 public interface DirectoryMapper {
+    /** @param byHand the columns that somebody set here */
     record AccountState(
             UUID id,
             String key,
             String name,
             @Nullable UUID owner,
             @Nullable UUID above,
-            String[] domains) implements FileImport.State {
+            String[] domains,
+            String[] byHand)
+            implements DirectoryState<AccountState> {
         @Override
         public boolean same(FileImport.State other) {
             return other instanceof AccountState o
                     && name.equals(o.name)
                     && Objects.equals(owner, o.owner)
                     && Objects.equals(above, o.above)
-                    && Arrays.equals(domains, o.domains);
+                    && Arrays.equals(domains, o.domains)
+                    && Arrays.equals(byHand, o.byHand);
+        }
+
+        @Override
+        public AccountState keeping(AccountState was, Set<String> keep) {
+            return new AccountState(
+                    id,
+                    key,
+                    keep.contains("name") ? was.name : name,
+                    keep.contains("owner") ? was.owner : owner,
+                    keep.contains("part_of") ? was.above : above,
+                    keep.contains("domains") ? was.domains : domains,
+                    byHand);
+        }
+
+        @Override
+        public AccountState marked(String[] marks) {
+            return new AccountState(id, key, name, owner, above, domains, marks);
         }
     }
 
@@ -40,16 +62,39 @@ public interface DirectoryMapper {
             String name,
             String company,
             @Nullable UUID owner,
-            String[] addresses) implements FileImport.State {
+            String[] addresses,
+            String[] byHand) implements DirectoryState<LeadState> {
         @Override
         public boolean same(FileImport.State other) {
             return other instanceof LeadState o
                     && List.of(name, company).equals(List.of(o.name, o.company))
                     && Objects.equals(owner, o.owner)
-                    && Arrays.equals(addresses, o.addresses);
+                    && Arrays.equals(addresses, o.addresses)
+                    && Arrays.equals(byHand, o.byHand);
+        }
+
+        @Override
+        public LeadState keeping(LeadState was, Set<String> keep) {
+            return new LeadState(
+                    id,
+                    key,
+                    keep.contains("name") ? was.name : name,
+                    keep.contains("company") ? was.company : company,
+                    keep.contains("owner") ? was.owner : owner,
+                    keep.contains("addresses") ? was.addresses : addresses,
+                    byHand);
+        }
+
+        @Override
+        public LeadState marked(String[] marks) {
+            return new LeadState(id, key, name, company, owner, addresses, marks);
         }
     }
 
+    /**
+     * @param addresses but for those that somebody gave the contact here
+     * @param phones but for those, too
+     */
     record ContactState(
             UUID id,
             String key,
@@ -58,8 +103,9 @@ public interface DirectoryMapper {
             @Nullable UUID account,
             @Nullable LocalDate lastActive,
             String[] addresses,
-            String[] phones)
-            implements FileImport.State {
+            String[] phones,
+            String[] byHand)
+            implements DirectoryState<ContactState> {
         @Override
         public boolean same(FileImport.State other) {
             return other instanceof ContactState o
@@ -67,7 +113,27 @@ public interface DirectoryMapper {
                     && Objects.equals(account, o.account)
                     && Objects.equals(lastActive, o.lastActive)
                     && Arrays.equals(addresses, o.addresses)
-                    && Arrays.equals(phones, o.phones);
+                    && Arrays.equals(phones, o.phones)
+                    && Arrays.equals(byHand, o.byHand);
+        }
+
+        @Override
+        public ContactState keeping(ContactState was, Set<String> keep) {
+            return new ContactState(
+                    id,
+                    key,
+                    keep.contains("name") ? was.name : name,
+                    keep.contains("title") ? was.title : title,
+                    keep.contains("account") ? was.account : account,
+                    keep.contains("last_active") ? was.lastActive : lastActive,
+                    keep.contains("addresses") ? was.addresses : addresses,
+                    keep.contains("phones") ? was.phones : phones,
+                    byHand);
+        }
+
+        @Override
+        public ContactState marked(String[] marks) {
+            return new ContactState(id, key, name, title, account, lastActive, addresses, phones, marks);
         }
     }
 
@@ -81,8 +147,9 @@ public interface DirectoryMapper {
             @Nullable String value,
             String currency,
             @Nullable UUID owner,
-            UUID[] contacts)
-            implements FileImport.State {
+            UUID[] contacts,
+            String[] byHand)
+            implements DirectoryState<OpportunityState> {
         @Override
         public boolean same(FileImport.State other) {
             return other instanceof OpportunityState o
@@ -90,13 +157,35 @@ public interface DirectoryMapper {
                     && Objects.equals(account, o.account)
                     && Objects.equals(value, o.value)
                     && Objects.equals(owner, o.owner)
-                    && Arrays.equals(contacts, o.contacts);
+                    && Arrays.equals(contacts, o.contacts)
+                    && Arrays.equals(byHand, o.byHand);
+        }
+
+        @Override
+        public OpportunityState keeping(OpportunityState was, Set<String> keep) {
+            return new OpportunityState(
+                    id,
+                    key,
+                    keep.contains("name") ? was.name : name,
+                    keep.contains("account") ? was.account : account,
+                    keep.contains("stage") ? was.stage : stage,
+                    keep.contains("state") ? was.state : state,
+                    keep.contains("value") ? was.value : value,
+                    keep.contains("currency") ? was.currency : currency,
+                    keep.contains("owner") ? was.owner : owner,
+                    keep.contains("contacts") ? was.contacts : contacts,
+                    byHand);
+        }
+
+        @Override
+        public OpportunityState marked(String[] marks) {
+            return new OpportunityState(id, key, name, account, stage, state, value, currency, owner, contacts, marks);
         }
     }
 
     @Select("""
             SELECT a.id, a.key, a.name, a.owner, a.above,
-                   ARRAY(SELECT domain FROM account_domain WHERE account = a.id ORDER BY domain COLLATE "C") AS domains
+                   ARRAY(SELECT domain FROM account_domain WHERE account = a.id ORDER BY domain COLLATE "C") AS domains, a.by_hand
             FROM account a WHERE a.key = ANY(#{keys})
             """)
     List<AccountState> accounts(@Param("keys") String[] keys);
@@ -104,21 +193,22 @@ public interface DirectoryMapper {
     @Select("""
             SELECT c.id, c.key, c.name, c.title, c.account, c.last_active,
                    ARRAY(SELECT address FROM contact_address WHERE contact = c.id AND NOT by_hand ORDER BY address COLLATE "C") AS addresses,
-                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id AND NOT by_hand ORDER BY phone COLLATE "C") AS phones
+                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id AND NOT by_hand ORDER BY phone COLLATE "C") AS phones,
+                   c.by_hand
             FROM contact c WHERE c.key = ANY(#{keys})
             """)
     List<ContactState> contacts(@Param("keys") String[] keys);
 
     @Select("""
             SELECT id, key, name, account, stage, state, trim_scale(value)::text AS value, currency, owner,
-                   ARRAY(SELECT contact FROM opportunity_contact WHERE opportunity = o.id ORDER BY contact) AS contacts
+                   ARRAY(SELECT contact FROM opportunity_contact WHERE opportunity = o.id ORDER BY contact) AS contacts, by_hand
             FROM opportunity o WHERE key = ANY(#{keys})
             """)
     List<OpportunityState> opportunities(@Param("keys") String[] keys);
 
     @Select("""
             SELECT l.id, l.key, l.name, l.company, l.owner,
-                   ARRAY(SELECT address FROM lead_address WHERE lead = l.id ORDER BY address COLLATE "C") AS addresses
+                   ARRAY(SELECT address FROM lead_address WHERE lead = l.id ORDER BY address COLLATE "C") AS addresses, l.by_hand
             FROM lead l WHERE l.key = ANY(#{keys})
             """)
     List<LeadState> leads(@Param("keys") String[] keys);
@@ -151,7 +241,7 @@ public interface DirectoryMapper {
             SELECT ad.domain AS what, a.key FROM account_domain ad JOIN account a ON a.id = ad.account
             WHERE ad.domain = ANY(#{domains})
             """)
-    List<FileImport.Taken> domainOwners(@Param("domains") String[] domains);
+    List<FileImport.Held> domainOwners(@Param("domains") String[] domains);
 
     /** The domains of accounts and of their parts, and the addresses of who is or was their contact. */
     @Select("""
@@ -167,43 +257,47 @@ public interface DirectoryMapper {
 
     @Insert({
         "<script>",
-        "INSERT INTO account (id, key, name, owner, above) VALUES ",
+        "INSERT INTO account (id, key, name, owner, above, by_hand) VALUES ",
         "<foreach collection='rows' item='r' separator=','>",
-        "(#{r.id}, #{r.key}, #{r.name}, #{r.owner}::uuid, #{r.above}::uuid)</foreach>",
-        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, owner = excluded.owner, above = excluded.above",
+        "(#{r.id}, #{r.key}, #{r.name}, #{r.owner}::uuid, #{r.above}::uuid, #{r.byHand})</foreach>",
+        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, owner = excluded.owner, above = excluded.above, by_hand = excluded.by_hand,",
+        "version = account.version + 1, changed_at = now()",
         "</script>"
     })
     int upsertAccounts(@Param("rows") List<AccountState> rows);
 
     @Insert({
         "<script>",
-        "INSERT INTO contact (id, key, name, title, account, last_active) VALUES ",
+        "INSERT INTO contact (id, key, name, title, account, last_active, by_hand) VALUES ",
         "<foreach collection='rows' item='r' separator=','>",
-        "(#{r.id}, #{r.key}, #{r.name}, #{r.title}, #{r.account}::uuid, #{r.lastActive}::date)</foreach>",
+        "(#{r.id}, #{r.key}, #{r.name}, #{r.title}, #{r.account}::uuid, #{r.lastActive}::date, #{r.byHand})</foreach>",
         "ON CONFLICT (key) DO UPDATE SET name = excluded.name, title = excluded.title, account = excluded.account,",
-        "last_active = excluded.last_active",
+        "last_active = excluded.last_active, by_hand = excluded.by_hand,",
+        "version = contact.version + 1, changed_at = now()",
         "</script>"
     })
     int upsertContacts(@Param("rows") List<ContactState> rows);
 
     @Insert({
         "<script>",
-        "INSERT INTO opportunity (id, key, name, account, stage, state, value, currency, owner) VALUES ",
+        "INSERT INTO opportunity (id, key, name, account, stage, state, value, currency, owner, by_hand) VALUES ",
         "<foreach collection='rows' item='r' separator=','>",
         "(#{r.id}, #{r.key}, #{r.name}, #{r.account}::uuid, #{r.stage}, #{r.state}, #{r.value}::numeric, #{r.currency},",
-        "#{r.owner}::uuid)</foreach>",
+        "#{r.owner}::uuid, #{r.byHand})</foreach>",
         "ON CONFLICT (key) DO UPDATE SET name = excluded.name, account = excluded.account, stage = excluded.stage,",
-        "state = excluded.state, value = excluded.value, currency = excluded.currency, owner = excluded.owner",
+        "state = excluded.state, value = excluded.value, currency = excluded.currency, owner = excluded.owner, by_hand = excluded.by_hand,",
+        "version = opportunity.version + 1, changed_at = now()",
         "</script>"
     })
     int upsertOpportunities(@Param("rows") List<OpportunityState> rows);
 
     @Insert({
         "<script>",
-        "INSERT INTO lead (id, key, name, company, owner) VALUES ",
+        "INSERT INTO lead (id, key, name, company, owner, by_hand) VALUES ",
         "<foreach collection='rows' item='r' separator=','>",
-        "(#{r.id}, #{r.key}, #{r.name}, #{r.company}, #{r.owner}::uuid)</foreach>",
-        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, company = excluded.company, owner = excluded.owner",
+        "(#{r.id}, #{r.key}, #{r.name}, #{r.company}, #{r.owner}::uuid, #{r.byHand})</foreach>",
+        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, company = excluded.company, owner = excluded.owner, by_hand = excluded.by_hand,",
+        "version = lead.version + 1, changed_at = now()",
         "</script>"
     })
     int upsertLeads(@Param("rows") List<LeadState> rows);
@@ -252,6 +346,36 @@ public interface DirectoryMapper {
     /** But for those that somebody gave them here. */
     @Delete("DELETE FROM contact_address WHERE contact = ANY(#{ids}) AND NOT by_hand")
     int clearContactAddresses(@Param("ids") UUID[] ids);
+
+    /** Takes all away but these. */
+    @Delete("""
+            DELETE FROM contact_address a WHERE contact = ANY(#{contacts})
+              AND NOT EXISTS (SELECT FROM unnest(#{texts}::text[], #{ids}::uuid[]) w (text, id) WHERE w.id = a.contact AND w.text = a.address)
+            """)
+    int keepContactAddresses(
+            @Param("contacts") UUID[] contacts, @Param("texts") String[] texts, @Param("ids") UUID[] ids);
+
+    /** What is new of these, no file takes away. */
+    @Insert("""
+            INSERT INTO contact_address (address, contact, by_hand) SELECT t, i, true FROM unnest(#{texts}::text[], #{ids}::uuid[]) w (t, i)
+            ON CONFLICT DO NOTHING
+            """)
+    int giveContactAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);
+
+    /** Takes all away but these. */
+    @Delete("""
+            DELETE FROM contact_phone a WHERE contact = ANY(#{contacts})
+              AND NOT EXISTS (SELECT FROM unnest(#{texts}::text[], #{ids}::uuid[]) w (text, id) WHERE w.id = a.contact AND w.text = a.phone)
+            """)
+    int keepPhones(@Param("contacts") UUID[] contacts, @Param("texts") String[] texts, @Param("ids") UUID[] ids);
+
+    /** What is new of these, no file takes away. */
+    @Insert("""
+            INSERT INTO contact_phone (phone, hash, contact, by_hand)
+            SELECT p, h, c, true FROM unnest(#{phones}::text[], #{hashes}::uuid[], #{contacts}::uuid[]) w (p, h, c) ON CONFLICT DO NOTHING
+            """)
+    int givePhones(
+            @Param("phones") String[] phones, @Param("hashes") UUID[] hashes, @Param("contacts") UUID[] contacts);
 
     @Delete("DELETE FROM contact_phone WHERE contact = ANY(#{ids}) AND NOT by_hand")
     int clearPhones(@Param("ids") UUID[] ids);

@@ -1,6 +1,7 @@
 package jandrel.store.kernel;
 
 import jandrel.core.address.EmailAddress;
+import jandrel.core.directory.DirectoryRows.Row;
 import jandrel.core.directory.ImportProblem;
 import jandrel.core.directory.ImportRejected;
 import java.util.ArrayList;
@@ -24,7 +25,26 @@ public final class FileImport<S extends FileImport.State> {
 
     public record Ref(String key, UUID id) {}
 
-    public record Taken(String what, String key) {}
+    /** What a row outside the file has, and its key. */
+    public record Held(String what, String key) {}
+
+    /**
+     * What a file would do.
+     *
+     * @param rows those that fit
+     * @param problems of the others
+     * @param plan what the rows would change
+     */
+    public record Fitting(List<Row> rows, List<ImportProblem> problems, FileImport<?> plan) {}
+
+    /** @param problems of the rows that were left out */
+    public record Taken(Outcome outcome, List<ImportProblem> problems) {}
+
+    /** Those rows that nothing is wrong with. */
+    public static <R extends Row> List<R> without(List<R> rows, List<ImportProblem> problems) {
+        Set<Long> wrong = problems.stream().map(ImportProblem::line).collect(Collectors.toSet());
+        return rows.stream().filter(row -> !wrong.contains(row.line())).toList();
+    }
 
     /** A row as the database has it. */
     public interface State {
@@ -77,7 +97,7 @@ public final class FileImport<S extends FileImport.State> {
     }
 
     /** What rows outside the file have; those inside give up what they no longer name. */
-    public void takenElsewhere(List<Taken> owners, String[] inFile, Map<String, String> taken) {
+    public void takenElsewhere(List<Held> owners, String[] inFile, Map<String, String> taken) {
         Set<String> own = Set.of(inFile);
         owners.stream().filter(o -> !own.contains(o.key())).forEach(o -> taken.put(o.what(), o.key()));
     }
@@ -94,11 +114,16 @@ public final class FileImport<S extends FileImport.State> {
     }
 
     public void add(S state) {
+        add(state, false);
+    }
+
+    /** @param always whether it counts as changed even where it looks the same */
+    public void add(S state, boolean always) {
         S before = known.get(state.key());
         if (before == null) {
             added++;
             wanted.put(state.key(), state);
-        } else if (before.same(state)) {
+        } else if (!always && before.same(state)) {
             unchanged++;
         } else {
             wanted.put(state.key(), state);
@@ -111,6 +136,22 @@ public final class FileImport<S extends FileImport.State> {
 
     public UUID[] ids(Function<S, UUID> id) {
         return wanted.values().stream().map(id).toArray(UUID[]::new);
+    }
+
+    public List<ImportProblem> problems() {
+        return List.copyOf(problems);
+    }
+
+    /** Whether a row of the file is none that was there, one that differs from that, or the same. */
+    public enum Change {
+        ADDED,
+        CHANGED,
+        UNCHANGED
+    }
+
+    /** What becomes of the row with this key. */
+    public Change change(String key) {
+        return !known.containsKey(key) ? Change.ADDED : wanted.containsKey(key) ? Change.CHANGED : Change.UNCHANGED;
     }
 
     public void stopAtProblems() throws ImportRejected {

@@ -21,6 +21,9 @@ public class News {
     /** Begins the name of a kind of things, as the journal has it. */
     public static final String KIND = "#";
 
+    /** Begins the id of a sign-in whose notices have changed; nobody else hears of it. */
+    public static final String OF_SIGN_IN = "@";
+
     public static final String CHANNEL = "jandrel_timelines";
     private static final int MOST = 60;
     private final DataSource dataSource;

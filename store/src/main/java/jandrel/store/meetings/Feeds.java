@@ -48,6 +48,9 @@ public interface Feeds {
     @Update("UPDATE feed SET last_read = #{now} WHERE id = #{id}")
     int read(@Param("id") UUID id, @Param("now") Instant now);
 
+    @Delete("DELETE FROM feed WHERE sign_in = #{signIn}")
+    int removeAll(@Param("signIn") UUID signIn);
+
     @Delete("DELETE FROM feed WHERE id = #{id} AND sign_in = #{signIn}")
     int remove(@Param("id") UUID id, @Param("signIn") UUID signIn);
 }

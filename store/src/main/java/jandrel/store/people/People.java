@@ -45,6 +45,13 @@ public interface People {
             """)
     Optional<Person> find(@Param("key") String keyOrAddress);
 
+    /** Whose address it is; never anybody's whose key looks like it. */
+    @Select("""
+            SELECT p.*, """ + ADDRESSES + """
+            FROM person p WHERE p.id = (SELECT person FROM person_address WHERE address = lower(#{address}))
+            """)
+    Optional<Person> at(@Param("address") String address);
+
     @Select("""
             SELECT p.*, """ + ADDRESSES + """
             FROM person p WHERE p.id = #{id}

@@ -3,16 +3,19 @@ package jandrel.store.people;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Reopened;
 import jandrel.core.directory.DirectoryRows.PersonRow;
+import jandrel.core.directory.ImportProblem;
 import jandrel.core.directory.ImportRejected;
 import jandrel.store.kernel.FileImport;
 import jandrel.store.kernel.Reopener;
 import jandrel.store.kernel.RulesLock;
+import jandrel.store.kernel.StaleVersion;
 import jandrel.store.people.PeopleMapper.PersonState;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.UUID;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -31,11 +34,75 @@ public class PeopleImport {
         this.listener = listener;
     }
 
+    /**
+     * Takes in what somebody changed of people that are there.
+     *
+     * @param seen which version of each they saw
+     * @throws StaleVersion if somebody changed one of them since
+     */
+    @Transactional(rollbackFor = ImportRejected.class)
+    public FileImport.Outcome change(List<PersonRow> rows, Map<UUID, Long> seen) throws ImportRejected {
+        rules.change();
+        UUID[] ids = seen.keySet().stream().sorted().toArray(UUID[]::new);
+        List<PeopleMapper.Version> now = mapper.locked(ids);
+        if (now.size() != ids.length
+                || now.stream().anyMatch(v -> !Long.valueOf(v.version()).equals(seen.get(v.id())))) {
+            throw new StaleVersion();
+        }
+        return taken(rows);
+    }
+
     @Transactional(rollbackFor = ImportRejected.class)
     public FileImport.Outcome take(List<PersonRow> rows) throws ImportRejected {
         rules.change();
-        Map<String, PersonState> known =
-                FileImport.byKey(mapper.people(FileImport.keys(rows, PersonRow::key)), PersonState::key);
+        return taken(rows);
+    }
+
+    /** What rows of a file would change. Changes nothing. */
+    @Transactional(readOnly = true)
+    public FileImport.Fitting preview(List<PersonRow> rows) {
+        List<ImportProblem> problems = plan(rows, known(rows)).problems();
+        List<PersonRow> fit = FileImport.without(rows, problems);
+        return new FileImport.Fitting(List.copyOf(fit), problems, plan(fit, known(fit)));
+    }
+
+    /** Takes those of a file's rows that fit. */
+    @Transactional(rollbackFor = ImportRejected.class)
+    public FileImport.Taken takeFitting(List<PersonRow> rows) throws ImportRejected {
+        rules.change();
+        List<ImportProblem> problems = plan(rows, known(rows)).problems();
+        return new FileImport.Taken(taken(FileImport.without(rows, problems)), problems);
+    }
+
+    private Map<String, PersonState> known(List<PersonRow> rows) {
+        return FileImport.byKey(mapper.people(FileImport.keys(rows, PersonRow::key)), PersonState::key);
+    }
+
+    private FileImport.Outcome taken(List<PersonRow> rows) throws ImportRejected {
+        Map<String, PersonState> known = known(rows);
+        FileImport<PersonState> in = plan(rows, known);
+        in.stopAtProblems();
+        Set<String> before = new HashSet<>();
+        Set<String> after = new HashSet<>();
+        for (PersonState now : in.changed()) {
+            if (known.containsKey(now.key())) {
+                before.addAll(List.of(known.get(now.key()).addresses()));
+            }
+            after.addAll(List.of(now.addresses()));
+        }
+        mapper.writePeople(in.changed());
+        mapper.clearPersonAddresses(in.ids(PersonState::id));
+        FileImport.Pairs pairs = FileImport.Pairs.of(in.changed(), PersonState::id, PersonState::addresses);
+        mapper.addPersonAddresses(pairs.texts(), pairs.ids());
+        listener.changed(in.changed().stream().map(PersonState::id).toList());
+        reopened.mark(Reopened.addresses(before, after));
+        if (in.changed().size() >= FileImport.LARGE) {
+            mapper.analyse();
+        }
+        return in.outcome();
+    }
+
+    private FileImport<PersonState> plan(List<PersonRow> rows, Map<String, PersonState> known) {
         FileImport<PersonState> in = new FileImport<>(known);
         Map<String, String> taken = new HashMap<>();
         in.takenElsewhere(
@@ -57,24 +124,6 @@ public class PeopleImport {
                     row.role(),
                     FileImport.texts(row.addresses())));
         }
-        in.stopAtProblems();
-        Set<String> before = new HashSet<>();
-        Set<String> after = new HashSet<>();
-        for (PersonState now : in.changed()) {
-            if (known.containsKey(now.key())) {
-                before.addAll(List.of(known.get(now.key()).addresses()));
-            }
-            after.addAll(List.of(now.addresses()));
-        }
-        mapper.writePeople(in.changed());
-        mapper.clearPersonAddresses(in.ids(PersonState::id));
-        FileImport.Pairs pairs = FileImport.Pairs.of(in.changed(), PersonState::id, PersonState::addresses);
-        mapper.addPersonAddresses(pairs.texts(), pairs.ids());
-        listener.changed(in.changed().stream().map(PersonState::id).toList());
-        reopened.mark(Reopened.addresses(before, after));
-        if (in.changed().size() >= FileImport.LARGE) {
-            mapper.analyse();
-        }
-        return in.outcome();
+        return in;
     }
 }

@@ -8,6 +8,7 @@ import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
@@ -35,13 +36,14 @@ interface PeopleMapper {
             SELECT pa.address AS what, p.key FROM person_address pa JOIN person p ON p.id = pa.person
             WHERE pa.address = ANY(#{addresses})
             """)
-    List<FileImport.Taken> addressOwners(@Param("addresses") String[] addresses);
+    List<FileImport.Held> addressOwners(@Param("addresses") String[] addresses);
 
     @Insert({
         "<script>",
         "INSERT INTO person (id, key, name, team, role) VALUES ",
         "<foreach collection='rows' item='r' separator=','>(#{r.id}, #{r.key}, #{r.name}, #{r.team}, #{r.role})</foreach>",
-        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, team = excluded.team, role = excluded.role",
+        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, team = excluded.team, role = excluded.role,",
+        "version = person.version + 1, changed_at = now()",
         "</script>"
     })
     int upsertPeople(@Param("rows") List<PersonState> rows);
@@ -55,6 +57,13 @@ interface PeopleMapper {
 
     @Insert("INSERT INTO person_address SELECT * FROM unnest(#{texts}, #{ids})")
     int addPersonAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);
+
+    record Version(UUID id, long version) {}
+
+    /** Nobody else changes them until this transaction ends. */
+    @Select("SELECT id, version FROM person WHERE id = ANY(#{ids}) ORDER BY id FOR UPDATE")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    List<Version> locked(@Param("ids") UUID[] ids);
 
     @Update("ANALYZE person, person_address")
     void analyse();

@@ -4,7 +4,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
-import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -12,25 +11,45 @@ import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
 
-/** Who may sign in, and the tokens they hold. Passwords and tokens are kept as hashes alone. */
+/** Who may sign in. Passwords are kept as hashes alone. */
 @Mapper
 public interface SignIns {
     String SELECT = "SELECT s.*, coalesce(p.team, '') AS team FROM sign_in s LEFT JOIN person p ON p.id = s.person ";
 
     /**
+     * @param password its hash; null until its person has set one
      * @param role by the name of {@link jandrel.core.visibility.Role}
+     * @param temporary whether the password is one that somebody else gave
+     * @param program whether it is no person's, and has tokens alone
+     * @param endedAt since when it opens nothing; null while it does
      * @param team of the person whose it is; empty for none
      */
     record SignIn(
             UUID id,
             String login,
             String name,
-            String password,
+            @Nullable String password,
             String role,
             @Nullable UUID person,
-            int failures,
-            @Nullable Instant lockedUntil,
-            String team) {}
+            boolean temporary,
+            boolean program,
+            Instant addedAt,
+            @Nullable Instant lastSeen,
+            @Nullable Instant endedAt,
+            String team) {
+        public static SignIn fresh(String login, String name, String role, @Nullable UUID person, Instant now) {
+            return new SignIn(UUID.randomUUID(), login, name, null, role, person, false, false, now, null, null, "");
+        }
+
+        public SignIn withPassword(String hash, boolean isTemporary) {
+            return new SignIn(
+                    id, login, name, hash, role, person, isTemporary, program, addedAt, lastSeen, endedAt, team);
+        }
+
+        public SignIn asProgram() {
+            return new SignIn(id, login, name, null, role, null, false, true, addedAt, lastSeen, endedAt, team);
+        }
+    }
 
     @Select("SELECT count(*) FROM sign_in")
     long count();
@@ -41,12 +60,15 @@ public interface SignIns {
     @Select(SELECT + "WHERE s.id = #{id}")
     Optional<SignIn> one(@Param("id") UUID id);
 
+    @Select(SELECT + "WHERE s.person = #{person}")
+    Optional<SignIn> ofPerson(@Param("person") UUID person);
+
     @Select(SELECT + "ORDER BY s.login")
     List<SignIn> all();
 
     @Insert("""
-            INSERT INTO sign_in (id, login, name, password, role, person)
-            VALUES (#{s.id}, lower(#{s.login}), #{s.name}, #{s.password}, #{s.role}, #{s.person})
+            INSERT INTO sign_in (id, login, name, password, role, person, temporary, program, added_at)
+            VALUES (#{s.id}, lower(#{s.login}), #{s.name}, #{s.password}, #{s.role}, #{s.person}, #{s.temporary}, #{s.program}, #{s.addedAt})
             ON CONFLICT (login) DO NOTHING
             """)
     int add(@Param("s") SignIn signIn);
@@ -55,48 +77,37 @@ public interface SignIns {
     @Update("LOCK TABLE sign_in IN SHARE ROW EXCLUSIVE MODE")
     void alone();
 
-    @Select("SELECT EXISTS (SELECT FROM sign_in WHERE person = #{person})")
-    boolean hasOne(@Param("person") UUID person);
+    /** @param hash the person's own choice */
+    @Update("UPDATE sign_in SET password = #{hash}, temporary = false WHERE id = #{id} AND ended_at IS NULL")
+    int password(@Param("id") UUID id, @Param("hash") String hash);
 
-    /**
-     * Counts an attempt before its password is looked at, so that many at once are no more than one after the other. From the fifth
-     * wrong one on the sign-in is shut for a while that doubles each time, up to an hour.
-     *
-     * @return 0 when it is shut
-     */
-    @Update("""
-            UPDATE sign_in SET failures = failures + 1, locked_until = CASE WHEN failures >= 4
-                THEN #{now}::timestamptz + least(interval '1 hour', interval '15 seconds' * power(2, least(failures - 4, 10)))
-                END
-            WHERE id = #{id} AND (locked_until IS NULL OR locked_until <= #{now})
-            """)
-    int attempt(@Param("id") UUID id, @Param("now") Instant now);
+    /** Takes away a password that somebody else gave. */
+    @Update("UPDATE sign_in SET password = NULL, temporary = false WHERE id = #{id} AND temporary")
+    int noTemporary(@Param("id") UUID id);
 
-    @Update("UPDATE sign_in SET failures = 0, locked_until = NULL WHERE id = #{id} AND failures > 0")
-    int succeeded(@Param("id") UUID id);
+    /** The same password, hashed as it is done today; unless it has become another meanwhile. */
+    @Update("UPDATE sign_in SET password = #{hash} WHERE id = #{id} AND password = #{before}")
+    int hashedAnew(@Param("id") UUID id, @Param("before") String before, @Param("hash") String hash);
 
-    @Insert("""
-            INSERT INTO token (hash, sign_in, label, expires_at) VALUES (#{hash}, #{signIn}, #{label}, #{expires})
-            """)
-    int addToken(
-            @Param("hash") byte[] hash,
-            @Param("signIn") UUID signIn,
-            @Param("label") String label,
-            @Param("expires") Instant expires);
+    @Update("UPDATE sign_in SET role = #{role} WHERE id = #{id}")
+    int role(@Param("id") UUID id, @Param("role") String role);
 
-    @Select(SELECT + "JOIN token t ON t.sign_in = s.id WHERE t.hash = #{hash} AND t.expires_at > #{now}")
-    Optional<SignIn> byToken(@Param("hash") byte[] hash, @Param("now") Instant now);
+    @Update("UPDATE sign_in SET last_seen = #{now} WHERE id = #{id}")
+    int seen(@Param("id") UUID id, @Param("now") Instant now);
 
-    /** @return those of these tokens, each by its hash in hexadecimal digits, that still count */
+    /** Opens nothing from now on, and no password of it does any more. */
+    @Update(
+            "UPDATE sign_in SET ended_at = #{now}, password = NULL, temporary = false WHERE id = #{id} AND ended_at IS NULL")
+    int end(@Param("id") UUID id, @Param("now") Instant now);
+
+    /** Of somebody who is back: as one that was just added. */
+    @Update("UPDATE sign_in SET ended_at = NULL, password = NULL, added_at = #{now}, role = #{role} WHERE id = #{id}")
+    int again(@Param("id") UUID id, @Param("role") String role, @Param("now") Instant now);
+
+    /** How many others may sign in as administrators with a password of their own. */
     @Select("""
-            SELECT encode(hash, 'hex') FROM token
-            WHERE hash IN (SELECT decode(h, 'hex') FROM unnest(#{hashes}::text[]) h) AND expires_at > #{now}
+            SELECT count(*) FROM sign_in WHERE role = 'ADMINISTRATOR' AND NOT program AND ended_at IS NULL AND password IS NOT NULL
+              AND NOT temporary AND id <> #{except}
             """)
-    List<String> open(@Param("hashes") String[] hashes, @Param("now") Instant now);
-
-    @Delete("DELETE FROM token WHERE hash = #{hash}")
-    int removeToken(@Param("hash") byte[] hash);
-
-    @Delete("DELETE FROM token WHERE expires_at < #{now}")
-    int removeExpired(@Param("now") Instant now);
+    long otherAdministrators(@Param("except") UUID except);
 }

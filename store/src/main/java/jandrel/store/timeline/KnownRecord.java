@@ -26,6 +26,7 @@ public record KnownRecord(
         @Nullable String currency,
         String[] addresses,
         String[] phones,
+        boolean archived,
         long activities,
         @Nullable Instant lastTouch,
         @Nullable Instant nextMeeting) {}

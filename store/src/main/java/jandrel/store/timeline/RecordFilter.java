@@ -44,15 +44,22 @@ public record RecordFilter(
             return name().toLowerCase(Locale.ROOT);
         }
 
-        /** After this. */
-        Instant from(Instant now) {
+        Instant after(Instant now) {
             return within == 0 ? DecisionFilter.FIRST : now.minus(Duration.ofDays(within));
         }
+    }
 
-        /** The latest. */
-        Instant until(Instant now) {
-            return now.minus(Duration.ofDays(before));
-        }
+    /**
+     * Between which moments a last touch is.
+     *
+     * @param word empty where any will do
+     */
+    public record Touched(String word, Instant after, Instant until) {}
+
+    Touched touched(Instant now) {
+        return touch == null
+                ? new Touched("", now, now)
+                : new Touched(touch.word(), touch.after(now), now.minus(Duration.ofDays(touch.before)));
     }
 
     /** All of a kind with this in their names. */

@@ -1,5 +1,6 @@
 package jandrel.store.timeline;
 
+import jandrel.store.kernel.Like;
 import java.time.Instant;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -39,6 +40,11 @@ public record TimelineFilter(
         return new TimelineFilter(kind, sort, direction, person, who, attached, evidence, from, moment);
     }
 
+    /** Whether nothing but a time is asked for. */
+    boolean isOfTimeAlone() {
+        return kind.isEmpty() && !splitsConversations();
+    }
+
     /** Whether it asks for what an outline does not tell. */
     public boolean readsContent() {
         return !sort.isEmpty() || !direction.isEmpty() || !who.isEmpty() || attached;
@@ -51,6 +57,6 @@ public record TimelineFilter(
 
     /** For ILIKE. */
     public String whoPattern() {
-        return who.isEmpty() ? "" : "%" + jandrel.store.kernel.Like.escaped(who) + "%";
+        return who.isEmpty() ? "" : "%" + Like.escaped(who) + "%";
     }
 }

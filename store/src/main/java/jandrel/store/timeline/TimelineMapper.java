@@ -39,8 +39,6 @@ public interface TimelineMapper {
     String COLUMNS =
             "a.ends, a.all_day, a.facts, a.readers, a.owners, a.mine || a.elsewhere AS brought, a.authors, a.trail";
 
-    record WeekRow(Instant begins, long mail, long meetings) {}
-
     record PreviewRow(UUID id, String text, String attachments) {}
 
     record BodyRow(String state, String text, String html, String attachments) {}
@@ -107,6 +105,11 @@ public interface TimelineMapper {
             @Param("finds") boolean finds,
             @Param("viewer") UUID[] viewer);
 
+    /** By the index alone. */
+    @Select(
+            "SELECT count(*) FROM link l WHERE l.record = #{record} AND NOT l.blind AND l.at >= #{from} AND l.at < #{until}")
+    long linkCount(@Param("record") UUID record, @Param("from") Instant from, @Param("until") Instant until);
+
     /** Mondays, UTC, of all weeks in which something is. */
     @Select("""
             SELECT date_trunc('week', l.at, 'UTC') AS begins, count(*) FILTER (WHERE a.kind = 'mail') AS mail,
@@ -114,7 +117,7 @@ public interface TimelineMapper {
             FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0 WHERE l.record = #{record} AND NOT l.blind
             GROUP BY 1 ORDER BY 1
             """)
-    List<WeekRow> weeks(@Param("record") UUID record);
+    List<TimelineWeek> weeks(@Param("record") UUID record);
 
     /** The beginning of what each says. */
     @Select("""
@@ -136,27 +139,6 @@ public interface TimelineMapper {
     @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS
             + ", NULL AS evidence FROM activity a WHERE a.id = #{id} AND " + FACE + " ORDER BY a.face LIMIT 1")
     Optional<ActivityRow> activity(@Param("id") UUID id, @Param("viewer") UUID[] viewer);
-
-    String FOUND = """
-            FROM activity a WHERE a.words @@ websearch_to_tsquery('simple', #{words}) AND #{finds}
-              AND (a.readers IS NULL OR a.readers && #{viewer}::uuid[]) AND
-            """ + FACE;
-
-    /** Only what the viewer reads in full may be found by its words. */
-    @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS + ", NULL AS evidence " + FOUND + """
-              AND (a.at, a.id) < (#{beforeAt}::timestamptz, #{beforeId}::uuid)
-            ORDER BY a.at DESC, a.id DESC LIMIT #{limit}
-            """)
-    List<ActivityRow> search(
-            @Param("words") String words,
-            @Param("finds") boolean finds,
-            @Param("viewer") UUID[] viewer,
-            @Param("beforeAt") Instant beforeAt,
-            @Param("beforeId") UUID beforeId,
-            @Param("limit") int limit);
-
-    @Select("SELECT count(*) " + FOUND)
-    long searchCount(@Param("words") String words, @Param("finds") boolean finds, @Param("viewer") UUID[] viewer);
 
     @Select("SELECT a.text AS state, coalesce(b.text, '') AS text, coalesce(b.html, '') AS html,"
             + " coalesce(b.attachments, '[]') AS attachments FROM activity a"
@@ -185,74 +167,83 @@ public interface TimelineMapper {
                    concat_ws(', ', nullif(c.title, ''), 'made by ' || nullif(c.made_by, '')) AS detail, c.account, ca.name AS account_name,
                    NULL AS owner, NULL AS stage, NULL AS state, NULL::numeric AS value, NULL AS currency,
                    ARRAY(SELECT address FROM contact_address WHERE contact = c.id ORDER BY address) AS addresses,
-                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id ORDER BY phone) AS phones, ca.owner AS owner_id
+                   ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id ORDER BY phone) AS phones, ca.owner AS owner_id,
+                   c.archived_at IS NOT NULL AS archived
             FROM contact c LEFT JOIN account ca ON ca.id = c.account
             UNION ALL SELECT 'account', a.id, a.key, a.name, '', a.above, aa.name, p.name, NULL, NULL, NULL, NULL,
-                   ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain), ARRAY[]::text[], a.owner
+                   ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain), ARRAY[]::text[], a.owner,
+                   a.archived_at IS NOT NULL
             FROM account a LEFT JOIN person p ON p.id = a.owner LEFT JOIN account aa ON aa.id = a.above
             UNION ALL SELECT 'lead', d.id, d.key, d.name,
                    concat_ws(', ', nullif(d.company, ''), 'made by ' || nullif(d.made_by, '')), NULL, NULL, p.name, NULL, NULL, NULL, NULL,
-                   ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address), ARRAY[]::text[], d.owner
+                   ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address), ARRAY[]::text[], d.owner,
+                   d.archived_at IS NOT NULL
             FROM lead d LEFT JOIN person p ON p.id = d.owner
             UNION ALL SELECT 'opportunity', o.id, o.key, o.name, '', o.account, oa.name, p.name, o.stage, lower(o.state),
-                   trim_scale(o.value), o.currency, ARRAY[]::text[], ARRAY[]::text[], o.owner
+                   trim_scale(o.value), o.currency, ARRAY[]::text[], ARRAY[]::text[], o.owner, o.archived_at IS NOT NULL
             FROM opportunity o JOIN account oa ON oa.id = o.account LEFT JOIN person p ON p.id = o.owner
             """;
 
-    String TOUCH = """
-            (SELECT count(*) FROM link l WHERE l.record = r.id AND NOT l.blind) AS activities,
-            (SELECT max(at) FROM link l WHERE l.record = r.id AND NOT l.blind AND l.at <= #{now}) AS last_touch,
+    String ACTIVITIES = "(SELECT count(*) FROM link l WHERE l.record = r.id AND NOT l.blind)";
+
+    String LAST_TOUCH = "(SELECT max(at) FROM link l WHERE l.record = r.id AND NOT l.blind AND l.at <= #{now})";
+
+    String NEXT_MEETING = """
             (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
-             WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting') AS next_meeting
+             WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting')
             """;
 
     String KNOWN =
             "SELECT r.kind, r.id, r.key, r.name, r.detail, r.account, r.account_name, r.owner, r.stage, r.state, r.value,"
-                    + " r.currency, r.addresses, r.phones, " + TOUCH;
-
-    String LAST = "(SELECT max(at) FROM link l WHERE l.record = every.id AND NOT l.blind AND l.at <= #{now})";
+                    + " r.currency, r.addresses, r.phones, r.archived, " + ACTIVITIES + " AS activities, " + LAST_TOUCH
+                    + " AS last_touch, " + NEXT_MEETING + " AS next_meeting FROM ";
 
     /** What is not asked for is not looked up. */
-    String WANTED = """
-            ) every WHERE (#{f.kind} = '' OR kind = #{f.kind}) AND (#{f.name} = '' OR name ILIKE #{f.pattern})
+    String WANTED = "(" + RECORDS + """
+            ) r WHERE NOT r.archived AND (#{f.kind} = '' OR kind = #{f.kind}) AND (#{f.name} = '' OR name ILIKE #{f.pattern})
               AND (#{f.owner}::uuid IS NULL OR owner_id = #{f.owner})
-              AND CASE #{touch} WHEN '' THEN true WHEN 'never' THEN """ + LAST + " IS NULL ELSE " + LAST + """
-                   > #{touchFrom}::timestamptz AND """ + LAST + """
-                   <= #{touchUntil}::timestamptz END
-              AND (NOT #{f.nothingNext} OR NOT EXISTS (SELECT FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
-                   WHERE l.record = every.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting'))
-            """;
+              AND CASE #{t.word} WHEN '' THEN true WHEN 'never' THEN """ + LAST_TOUCH + " IS NULL ELSE " + LAST_TOUCH + """
+                   > #{t.after}::timestamptz AND """ + LAST_TOUCH + """
+                   <= #{t.until}::timestamptz END
+              AND (NOT #{f.nothingNext} OR """
+            + NEXT_MEETING + " IS NULL)";
 
     /** What an order does not ask for is not looked up. */
-    String ORDER = """
-            ORDER BY CASE #{sort} WHEN 'touch' THEN (SELECT max(at) FROM link l WHERE l.record = r.id AND NOT l.blind AND l.at <= #{now})
-                     END DESC NULLS LAST,
-                     CASE #{sort} WHEN 'next' THEN (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
-                          WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting') END NULLS LAST,
-                     CASE #{sort} WHEN 'activity' THEN (SELECT count(*) FROM link l WHERE l.record = r.id AND NOT l.blind) END DESC,
-                     lower(name) LIKE lower(#{f.start}) DESC, lower(name), kind, id
+    String ORDER = " ORDER BY CASE #{sort} WHEN 'touch' THEN " + LAST_TOUCH
+            + " END DESC NULLS LAST, CASE #{sort} WHEN 'next' THEN "
+            + NEXT_MEETING + " END NULLS LAST, CASE #{sort} WHEN 'activity' THEN " + ACTIVITIES + """
+             END DESC, lower(name) LIKE lower(#{f.start}) DESC, lower(name), kind, id
             """;
 
-    @Select(KNOWN + " FROM (SELECT * FROM (SELECT * FROM (" + RECORDS + WANTED + ") r " + ORDER
-            + " LIMIT #{limit} OFFSET #{offset}) r " + ORDER)
+    @Select(KNOWN + "(SELECT * FROM " + WANTED + ORDER + " LIMIT #{limit} OFFSET #{offset}) r" + ORDER)
     List<KnownRecord> records(
             @Param("f") RecordFilter filter,
-            @Param("touch") String touch,
-            @Param("touchFrom") Instant touchFrom,
-            @Param("touchUntil") Instant touchUntil,
+            @Param("t") RecordFilter.Touched touched,
             @Param("sort") String sort,
             @Param("now") Instant now,
             @Param("offset") int offset,
             @Param("limit") int limit);
 
-    @Select("SELECT count(*) FROM (" + RECORDS + WANTED)
+    @Select("SELECT count(*) FROM " + WANTED)
     long recordCount(
-            @Param("f") RecordFilter filter,
-            @Param("touch") String touch,
-            @Param("touchFrom") Instant touchFrom,
-            @Param("touchUntil") Instant touchUntil,
-            @Param("now") Instant now);
+            @Param("f") RecordFilter filter, @Param("t") RecordFilter.Touched touched, @Param("now") Instant now);
 
-    @Select(KNOWN + " FROM (SELECT * FROM (" + RECORDS + ") every WHERE id = #{id}) r")
+    /** @param touch the index of the bucket of its last touch, from 1; null for never */
+    record TouchRow(@Nullable Integer touch, long records, long nothingNext) {}
+
+    /** @param bounds after which each bucket's touches are, from the earliest to the latest */
+    @Select("SELECT width_bucket(last, #{bounds}::text[]::timestamptz[]) AS touch, count(*) AS records,"
+            + " count(*) FILTER (WHERE next IS NULL) AS nothing_next FROM (SELECT " + LAST_TOUCH + " AS last, "
+            + NEXT_MEETING
+            + " AS next FROM (" + RECORDS + ") r WHERE NOT r.archived AND kind = #{kind}) t GROUP BY 1")
+    List<TouchRow> touches(@Param("kind") String kind, @Param("bounds") String[] bounds, @Param("now") Instant now);
+
+    @Select("""
+            SELECT EXISTS (SELECT FROM account WHERE id = #{id}) OR EXISTS (SELECT FROM contact WHERE id = #{id})
+                OR EXISTS (SELECT FROM lead WHERE id = #{id}) OR EXISTS (SELECT FROM opportunity WHERE id = #{id})
+            """)
+    boolean isRecord(@Param("id") UUID id);
+
+    @Select(KNOWN + "(" + RECORDS + ") r WHERE id = #{id}")
     Optional<KnownRecord> record(@Param("id") UUID id, @Param("now") Instant now);
 }

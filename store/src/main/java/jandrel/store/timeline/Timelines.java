@@ -19,6 +19,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -79,9 +80,6 @@ public class Timelines {
         }
     }
 
-    /** @param begins a Monday, UTC */
-    public record Week(Instant begins, long mail, long meetings) {}
-
     /** @param text the beginning of what it says */
     public record Preview(String text, int attachments) {}
 
@@ -117,7 +115,9 @@ public class Timelines {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public long count(UUID record, TimelineFilter filter, Viewer viewer) {
-        return mapper.filteredCount(record, filter, readsAnything(viewer), ids(viewer));
+        return filter.isOfTimeAlone()
+                ? mapper.linkCount(record, filter.from(), filter.until())
+                : mapper.filteredCount(record, filter, readsAnything(viewer), ids(viewer));
     }
 
     /** What a filter leaves of it, the nearest after its first moment first. */
@@ -128,10 +128,8 @@ public class Timelines {
 
     /** How much is in each week in which something is, the earliest first. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public List<Week> weeks(UUID record) {
-        return mapper.weeks(record).stream()
-                .map(w -> new Week(w.begins(), w.mail(), w.meetings()))
-                .toList();
+    public List<TimelineWeek> weeks(UUID record) {
+        return mapper.weeks(record);
     }
 
     /** The beginning of what each says, and how much is attached; only of those that the viewer reads in full. */
@@ -194,21 +192,6 @@ public class Timelines {
         return conversations;
     }
 
-    /** Activities with these words in their subject or people, newest first; only what the viewer reads in full. */
-    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public List<Entry> search(String words, Viewer viewer, PageCursor before, int limit) {
-        return entries(
-                        mapper.search(words, readsAnything(viewer), ids(viewer), before.at(), before.id(), limit),
-                        viewer)
-                .stream()
-                .filter(e -> e.visibility() == Visibility.FULL)
-                .toList();
-    }
-
-    public long searchCount(String words, Viewer viewer) {
-        return mapper.searchCount(words, readsAnything(viewer), ids(viewer));
-    }
-
     public static UUID[] ids(Viewer viewer) {
         return viewer.ids().toArray(UUID[]::new);
     }
@@ -262,7 +245,7 @@ public class Timelines {
                 .toList();
     }
 
-    private List<Entry> entries(List<ActivityRow> rows, Viewer viewer) {
+    List<Entry> entries(List<ActivityRow> rows, Viewer viewer) {
         Map<UUID, String> names = names(rows, viewer);
         Blind own = new Blind(viewer);
         return rows.stream()
@@ -358,27 +341,48 @@ public class Timelines {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<KnownRecord> records(RecordFilter filter, Order order, Instant now, int offset, int limit) {
-        RecordFilter.Touch touch = filter.touch();
-        return mapper.records(
-                filter,
-                touch == null ? "" : touch.word(),
-                touch == null ? now : touch.from(now),
-                touch == null ? now : touch.until(now),
-                order.word(),
-                now,
-                offset,
-                limit);
+        return mapper.records(filter, filter.touched(now), order.word(), now, offset, limit);
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public long recordCount(RecordFilter filter, Instant now) {
-        RecordFilter.Touch touch = filter.touch();
-        return mapper.recordCount(
-                filter,
-                touch == null ? "" : touch.word(),
-                touch == null ? now : touch.from(now),
-                touch == null ? now : touch.until(now),
-                now);
+        return mapper.recordCount(filter, filter.touched(now), now);
+    }
+
+    /**
+     * How many records of a kind there are by their last touch.
+     *
+     * @param touched each with its number, 0 too
+     * @param nothingNext how many have no meeting ahead
+     */
+    public record Touches(Map<RecordFilter.Touch, Long> touched, long nothingNext) {}
+
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public Touches touches(String kind, Instant now) {
+        // what is as old as a bound belongs to the bucket before it
+        List<RecordFilter.Touch> buckets = List.of(
+                RecordFilter.Touch.LONGER,
+                RecordFilter.Touch.QUARTER,
+                RecordFilter.Touch.MONTH,
+                RecordFilter.Touch.WEEK,
+                RecordFilter.Touch.DAY);
+        String[] bounds = buckets.stream()
+                .map(t -> t.after(now).plusNanos(1_000).toString())
+                .toArray(String[]::new);
+        Map<RecordFilter.Touch, Long> touched = new EnumMap<>(RecordFilter.Touch.class);
+        for (RecordFilter.Touch touch : RecordFilter.Touch.values()) {
+            touched.put(touch, 0L);
+        }
+        long nothingNext = 0;
+        for (TimelineMapper.TouchRow row : mapper.touches(kind, bounds, now)) {
+            touched.put(row.touch() == null ? RecordFilter.Touch.NEVER : buckets.get(row.touch() - 1), row.records());
+            nothingNext += row.nothingNext();
+        }
+        return new Touches(touched, nothingNext);
+    }
+
+    public boolean isRecord(UUID id) {
+        return mapper.isRecord(id);
     }
 
     public Optional<KnownRecord> record(UUID id, Instant now) {

@@ -32,6 +32,14 @@ public class Strangers {
     /** A record that somebody could be meant for, and why. */
     public record Likely(String address, String kind, UUID id, String key, String name, String why) {}
 
+    /**
+     * Who was met last for the first time.
+     *
+     * @param first when that was
+     * @param all how many strangers there are
+     */
+    public record Newest(String address, String name, Instant first, long all) {}
+
     /** Two contacts that may be one. */
     public record Twins(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
 
@@ -75,7 +83,8 @@ public class Strangers {
                             WHERE x.sighting = t.sighting)) AS same_number
                 """;
 
-        String TAIL = """
+        /** Of those gathered, who is still to be settled. */
+        String UNSETTLED = """
                     GROUP BY t.address) g
                 LEFT JOIN stranger_hidden h ON h.address = g.address
                 WHERE (h.until IS NULL OR g.last > h.until)
@@ -84,6 +93,9 @@ public class Strangers {
                   AND NOT EXISTS (SELECT FROM lead_address l WHERE l.address = g.address)
                   AND NOT EXISTS (SELECT FROM exclusion e WHERE e.person IS NULL AND e.policy IS NULL AND e.last_day IS NULL
                       AND e.key IN (g.address, '@' || g.domain, '@' || split_part(g.address, '@', 2)))
+                """;
+
+        String TAIL = UNSETTLED + """
                 ORDER BY g."in" > 0 AND g.out > 0 DESC, g.meetings > 0 DESC, g.items DESC, g.address LIMIT #{most}
                 """;
 
@@ -125,6 +137,15 @@ public class Strangers {
                 @Param("viewer") UUID[] viewer,
                 @Param("find") String find,
                 @Param("most") int most);
+
+        @Select("""
+                SELECT g.address, g.name, g.first, count(*) OVER () AS all
+                FROM (SELECT t.address, min(t.domain) AS domain, max(t.name) AS name, min(s.at) AS first, max(s.at) AS last
+                """ + SEEN + UNSETTLED + " ORDER BY g.first DESC, g.address LIMIT 1")
+        java.util.Optional<Newest> newest(
+                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("finds") boolean finds,
+                @Param("viewer") UUID[] viewer);
 
         /** Those of some addresses, or under some domains, that the viewer may know of. */
         @Select("""
@@ -251,6 +272,12 @@ public class Strangers {
                         pattern,
                         MOST),
                 now);
+    }
+
+    /** The newest of them, and how many there are. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public java.util.Optional<Newest> newest(Viewer viewer) {
+        return mapper.newest(DecisionFilter.onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
     /** Those whom the policy would make something of now, best first. */

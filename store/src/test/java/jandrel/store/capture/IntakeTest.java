@@ -31,6 +31,7 @@ import jandrel.store.kernel.PageCursor;
 import jandrel.store.kernel.StaleVersion;
 import jandrel.store.policy.Exclusions;
 import jandrel.store.policy.Policies;
+import jandrel.store.timeline.Finding;
 import jandrel.store.timeline.RecordFilter;
 import jandrel.store.timeline.Timelines;
 import jandrel.store.timeline.Timelines.Entry;
@@ -296,10 +297,12 @@ class IntakeTest {
                         .get(0)
                         .visibility())
                 .isEqualTo(Visibility.FULL);
-        assertThat(timelines.searchCount("About", onIt)).isEqualTo(1);
-        assertThat(timelines.searchCount("About", new Viewer(Role.REP, scene.person(1))))
+        assertThat(Finding.found(store, "About", onIt).total()).isEqualTo(1);
+        assertThat(Finding.found(store, "About", new Viewer(Role.REP, scene.person(1)))
+                        .total())
                 .isZero();
-        assertThat(timelines.searchCount("About", new Viewer(Role.AUDITOR, scene.person(0))))
+        assertThat(Finding.found(store, "About", new Viewer(Role.AUDITOR, scene.person(0)))
+                        .total())
                 .isZero();
     }
 
@@ -444,9 +447,13 @@ class IntakeTest {
         }
         intake.take(place, batch, List.of(), new CursorMove(place.source(), "", "1/40", null));
         assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'unreadable'"))
-                .isEqualTo(3);
+                .isEqualTo(2);
         assertThat(store.count("SELECT count(*) FROM sighting WHERE verdict = 'logged'"))
-                .isEqualTo(36);
+                .as("the wordy one, too")
+                .isEqualTo(37);
+        assertThat(Finding.found(store, "word7", new Viewer(Role.ADMINISTRATOR, null))
+                        .total())
+                .isOne();
         assertThat(store.count("SELECT count(*) FROM source WHERE cursor = '1/40'"))
                 .isEqualTo(1);
     }

@@ -27,6 +27,7 @@ import jandrel.store.people.CoverPeriod;
 import jandrel.store.rehearsal.Rehearsals;
 import jandrel.store.timeline.DecisionFilter;
 import jandrel.store.timeline.Decisions;
+import jandrel.store.timeline.Finding;
 import jandrel.store.timeline.RecordFilter;
 import jandrel.store.timeline.Rulings;
 import jandrel.store.timeline.Tallies;
@@ -247,11 +248,11 @@ class RollingOutTest {
         Viewer stranger = new Viewer(Role.REP, UUID.randomUUID(), Viewer.team("West"));
         assertThat(timeline(mate).get(0).visibility()).isEqualTo(Visibility.FULL);
         assertThat(timeline(stranger).get(0).visibility()).isEqualTo(Visibility.OUTLINE);
-        assertThat(store.get(Timelines.class).searchCount("About", mate)).isEqualTo(1);
+        assertThat(Finding.found(store, "About", mate).total()).isEqualTo(1);
         roster.sharing(scene.person(0), Sharing.OWNER, "p0");
         scene.settle();
         assertThat(timeline(mate).get(0).visibility()).isEqualTo(Visibility.OUTLINE);
-        assertThat(store.get(Timelines.class).searchCount("About", mate)).isZero();
+        assertThat(Finding.found(store, "About", mate).total()).isZero();
         policies.back(Policy.FIRST, now.version(), "ina");
     }
 

@@ -215,12 +215,18 @@ class ReadingTest {
 
     @Test
     void searchFindsWordsOfSubjectsAndPeopleAndPagesThem() {
-        Timelines timelines = store.get(Timelines.class);
-        assertThat(timelines.searchCount("about l7", ADMINISTRATOR)).isEqualTo(1);
-        assertThat(timelines.searchCount("bram@port.example", ADMINISTRATOR)).isEqualTo(25);
-        assertThat(timelines.search("bram@port.example", ADMINISTRATOR, PageCursor.TOP, 10))
-                .hasSize(10);
-        assertThat(timelines.searchCount("'; DROP TABLE activity; --", ADMINISTRATOR))
+        assertThat(Finding.found(store, "about l7", ADMINISTRATOR).total()).isEqualTo(1);
+        assertThat(Finding.found(store, "bram@port.example", ADMINISTRATOR).total())
+                .isEqualTo(25);
+        Search.Page first = Finding.found(store, "from:bram", ADMINISTRATOR, PageCursor.TOP, 10);
+        assertThat(first.hits()).hasSize(10);
+        Timelines.Entry last = first.hits().get(9).entry();
+        assertThat(Finding.found(store, "from:bram", ADMINISTRATOR, new PageCursor(last.sorted(), last.id()), 100)
+                        .hits())
+                .hasSize(15)
+                .noneMatch(h -> h.entry().id().equals(last.id()));
+        assertThat(Finding.found(store, "'; DROP TABLE activity; --", ADMINISTRATOR)
+                        .total())
                 .isZero();
     }
 

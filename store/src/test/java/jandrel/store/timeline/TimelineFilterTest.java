@@ -27,6 +27,7 @@ import jandrel.store.timeline.Timelines.Order;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -243,10 +244,10 @@ class TimelineFilterTest {
 
     @Test
     void weeksAddUpToTheTimeline() {
-        List<Timelines.Week> weeks = timelines.weeks(port);
-        assertThat(weeks.stream().mapToLong(Timelines.Week::mail).sum()).isEqualTo(6);
-        assertThat(weeks.stream().mapToLong(Timelines.Week::meetings).sum()).isEqualTo(3);
-        assertThat(weeks).isSortedAccordingTo(java.util.Comparator.comparing(Timelines.Week::begins));
+        List<TimelineWeek> weeks = timelines.weeks(port);
+        assertThat(weeks.stream().mapToLong(TimelineWeek::mail).sum()).isEqualTo(6);
+        assertThat(weeks.stream().mapToLong(TimelineWeek::meetings).sum()).isEqualTo(3);
+        assertThat(weeks).isSortedAccordingTo(Comparator.comparing(TimelineWeek::begins));
         assertThat(weeks)
                 .allSatisfy(w -> assertThat(
                                 Duration.between(Instant.EPOCH, w.begins()).toDays() % 7)
@@ -296,10 +297,13 @@ class TimelineFilterTest {
         assertThat(timelines.records(filter, Order.NAME, day(now), 0, 5))
                 .extracting(KnownRecord::key)
                 .containsExactlyElementsOf(found.isEmpty() ? List.of() : List.of(found));
-        long all = java.util.Arrays.stream(RecordFilter.Touch.values())
-                .mapToLong(t -> timelines.recordCount(new RecordFilter("account", "", null, t, false), day(now)))
-                .sum();
-        assertThat(all).isEqualTo(2);
+        Timelines.Touches touches = timelines.touches("account", day(now));
+        assertThat(touches.touched())
+                .containsEntry(touch, (long) (found.isEmpty() ? 0 : 1))
+                .allSatisfy((t, n) -> assertThat(
+                                timelines.recordCount(new RecordFilter("account", "", null, t, false), day(now)))
+                        .isEqualTo(n));
+        assertThat(touches.touched().values().stream().mapToLong(n -> n).sum()).isEqualTo(2);
     }
 
     @Test
@@ -307,6 +311,7 @@ class TimelineFilterTest {
         RecordFilter nothing = new RecordFilter("account", "", null, null, true);
         assertThat(timelines.recordCount(nothing, day(10))).isOne();
         assertThat(timelines.recordCount(nothing, day(31))).isEqualTo(2);
+        assertThat(timelines.touches("account", day(31)).nothingNext()).isEqualTo(2);
     }
 
     private static List<String> names(Order order) {

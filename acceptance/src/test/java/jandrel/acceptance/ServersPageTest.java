@@ -1,0 +1,70 @@
+package jandrel.acceptance;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static jandrel.acceptance.Browsing.button;
+import static jandrel.acceptance.Browsing.field;
+import static jandrel.acceptance.Browsing.row;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import jandrel.demo.Providers;
+import jandrel.demo.ServiceProcess;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** A server is tried step by step before it is added, and each failure says what to do. */
+@ExtendWith(Harbour.Shared.class)
+class ServersPageTest {
+    private final Harbour h;
+
+    ServersPageTest(Harbour harbour) {
+        h = harbour;
+    }
+
+    @Test
+    void aServerIsCheckedAddedAndRemovedUnlessItIsUsed() throws Exception {
+        String address = h.person("server-ida", "rep");
+        try (Browsing browsing = Browsing.open()) {
+            Page page = browsing.page();
+            Browsing.signIn(page, h.process.url() + "/servers", "admin", ServiceProcess.ADMIN_PASSWORD);
+            assertThat(page.getByText("New server…")).isVisible();
+            page.keyboard().press("c");
+            Locator tried = page.getByLabel("What was tried");
+            field(page, "Name").fill("Harbour mail");
+            field(page, "Host").fill("127.0.0.1");
+            field(page, "Port").fill("1");
+            button(page, "Check it").click();
+            assertThat(tried).containsText("nothing answers at port 1; check the port");
+            field(page, "Port").fill(String.valueOf(h.stand.port("POSTGRES")));
+            button(page, "Check it").click();
+            assertThat(tried).containsText("it does not speak TLS at this port");
+            field(page, "Port").fill(String.valueOf(h.stand.port("IMAPS")));
+            field(page, "Account to try (may stay empty)").fill(address);
+            field(page, "Its password, kept nowhere").fill("wrong");
+            button(page, "Check it").click();
+            assertThat(tried).containsText("its certificate is trusted");
+            assertThat(tried.getByRole(AriaRole.LISTITEM).last()).containsText("sign-in");
+            assertThat(tried.getByLabel("failed")).hasCount(1);
+            field(page, "Its password, kept nowhere").fill(Providers.PASSWORD);
+            button(page, "Check it").click();
+            assertThat(tried).containsText("found inbox");
+            assertThat(tried.getByLabel("failed")).hasCount(0);
+            button(page, "Add").click();
+            Locator mail = row(page, "Harbour mail");
+            assertThat(mail).containsText("Each with a password");
+            button(page, "Remove Harbour mail").click();
+            assertThat(mail).hasCount(0);
+
+            assertThat(page.getByRole(
+                            AriaRole.CELL,
+                            new Page.GetByRoleOptions().setName("here").setExact(true)))
+                    .hasCount(0);
+            h.connectMail("server-ida");
+            button(page, "Remove mail").click();
+            assertThat(page.getByText("The server is used. By ").first()).isVisible();
+        }
+        assertThat(h.admin.ask("GET", "/api/journal?kind=server", "").body()).contains("removed");
+    }
+}

@@ -1,0 +1,65 @@
+import { useMutation } from '@pinia/colada'
+import { answered, api, type Schemas } from '../api/client'
+import { useAskAgain } from '../kernel/askAgain'
+
+export type NewServer = Schemas['NewServer']
+
+export const KINDS = [
+  { value: 'imap', title: 'Mail (IMAP)', port: 993 },
+  { value: 'caldav', title: 'Calendars (CalDAV)', port: 443 },
+] as const
+
+/** How people sign in there, and what each way needs besides. */
+export const WAYS = [
+  { value: 'password', title: 'Each with a password', needs: [] },
+  { value: 'oauth', title: 'Each by consent (OAuth 2.0)', needs: ['issuer', 'clientId', 'scopes', 'secret'] },
+  {
+    value: 'organisation-password',
+    title: 'One master sign-in for all',
+    needs: ['grantLogin', 'secret'],
+  },
+  {
+    value: 'organisation-key',
+    title: 'The organisation’s key for all',
+    needs: ['issuer', 'clientId', 'scopes', 'secret'],
+  },
+] as const
+
+function useChanged() {
+  const askAgain = useAskAgain()
+  return () => askAgain('servers')
+}
+
+export function useFindServers() {
+  return useMutation({
+    mutation: (address: string) => answered(api.GET('/api/servers/find', { params: { query: { address } } })),
+  })
+}
+
+export function useCheckServer() {
+  return useMutation({
+    mutation: (body: Schemas['ServerCheck']) => answered(api.POST('/api/servers/check', { body })),
+  })
+}
+
+export function useAddServer() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (body: NewServer) => answered(api.POST('/api/servers', { body })),
+    onSuccess: changed,
+  })
+}
+
+export function useAllowHost() {
+  return useMutation({
+    mutation: (host: string) => answered(api.POST('/api/allowed-hosts', { body: { host, allowedBy: null } })),
+  })
+}
+
+export function useRemoveServer() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (id: string) => answered(api.DELETE('/api/servers/{id}', { params: { path: { id } } })),
+    onSuccess: changed,
+  })
+}

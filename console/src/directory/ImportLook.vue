@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import StateNote from '../kernel/StateNote.vue'
+import { many } from '../kernel/times'
+import ImportEffect from './ImportEffect.vue'
+import { titleOf } from './columns'
+import { useImport, usePreview, useTake, useTaken, type Import, type Preview } from './imports'
+import { useColumns, type Kind } from './queries'
+
+/** One file: which of its columns are which of ours, what that comes to, and taking it. */
+const props = defineProps<{ looked: Import }>()
+const emit = defineEmits<{ close: [] }>()
+const AGAIN_MILLIS = 700
+const kind = computed(() => props.looked.kind as Kind)
+const ours = ref(props.looked.columns.map((c) => c.ours))
+const preview = ref<Preview | null>(null)
+const taking = ref(false)
+const { data: now, refetch } = useImport(() => (taking.value ? props.looked.id : ''))
+const columns = useColumns(kind)
+const { mutateAsync: show, error: showError, isLoading: showing } = usePreview()
+const { mutateAsync: take, error: takeError } = useTake()
+const taken = useTaken()
+const items = computed(() => [
+  { title: 'Leave out', value: '' },
+  ...(columns.value ?? []).map((c) => ({
+    // a key is made of what there is
+    title: titleOf(c.name) + (c.required && c.name !== 'key' ? ' (needed)' : ''),
+    value: c.name,
+  })),
+])
+const ended = computed(() => now.value?.state === 'done' || now.value?.state === 'failed')
+
+async function look() {
+  preview.value = await show({ id: props.looked.id, ours: ours.value }).catch(() => null)
+}
+void look()
+watch(ours, () => void look(), { deep: true })
+
+let timer: ReturnType<typeof setTimeout> | undefined
+function again() {
+  timer = setTimeout(async () => {
+    await refetch()
+    if (ended.value) taken()
+    else again()
+  }, AGAIN_MILLIS)
+}
+async function go() {
+  if (
+    await take(props.looked.id).then(
+      () => true,
+      () => false,
+    )
+  ) {
+    taking.value = true
+    again()
+  }
+}
+onBeforeUnmount(() => clearTimeout(timer))
+</script>
+
+<template>
+  <header class="top">
+    <h2>{{ looked.name || 'A file' }}</h2>
+    <span class="quiet">{{ many(looked.lines, 'line') }} of {{ looked.kind }}</span>
+    <v-btn size="small" variant="text" :disabled="taking && !ended" @click="emit('close')"
+      >Another file</v-btn
+    >
+  </header>
+  <section v-if="taking" aria-live="polite">
+    <template v-if="ended">
+      <p :class="{ bad: now!.state === 'failed' }">
+        <b>{{ now!.state === 'done' ? 'Taken.' : 'Not taken.' }}</b> {{ now!.says }}
+      </p>
+      <p v-if="preview?.refused" class="mt-2">
+        <a :href="`/api/imports/${looked.id}/refused.csv`" download>Download the lines that were left out</a>
+      </p>
+    </template>
+    <template v-else>
+      <p>Taking it…</p>
+      <v-progress-linear indeterminate color="primary" class="progress" />
+    </template>
+    <StateNote v-if="takeError" :error="takeError" />
+  </section>
+  <template v-else>
+    <v-table class="plain">
+      <thead>
+        <tr>
+          <th>Column of the file</th>
+          <th>Such as</th>
+          <th>Is our</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(c, i) in looked.columns" :key="i">
+          <td>
+            <b>{{ c.theirs || `column ${i + 1}` }}</b>
+          </td>
+          <td class="quiet sample">{{ c.samples.join(' · ') }}</td>
+          <td>
+            <v-select v-model="ours[i]" :items="items" :aria-label="`What ${c.theirs} is`" class="ours" />
+          </td>
+        </tr>
+      </tbody>
+    </v-table>
+    <StateNote v-if="showError" :error="showError" />
+    <StateNote v-else-if="!preview" loading />
+    <ImportEffect v-else :id="looked.id" :preview="preview" :older="showing">
+      <v-btn
+        variant="flat"
+        color="primary"
+        :disabled="preview.missing.length > 0 || preview.added + preview.changed === 0 || showing"
+        @click="go"
+        >Take {{ many(preview.added + preview.changed, 'line') }}</v-btn
+      >
+      <v-btn variant="text" @click="emit('close')">Cancel</v-btn>
+    </ImportEffect>
+    <StateNote v-if="takeError" :error="takeError" />
+  </template>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.sample {
+  max-width: 420px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.ours {
+  width: 190px;
+}
+.progress {
+  max-width: 400px;
+  margin-top: 8px;
+}
+.bad {
+  color: rgb(var(--v-theme-error));
+}
+</style>

@@ -1,0 +1,155 @@
+import { useMutation, useQuery } from '@pinia/colada'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { answered, api, type Schemas } from '../api/client'
+import { useAskAgain } from '../kernel/askAgain'
+import { many } from '../kernel/times'
+
+export type Kind = 'accounts' | 'contacts' | 'leads' | 'opportunities' | 'people'
+export type Row = Schemas['TableRow']
+export type Column = Schemas['TableColumn']
+export type Edit = Schemas['RowEdit']
+
+/** Which rows of a table, and in which order. */
+export interface TableWanted {
+  find: string
+  /** A column; the last first with a minus before it. */
+  sort: string
+  /** Columns and what is in them, as the address has it: `owner:maren;stage:=new`. */
+  where: string
+  archived: string
+  page: number
+}
+export const PER_PAGE = 50
+
+/** Filters as the address has them. A semicolon in what somebody types ends the filter, as nothing in a table's cells needs one. */
+export function filtersOf(where: string): Record<string, string> {
+  return Object.fromEntries(
+    where
+      .split(';')
+      .map((one) => [one.slice(0, one.indexOf(':')), one.slice(one.indexOf(':') + 1)] as const)
+      .filter(([name, value]) => name && value),
+  )
+}
+export function whereOf(filters: Record<string, string>): string {
+  return Object.entries(filters)
+    .filter(([, value]) => value.trim())
+    .map(([name, value]) => `${name}:${value.replaceAll(';', ' ')}`)
+    .join(';')
+}
+
+/** As the service takes them. */
+export function queryOf(wanted: Omit<TableWanted, 'page'>) {
+  const filters = Object.entries(filtersOf(wanted.where)).map(([name, value]) => [`where.${name}`, value])
+  return {
+    find: wanted.find,
+    sort: wanted.sort,
+    archived: wanted.archived === 'yes',
+    ...(Object.fromEntries(filters) as Record<string, string>),
+  }
+}
+
+export function useTable(kind: MaybeRefOrGetter<Kind>, wanted: MaybeRefOrGetter<TableWanted>) {
+  return useQuery({
+    key: () => ['directory', toValue(kind), { ...toValue(wanted) }],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/directory/{kind}', {
+          params: {
+            path: { kind: toValue(kind) },
+            query: {
+              ...queryOf(toValue(wanted)),
+              offset: (toValue(wanted).page - 1) * PER_PAGE,
+              limit: PER_PAGE,
+            } as never,
+          },
+          signal,
+        }),
+      ),
+    // a list must not flicker under who clicks
+    placeholderData: (before) => before,
+  })
+}
+
+/** Those of a table that belong to another record. */
+export function usePartOf(
+  kind: Kind,
+  column: string,
+  key: MaybeRefOrGetter<string>,
+  enabled: MaybeRefOrGetter<boolean>,
+) {
+  return useQuery({
+    key: () => ['directory', kind, 'of', column, toValue(key)],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/directory/{kind}', {
+          params: {
+            path: { kind },
+            query: { [`where.${column}`]: `=${toValue(key)}`, sort: 'name', limit: 100 } as never,
+          },
+          signal,
+        }),
+      ),
+    enabled: () => toValue(enabled) && toValue(key) !== '',
+  })
+}
+
+export function useRow(kind: MaybeRefOrGetter<Kind | undefined>, id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['directory', toValue(kind) ?? '', 'row', toValue(id)],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/directory/{kind}/{id}', {
+          params: { path: { kind: toValue(kind)!, id: toValue(id) } },
+          signal,
+        }),
+      ),
+    enabled: () => toValue(kind) !== undefined,
+  })
+}
+
+/** What there is, in the order in which files refer to each other; it never changes while the console is open. */
+export function useKinds() {
+  return useQuery({
+    key: ['directory-kinds'],
+    query: ({ signal }) => answered(api.GET('/api/directory', { signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+}
+
+/** The columns of a kind, as its files have them. */
+export function useColumns(kind: MaybeRefOrGetter<Kind | undefined>) {
+  const { data } = useKinds()
+  return computed(() => data.value?.find((k) => k.kind === toValue(kind))?.columns)
+}
+
+/** Says how many decisions a change moved, after what was done. */
+export function withDecisions(says: string, reconsidering: number): string {
+  return reconsidering ? `${says}; ${many(reconsidering, 'decision')} being made again` : says
+}
+
+/** What shows records, and what was decided by them. */
+export function useDirectoryChanged() {
+  const askAgain = useAskAgain()
+  // nobody who clicked waits for all of it
+  return () =>
+    void askAgain(
+      'directory',
+      'records',
+      'record',
+      'people',
+      'decisions',
+      'summary',
+      'triage',
+      'timeline',
+      'coverage',
+    )
+}
+
+export function useEditRows() {
+  const changed = useDirectoryChanged()
+  return useMutation({
+    mutation: ({ kind, rows }: { kind: Kind; rows: Edit[] }) =>
+      answered(api.PUT('/api/directory/{kind}', { params: { path: { kind } }, body: { rows } })),
+    onSettled: changed,
+  })
+}

@@ -1,0 +1,129 @@
+package jandrel.store.directory;
+
+import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.store.directory.DirectoryMapper.ContactState;
+import jandrel.store.kernel.FileImport;
+import jandrel.store.kernel.ItemKeys;
+import jandrel.store.kernel.Reopener;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+
+@Component
+class ContactImport extends KindImport<ContactRow, ContactState> {
+    private static final Set<String> COLUMNS = Set.of("name", "addresses", "phones", "account", "title", "last_active");
+    private final ItemKeys keys;
+
+    ContactImport(DirectoryMapper mapper, Reopener reopened, ItemKeys keys) {
+        super(mapper, reopened);
+        this.keys = keys;
+    }
+
+    @Override
+    Plan<ContactRow, ContactState> plan(List<ContactRow> all, Hand hand) {
+        Set<String> merged = Set.copyOf(mapper.merged(FileImport.keys(all, ContactRow::key)));
+        List<ContactRow> rows =
+                all.stream().filter(row -> !merged.contains(row.key())).toList();
+        Map<String, ContactState> known =
+                FileImport.byKey(mapper.contacts(FileImport.keys(rows, ContactRow::key)), ContactState::key);
+        FileImport<ContactState> in = new FileImport<>(known);
+        Map<String, UUID> accounts = FileImport.refs(mapper.accountIds(FileImport.keys(rows, ContactRow::account)));
+        for (ContactRow row : rows) {
+            UUID account = in.reference(accounts, row.account(), row.line(), "account", "account");
+            in.add(
+                    hand.settled(
+                            new ContactState(
+                                    in.id(row.key()),
+                                    row.key(),
+                                    row.name(),
+                                    row.title(),
+                                    account,
+                                    row.lastActive(),
+                                    FileImport.texts(row.addresses()),
+                                    FileImport.texts(row.phones()),
+                                    new String[0]),
+                            known.get(row.key()),
+                            COLUMNS),
+                    hand.isSomebodys());
+        }
+        return new Plan<>(rows, known, in, hand);
+    }
+
+    @Override
+    Set<String> write(Plan<ContactRow, ContactState> plan) {
+        FileImport<ContactState> in = plan.in();
+        UUID[] ids = in.ids(ContactState::id);
+        Set<String> touched = plan.beforeAndAfter(contact -> Arrays.stream(contact.addresses()));
+        touched.addAll(mapper.addressesOf(ids));
+        mapper.writeContacts(in.changed());
+        stays(plan);
+        addresses(plan, false);
+        addresses(plan, true);
+        phones(plan, false);
+        phones(plan, true);
+        return touched;
+    }
+
+    /** Of whom somebody changed them here, or else of all others: a file takes away only what files brought. */
+    private static List<ContactState> those(Plan<ContactRow, ContactState> plan, String column, boolean byHand) {
+        return plan.in().changed().stream()
+                .filter(c -> plan.hand().changes(c.key(), column) == byHand)
+                .toList();
+    }
+
+    private void addresses(Plan<ContactRow, ContactState> plan, boolean byHand) {
+        List<ContactState> these = those(plan, "addresses", byHand);
+        UUID[] ids = these.stream().map(ContactState::id).toArray(UUID[]::new);
+        FileImport.Pairs pairs = FileImport.Pairs.of(these, ContactState::id, ContactState::addresses);
+        if (byHand) {
+            mapper.keepContactAddresses(ids, pairs.texts(), pairs.ids());
+            mapper.giveContactAddresses(pairs.texts(), pairs.ids());
+        } else {
+            mapper.clearContactAddresses(ids);
+            mapper.addContactAddresses(pairs.texts(), pairs.ids());
+        }
+    }
+
+    private void phones(Plan<ContactRow, ContactState> plan, boolean byHand) {
+        List<ContactState> these = those(plan, "phones", byHand);
+        UUID[] ids = these.stream().map(ContactState::id).toArray(UUID[]::new);
+        FileImport.Pairs pairs = FileImport.Pairs.of(these, ContactState::id, ContactState::phones);
+        UUID[] hashes = Arrays.stream(pairs.texts()).map(keys::phone).toArray(UUID[]::new);
+        if (byHand) {
+            mapper.keepPhones(ids, pairs.texts(), pairs.ids());
+            mapper.givePhones(pairs.texts(), hashes, pairs.ids());
+        } else {
+            mapper.clearPhones(ids);
+            mapper.addPhones(pairs.texts(), hashes, pairs.ids());
+        }
+    }
+
+    /** Whoever is at another account since a day was at the one before until then; without a day the account before was a mistake. */
+    private void stays(Plan<ContactRow, ContactState> plan) {
+        Map<UUID, ContactState> now =
+                plan.in().changed().stream().collect(Collectors.toMap(ContactState::id, Function.identity()));
+        List<UUID> contacts = new ArrayList<>();
+        List<UUID> accounts = new ArrayList<>();
+        List<String> until = new ArrayList<>();
+        for (ContactRow row : plan.rows()) {
+            ContactState was = plan.known().get(row.key());
+            ContactState is = was == null ? null : now.get(was.id());
+            if (was != null
+                    && is != null
+                    && row.since() != null
+                    && was.account() != null
+                    && !was.account().equals(is.account())) {
+                contacts.add(was.id());
+                accounts.add(was.account());
+                until.add(row.since().toString());
+            }
+        }
+        mapper.addStays(contacts.toArray(UUID[]::new), accounts.toArray(UUID[]::new), until.toArray(String[]::new));
+    }
+}

@@ -1,0 +1,89 @@
+package jandrel.store.directory;
+
+import jandrel.core.decide.Reopened;
+import jandrel.core.directory.DirectoryRows.Row;
+import jandrel.core.directory.ImportProblem;
+import jandrel.core.directory.ImportRejected;
+import jandrel.store.kernel.FileImport;
+import jandrel.store.kernel.Reopener;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/** Takes in rows of one kind: first what they would change, without changing anything, then that. */
+abstract class KindImport<R extends Row, S extends DirectoryState<S>> {
+    final DirectoryMapper mapper;
+    private final Reopener reopened;
+
+    KindImport(DirectoryMapper mapper, Reopener reopened) {
+        this.mapper = mapper;
+        this.reopened = reopened;
+    }
+
+    /**
+     * What rows come to.
+     *
+     * @param rows those that are taken: of contacts, but for those that became a part of another
+     * @param known what is there of them, by key
+     */
+    record Plan<R, S extends FileImport.State>(List<R> rows, Map<String, S> known, FileImport<S> in, Hand hand) {
+        /** What the changed rows have, and had. */
+        <T> Set<T> beforeAndAfter(Function<S, Stream<T>> of) {
+            return in.changed().stream()
+                    .flatMap(now -> Stream.concat(Stream.of(now), Optional.ofNullable(known.get(now.key())).stream()))
+                    .flatMap(of)
+                    .collect(Collectors.toCollection(HashSet::new));
+        }
+    }
+
+    /** Changes nothing. What does not fit is in the plan. */
+    abstract Plan<R, S> plan(List<R> rows, Hand hand);
+
+    /** @return the keys of items that are decided again */
+    abstract Set<String> write(Plan<R, S> plan) throws ImportRejected;
+
+    /** All of them. */
+    FileImport.Outcome take(List<R> rows, Hand hand) throws ImportRejected {
+        Plan<R, S> plan = plan(rows, hand);
+        plan.in().stopAtProblems();
+        return written(plan);
+    }
+
+    /** Those of a file's rows that fit, and what they would change. */
+    FileImport.Fitting fitting(List<R> rows) {
+        return fit(rows).said();
+    }
+
+    /** Those of a file's rows that fit, all of them or none. */
+    FileImport.Taken takeFitting(List<R> rows) throws ImportRejected {
+        Fit<R, S> fit = fit(rows);
+        return new FileImport.Taken(written(fit.plan()), fit.problems());
+    }
+
+    private record Fit<R extends Row, S extends FileImport.State>(Plan<R, S> plan, List<ImportProblem> problems) {
+        FileImport.Fitting said() {
+            return new FileImport.Fitting(List.copyOf(plan.rows()), problems, plan.in());
+        }
+    }
+
+    private Fit<R, S> fit(List<R> rows) {
+        Plan<R, S> plan = plan(rows, Hand.FILE);
+        List<ImportProblem> problems = plan.in().problems();
+        // what other lines name may be on a line that does not fit
+        return new Fit<>(problems.isEmpty() ? plan : plan(FileImport.without(rows, problems), Hand.FILE), problems);
+    }
+
+    private FileImport.Outcome written(Plan<R, S> plan) throws ImportRejected {
+        reopened.mark(Reopened.records(write(plan)));
+        // what a large file brings, the planner learns at once: mail of the minute after is matched through the indexes
+        if (plan.in().changed().size() >= FileImport.LARGE) {
+            mapper.analyse();
+        }
+        return plan.in().outcome();
+    }
+}
