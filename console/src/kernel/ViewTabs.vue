@@ -16,9 +16,8 @@ const chosen = defineModel<string>({ required: true })
       size="small"
       :title="v.keys ? `${v.title} (${v.keys})` : undefined"
     >
-      <slot :view="v">{{ v.title }}</slot><span v-if="'n' in v" class="n">{{
-        v.n?.toLocaleString('en-GB') ?? '…'
-      }}</span>
+      <slot :view="v">{{ v.title }}</slot>{{ ' '
+      }}<span v-if="'n' in v" class="n">{{ v.n?.toLocaleString('en-GB') ?? '…' }}</span>
     </v-btn>
   </v-btn-toggle>
 </template>

@@ -71,8 +71,8 @@ record Browsing(Playwright playwright, Browser browser) implements AutoCloseable
         page.getByRole(
                         AriaRole.COMBOBOX,
                         new Page.GetByRoleOptions().setName(label).setExact(true))
-                // what was chosen stands over the field
-                .click(new Locator.ClickOptions().setForce(true));
+                // a click misses what still moves
+                .press("ArrowDown");
         page.getByRole(
                         AriaRole.OPTION,
                         new Page.GetByRoleOptions().setName(option).setExact(true))

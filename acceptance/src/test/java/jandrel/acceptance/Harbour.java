@@ -71,6 +71,14 @@ final class Harbour implements AutoCloseable {
         this.stand = stand;
         this.providers = new Providers(stand);
         this.admin = process.service.administrator();
+    }
+
+    /** As after its first start. */
+    static Harbour empty(String database, Map<String, String> settings) throws Exception {
+        return new Harbour(new Running(database, settings), Stand.fromEnvironment());
+    }
+
+    private Harbour furnished() throws Exception {
         admin.put(
                 "/api/company",
                 new CompanyDomains(List.of("corvane.example"), List.of("fjordpost.example")),
@@ -80,6 +88,7 @@ final class Harbour implements AutoCloseable {
                 "/api/servers",
                 new NewServer("calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"),
                 Object.class);
+        return this;
     }
 
     static Harbour open(String database) {
@@ -92,7 +101,7 @@ final class Harbour implements AutoCloseable {
 
     static Harbour open(String database, Map<String, String> settings, Stand stand) {
         try {
-            return new Harbour(new Running(database, settings), stand);
+            return new Harbour(new Running(database, settings), stand).furnished();
         } catch (Exception failed) {
             throw new IllegalStateException("the service for the tests did not start", failed);
         }
