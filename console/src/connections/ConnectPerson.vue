@@ -79,8 +79,8 @@ async function connect() {
         class="mb-2"
         variant="tonal"
         :loading="everyone.asyncStatus.value === 'loading'"
-        @click="everyone.mutate(s.name)"
-        >Connect everyone</v-btn
+        @click="everyone.mutate({ server: s.name })"
+        >Connect everyone at {{ s.name }}</v-btn
       >
     </template>
     <p v-if="everyone.data.value" role="status">

@@ -29,6 +29,7 @@ function acts(state: string, signIn: string) {
     id: '7',
     person: '8',
     personName: 'Ann',
+    team: '',
     server: 'mail',
     kind: 'imap',
     account: 'ann@corvane.example',

@@ -19,6 +19,7 @@ function connection(more: Partial<Schemas['ConnectionInfo']>): Schemas['Connecti
     id: '1',
     person: 'ann',
     personName: 'Ann',
+    team: '',
     server: 'mail',
     kind: 'imap',
     account: 'ann@corvane.example',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import WhenAt from '../kernel/WhenAt.vue'
 import { useMe } from '../kernel/useMe'
@@ -8,13 +8,19 @@ import ConnectionActs from './ConnectionActs.vue'
 import HeldChange from './HeldChange.vue'
 import { isTroubled } from './queries'
 
-defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
+const props = defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
+/** Ids of those that are picked. */
+const picked = defineModel<string[]>('picked', { default: () => [] })
 
-const KINDS: Record<string, string> = { imap: 'mail', smtp: 'by hand', here: 'made here' }
+const KINDS: Record<string, string> = { imap: 'mail', smtp: 'by hand' }
 const looking = ref<Schemas['SourceInfo']>()
 const choosing = ref<Schemas['ConnectionInfo']>()
 
 const { me, isAdministrator } = useMe()
+
+const allPicked = computed(
+  () => props.connections.length > 0 && props.connections.every((c) => picked.value.includes(c.id)),
+)
 
 /** Managers and auditors look on; only whose it is and an administrator act. */
 function mayChange(c: Schemas['ConnectionInfo']): boolean {
@@ -39,6 +45,14 @@ function sum(
   <v-table class="plain">
     <thead>
       <tr>
+        <td v-if="isAdministrator" class="pick">
+          <v-checkbox-btn
+            :model-value="allPicked"
+            :indeterminate="picked.length > 0 && !allPicked"
+            aria-label="Select all that are shown"
+            @update:model-value="picked = $event ? connections.map((c) => c.id) : []"
+          />
+        </td>
         <th>Person</th>
         <th>Sources</th>
         <th>State</th>
@@ -53,6 +67,13 @@ function sum(
     <tbody>
       <template v-for="c in connections" :key="c.id">
         <tr :class="{ told: c.detail }">
+          <td v-if="isAdministrator" class="pick">
+            <v-checkbox-btn
+              v-model="picked"
+              :value="c.id"
+              :aria-label="`Select ${c.account} at ${c.server}`"
+            />
+          </td>
           <td class="nowrap">
             <b>{{ c.personName }}</b>
           </td>
@@ -61,14 +82,14 @@ function sum(
               {{ KINDS[c.kind] ?? 'calendar' }}
             </span>
             <text-btn
-              v-if="c.sources.length && mayChange(c) && c.kind !== 'here'"
+              v-if="c.sources.length && mayChange(c)"
               class="quiet"
               :aria-label="`Choose sources of ${c.account}`"
               @click="choosing = c"
             >
               {{ lookedAt(c) }}
             </text-btn>
-            <span v-else-if="c.kind !== 'here'" class="quiet">{{ lookedAt(c) }}</span>
+            <span v-else class="quiet">{{ lookedAt(c) }}</span>
           </td>
           <td class="nowrap" :class="{ bad: isTroubled(c) }">
             {{ c.state.replaceAll('-', ' ')
@@ -91,10 +112,12 @@ function sum(
           </td>
         </tr>
         <tr v-if="c.detail">
+          <td v-if="isAdministrator"></td>
           <td></td>
           <td colspan="8" class="detail-line" :class="{ bad: isTroubled(c) }">{{ c.detail }}</td>
         </tr>
         <tr v-for="s in c.sources.filter((held) => held.held)" :key="s.id">
+          <td v-if="isAdministrator"></td>
           <td></td>
           <td colspan="8" class="bad">
             {{ s.held }} from “{{ s.label }}”: nothing is removed until somebody confirms it.
@@ -112,6 +135,10 @@ function sum(
 /* nine columns beside the form: a little less air each, and none is cut off at 1280 */
 .plain :is(th, td):not(:first-child) {
   padding-inline: 6px;
+}
+.pick {
+  width: 32px;
+  padding-inline: 4px 0 !important;
 }
 .bad {
   color: rgb(var(--v-theme-error));

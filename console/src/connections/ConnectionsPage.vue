@@ -1,29 +1,46 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, reactive, toRefs } from 'vue'
+import { computed, onBeforeUnmount, onMounted, reactive, ref, toRefs } from 'vue'
 import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
+import ViewTabs from '../kernel/ViewTabs.vue'
 import { many } from '../kernel/times'
 import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
+import { useStates } from '../kernel/useStates'
 import ConnectPerson from './ConnectPerson.vue'
 import ConnectionTable from './ConnectionTable.vue'
+import ManyConnections from './ManyConnections.vue'
 import { isTroubled, useConnections } from './queries'
 
 /** What only time changes, such as that somebody is behind. */
 const EVERY_MILLIS = 30_000
 const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useConnections()
-const narrowed = reactive({ find: '', trouble: '' })
+const narrowed = reactive({ find: '', state: '', team: '', trouble: '' })
 useInAddress(narrowed)
-const { find } = toRefs(narrowed)
+const { find, state, team } = toRefs(narrowed)
+/** What is created in Jandrel stands in nobody's mailbox. */
+const all = computed(() => data.value?.filter((c) => c.kind !== 'here'))
+const states = useStates(() => all.value)
+const teams = computed(() => [
+  { value: '', title: 'All teams' },
+  ...[...new Set(all.value?.map((c) => c.team).filter(Boolean))].sort().map((t) => ({ value: t, title: t })),
+])
+const picked = ref<string[]>([])
+const chosen = computed(() => shown.value.filter((c) => picked.value.includes(c.id)))
 const onlyTroubled = computed({
   get: () => narrowed.trouble === 'yes',
   set: (on) => (narrowed.trouble = on ? 'yes' : ''),
 })
-const troubled = computed(() => data.value?.filter(isTroubled) ?? [])
+const troubled = computed(() => all.value?.filter(isTroubled) ?? [])
 const shown = computed(() =>
-  (onlyTroubled.value ? troubled.value : (data.value ?? [])).filter((c) =>
-    (c.personName + ' ' + c.account).toLowerCase().includes(find.value.trim().toLowerCase()),
+  (onlyTroubled.value ? troubled.value : (all.value ?? [])).filter(
+    (c) =>
+      (!state.value || c.state === state.value) &&
+      (!team.value || c.team === team.value) &&
+      `${c.personName} ${c.account} ${c.server} ${c.team}`
+        .toLowerCase()
+        .includes(find.value.trim().toLowerCase()),
   ),
 )
 let timer: ReturnType<typeof setInterval> | undefined
@@ -38,7 +55,9 @@ onBeforeUnmount(() => clearInterval(timer))
       <span class="quiet">connected mailboxes and calendars, and how each is doing</span>
     </header>
     <div class="bar">
-      <FindField v-model="find" placeholder="person or account" does="Find a person or account" />
+      <FindField v-model="find" placeholder="person, account or server" does="Find a person or account" />
+      <ViewTabs v-model="state" :views="states" label="State" />
+      <v-select v-if="teams.length > 2" v-model="team" class="team" :items="teams" label="Team" />
       <v-checkbox
         v-if="troubled.length || onlyTroubled"
         v-model="onlyTroubled"
@@ -46,17 +65,18 @@ onBeforeUnmount(() => clearInterval(timer))
       />
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'connection') : '…' }}</span>
     </div>
+    <ManyConnections v-if="chosen.length" :chosen="chosen" @done="picked = []" />
     <div class="panes">
       <div class="pane list">
         <StateNote
           v-if="(error && !data) || !shown.length"
           :error="error"
           :loading="asyncStatus === 'loading' && !data"
-          :empty="data?.length ? 'Nobody fits' : 'Nobody is connected yet'"
-          :todo="data?.length ? 'Shorten what you look for.' : 'Connect the first person on the right.'"
+          :empty="all?.length ? 'Nobody fits' : 'Nobody is connected yet'"
+          :todo="all?.length ? 'Take a filter away.' : 'Connect the first person on the right.'"
           @again="refetch()"
         />
-        <ConnectionTable v-else :connections="shown" />
+        <ConnectionTable v-else v-model:picked="picked" :connections="shown" />
       </div>
       <ConnectPerson v-if="isAdministrator" class="pane detail connect" />
     </div>
@@ -66,6 +86,9 @@ onBeforeUnmount(() => clearInterval(timer))
 <style scoped>
 .list {
   flex: 1;
+}
+.team {
+  flex: 0 0 150px;
 }
 .connect {
   flex: 0 0 230px !important;

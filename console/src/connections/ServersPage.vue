@@ -6,7 +6,7 @@ import { useMe } from '../kernel/useMe'
 import { tell, tellRefused } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
 import type { Schemas } from '../api/client'
-import AddServer from './AddServer.vue'
+import ServerForm from './ServerForm.vue'
 import { useServers } from './queries'
 import { KINDS, WAYS, useRemoveServer } from './serverQueries'
 
@@ -14,6 +14,7 @@ const { isAdministrator } = useMe()
 const { data, error, asyncStatus, refetch } = useServers()
 const { mutateAsync: remove } = useRemoveServer()
 const adding = ref(false)
+const changing = ref<Schemas['ServerInfo']>()
 useShortcuts(() =>
   isAdministrator.value ? [{ keys: 'c', does: 'New server', run: () => (adding.value = true) }] : [],
 )
@@ -66,7 +67,8 @@ async function end(s: Schemas['ServerInfo']) {
                 {{ WAYS.find((w) => w.value === s.signIn)?.title ?? s.signIn }}
                 <span class="quiet">{{ s.issuer }}{{ s.grantLogin }}</span>
               </td>
-              <td v-if="isAdministrator">
+              <td v-if="isAdministrator" class="nowrap">
+                <text-btn :aria-label="`Change ${s.name}`" @click="changing = s">Change…</text-btn>
                 <text-btn :aria-label="`Remove ${s.name}`" @click="end(s)">Remove</text-btn>
               </td>
             </tr>
@@ -74,7 +76,8 @@ async function end(s: Schemas['ServerInfo']) {
         </v-table>
       </div>
     </div>
-    <AddServer v-if="adding" @close="adding = false" />
+    <ServerForm v-if="adding" @close="adding = false" />
+    <ServerForm v-if="changing" :key="changing.id" :existing="changing" @close="changing = undefined" />
   </div>
 </template>
 

@@ -36,7 +36,7 @@ export function useOffers() {
 
 function useChanged() {
   const askAgain = useAskAgain()
-  return () => askAgain('connections', 'servers')
+  return () => askAgain('connections', 'servers', 'coverage')
 }
 
 export function useLook() {
@@ -78,6 +78,18 @@ export function useAct() {
       if (wanted.what === 'resume') return answered(api.POST('/api/connections/{id}/resume', { params }))
       return answered(api.POST('/api/connections/{id}/accept', { params }))
     },
+    onSuccess: changed,
+  })
+}
+
+export type ManyAct = 'sync' | 'pause' | 'resume' | 'remind'
+
+/** One thing, done to many: what stood against it is said of each. */
+export function useActs() {
+  const changed = useChanged()
+  return useMutation({
+    mutation: (wanted: { connections: string[]; act: ManyAct }) =>
+      answered(api.POST('/api/connections/acts', { body: wanted })),
     onSuccess: changed,
   })
 }
@@ -146,7 +158,8 @@ export function useEnd() {
 export function useEveryone() {
   const changed = useChanged()
   return useMutation({
-    mutation: (server: string) => answered(api.POST('/api/connections/everyone', { body: { server } })),
+    mutation: ({ server, people }: { server: string; people?: string[] }) =>
+      answered(api.POST('/api/connections/everyone', { body: { server, people: people ?? null } })),
     onSuccess: changed,
   })
 }

@@ -27,7 +27,7 @@ export const WAYS = [
 
 function useChanged() {
   const askAgain = useAskAgain()
-  return () => askAgain('servers')
+  return () => askAgain('servers', 'connections')
 }
 
 export function useFindServers() {
@@ -42,10 +42,14 @@ export function useCheckServer() {
   })
 }
 
-export function useAddServer() {
+/** Adds one, or changes the one with this id. */
+export function usePutServer() {
   const changed = useChanged()
   return useMutation({
-    mutation: (body: NewServer) => answered(api.POST('/api/servers', { body })),
+    mutation: async ({ id, server: body }: { id: string | undefined; server: NewServer }) =>
+      id
+        ? answered(api.PUT('/api/servers/{id}', { params: { path: { id } }, body }))
+        : { server: await answered(api.POST('/api/servers', { body })), signInAgain: 0 },
     onSuccess: changed,
   })
 }

@@ -4,6 +4,7 @@ import WhenAt from '../kernel/WhenAt.vue'
 import { dateText } from '../kernel/times'
 import { tell, tellRefused } from '../kernel/snackbar'
 import EndSignIn from './EndSignIn.vue'
+import LooksAfter from './LooksAfter.vue'
 import SignInSessions from './SignInSessions.vue'
 import { ROLES, STATES, useRole, useSignInAct, type SignIn, type SignInAct } from './signInQueries'
 
@@ -12,6 +13,9 @@ const { mutateAsync: setRole } = useRole()
 const { mutateAsync } = useSignInAct()
 const ending = ref<SignIn | null>(null)
 const looking = ref<SignIn | null>(null)
+const limiting = ref<SignIn | null>(null)
+const limitable = (s: SignIn) => s.role === 'manager' || s.role === 'auditor'
+const oversight = (s: SignIn) => s.teams?.join(', ') ?? 'everybody'
 
 function stateOf(s: SignIn): string {
   if (s.providers.length) {
@@ -24,9 +28,9 @@ function stateOf(s: SignIn): string {
 
 async function role(s: SignIn, to: string) {
   if (to === s.role) return
-  const before = s.role
-  await setRole({ id: s.id, role: to }).then(
-    () => tell(`${s.name} is ${to} now`, () => setRole({ id: s.id, role: before })),
+  const before = { id: s.id, role: s.role, teams: s.teams ?? null }
+  await setRole({ id: s.id, role: to, teams: null }).then(
+    () => tell(`${s.name} is ${to} now`, () => setRole(before)),
     tellRefused,
   )
 }
@@ -43,6 +47,7 @@ async function act(s: SignIn, what: SignInAct, says: string) {
         <th>Name</th>
         <th>Login</th>
         <th>Role</th>
+        <th>Looks after</th>
         <th>Team</th>
         <th>State</th>
         <th>Last seen</th>
@@ -65,6 +70,15 @@ async function act(s: SignIn, what: SignInAct, says: string) {
             @update:model-value="role(s, String($event))"
           />
           <template v-else>{{ s.role }}</template>
+        </td>
+        <td class="nowrap">
+          <text-btn
+            v-if="mayChange && limitable(s) && s.state !== 'ended'"
+            :aria-label="`Teams that ${s.name} looks after`"
+            @click="limiting = s"
+            >{{ oversight(s) }}</text-btn
+          >
+          <template v-else-if="limitable(s)">{{ oversight(s) }}</template>
         </td>
         <td>{{ s.team }}</td>
         <td :class="{ bad: s.state === 'invited' && !s.invitedUntil }">{{ stateOf(s) }}</td>
@@ -104,6 +118,7 @@ async function act(s: SignIn, what: SignInAct, says: string) {
     </tbody>
   </v-table>
   <EndSignIn v-if="ending" :sign-in="ending" @close="ending = null" />
+  <LooksAfter v-if="limiting" :sign-in="limiting" @close="limiting = null" />
   <SignInSessions v-if="looking" :sign-in="looking" @close="looking = null" />
 </template>
 

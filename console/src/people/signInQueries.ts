@@ -84,8 +84,8 @@ export function useLeft() {
 export function useRole() {
   const changed = useSignInsChanged()
   return useMutation({
-    mutation: ({ id, role }: { id: string; role: string }) =>
-      answered(api.PUT('/api/sign-ins/{id}/role', { params: { path: { id } }, body: { role } })),
+    mutation: ({ id, role, teams }: { id: string; role: string; teams: string[] | null }) =>
+      answered(api.PUT('/api/sign-ins/{id}/role', { params: { path: { id } }, body: { role, teams } })),
     onSuccess: changed,
   })
 }

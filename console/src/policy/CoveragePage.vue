@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, reactive, toRefs } from 'vue'
+import { computed, onBeforeUnmount, onMounted, reactive, ref, toRefs } from 'vue'
 import FindField from '../kernel/FindField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import ViewTabs from '../kernel/ViewTabs.vue'
 import { many } from '../kernel/times'
 import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
+import { useStates } from '../kernel/useStates'
+import ConnectChosen from './ConnectChosen.vue'
 import CoverageTable from './CoverageTable.vue'
 import { useCoverage } from './coverageQueries'
 
@@ -21,17 +23,9 @@ const silent = computed({
   get: () => narrowed.silent === 'yes',
   set: (on) => (narrowed.silent = on ? 'yes' : ''),
 })
-const states = computed(() => {
-  const counts = new Map<string, number>()
-  data.value?.forEach((p) => counts.set(p.state, (counts.get(p.state) ?? 0) + 1))
-  const found = [...counts].sort(([a], [b]) =>
-    a === 'capturing' ? -1 : b === 'capturing' ? 1 : a.localeCompare(b),
-  )
-  return [
-    { value: '', title: 'all', n: data.value?.length },
-    ...found.map(([value, n]) => ({ value, title: value.replaceAll('-', ' '), n })),
-  ]
-})
+const states = useStates(() => data.value)
+const picked = ref<string[]>([])
+const chosen = computed(() => shown.value.filter((p) => picked.value.includes(p.id)))
 const shown = computed(
   () =>
     data.value?.filter(
@@ -60,6 +54,7 @@ onBeforeUnmount(() => clearInterval(timer))
       <v-checkbox v-model="silent" :label="`Silent for ${SILENT_DAYS} days`" />
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'person', 'people') : '…' }}</span>
     </div>
+    <ConnectChosen v-if="chosen.length" :chosen="chosen" @done="picked = []" />
     <div class="panes">
       <div class="pane list">
         <StateNote
@@ -70,7 +65,7 @@ onBeforeUnmount(() => clearInterval(timer))
           :todo="data?.length ? 'Take a filter away.' : 'Import the people under Directory.'"
           @again="refetch()"
         />
-        <CoverageTable v-else :people="shown" :may-change="isAdministrator" />
+        <CoverageTable v-else v-model:picked="picked" :people="shown" :may-change="isAdministrator" />
       </div>
     </div>
   </div>

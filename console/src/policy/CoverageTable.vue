@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import DateField from '../kernel/DateField.vue'
 import WhenAt from '../kernel/WhenAt.vue'
@@ -6,7 +7,12 @@ import { tell, tellRefused } from '../kernel/snackbar'
 import { dateText } from '../kernel/times'
 import { useCoverEnd } from './coverageQueries'
 
-defineProps<{ people: Schemas['CoverageInfo'][]; mayChange: boolean }>()
+const props = defineProps<{ people: Schemas['CoverageInfo'][]; mayChange: boolean }>()
+/** Ids of those that are picked. */
+const picked = defineModel<string[]>('picked', { default: () => [] })
+const allPicked = computed(
+  () => props.people.length > 0 && props.people.every((p) => picked.value.includes(p.id)),
+)
 const { mutateAsync: end } = useCoverEnd()
 async function change(p: Schemas['CoverageInfo'], until: string) {
   const before = p.coverUntil ?? ''
@@ -26,6 +32,14 @@ const GOOD = ['capturing', 'connecting']
   <v-table class="plain">
     <thead>
       <tr>
+        <td v-if="mayChange" class="pick">
+          <v-checkbox-btn
+            :model-value="allPicked"
+            :indeterminate="picked.length > 0 && !allPicked"
+            aria-label="Select all that are shown"
+            @update:model-value="picked = $event ? people.map((p) => p.id) : []"
+          />
+        </td>
         <th>Person</th>
         <th>Team</th>
         <th>Role</th>
@@ -39,6 +53,9 @@ const GOOD = ['capturing', 'connecting']
     </thead>
     <tbody>
       <tr v-for="p in people" :key="p.id">
+        <td v-if="mayChange" class="pick">
+          <v-checkbox-btn v-model="picked" :value="p.id" :aria-label="`Select ${p.name}`" />
+        </td>
         <td class="nowrap">
           <router-link :to="{ path: '/decisions', query: { person: p.id } }"
             ><b>{{ p.name }}</b></router-link
@@ -81,6 +98,10 @@ const GOOD = ['capturing', 'connecting']
 </template>
 
 <style scoped>
+.pick {
+  width: 32px;
+  padding-inline: 4px 0 !important;
+}
 .bad {
   font-weight: 600;
   color: rgb(var(--v-theme-error));

@@ -12,6 +12,7 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.net.URI;
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -34,7 +35,8 @@ class GuessingTest {
 
     @Test
     void nobodyGetsInAndNobodyIsShutOutWhoKnowsTheirPassword() throws Exception {
-        try (Harbour h = Harbour.open("guessing")) {
+        Map<String, String> settings = Map.of("JANDREL_PUBLIC_URL", "https://jandrel.corvane.example");
+        try (Harbour h = Harbour.open("guessing", settings)) {
             for (int i = 0; i < LOGINS; i++) {
                 h.admin.addSignIn("guess" + i, "Guess " + i, PASSWORD, "rep", null);
             }
@@ -62,9 +64,13 @@ class GuessingTest {
                             Client.json(new Credentials("guess7", PASSWORD, "", device.device())))
                     .statusCode();
             assertThat(mine).as("from where they have signed in before").isEqualTo(200);
-            assertThat(h.admin.ask("GET", "/api/records", "").statusCode())
+            HttpResponse<String> records = h.admin.ask("GET", "/api/records", "");
+            assertThat(records.statusCode())
                     .as("who is signed in notices nothing")
                     .isEqualTo(200);
+            assertThat(records.headers().firstValue("strict-transport-security"))
+                    .as("where people come by https")
+                    .contains("max-age=31536000");
             for (Future<Void> one : under) {
                 one.get();
             }

@@ -20,11 +20,15 @@ import jandrel.api.SessionApi.Whoami;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
+import java.net.InetSocketAddress;
+import java.net.Socket;
 import java.net.URI;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,13 +43,16 @@ import org.junit.jupiter.params.provider.CsvSource;
 /** How people come to a sign-in, keep it, and lose it. */
 class SignInsTest {
     private static final String PASSWORD = Providers.PASSWORD;
+    private static final String PROXIES = "127.0.7.0/28, 127.0.8.1";
     private static MailSink mail;
     private static Harbour h;
 
     @BeforeAll
     static void open() throws Exception {
         mail = new MailSink();
-        h = Harbour.open("sign_ins", mail.settings());
+        Map<String, String> settings = new HashMap<>(mail.settings());
+        settings.put("JANDREL_PROXIES", PROXIES);
+        h = Harbour.open("sign_ins", settings);
     }
 
     @AfterAll
@@ -130,6 +137,49 @@ class SignInsTest {
         String third = mail.link(address, 3);
         h.process.run("UPDATE sign_in_link SET expires_at = now() - interval '1 second'");
         assertThat(choose(third, PASSWORD)).as("after seven days").isEqualTo(410);
+    }
+
+    @ParameterizedTest(name = "by {0}: {1}")
+    @CsvSource({
+        // what others wrote before the proxy's own word is anybody's
+        "127.0.7.3, '203.0.113.9', 203.0.113.9",
+        "127.0.7.3, '198.51.100.1, 203.0.113.9', 203.0.113.9",
+        "127.0.7.3, '203.0.113.9, 127.0.8.1', 203.0.113.9",
+        "127.0.8.1, '2001:db8::9', 2001:db8::9",
+        "127.0.7.16, '203.0.113.9', 127.0.7.16",
+        "127.0.0.1, '203.0.113.9', 127.0.0.1",
+    })
+    void onlyANamedProxySaysFromWhereSomebodyComes(String proxy, String says, String place) throws Exception {
+        String body = Client.json(new Credentials("admin", ServiceProcess.ADMIN_PASSWORD, "by " + proxy, null));
+        URI at = URI.create(h.process.url());
+        try (Socket socket = new Socket()) {
+            socket.bind(new InetSocketAddress(proxy, 0));
+            socket.connect(new InetSocketAddress(at.getHost(), at.getPort()));
+            socket.getOutputStream()
+                    .write(("POST /api/tokens HTTP/1.1\r\nHost: " + at.getAuthority() + "\r\nX-Forwarded-For: " + says
+                                    + "\r\nX-Forwarded-Host: evil.example\r\nX-Forwarded-Proto: https\r\n"
+                                    + "Content-Type: application/json\r\nConnection: close\r\nContent-Length: "
+                                    + body.length() + "\r\n\r\n" + body)
+                            .getBytes(StandardCharsets.UTF_8));
+            assertThat(new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8))
+                    .startsWith("HTTP/1.1 200");
+        }
+        assertThat(h.admin.get("/api/session/tokens", SessionInfo[].class))
+                .filteredOn(s -> s.label().equals("by " + proxy))
+                .extracting(SessionInfo::place)
+                .contains(place);
+    }
+
+    @Test
+    void nobodyIsWrittenToWithoutEnd() throws Exception {
+        String address = person("si-often");
+        invite("si-often");
+        String path = "/api/sign-ins/" + signIn(address).id() + "/invite";
+        for (int n = 0; n < 10; n++) {
+            assertThat(call(h.admin, "POST", path, Map.of()).statusCode()).isEqualTo(204);
+        }
+        assertThat(call(h.admin, "POST", path, Map.of()).body())
+                .contains("So many letters went to them today that no more do");
     }
 
     @Test

@@ -3,10 +3,13 @@ package jandrel.acceptance;
 import static jandrel.acceptance.Harbour.letter;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jandrel.api.PolicyApi.CoverageInfo;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
+import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -78,6 +81,59 @@ class VisibilityOverHttpTest {
             default -> throw new IllegalArgumentException(way);
         };
         return service.ask("GET", path, "").body();
+    }
+
+    /** Lists follow the teams that somebody looks after; what may be read does not. */
+    @ParameterizedTest(name = "{0} of {1}")
+    @CsvSource({
+        "/api/coverage, North, true",
+        "/api/coverage, South, false",
+        "/api/connections, North, true",
+        "/api/connections, South, false",
+        "/api/decisions, North, true",
+        "/api/decisions, South, false",
+        "/api/decisions.csv, North, true",
+        "/api/decisions.csv, South, false",
+        "/api/calendar/free, North, true",
+        "/api/calendar/free, South, false"
+    })
+    void whoLooksAfterSomeTeamsGetsTheirListsAlone(String path, String team, boolean listed) throws Exception {
+        h.csv("people", "key,name,addresses,team\nonit,Person onit,onit@corvane.example,North");
+        h.csv("people", "key,name,addresses,team\noffit,Person offit,offit@corvane.example,South");
+        for (String login : List.of("outside", "lead")) {
+            String role = login.equals("lead") ? "manager" : "auditor";
+            assertThat(Client.of(h).run("set-role", login, role, "--team", team))
+                    .contains("their lists hold " + team);
+            Service service = h.process.signedIn(login, Providers.PASSWORD);
+            String query = path.endsWith("free")
+                    ? "?from=2026-11-02T00:00:00Z&until=2026-11-03T00:00:00Z&people=" + person("onit")
+                    : "";
+            String body = service.ask("GET", path + query, "").body();
+            if (listed) {
+                assertThat(body).contains("Person onit");
+            } else {
+                assertThat(body).doesNotContain("Person onit");
+            }
+            assertThat(body("lead", "open")).doesNotContain(SECRET);
+            Client.of(h).run("set-role", login, role);
+        }
+    }
+
+    private String person(String key) throws Exception {
+        return Arrays.stream(h.admin.get("/api/coverage", CoverageInfo[].class))
+                .filter(c -> c.key().equals(key))
+                .findFirst()
+                .orElseThrow()
+                .id()
+                .toString();
+    }
+
+    @Test
+    void onlyManagersAndAuditorsAreLimitedAndOnlyToTeamsThatThereAre() throws Exception {
+        assertThat(Client.of(h).run("set-role", "offit", "rep", "--team", "North"))
+                .contains("Only managers and auditors can be limited to teams");
+        assertThat(Client.of(h).run("set-role", "lead", "manager", "--team", "Nowhere"))
+                .contains("There is no team “Nowhere”");
     }
 
     @ParameterizedTest(name = "{0} by {1}")

@@ -25,7 +25,13 @@ public final class ConnectionApi {
             String signIn,
             String grantLogin,
             String issuer,
-            String clientId) {}
+            String clientId,
+            String scopes,
+            String authority,
+            boolean hasSecret) {}
+
+    /** @param signInAgain how many connections have to sign in again, as what they gave was given for another host */
+    public record ChangedServer(ServerInfo server, int signInAgain) {}
 
     /**
      * @param secret the organisation's password or private key, or the client's secret; kept encrypted, never given out
@@ -110,8 +116,17 @@ public final class ConnectionApi {
         }
     }
 
-    /** @param server the name of one with an organisation's sign-in */
-    public record EveryoneWanted(String server) {}
+    /**
+     * @param server the name of one with an organisation's sign-in
+     * @param people these alone; null for everybody who is covered
+     */
+    public record EveryoneWanted(String server, @Nullable List<UUID> people) {}
+
+    /** @param act {@code sync}, {@code pause}, {@code resume}, or {@code remind}: a mail to those who have to sign in */
+    public record ManyConnections(List<UUID> connections, String act) {}
+
+    /** @param problem why not; empty where it was done */
+    public record ActOutcome(UUID connection, String account, String problem) {}
 
     /** @param skipped why some of those covered were left, a line each */
     public record EveryoneConnected(long connected, long known, List<String> skipped) {}
@@ -172,6 +187,7 @@ public final class ConnectionApi {
     public record HeldMeeting(Instant begins, String title) {}
 
     /**
+     * @param team of the person; empty for none
      * @param state {@code waiting-for-consent}, {@code connecting}, {@code capturing}, {@code overdue}, {@code needs-sign-in},
      *     {@code paused}, {@code refused}, {@code disconnected}, {@code unreachable} or {@code broken}
      * @param detail what to do about the state; empty when there is nothing to do
@@ -183,6 +199,7 @@ public final class ConnectionApi {
             UUID id,
             UUID person,
             String personName,
+            String team,
             String server,
             String kind,
             String account,

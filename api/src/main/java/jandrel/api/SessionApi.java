@@ -121,6 +121,7 @@ public final class SessionApi {
     /**
      * @param state {@code active}, with a password; {@code elsewhere}, at a provider alone; {@code invited}; {@code first-password}, which somebody
      *     else gave; {@code program}; {@code ended}
+     * @param teams that the lists of a manager or an auditor are limited to; null for no limit
      * @param team of the person
      * @param invitedUntil until when the invitation works; null without one
      * @param sessions how many sessions and tokens there are
@@ -133,6 +134,7 @@ public final class SessionApi {
             String role,
             String state,
             @Nullable UUID person,
+            @Nullable List<String> teams,
             String team,
             Instant addedAt,
             @Nullable Instant lastSeen,
@@ -150,7 +152,8 @@ public final class SessionApi {
     /** @param problem why not; empty for those who are invited */
     public record Invited(String person, String login, String problem) {}
 
-    public record RoleChoice(String role) {}
+    /** @param teams that the lists of a manager or an auditor are limited to; null for no limit */
+    public record RoleChoice(String role, @Nullable List<String> teams) {}
 
     /** @param login whose it is */
     public record Forgotten(String login) {}

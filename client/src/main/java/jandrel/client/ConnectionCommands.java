@@ -1,6 +1,7 @@
 package jandrel.client;
 
 import jandrel.api.ConnectionApi.AllowedHost;
+import jandrel.api.ConnectionApi.ChangedServer;
 import jandrel.api.ConnectionApi.CheckOutcome;
 import jandrel.api.ConnectionApi.ChosenSources;
 import jandrel.api.ConnectionApi.ConnectionInfo;
@@ -80,7 +81,7 @@ final class ConnectionCommands {
         @Option(names = "--authority", description = "A file with the company's own authority in PEM form.")
         private @Nullable Path authority;
 
-        private @Nullable String text(@Nullable Path file) {
+        static @Nullable String text(@Nullable Path file) {
             try {
                 return file == null ? null : Files.readString(file);
             } catch (IOException unreadable) {
@@ -106,7 +107,7 @@ final class ConnectionCommands {
         }
     }
 
-    @Command(name = "add-server", description = "Adds a mail or calendar server.")
+    @Command(name = "add-server", description = "Adds a mail or calendar server; it is spoken to over TLS alone.")
     static final class AddServer extends Ask {
         @Parameters(index = "0", paramLabel = "NAME", description = "What you call it.")
         private String name = "";
@@ -122,6 +123,87 @@ final class ConnectionCommands {
                 out().objects(List.of(made));
             }
             out().say("Added " + made.name() + " at " + made.host() + ":" + made.port() + ".");
+            return 0;
+        }
+    }
+
+    private static ServerInfo called(Http http, String name) {
+        return List.of(http.get("/api/servers", Map.of(), ServerInfo[].class)).stream()
+                .filter(s -> s.name().equals(name))
+                .findFirst()
+                .orElseThrow(() ->
+                        new Trouble(Trouble.NO, "there is no server “" + name + "”; “jandrel servers” lists them"));
+    }
+
+    @Command(
+            name = "change-server",
+            description =
+                    "Changes where a server is. At another host everybody signs in anew; a new secret comes from JANDREL_SECRET.")
+    static final class ChangeServer extends Ask {
+        @Parameters(index = "0", paramLabel = "NAME", description = "What it is called.")
+        private String name = "";
+
+        @Option(names = "--name", description = "What it shall be called.")
+        private @Nullable String renamed;
+
+        @Option(names = "--host", description = "Its host name.")
+        private @Nullable String host;
+
+        @Option(names = "--port", description = "Its port.")
+        private @Nullable Integer port;
+
+        @Option(names = "--path", description = "Where CalDAV begins.")
+        private @Nullable String path;
+
+        @Option(names = "--authority", description = "A file with the company's own authority in PEM form.")
+        private @Nullable Path authority;
+
+        @Override
+        public Integer call() {
+            ServerInfo is = called(main().http(), name);
+            NewServer wanted = new NewServer(
+                    renamed == null ? is.name() : renamed,
+                    is.kind(),
+                    host == null ? is.host() : host,
+                    port == null ? is.port() : port,
+                    path == null ? is.path() : path,
+                    is.signIn(),
+                    is.grantLogin(),
+                    main().home().variable("JANDREL_SECRET"),
+                    is.issuer(),
+                    is.clientId(),
+                    is.scopes(),
+                    authority == null ? is.authority() : Described.text(authority));
+            ChangedServer done = main().http().send("PUT", "/api/servers/" + is.id(), wanted, ChangedServer.class);
+            if (out().json()) {
+                out().objects(List.of(done));
+            }
+            out().say(done.server().name() + " is at " + done.server().host() + ":"
+                    + done.server().port() + " now." + again(done.signInAgain()));
+            return 0;
+        }
+    }
+
+    private static String again(int connections) {
+        return switch (connections) {
+            case 0 -> "";
+            case 1 -> " One account has to sign in again.";
+            default -> String.format(" %,d accounts have to sign in again.", connections);
+        };
+    }
+
+    @Command(name = "remove-server", description = "Removes a server that no connection uses.")
+    static final class RemoveServer extends Ask {
+        @Parameters(paramLabel = "NAME", description = "What it is called.")
+        private String name = "";
+
+        @Override
+        public Integer call() {
+            main().http()
+                    .send(
+                            "DELETE",
+                            "/api/servers/" + called(main().http(), name).id());
+            out().say(name + " is removed.");
             return 0;
         }
     }
@@ -207,22 +289,19 @@ final class ConnectionCommands {
             if (out().json()) {
                 out().objects(List.of(made));
             }
-            out().say("Connected " + made.account() + " of " + made.personName() + "; it is being read from "
-                    + out().time(made.since()) + " on.");
-            return 0;
+            out().say("Connected " + made.account() + " of " + made.personName() + "; " + next(made));
+            return made.state().equals("refused") ? Trouble.NO : 0;
         }
-    }
 
-    @Command(name = "look", description = "Syncs a connection now.")
-    static final class SyncNow extends Ask {
-        @Parameters(paramLabel = "CONNECTION", description = "Its id.")
-        private String id = "";
-
-        @Override
-        public Integer call() {
-            main().http().send("POST", "/api/connections/" + id + "/look");
-            out().say("It is being synced now.");
-            return 0;
+        private String next(ConnectionInfo made) {
+            return switch (made.state()) {
+                case "refused" ->
+                    "but nothing is read: " + made.detail() + ". “jandrel accept " + made.id()
+                            + "” takes the account as theirs all the same.";
+                case "waiting-for-consent" -> "they have to consent in the console, under “Your mailbox”.";
+                case "needs-sign-in" -> "it needs a password: “jandrel new-password " + made.id() + "”.";
+                default -> "it is being read from " + out().time(made.since()) + " on.";
+            };
         }
     }
 
@@ -236,7 +315,11 @@ final class ConnectionCommands {
         @Override
         public Integer call() {
             EveryoneConnected done = main().http()
-                    .send("POST", "/api/connections/everyone", new EveryoneWanted(server), EveryoneConnected.class);
+                    .send(
+                            "POST",
+                            "/api/connections/everyone",
+                            new EveryoneWanted(server, null),
+                            EveryoneConnected.class);
             if (out().json()) {
                 out().objects(List.of(done));
                 return 0;
@@ -253,32 +336,6 @@ final class ConnectionCommands {
     abstract static class OfOne extends Ask {
         @Parameters(paramLabel = "CONNECTION", description = "Its id, as “jandrel connections” lists it.")
         String id = "";
-
-        final int act(String what, String said) {
-            ConnectionInfo now =
-                    main().http().send("POST", "/api/connections/" + id + "/" + what, Map.of(), ConnectionInfo.class);
-            if (out().json()) {
-                out().objects(List.of(now));
-            }
-            out().say(now.account() + " " + said);
-            return 0;
-        }
-    }
-
-    @Command(name = "pause", description = "Pauses a connection.")
-    static final class Pause extends OfOne {
-        @Override
-        public Integer call() {
-            return act("pause", "is left alone until it is resumed.");
-        }
-    }
-
-    @Command(name = "resume", description = "Resumes a connection; what arrived meanwhile is caught up with.")
-    static final class Resume extends OfOne {
-        @Override
-        public Integer call() {
-            return act("resume", "is captured again; what came in meanwhile is caught up with.");
-        }
     }
 
     @Command(

@@ -59,7 +59,9 @@ final class Meeting {
         @Option(names = "--in", description = "In how long, such as 1h, 30m or 2d.")
         private String in = "";
 
-        @Option(names = "--at", description = "When, such as \"2026-12-01 09:00\".")
+        @Option(
+                names = "--at",
+                description = "When, in this machine’s zone or that of TZ, such as \"2026-12-01 09:00\".")
         private String at = "";
 
         @Option(names = "--for", description = "How long, such as 30m or 1h.")
@@ -107,7 +109,7 @@ final class Meeting {
             if (in.isEmpty() == at.isEmpty()) {
                 throw new Trouble(Trouble.USE, "say when: --in 1h, or --at \"2026-12-01 09:00\"");
             }
-            ZoneId zone = ZoneId.systemDefault();
+            ZoneId zone = out().zone();
             Instant begins = in.isEmpty()
                     ? Times.at(at, zone)
                     : Times.rounded(Instant.now().plus(Times.length(in)));
@@ -141,7 +143,7 @@ final class Meeting {
                 out().objects(List.of(made));
                 return 0;
             }
-            out().say(out().time(begins) + "  " + Table.printable(made.says()));
+            out().say(out().time(begins) + " (" + zone + ")  " + Table.printable(made.says()));
             out().say(made.item().toString());
             return 0;
         }
@@ -251,7 +253,9 @@ final class Meeting {
 
     @Command(name = "move", description = "Moves a meeting, here and in its calendar.")
     static final class Move extends OfOne {
-        @Option(names = "--to", description = "When it begins, such as \"2026-12-01 09:00\"; it keeps its length.")
+        @Option(
+                names = "--to",
+                description = "When it begins, in this machine’s zone or that of TZ; it keeps its length.")
         private String to = "";
 
         @Option(names = "--by", description = "How much later, such as 30m; with a minus, earlier.")
@@ -272,7 +276,7 @@ final class Meeting {
                         .begins();
                 begins = earlier ? was.minus(length) : was.plus(length);
             } else {
-                begins = Times.at(to, ZoneId.systemDefault());
+                begins = Times.at(to, out().zone());
             }
             return say(main().http()
                     .send(

@@ -16,6 +16,11 @@ final class Out {
     private final int width;
     private final ZoneId zone;
 
+    /** In which times are typed and shown. */
+    ZoneId zone() {
+        return zone;
+    }
+
     Out(PrintStream stream, boolean json, int width, ZoneId zone) {
         this.stream = stream;
         this.json = json;

@@ -184,15 +184,29 @@ final class Policing {
                         out(),
                         new Change(now.id(), now.version(), wanted, null, null, null, null, null));
             }
-            return say(
-                    wanted.equals(now.rules())
-                            ? now
-                            : main().http()
-                                    .send(
-                                            "PUT",
-                                            "/api/policies/" + now.id(),
-                                            new PolicyChange(now.version(), wanted),
-                                            PolicyInfo.class));
+            if (wanted.equals(now.rules())) {
+                out().say("“" + now.rules().name() + "” says that already; nothing is changed.");
+                return 0;
+            }
+            PolicyInfo changed = main().http()
+                    .send(
+                            "PUT",
+                            "/api/policies/" + now.id(),
+                            new PolicyChange(now.version(), wanted),
+                            PolicyInfo.class);
+            return out().json() ? say(changed) : sayDifferences(changed);
+        }
+
+        private int sayDifferences(PolicyInfo changed) {
+            VersionInfo[] all =
+                    main().http().get("/api/policies/" + changed.id() + "/versions", Map.of(), VersionInfo[].class);
+            for (VersionInfo v : all) {
+                if (v.version() == changed.version()) {
+                    out().say("“" + changed.rules().name() + "” is at version " + v.version() + " now:");
+                    v.differences().forEach(d -> out().say("  " + d));
+                }
+            }
+            return 0;
         }
     }
 

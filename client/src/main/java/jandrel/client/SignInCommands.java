@@ -5,6 +5,7 @@ import jandrel.api.SessionApi.Invited;
 import jandrel.api.SessionApi.NewSignIn;
 import jandrel.api.SessionApi.NewToken;
 import jandrel.api.SessionApi.PasswordChange;
+import jandrel.api.SessionApi.RoleChoice;
 import jandrel.api.SessionApi.SessionInfo;
 import jandrel.api.SessionApi.SignInInfo;
 import jandrel.api.SessionApi.Token;
@@ -49,11 +50,23 @@ final class SignInCommands {
                 out().objects(shown);
                 return shown.isEmpty() ? Trouble.NO : 0;
             }
-            Table table = new Table("login", "name", "role", "team", "state", "last seen", ">sessions");
+            Table table = new Table("login", "name", "role", "looks after", "team", "state", "last seen", ">sessions");
             for (SignInInfo s : shown) {
-                table.row(s.login(), s.name(), s.role(), s.team(), state(s), when(out(), s.lastSeen()), s.sessions());
+                table.row(
+                        s.login(),
+                        s.name(),
+                        s.role(),
+                        oversight(s),
+                        s.team(),
+                        state(s),
+                        when(out(), s.lastSeen()),
+                        s.sessions());
             }
             return listed(out(), table, shown.size(), shown.size(), "sign-ins");
+        }
+
+        private static String oversight(SignInInfo s) {
+            return s.teams() == null ? "" : String.join(", ", s.teams());
         }
 
         private String state(SignInInfo s) {
@@ -126,6 +139,36 @@ final class SignInCommands {
                 out().say("Everybody has a sign-in.");
             }
             return problems ? Trouble.NO : 0;
+        }
+    }
+
+    @Command(
+            name = "set-role",
+            description = "Sets what somebody may do here; a manager or an auditor can be there for some teams alone.")
+    static final class SetRole extends Ask {
+        @Parameters(index = "0", paramLabel = "LOGIN", description = "Whose role.")
+        private String login = "";
+
+        @Parameters(index = "1", paramLabel = "ROLE", description = "administrator, manager, rep or auditor.")
+        private String role = "";
+
+        @Option(
+                names = "--team",
+                paramLabel = "TEAM",
+                description = "Their lists hold this team alone; may be repeated.")
+        private List<String> teams = List.of();
+
+        @Override
+        public Integer call() {
+            SignInInfo signIn = called(main().http(), login);
+            main().http()
+                    .tell(
+                            "PUT",
+                            "/api/sign-ins/" + signIn.id() + "/role",
+                            new RoleChoice(role, teams.isEmpty() ? null : teams));
+            out().say(signIn.name() + " is " + role + " now"
+                    + (teams.isEmpty() ? "." : "; their lists hold " + String.join(", ", teams) + "."));
+            return 0;
         }
     }
 

@@ -332,9 +332,14 @@ class CommandsTest {
     /** What is sent, command by command. */
     static Stream<Map.Entry<String, String>> requests() {
         Map<String, String> all = new LinkedHashMap<>();
-        all.put("look " + ID, "POST /api/connections/" + ID + "/look");
-        all.put("pause " + ID, "POST /api/connections/" + ID + "/pause {}");
-        all.put("resume " + ID, "POST /api/connections/" + ID + "/resume {}");
+        for (String act : List.of("look", "pause", "resume", "remind")) {
+            String what = act.equals("look") ? "sync" : act;
+            all.put(
+                    act + " " + ID + " " + ID,
+                    "POST /api/connections/acts {\"connections\":[\"" + ID + "\",\"" + ID + "\"],\"act\":\"" + what
+                            + "\"}");
+        }
+        all.put("accept " + ID, "POST /api/connections/" + ID + "/accept {}");
         all.put("disconnect " + ID, "DELETE /api/connections/" + ID + "?forGood=false");
         all.put("disconnect --for-good " + ID, "DELETE /api/connections/" + ID + "?forGood=true");
         all.put("went " + ID + " missed", "PUT /api/meetings/" + ID + "/outcome {\"state\":\"missed\"}");
@@ -379,6 +384,8 @@ class CommandsTest {
         "meet port --title x,say when",
         "decisions --from yesterday,is not a day",
         "connect --person p,--server",
+        "pause --team Harbours,give ids",
+        "pause --all " + ID + ",give ids",
         "let-pass twelve,twelve"
     })
     void whatIsMissingOrMalformedIsNamedAndNothingIsSent(String line, String said) {

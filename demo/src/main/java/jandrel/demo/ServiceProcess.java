@@ -38,7 +38,7 @@ public final class ServiceProcess implements AutoCloseable {
         }
         // the stand-ins are on this very machine
         this.settings.putIfAbsent("JANDREL_ALLOWED_HOSTS", "127.0.0.1");
-        this.settings.put("JANDREL_PUBLIC_URL", "http://127.0.0.1:" + port);
+        this.settings.putIfAbsent("JANDREL_PUBLIC_URL", "http://127.0.0.1:" + port);
         this.settings.put("JANDREL_PORT", String.valueOf(port));
         this.settings.put(
                 "JANDREL_KEY_FILE",

@@ -5,5 +5,10 @@ public enum Role {
     ADMINISTRATOR,
     MANAGER,
     REP,
-    AUDITOR
+    AUDITOR;
+
+    /** Whether what somebody in this role oversees can be limited to teams. */
+    public boolean isLimitable() {
+        return this == MANAGER || this == AUDITOR;
+    }
 }

@@ -10,13 +10,19 @@ import org.jspecify.annotations.Nullable;
  *
  * @param person the person of ours behind the sign-in; null for one that is nobody's, such as an outside auditor's
  * @param team stands for the person's team among readers; null for none
+ * @param oversight whose items the viewer's lists hold
  */
 public record Viewer(
-        Role role, @Nullable UUID person, @Nullable UUID team) {
+        Role role, @Nullable UUID person, @Nullable UUID team, Oversight oversight) {
     private static final UUID NOBODY = new UUID(0, 0);
 
     public Viewer(Role role, @Nullable UUID person) {
         this(role, person, null);
+    }
+
+    /** Not limited to teams. */
+    public Viewer(Role role, @Nullable UUID person, @Nullable UUID team) {
+        this(role, person, team, Oversight.of(role, person, null));
     }
 
     /** The person, or an id that nobody has: what is kept to one's own is then nothing at all. */

@@ -89,6 +89,13 @@ public class Connecting {
             throw Refusal.of(
                     HttpStatus.FORBIDDEN, "You can connect yourself alone", "Ask an administrator for others.");
         }
+        Optional<Connection> ended = connections
+                .endedAt(server.id(), wanted.account())
+                .filter(c -> c.person().equals(person.id()));
+        if (ended.isPresent()) {
+            again(ended.get(), server, wanted.password(), me);
+            return ended.get().id();
+        }
         boolean accepted = Boolean.TRUE.equals(wanted.accepted()) && me.role() == Role.ADMINISTRATOR;
         String state = accepted || isTheirs(wanted.account(), person) ? first(server) : "refused";
         UUID id = UUID.randomUUID();
@@ -101,6 +108,19 @@ public class Connecting {
             looks.begin(id);
         }
         return id;
+    }
+
+    /** One that had ended goes on where it was. */
+    private void again(Connection connection, Server server, @Nullable String password, SignedIn me) {
+        if (server.signIn().equals("password") && password != null) {
+            renew(connection, password, me);
+        } else if (server.isForAll()) {
+            resume(connection, me);
+        } else {
+            mayGoOn(connection, me);
+            calendarChanged(connection);
+            state(connection, server.signIn().equals("oauth") ? "waiting-for-consent" : "needs-sign-in", "resumed", me);
+        }
     }
 
     public Server server(String name) {
@@ -179,6 +199,9 @@ public class Connecting {
         if (!serverOf(connection).signIn().equals("password")) {
             throw Refusal.bad("This server takes no password of a person", "Sign in the way that the server asks for.");
         }
+        if (connection.state().equals("disconnected")) {
+            calendarChanged(connection);
+        }
         connections.renew(connection.id(), vault.lock(connection.id(), password));
         journal.add(me.login(), "signed in again", thing(connection), connection.state(), "connecting");
         looks.now(connection.id());
@@ -203,6 +226,17 @@ public class Connecting {
 
     private Server serverOf(Connection connection) {
         return connections.server(connection.server()).orElseThrow(() -> Refusal.notFound("server"));
+    }
+
+    /** Looks at its sources now. */
+    void syncNow(Connection connection) {
+        if (connection.isAtRest()) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "Nothing of it is looked at",
+                    "The connection is " + connection.state().replace('-', ' ') + ".");
+        }
+        looks.now(connection.id());
     }
 
     @Transactional

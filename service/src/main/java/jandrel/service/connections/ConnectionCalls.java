@@ -9,7 +9,6 @@ import jandrel.api.ConnectionApi.NewPassword;
 import jandrel.api.ConnectionApi.OfferInfo;
 import jandrel.api.ConnectionApi.SourceInfo;
 import jandrel.core.decide.Verdict;
-import jandrel.core.visibility.Role;
 import jandrel.service.kernel.Cookies;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.Settings;
@@ -114,7 +113,7 @@ class ConnectionCalls {
     @PostMapping("/api/connections/{id}/look")
     @ResponseStatus(HttpStatus.ACCEPTED)
     void look(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        looks.now(connecting.mayChange(id, me).id());
+        connecting.syncNow(connecting.mayChange(id, me));
     }
 
     @PostMapping("/api/connections/{id}/password")
@@ -215,7 +214,7 @@ class ConnectionCalls {
     }
 
     private static boolean mayRead(Connections.Listed connection, SignedIn me) {
-        return isMine(connection.person(), me) || me.role() != Role.REP;
+        return isMine(connection.person(), me) || me.oversight().covers(connection.person());
     }
 
     private static boolean isMine(UUID person, SignedIn me) {
@@ -227,6 +226,7 @@ class ConnectionCalls {
                 c.id(),
                 c.person(),
                 c.personName(),
+                c.team(),
                 c.serverName(),
                 c.kind(),
                 c.account(),

@@ -1,6 +1,7 @@
 package jandrel.service.connections;
 
 import jandrel.api.ConnectionApi.AllowedHost;
+import jandrel.api.ConnectionApi.ChangedServer;
 import jandrel.api.ConnectionApi.CheckOutcome;
 import jandrel.api.ConnectionApi.CheckedStep;
 import jandrel.api.ConnectionApi.FoundServer;
@@ -12,20 +13,16 @@ import jandrel.core.address.EmailAddress;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.service.kernel.LargestBody;
 import jandrel.service.kernel.Refusal;
-import jandrel.service.kernel.Vault;
 import jandrel.service.people.SignedIn;
 import jandrel.sources.Check;
 import jandrel.sources.Discovery;
 import jandrel.sources.ServerAccount;
-import jandrel.sources.SourceTrouble;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Server;
 import jandrel.store.journal.Journal;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
@@ -33,6 +30,7 @@ import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -41,18 +39,22 @@ import org.springframework.web.bind.annotation.RestController;
 /** Servers: described once, found by an address where DNS says so, tried step by step. */
 @RestController
 class ServerCalls {
-    private static final Set<String> KINDS = Set.of("imap", "caldav");
-    private static final Set<String> SIGN_INS =
-            Set.of("password", "oauth", "organisation-password", "organisation-key");
     private final Connections connections;
     private final EgressPolicy reach;
-    private final Vault vault;
+    private final DescribedServer described;
+    private final SyncScheduler looks;
     private final Journal journal;
 
-    ServerCalls(Connections connections, EgressPolicy reach, Vault vault, Journal journal) {
+    ServerCalls(
+            Connections connections,
+            EgressPolicy reach,
+            DescribedServer described,
+            SyncScheduler looks,
+            Journal journal) {
         this.connections = connections;
         this.reach = reach;
-        this.vault = vault;
+        this.described = described;
+        this.looks = looks;
         this.journal = journal;
     }
 
@@ -80,7 +82,10 @@ class ServerCalls {
                 s.signIn(),
                 s.grantLogin(),
                 s.issuer(),
-                s.clientId());
+                s.clientId(),
+                s.scopes(),
+                s.authority(),
+                s.secret() != null);
     }
 
     @PostMapping("/api/servers")
@@ -88,17 +93,8 @@ class ServerCalls {
     @ResponseStatus(HttpStatus.CREATED)
     @Transactional
     public ServerInfo add(@RequestBody NewServer wanted, @AuthenticationPrincipal SignedIn me) {
-        Server server = server(wanted);
-        try {
-            reach.inward().check(server.host());
-        } catch (SourceTrouble refused) {
-            if (refused.kind() == SourceTrouble.Kind.REFUSED) {
-                throw Refusal.of(
-                        HttpStatus.FORBIDDEN,
-                        "This host leads into the company’s own network",
-                        "If that is meant, allow the host first (jandrel allow-host HOST), then add the server.");
-            }
-        }
+        Server server = described.of(wanted);
+        described.mayBeReached(server.host());
         if (connections.addServer(server) == 0) {
             throw Refusal.of(HttpStatus.CONFLICT, "There is a server of that name", "Choose another name.");
         }
@@ -115,68 +111,47 @@ class ServerCalls {
         return shown(server);
     }
 
-    private Server server(NewServer wanted) {
-        if (!KINDS.contains(wanted.kind())) {
-            throw Refusal.bad("There is no kind of server “" + wanted.kind() + "”", "Kinds are imap and caldav.");
+    /**
+     * Changes where it is, or how it is spoken to; no secret given is the one before. What people gave for one host is sent to no other:
+     * where the host or the authorisation server is another, the organisation's secret is to be given anew, and everybody signs in anew.
+     */
+    @PutMapping("/api/servers/{id}")
+    @LargestBody(kilobytes = 256)
+    @Transactional
+    public ChangedServer change(
+            @PathVariable("id") UUID id, @RequestBody NewServer wanted, @AuthenticationPrincipal SignedIn me) {
+        Server before = connections
+                .lockedServer(id)
+                .filter(ServerCalls::isElsewhere)
+                .orElseThrow(() -> Refusal.notFound("server"));
+        boolean elsewhere = !before.host().equalsIgnoreCase(wanted.host());
+        boolean otherIssuer = !before.issuer().equals(DescribedServer.text(wanted.issuer(), ""));
+        // a client's secret and the organisation's key are for the authorisation server, a password is for the host
+        boolean secretMoves = before.issuer().isEmpty() ? elsewhere : otherIssuer;
+        Server after = described.of(id, wanted, secretMoves ? null : before.secret());
+        if (before.secret() != null && after.secret() == null) {
+            throw Refusal.bad("The secret was given for another server", "Give the one for this.");
         }
-        if (wanted.name().isBlank() || !wanted.host().matches("[A-Za-z0-9.:_-]{1,253}")) {
+        if (!after.kind().equals(before.kind()) || !after.signIn().equals(before.signIn())) {
             throw Refusal.bad(
-                    "The server needs a name and a host", "A host is a name or an IP address, without a scheme.");
+                    "What kind of server it is, and how people sign in there, stay as they are",
+                    "Add another server, and connect people there.");
         }
-        if (wanted.port() < 1 || wanted.port() > 65_535) {
-            throw Refusal.bad("The port is out of range", "It goes from 1 to 65535; IMAP over TLS is mostly 993.");
+        described.mayBeReached(after.host());
+        if (connections.changeServer(after) == 0) {
+            throw Refusal.of(HttpStatus.CONFLICT, "There is a server of that name", "Choose another name.");
         }
-        if (!text(wanted.path(), "/").matches("/(?!/)[^\\s\\\\]{0,500}")) {
-            throw Refusal.bad("The path is not valid", "It starts with a single / and cannot name another server.");
-        }
-        String signIn = text(wanted.signIn(), "password");
-        if (!SIGN_INS.contains(signIn)) {
-            throw Refusal.bad(
-                    "There is no way to sign in “" + signIn + "”",
-                    "It is password, oauth, organisation-password or organisation-key.");
-        }
-        boolean token = signIn.equals("oauth") || signIn.equals("organisation-key");
-        if (token
-                && (text(wanted.issuer(), "").isEmpty()
-                        || text(wanted.clientId(), "").isEmpty())) {
-            throw Refusal.bad("The authorisation server is missing", "Give its issuer and the client id.");
-        }
-        if (token && !text(wanted.issuer(), "").startsWith("https://")) {
-            throw Refusal.bad("The issuer is no https address", "Tokens go over TLS alone.");
-        }
-        if (signIn.startsWith("organisation-") && text(wanted.secret(), "").isEmpty()) {
-            throw Refusal.bad("The organisation’s secret is missing", "Give its password, or its key in PEM form.");
-        }
-        if (signIn.equals("organisation-password")
-                && text(wanted.grantLogin(), "").isEmpty()) {
-            throw Refusal.bad("The organisation’s sign-in is missing", "Give the login of the master account.");
-        }
-        String authority = text(wanted.authority(), "");
-        try {
-            reach.trust().andIfAny(authority);
-        } catch (IllegalArgumentException unreadable) {
-            throw Refusal.bad("The authority is no certificate", "Paste it in PEM form, BEGIN and END lines and all.");
-        }
-        UUID id = UUID.randomUUID();
-        String secret = text(wanted.secret(), "");
-        return new Server(
-                id,
-                wanted.name().strip(),
-                wanted.kind(),
-                wanted.host(),
-                wanted.port(),
-                text(wanted.path(), "/"),
-                signIn,
-                text(wanted.grantLogin(), ""),
-                secret.isEmpty() ? null : vault.lock(id, secret),
-                text(wanted.issuer(), ""),
-                text(wanted.clientId(), ""),
-                text(wanted.scopes(), ""),
-                authority);
+        int again = elsewhere || otherIssuer
+                ? connections.forgetSecretsAt(id, "the server is now " + after.host() + "; sign in there")
+                : 0;
+        journal.add(
+                me.login(), "changed", new Thing("server", id.toString(), after.name()), words(before), words(after));
+        connections.unreachableAt(id).forEach(looks::now);
+        return new ChangedServer(shown(after), again);
     }
 
-    private static String text(@Nullable String text, String otherwise) {
-        return text == null || text.isBlank() ? otherwise : text.strip();
+    private static Map<String, Object> words(Server s) {
+        return Map.of("name", s.name(), "host", s.host(), "port", s.port(), "path", s.path(), "issuer", s.issuer());
     }
 
     /** Refused while connections use it, ended ones among them: what they captured names it. */
@@ -206,9 +181,10 @@ class ServerCalls {
     @PostMapping("/api/servers/check")
     @LargestBody(kilobytes = 256)
     CheckOutcome check(@RequestBody ServerCheck wanted) {
-        Server server = server(wanted.server());
-        String account = text(wanted.account(), "");
-        String secret = text(wanted.password(), text(wanted.server().secret(), ""));
+        Server server = described.of(wanted.server());
+        String account = DescribedServer.text(wanted.account(), "");
+        String secret = DescribedServer.text(
+                wanted.password(), DescribedServer.text(wanted.server().secret(), ""));
         ServerAccount tried = account.isEmpty()
                 ? null
                 : server.signIn().equals("organisation-password")

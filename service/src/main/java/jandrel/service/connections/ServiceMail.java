@@ -2,6 +2,7 @@ package jandrel.service.connections;
 
 import jandrel.formats.mail.OneLine;
 import jandrel.service.kernel.OutboxLoop;
+import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.Settings;
 import jandrel.service.kernel.Vault;
 import jandrel.service.people.SignInLetter;
@@ -9,15 +10,21 @@ import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Connection;
 import jandrel.store.connections.Connections.Looking;
 import jandrel.store.kernel.Outbox;
+import jandrel.store.kernel.Quotas;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.Arrays;
 import java.util.Base64;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.event.EventListener;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
@@ -31,11 +38,15 @@ public class ServiceMail extends OutboxLoop {
     private static final Logger LOG = LoggerFactory.getLogger(ServiceMail.class);
     private static final int MOST_TRIES = 12;
     private static final int LONGEST_SUBJECT = 200;
+    private static final int MOST_REMINDERS = 3;
+    private static final String SIGN_IN_AGAIN = "Jandrel needs you to sign in again";
+    private static final Set<String> WAIT_FOR_SOMEBODY = Set.of("needs-sign-in", "waiting-for-consent");
     private final Connections connections;
     private final Settings settings;
     private final OutgoingMail post;
     private final Outbox outbox;
     private final Vault vault;
+    private final Quotas quotas;
     private final JsonMapper json;
     private final Clock clock;
 
@@ -45,11 +56,13 @@ public class ServiceMail extends OutboxLoop {
             OutgoingMail post,
             Outbox outbox,
             Vault vault,
+            Quotas quotas,
             JsonMapper json,
             Clock clock) {
         super("notices", outbox, Outbox.Kind.NOTICE);
         this.outbox = outbox;
         this.vault = vault;
+        this.quotas = quotas;
         this.json = json;
         this.connections = connections;
         this.settings = settings;
@@ -70,14 +83,58 @@ public class ServiceMail extends OutboxLoop {
         }
         String text = "Hello " + who.get().personName() + ",\r\n\r\nthe account " + connection.account()
                 + " no longer lets Jandrel in, so nothing new from it reaches the customers’ timelines.\r\n"
-                + "Sign in again here; what came in meanwhile is then caught up with:\r\n\r\n" + settings.publicUrl()
-                + "/connections\r\n";
-        String person = who.get().addresses().length == 0 ? "" : who.get().addresses()[0];
-        for (String to : new String[] {person, settings.smtp().administrator()}) {
-            if (!to.isEmpty()) {
-                send(to, "Jandrel needs you to sign in again", text, "connection " + connection.id());
-            }
+                + "Sign in again here; what came in meanwhile is then caught up with:\r\n\r\n" + settings.publicUrl();
+        writesAs(who.get()).ifPresent(to -> send(to, SIGN_IN_AGAIN, text + "/mailbox\r\n", about(connection)));
+        String administrator = settings.smtp().administrator();
+        if (!administrator.isEmpty()) {
+            send(administrator, SIGN_IN_AGAIN, text + "/connections\r\n", about(connection));
         }
+    }
+
+    /** @throws Refusal when no mail can go out */
+    void needsMail() {
+        if (!post.isThere()) {
+            throw Refusal.of(
+                    HttpStatus.CONFLICT,
+                    "No mail can go out",
+                    "Reminders go by mail: set jandrel.smtp.host and jandrel.smtp.from (docs/settings.md), then start the service again.");
+        }
+    }
+
+    /**
+     * Asks somebody once more to let Jandrel in.
+     *
+     * @param by who has them reminded
+     * @throws Refusal where nothing waits for them, they have no address, or had so many reminders today
+     */
+    @Transactional
+    public void remind(Connection connection, String by) {
+        if (!WAIT_FOR_SOMEBODY.contains(connection.state())) {
+            throw Refusal.bad(
+                    "It is " + connection.state().replace('-', ' ') + ": nothing waits for them", "Remind others.");
+        }
+        Looking who = connections.looking(connection.id()).orElseThrow(() -> Refusal.notFound("connection"));
+        String to = writesAs(who).orElseThrow(() -> Refusal.bad("They have no address", "Add one to the person."));
+        LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+        if (quotas.take(Quotas.REMINDERS, connection.person(), today, MOST_REMINDERS) == 0) {
+            throw Refusal.of(
+                    HttpStatus.TOO_MANY_REQUESTS,
+                    "They had " + MOST_REMINDERS + " reminders today",
+                    "Try again tomorrow, or call them.");
+        }
+        String text = "Hello " + who.personName() + ",\r\n\r\nthe account " + connection.account()
+                + " waits for you to let Jandrel in; " + by
+                + " asks you to.\r\nUntil then nothing of it reaches the customers’ timelines. Sign in here:\r\n\r\n"
+                + settings.publicUrl() + "/mailbox\r\n";
+        send(to, "Jandrel waits for you to sign in", text, about(connection));
+    }
+
+    private static Optional<String> writesAs(Looking who) {
+        return Arrays.stream(who.addresses()).findFirst();
+    }
+
+    private static String about(Connection connection) {
+        return "connection " + connection.id();
     }
 
     /** Goes out with the transaction that causes it. */

@@ -12,6 +12,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param lookEvery how long a source is left alone between two looks
  * @param answersWithin how long a server may take to begin an answer, before it counts as unreachable
  * @param publicUrl where people's browsers find the console; consents come back there
+ * @param proxies addresses and networks of the proxies whose word on who calls is believed
  * @param allowedHosts hosts inside the company's own network that may be reached, besides those an administrator allows
  * @param ownExclusions whether everybody may exclude for their own sources
  * @param country the company's own, by its two letters (ISO 3166-1): telephone numbers without a country's code are read as of it; may
@@ -26,23 +27,30 @@ public record Settings(
         Duration answersWithin,
         boolean secureCookies,
         String publicUrl,
+        java.util.List<String> proxies,
         java.util.List<String> allowedHosts,
         boolean ownExclusions,
         String country,
         Smtp smtp,
         HandOver handOver,
         SignIns signIns,
+        Quotas quotas,
         Administrator administrator) {
 
     /** Whether people come by TLS: then cookies go over nothing else. */
     public boolean isSecure() {
-        return secureCookies || publicUrl.startsWith("https://");
+        return secureCookies || isHttps();
+    }
+
+    /** Whether people find the console by https alone. */
+    public boolean isHttps() {
+        return publicUrl.startsWith("https://");
     }
 
     /**
      * How many attempts to sign in a minute are let through that do not succeed, and what trying a password costs.
      *
-     * @param fromOneAddress from one address; a proxy before the service is one
+     * @param fromOneAddress from one address; a proxy that is not among {@link Settings#proxies} is one
      * @param inAll from everywhere
      * @param passwordMemory MiB that hashing one password takes (argon2id)
      */
@@ -57,6 +65,14 @@ public record Settings(
             }
         }
     }
+
+    /**
+     * How many letters may go out in a day (UTC).
+     *
+     * @param guestLetters to guests of one person's meetings; what is over waits for the next day
+     * @param signInLetters to one person, of invitations and ways to set a new password
+     */
+    public record Quotas(int guestLetters, int signInLetters) {}
 
     /**
      * How notices go out; with an empty host none do.

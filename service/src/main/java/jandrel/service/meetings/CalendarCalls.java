@@ -13,6 +13,7 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.timeline.FreeTime;
 import jandrel.core.timeline.FreeTime.Span;
 import jandrel.core.timeline.Standing;
+import jandrel.core.visibility.Role;
 import jandrel.service.kernel.NamedZone;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
@@ -34,6 +35,7 @@ import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -200,6 +202,15 @@ class CalendarCalls {
         }
         if (minutes < 5 || minutes > 24 * 60) {
             throw Refusal.bad("“minutes” is out of range", "It goes from 5 to 1440.");
+        }
+        // to find a time with colleagues is everybody's work, but nobody's who is there for some teams
+        if (me.role() != Role.REP
+                && !whose.people().stream()
+                        .allMatch(p -> p.equals(me.person()) || me.oversight().covers(p))) {
+            throw Refusal.of(
+                    HttpStatus.FORBIDDEN,
+                    "Not all of them are in the teams that you look after",
+                    "Name people of those teams.");
         }
         List<Meetings.Busy> found = meetings.busy(whose, MOST * 4);
         Map<UUID, People.Person> everybody = everybody();

@@ -10,6 +10,7 @@ import jandrel.core.visibility.Role;
 import jandrel.service.people.SignedIn;
 import jandrel.store.meetings.InStep;
 import jandrel.store.policy.Policies;
+import jandrel.store.timeline.DecisionFilter;
 import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -38,12 +39,9 @@ class InStepCalls {
 
     @GetMapping("/api/in-step")
     InStepPage page(@AuthenticationPrincipal SignedIn me) {
-        UUID only = me.role() == Role.REP ? me.person() : null;
-        if (me.role() == Role.REP && only == null) {
-            return new InStepPage(List.of(), List.of());
-        }
-        List<InStep.Calendar> calendars = inStep.calendars(only);
-        List<InStep.Here> here = inStep.here(only, clock.instant());
+        UUID[] overseen = DecisionFilter.overseen(me.viewer());
+        List<InStep.Calendar> calendars = inStep.calendars(overseen);
+        List<InStep.Here> here = inStep.here(overseen, clock.instant());
         Map<UUID, Policy> covering = policies.of(Stream.concat(
                         calendars.stream().map(InStep.Calendar::person),
                         here.stream().map(InStep.Here::person))

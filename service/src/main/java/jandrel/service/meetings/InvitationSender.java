@@ -11,9 +11,11 @@ import jandrel.core.reconcile.InvitationDiff.Letter;
 import jandrel.formats.calendar.Invitation;
 import jandrel.service.connections.OutgoingMail;
 import jandrel.service.kernel.OutboxLoop;
+import jandrel.service.kernel.Settings;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Source;
 import jandrel.store.kernel.Outbox;
+import jandrel.store.kernel.Quotas;
 import jandrel.store.meetings.Invitations;
 import jandrel.store.meetings.Invitations.Way;
 import jandrel.store.meetings.ManagedMeetings;
@@ -25,6 +27,7 @@ import java.time.Clock;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
@@ -61,6 +64,8 @@ public class InvitationSender extends OutboxLoop {
     private final Connections connections;
     private final Outgoing outgoing;
     private final OutgoingMail post;
+    private final Quotas quotas;
+    private final Settings settings;
     private final Clock clock;
 
     InvitationSender(
@@ -71,6 +76,8 @@ public class InvitationSender extends OutboxLoop {
             Connections connections,
             Outgoing outgoing,
             OutgoingMail post,
+            Quotas quotas,
+            Settings settings,
             Clock clock) {
         super("invitations", outbox, Outbox.Kind.INVITATION);
         this.outbox = outbox;
@@ -80,6 +87,8 @@ public class InvitationSender extends OutboxLoop {
         this.connections = connections;
         this.outgoing = outgoing;
         this.post = post;
+        this.quotas = quotas;
+        this.settings = settings;
         this.clock = clock;
     }
 
@@ -153,6 +162,12 @@ public class InvitationSender extends OutboxLoop {
             invitations.note(plan, letter, Way.SERVER, "");
             return "";
         }
+        int most = settings.quotas().guestLetters();
+        LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+        if (quotas.take(Quotas.GUEST_LETTERS, owner.id(), today, most) == 0) {
+            return owner.name() + "’s meetings have sent their " + most
+                    + " letters of today to guests; the others go out tomorrow (jandrel.quotas.guest-letters)";
+        }
         try {
             post.send(letter.guest(), owner.writesAs(), message -> write(message, plan, letter, owner));
             invitations.note(plan, letter, Way.MAIL, "");
@@ -163,6 +178,7 @@ public class InvitationSender extends OutboxLoop {
                 invitations.note(plan, letter, Way.MAIL, String.valueOf(failed.getMessage()));
                 return "";
             }
+            quotas.giveBack(Quotas.GUEST_LETTERS, owner.id(), today);
             return String.valueOf(failed.getMessage());
         }
     }

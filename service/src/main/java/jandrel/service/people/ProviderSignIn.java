@@ -140,7 +140,8 @@ class ProviderSignIn {
         if (signIn.role().equals(Role.ADMINISTRATOR.name()) && signIns.otherAdministrators(signIn.id()) == 0) {
             return;
         }
-        signIns.role(signIn.id(), role.name());
+        // groups say nothing of teams: who is limited to some stays so
+        signIns.role(signIn.id(), role.name(), role.isLimitable() ? signIn.teams() : null);
         journal.add(
                 provider.name(),
                 "set the role of",

@@ -30,6 +30,7 @@ class Security {
     /** But for those who have still to choose a password. */
     private static final String[] EVERYBODY = {ADMINISTRATOR, "MANAGER", "AUDITOR", "REP"};
 
+    private static final long ONE_YEAR = 365 * 24 * 3600L;
     private static final String[] OVERSIGHT = {ADMINISTRATOR, "MANAGER", "AUDITOR"};
     private static final String CONTENT_POLICY =
             "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
@@ -44,7 +45,8 @@ class Security {
     }
 
     @Bean
-    SecurityFilterChain chain(HttpSecurity http, Tokens tokens, CsrfTokenRepository csrfTokens, JsonMapper json)
+    SecurityFilterChain chain(
+            HttpSecurity http, Settings settings, Tokens tokens, CsrfTokenRepository csrfTokens, JsonMapper json)
             throws Exception {
         // every call is signed in anew here: a token that changed with each would fail calls that run beside each other
         http.csrf(csrf -> csrf.spa()
@@ -55,7 +57,11 @@ class Security {
         http.sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS));
         http.requestCache(cache -> cache.disable());
         http.formLogin(f -> f.disable()).httpBasic(b -> b.disable()).logout(l -> l.disable());
-        http.headers(h -> h.contentSecurityPolicy(p -> p.policyDirectives(CONTENT_POLICY))
+        // TLS is a proxy's work, so no request says by itself that it came by it
+        http.headers(h -> h.httpStrictTransportSecurity(t -> t.requestMatcher(r -> settings.isHttps())
+                        .includeSubDomains(false)
+                        .maxAgeInSeconds(ONE_YEAR))
+                .contentSecurityPolicy(p -> p.policyDirectives(CONTENT_POLICY))
                 .referrerPolicy(r -> r.policy(
                         org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy
                                 .NO_REFERRER)));
@@ -114,6 +120,7 @@ class Security {
                         "/api/notices/read",
                         "/api/notices/snooze",
                         "/api/connections/*/look",
+                        "/api/connections/acts",
                         "/api/connections/*/password",
                         "/api/connections/*/pause",
                         "/api/connections/*/resume",

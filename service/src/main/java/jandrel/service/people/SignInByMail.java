@@ -4,7 +4,9 @@ import jandrel.core.journal.Entry.Thing;
 import jandrel.core.visibility.Role;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.Secrets;
+import jandrel.service.kernel.Settings;
 import jandrel.store.journal.Journal;
+import jandrel.store.kernel.Quotas;
 import jandrel.store.people.PasswordRules;
 import jandrel.store.people.People;
 import jandrel.store.people.SignInLinks;
@@ -14,6 +16,8 @@ import jandrel.store.people.SignIns.SignIn;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ArrayBlockingQueue;
@@ -51,6 +55,8 @@ class SignInByMail implements DisposableBean {
     private final PasswordRules passwordRules;
     private final SignInLetters letters;
     private final Journal journal;
+    private final Quotas quotas;
+    private final Settings settings;
     private final TransactionTemplate transactions;
     private final Clock clock;
 
@@ -60,8 +66,12 @@ class SignInByMail implements DisposableBean {
             PasswordRules passwordRules,
             SignInLetters letters,
             Journal journal,
+            Quotas quotas,
+            Settings settings,
             TransactionTemplate transactions,
             Clock clock) {
+        this.quotas = quotas;
+        this.settings = settings;
         this.transactions = transactions;
         this.signIns = signIns;
         this.links = links;
@@ -120,7 +130,23 @@ class SignInByMail implements DisposableBean {
             throw Refusal.of(
                     HttpStatus.CONFLICT, "There is no address to write to", "Only people of the company are invited.");
         }
+        if (!mayBeWrittenTo(signIn)) {
+            throw Refusal.of(
+                    HttpStatus.TOO_MANY_REQUESTS,
+                    "So many letters went to them today that no more do",
+                    "The last of them still works. Try again tomorrow (jandrel.quotas.sign-in-letters).");
+        }
         send(signIn, by, Role.valueOf(signIn.role()));
+    }
+
+    private boolean mayBeWrittenTo(SignIn signIn) {
+        LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+        return quotas.take(
+                        Quotas.SIGN_IN_LETTERS,
+                        signIn.id(),
+                        today,
+                        settings.quotas().signInLetters())
+                > 0;
     }
 
     private void send(SignIn signIn, String by, Role role) {
@@ -159,6 +185,7 @@ class SignInByMail implements DisposableBean {
                         .filter(l -> l.madeAt().isAfter(now.minus(NOT_AGAIN)))
                         .isEmpty())
                 .filter(s -> letters.address(s).isPresent())
+                .filter(this::mayBeWrittenTo)
                 .ifPresent(s -> letters.forgotten(s, link(s, RESET, FORGOTTEN)));
     }
 

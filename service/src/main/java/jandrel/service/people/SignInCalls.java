@@ -30,6 +30,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -129,6 +130,7 @@ class SignInCalls {
                 s.role().toLowerCase(Locale.ROOT),
                 state(s, !providers.isEmpty()),
                 s.person(),
+                s.teams() == null ? null : List.of(s.teams()),
                 s.team(),
                 s.addedAt(),
                 s.lastSeen(),
@@ -223,18 +225,44 @@ class SignInCalls {
     void role(@PathVariable("id") UUID id, @RequestBody RoleChoice choice, @AuthenticationPrincipal SignedIn me) {
         SignIn signIn = one(id);
         Role role = role(choice.role());
+        String[] teams = teams(role, choice.teams());
         if (role != Role.ADMINISTRATOR) {
             keepsAnAdministrator(signIn);
         }
         transactions.executeWithoutResult(t -> {
-            signIns.role(id, role.name());
+            signIns.role(id, role.name(), teams);
             journal.add(
                     me.login(),
                     "set the role of",
                     SignInByMail.thing(signIn),
-                    signIn.role().toLowerCase(Locale.ROOT),
-                    role.name().toLowerCase(Locale.ROOT));
+                    inWords(signIn.role(), signIn.teams()),
+                    inWords(role.name(), teams));
         });
+    }
+
+    private String @Nullable [] teams(Role role, @Nullable List<String> wanted) {
+        if (wanted == null) {
+            return null;
+        }
+        if (!role.isLimitable()) {
+            throw Refusal.bad(
+                    "Only managers and auditors can be limited to teams",
+                    "An administrator looks after everybody, and a rep’s lists hold their own alone.");
+        }
+        if (wanted.isEmpty()) {
+            throw Refusal.bad("No team is named", "Name one or more, or none of this for everybody.");
+        }
+        Set<String> known = people.all().stream().map(People.Person::team).collect(Collectors.toSet());
+        for (String team : wanted) {
+            if (team.isBlank() || !known.contains(team)) {
+                throw Refusal.bad("There is no team “" + team + "”", "Teams are compared as they are written.");
+            }
+        }
+        return wanted.stream().distinct().sorted().toArray(String[]::new);
+    }
+
+    private static String inWords(String role, String @Nullable [] teams) {
+        return role.toLowerCase(Locale.ROOT) + (teams == null ? "" : ", of " + String.join(", ", teams));
     }
 
     /** Every way in that it has is shut, at every node. */

@@ -201,7 +201,8 @@ class Tokens {
                 signIn.name(),
                 Role.valueOf(signIn.role()),
                 signIn.person(),
-                signIn.team());
+                signIn.team(),
+                Viewers.oversight(signIn.role(), signIn.person(), signIn.overseen()));
         return new Given(
                 token,
                 row.expiresAt(),
@@ -247,7 +248,14 @@ class Tokens {
                     signIns.seen(h.id(), now);
                 });
         return found.map(h -> new Holder(
-                new SignedIn(h.id(), h.login(), h.name(), Role.valueOf(h.role()), h.person(), h.team()),
+                new SignedIn(
+                        h.id(),
+                        h.login(),
+                        h.name(),
+                        Role.valueOf(h.role()),
+                        h.person(),
+                        h.team(),
+                        Viewers.oversight(h.role(), h.person(), h.overseen())),
                 h.token(),
                 h.password(),
                 h.needsCode(),

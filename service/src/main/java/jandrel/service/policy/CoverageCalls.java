@@ -6,7 +6,6 @@ import jandrel.api.PolicyApi.OwnPolicy;
 import jandrel.api.PolicyApi.OwnSharing;
 import jandrel.core.policy.Differences;
 import jandrel.core.policy.Policy.Sharing;
-import jandrel.core.visibility.Role;
 import jandrel.service.connections.SyncScheduler;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.WakeUp;
@@ -65,11 +64,11 @@ class CoverageCalls {
         this.clock = clock;
     }
 
-    /** A rep gets their own line; everybody else gets all. */
+    /** The lines of those in one’s oversight: a rep’s own, a team’s, or everybody’s. */
     @GetMapping("/api/coverage")
     List<CoverageInfo> all(@AuthenticationPrincipal SignedIn me) {
         return roster.all().stream()
-                .filter(p -> me.role() != Role.REP || p.id().equals(me.person()))
+                .filter(p -> me.oversight().covers(p.id()))
                 .map(this::shown)
                 .toList();
     }

@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
@@ -35,7 +36,7 @@ class EveryoneCalls {
         this.company = company;
     }
 
-    /** Everybody who is covered, by the organisation's own sign-in; those who are connected already stay as they are. */
+    /** Everybody who is covered, or some of them, by the organisation's own sign-in; those who are connected already stay as they are. */
     @PostMapping("/api/connections/everyone")
     @Transactional
     public EveryoneConnected everyone(@RequestBody EveryoneWanted wanted, @AuthenticationPrincipal SignedIn me) {
@@ -54,7 +55,11 @@ class EveryoneCalls {
                 .map(Connections.Listed::account)
                 .collect(Collectors.toSet());
         List<String> own = company.ownDomains();
+        List<UUID> only = wanted.people();
         for (Roster.Listed person : roster.all()) {
+            if (only != null && !only.contains(person.id())) {
+                continue;
+            }
             Optional<String> account = account(person, own);
             if (!person.covered()) {
                 skipped.add(person.name() + ": " + person.why());

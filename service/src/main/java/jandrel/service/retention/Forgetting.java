@@ -4,6 +4,7 @@ import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import jandrel.store.connections.Connections;
+import jandrel.store.kernel.Quotas;
 import jandrel.store.people.SignInAttempts;
 import jandrel.store.people.SignInTokens;
 import jandrel.store.rehearsal.Rehearsals;
@@ -11,6 +12,8 @@ import jandrel.store.timeline.Tallies;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -25,11 +28,17 @@ class Forgetting {
 
     @Bean
     RecurringTask<Void> forget(
-            SignInTokens tokens, SignInAttempts attempts, Connections connections, Rehearsals rehearsals, Clock clock) {
+            SignInTokens tokens,
+            SignInAttempts attempts,
+            Quotas quotas,
+            Connections connections,
+            Rehearsals rehearsals,
+            Clock clock) {
         return Tasks.recurring("forget", FixedDelay.ofHours(1)).execute((instance, context) -> {
             Instant now = clock.instant();
             tokens.removeExpired(now);
             attempts.forget(now.minus(TRIALS));
+            quotas.forget(LocalDate.ofInstant(now, ZoneOffset.UTC));
             attempts.forgetDevices(now.minus(DEVICES), MOST_DEVICES);
             connections.forgetConsents(now);
             rehearsals.forget(now.minus(REHEARSALS));

@@ -3,6 +3,7 @@ package jandrel.service.timeline;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import jandrel.api.DecisionApi.DayCounts;
+import jandrel.core.visibility.Oversight;
 import jandrel.service.kernel.NamedZone;
 import jandrel.service.kernel.Paging;
 import jandrel.service.people.SignedIn;
@@ -17,11 +18,9 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -39,11 +38,7 @@ class DailyCalls {
             .expireAfterWrite(Duration.ofSeconds(10))
             .build();
 
-    private record Asked(
-            LocalDate today,
-            int days,
-            ZoneId zone,
-            @Nullable UUID own) {}
+    private record Asked(LocalDate today, int days, ZoneId zone, Oversight oversight) {}
 
     DailyCalls(DailyCounts counts, Clock clock) {
         this.counts = counts;
@@ -62,10 +57,7 @@ class DailyCalls {
             @AuthenticationPrincipal SignedIn me) {
         ZoneId at = NamedZone.called(zone);
         Asked asked = new Asked(
-                LocalDate.ofInstant(clock.instant(), at),
-                Paging.within("days", days, MOST_DAYS),
-                at,
-                DecisionFilter.onlyOwn(me.viewer()));
+                LocalDate.ofInstant(clock.instant(), at), Paging.within("days", days, MOST_DAYS), at, me.oversight());
         return Objects.requireNonNull(lately.get(asked, this::counted));
     }
 
@@ -74,8 +66,8 @@ class DailyCalls {
         List<Instant> starts = first.datesUntil(asked.today().plusDays(2))
                 .map(day -> day.atStartOfDay(asked.zone()).toInstant())
                 .toList();
-        Map<Integer, Day> counted =
-                counts.of(starts, asked.own()).stream().collect(Collectors.toMap(Day::day, Function.identity()));
+        Map<Integer, Day> counted = counts.of(starts, DecisionFilter.overseen(asked.oversight())).stream()
+                .collect(Collectors.toMap(Day::day, Function.identity()));
         return IntStream.range(0, asked.days())
                 .mapToObj(i -> counted.getOrDefault(i, Day.empty(i)))
                 .map(d -> new DayCounts(

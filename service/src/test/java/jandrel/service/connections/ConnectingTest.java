@@ -12,6 +12,7 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.core.visibility.Oversight;
 import jandrel.core.visibility.Role;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
@@ -65,9 +66,10 @@ class ConnectingTest {
             journal,
             transactions,
             Clock.fixed(NOW, ZoneOffset.UTC));
-    private final SignedIn admin =
-            new SignedIn(UUID.randomUUID(), "ina", "Ina", Role.ADMINISTRATOR, UUID.randomUUID(), "");
-    private final SignedIn vera = new SignedIn(UUID.randomUUID(), "vera", "Vera", Role.REP, PERSON, "");
+    private final SignedIn admin = new SignedIn(
+            UUID.randomUUID(), "ina", "Ina", Role.ADMINISTRATOR, UUID.randomUUID(), "", Oversight.EVERYBODY);
+    private final SignedIn vera =
+            new SignedIn(UUID.randomUUID(), "vera", "Vera", Role.REP, PERSON, "", Oversight.of(Role.REP, PERSON, null));
     private Server server = Server.of(SERVER, "mail", "imap", "h", 993, "/");
 
     @BeforeEach
@@ -134,7 +136,8 @@ class ConnectingTest {
 
     @Test
     void whoIsNoAdministratorConnectsThemselvesAlone() {
-        SignedIn other = new SignedIn(UUID.randomUUID(), "o", "O", Role.MANAGER, UUID.randomUUID(), "");
+        SignedIn other =
+                new SignedIn(UUID.randomUUID(), "o", "O", Role.MANAGER, UUID.randomUUID(), "", Oversight.EVERYBODY);
         assertThatThrownBy(() -> connecting.connect(wanted("vera@corvane.example", false), other))
                 .isInstanceOf(Refusal.class)
                 .hasMessageContaining("yourself alone");

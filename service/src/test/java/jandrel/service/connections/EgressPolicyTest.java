@@ -30,12 +30,14 @@ class EgressPolicyTest {
                     Duration.ofSeconds(60),
                     false,
                     "http://127.0.0.1",
+                    List.of(),
                     List.of("192.0.2.7"),
                     true,
                     "",
                     new Smtp("", 25, true, "", "", "", ""),
                     new jandrel.service.kernel.Settings.HandOver("", 0, "", "", "", List.of(), List.of(), 0, 0),
                     new jandrel.service.kernel.Settings.SignIns(60, 600, 11),
+                    new jandrel.service.kernel.Settings.Quotas(1, 1),
                     new Administrator("admin", "")));
 
     private void isRefused(String address) {

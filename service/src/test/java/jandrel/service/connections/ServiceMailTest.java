@@ -1,6 +1,7 @@
 package jandrel.service.connections;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.eq;
@@ -22,9 +23,11 @@ import jandrel.store.connections.Connections.Looking;
 import jandrel.store.kernel.Outbox;
 import jandrel.store.kernel.Outbox.Entry;
 import jandrel.store.kernel.Outbox.Kind;
+import jandrel.store.kernel.Quotas;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.Optional;
 import java.util.Properties;
@@ -42,8 +45,9 @@ class ServiceMailTest {
     private final Outbox outbox = mock();
     private final Vault vault = mock();
     private final JsonMapper json = JsonMapper.builder().build();
+    private final Quotas quotas = mock();
     private final ServiceMail notices =
-            new ServiceMail(connections, settings, post, outbox, vault, json, Clock.fixed(NOW, ZoneOffset.UTC));
+            new ServiceMail(connections, settings, post, outbox, vault, quotas, json, Clock.fixed(NOW, ZoneOffset.UTC));
     private final Connection connection = Connection.fresh(
             UUID.randomUUID(),
             UUID.randomUUID(),
@@ -78,11 +82,30 @@ class ServiceMailTest {
     @Test
     void thePersonAndTheAdministratorAreNotifiedOnce() {
         notices.needsSignIn(connection);
-        assertThat(written()).contains("Vera", "https://jandrel.corvane.example/connections");
+        assertThat(written()).contains("Vera", "https://jandrel.corvane.example/mailbox");
         verify(outbox).add(eq(Kind.NOTICE), eq("ina@corvane.example"), any(), anyString());
         when(connections.notified(any(), any())).thenReturn(0);
         notices.needsSignIn(connection);
         verify(outbox, times(2)).add(any(), any(), any(), any());
+    }
+
+    @Test
+    void whoHasToSignInIsRemindedThreeTimesADayAndNobodyElseIs() {
+        when(quotas.take(Quotas.REMINDERS, connection.person(), LocalDate.of(2026, 5, 4), 3))
+                .thenReturn(1, 0);
+        notices.remind(connection, "ina");
+        assertThat(written()).contains("ina asks you to", "https://jandrel.corvane.example/mailbox");
+        assertThatThrownBy(() -> notices.remind(connection, "ina")).hasMessage("They had 3 reminders today");
+        Connection at = Connection.fresh(
+                connection.id(),
+                connection.person(),
+                connection.server(),
+                "vera@corvane.example",
+                null,
+                NOW,
+                "capturing");
+        assertThatThrownBy(() -> notices.remind(at, "ina")).hasMessageContaining("nothing waits for them");
+        verify(outbox, times(1)).add(any(), any(), any(), any());
     }
 
     @Test

@@ -28,11 +28,13 @@ class KeysTest {
                 false,
                 "",
                 java.util.List.of(),
+                java.util.List.of(),
                 true,
                 "",
                 new Settings.Smtp("", 25, true, "", "", "", ""),
                 new Settings.HandOver("", 0, "", "", "", List.of(), List.of(), 0, 0),
                 new Settings.SignIns(60, 600, 11),
+                new Settings.Quotas(1, 1),
                 nobody));
     }
 

@@ -2,6 +2,7 @@ package jandrel.service.meetings;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.doThrow;
@@ -19,11 +20,13 @@ import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Details.When;
 import jandrel.core.reconcile.InvitationDiff.LastLetter;
 import jandrel.service.connections.OutgoingMail;
+import jandrel.service.kernel.Settings;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Source;
 import jandrel.store.kernel.Outbox;
 import jandrel.store.kernel.Outbox.Entry;
 import jandrel.store.kernel.Outbox.Kind;
+import jandrel.store.kernel.Quotas;
 import jandrel.store.meetings.Invitations;
 import jandrel.store.meetings.Invitations.Way;
 import jandrel.store.meetings.ManagedMeetings;
@@ -33,6 +36,7 @@ import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
@@ -56,9 +60,11 @@ class InvitationSenderTest {
     private final Outgoing outgoing = mock();
     private final OutgoingMail post = mock();
     private final Outbox outbox = mock();
+    private final Quotas quotas = mock();
+    private final Settings settings = mock();
     private final Clock clock = mock();
-    private final InvitationSender sender =
-            new InvitationSender(outbox, invitations, plans, people, connections, outgoing, post, clock);
+    private final InvitationSender sender = new InvitationSender(
+            outbox, invitations, plans, people, connections, outgoing, post, quotas, settings, clock);
     private final Details details = new Details(
             "Mooring plan",
             new When(NOW.plusSeconds(86_400), NOW.plusSeconds(90_000), false, "Europe/Oslo"),
@@ -109,6 +115,8 @@ class InvitationSenderTest {
         when(outgoing.calendarOf(any())).thenReturn(Optional.empty());
         when(invitations.lastLetters(any())).thenReturn(Map.of());
         when(post.isThere()).thenReturn(true);
+        when(settings.quotas()).thenReturn(new Settings.Quotas(9, 9));
+        when(quotas.take(any(), any(), any(), anyInt())).thenReturn(1);
         when(post.own()).thenReturn(new InternetAddress("jandrel@corvane.example"));
     }
 
@@ -142,6 +150,29 @@ class InvitationSenderTest {
         verify(invitations).note(eq(meeting), any(), eq(Way.MAIL), eq(""));
         verify(outbox).failed(entry, "451 later");
         verify(outbox, never()).done(any());
+    }
+
+    @Test
+    void whatIsOverTheDaysLettersWaitsForTheNextDayAndSaysSo() throws Exception {
+        when(quotas.take(Quotas.GUEST_LETTERS, OWNER, LocalDate.of(2026, 5, 4), 9))
+                .thenReturn(1, 0);
+        sender.deliver(entry);
+        verify(post).send(eq(ANN), any(), any());
+        verify(post, never()).send(eq(BOB), any(), any());
+        verify(outbox)
+                .failed(
+                        entry,
+                        "Tobias’s meetings have sent their 9 letters of today to guests; the others go out tomorrow"
+                                + " (jandrel.quotas.guest-letters)");
+    }
+
+    @Test
+    void aLetterThatDidNotGoOutDoesNotCount() throws Exception {
+        doThrow(new OutgoingMail.NotSent("451 later", false, new Exception()))
+                .when(post)
+                .send(eq(ANN), any(), any());
+        sender.deliver(entry);
+        verify(quotas).giveBack(Quotas.GUEST_LETTERS, OWNER, LocalDate.of(2026, 5, 4));
     }
 
     @Test

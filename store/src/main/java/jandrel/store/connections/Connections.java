@@ -115,6 +115,7 @@ public interface Connections {
             UUID id,
             UUID person,
             String personName,
+            String team,
             String serverName,
             String kind,
             String account,
@@ -147,6 +148,27 @@ public interface Connections {
     @Select("SELECT * FROM server WHERE id = #{id}")
     Optional<Server> server(@Param("id") UUID id);
 
+    /** Nobody else changes it until this transaction ends. */
+    @Select("SELECT * FROM server WHERE id = #{id} FOR UPDATE")
+    Optional<Server> lockedServer(@Param("id") UUID id);
+
+    /** @return 0 while another has its name */
+    @Update("""
+            UPDATE server v SET name = #{s.name}, host = #{s.host}, port = #{s.port}, path = #{s.path}, grant_login = #{s.grantLogin},
+                secret = #{s.secret}, issuer = #{s.issuer}, client_id = #{s.clientId}, scopes = #{s.scopes}, authority = #{s.authority}
+            WHERE id = #{s.id} AND NOT EXISTS (SELECT FROM server o WHERE o.name = #{s.name} AND o.id <> v.id)
+            """)
+    int changeServer(@Param("s") Server server);
+
+    /** What people gave to be let in is forgotten; those at work wait for them to give it anew. */
+    @Update("""
+            UPDATE connection SET secret = NULL, state = CASE WHEN state IN\s""" + AT_REST + """
+                THEN state ELSE 'needs-sign-in' END, detail = CASE WHEN state IN\s""" + AT_REST + """
+                THEN detail ELSE #{detail} END
+            WHERE server = #{server} AND secret IS NOT NULL
+            """)
+    int forgetSecretsAt(@Param("server") UUID server, @Param("detail") String detail);
+
     @Insert("""
             INSERT INTO server (id, name, kind, host, port, path, sign_in, grant_login, secret, issuer, client_id, scopes, authority)
             VALUES (#{s.id}, #{s.name}, #{s.kind}, #{s.host}, #{s.port}, #{s.path}, #{s.signIn}, #{s.grantLogin}, #{s.secret},
@@ -168,6 +190,9 @@ public interface Connections {
     @Select("SELECT * FROM connection WHERE id = #{id}")
     Optional<Connection> connection(@Param("id") UUID id);
 
+    @Select("SELECT * FROM connection WHERE server = #{server} AND account = #{account} AND state = 'disconnected'")
+    Optional<Connection> endedAt(@Param("server") UUID server, @Param("account") String account);
+
     @Update(
             "UPDATE connection SET secret = #{secret}, state = 'connecting', detail = '', failures = 0 WHERE id = #{id}")
     int renew(@Param("id") UUID id, @Param("secret") byte[] secret);
@@ -181,7 +206,8 @@ public interface Connections {
                 THEN 'overdue' ELSE c.state END AS state
             """;
 
-    @Select("SELECT c.id, c.person, p.name AS person_name, s.name AS server_name, s.kind, c.account, " + STATE + """
+    @Select("SELECT c.id, c.person, p.name AS person_name, p.team, s.name AS server_name, s.kind, c.account, " + STATE
+            + """
                    , c.detail, s.sign_in, c.agreed_by, c.since, c.last_run, c.count_keyword, c.keep_out_keyword,
                    c.live AND EXISTS (SELECT FROM listener l WHERE l.node = c.watched_by
                        AND l.seen_at > now() - interval '7 seconds') AS live

@@ -55,10 +55,10 @@ public interface InStep {
                        WHERE NOT p.detached GROUP BY p.source) n ON n.source = o.id
             LEFT JOIN (SELECT l.source, count(*) AS conflicts FROM conflict f JOIN managed_meeting l ON l.id = f.meeting
                        WHERE f.at > now() - interval '90 days' GROUP BY 1) k ON k.source = o.id
-            WHERE e.kind = 'caldav' AND o.chosen AND c.state <> 'disconnected' AND (#{only}::uuid IS NULL OR c.person = #{only})
+            WHERE e.kind = 'caldav' AND o.chosen AND c.state <> 'disconnected' AND (#{overseen}::uuid[] IS NULL OR c.person = ANY(#{overseen}::uuid[]))
             ORDER BY p.name, o.label, o.id
             """)
-    List<Calendar> calendars(@Param("only") @Nullable UUID onlyPerson);
+    List<Calendar> calendars(@Param("overseen") UUID @Nullable [] overseen);
 
     /** How many of each sort somebody made that stand in no calendar, lie ahead, and never went out. */
     record Here(UUID person, String personName, String sort, long count) {}
@@ -66,9 +66,9 @@ public interface InStep {
     @Select("""
             SELECT p.id AS person, p.name AS person_name, l.template::jsonb ->> 'sort' AS sort, count(*) AS count
             FROM managed_meeting l JOIN person p ON p.id = l.owner
-            WHERE NOT l.out AND NOT l.detached AND l.details IS NOT NULL AND (#{only}::uuid IS NULL OR p.id = #{only})
+            WHERE NOT l.out AND NOT l.detached AND l.details IS NOT NULL AND (#{overseen}::uuid[] IS NULL OR p.id = ANY(#{overseen}::uuid[]))
               AND (l.details::jsonb #>> '{when,ends}')::timestamptz > #{now}
             GROUP BY 1, 2, 3 ORDER BY 2, 3
             """)
-    List<Here> here(@Param("only") @Nullable UUID onlyPerson, @Param("now") Instant now);
+    List<Here> here(@Param("overseen") UUID @Nullable [] overseen, @Param("now") Instant now);
 }

@@ -45,6 +45,7 @@ public interface SignInTokens {
      * @param id of the sign-in
      * @param needsCode whether they have to set up a second factor before anything else
      * @param team of the person whose it is; empty for none
+     * @param overseen the people that its lists are limited to; null for no limit
      */
     record HolderRow(
             UUID token,
@@ -58,12 +59,15 @@ public interface SignInTokens {
             boolean password,
             boolean needsCode,
             boolean temporary,
-            String team) {}
+            String team,
+            UUID @Nullable [] overseen) {}
 
     @Select("""
             SELECT t.id AS token, t.scopes, t.last_used, s.id, s.login, s.name, s.role, s.person, s.password IS NOT NULL AS password,
               s.role = 'ADMINISTRATOR' AND t.kind <> 'made' AND t.provider IS NULL AND (SELECT administrators_need_codes FROM password_rule)
-                AND NOT EXISTS (SELECT FROM second_factor x WHERE x.sign_in = s.id AND x.confirmed_at IS NOT NULL) AS needs_code, s.temporary, coalesce(p.team, '') AS team
+                AND NOT EXISTS (SELECT FROM second_factor x WHERE x.sign_in = s.id AND x.confirmed_at IS NOT NULL) AS needs_code, s.temporary, coalesce(p.team, '') AS team,
+              """ + SignIns.OVERSEEN + """
+
             FROM token t JOIN sign_in s ON s.id = t.sign_in LEFT JOIN person p ON p.id = s.person
             WHERE t.hash = #{hash} AND t.expires_at > #{now} AND s.ended_at IS NULL
             """)

@@ -14,7 +14,12 @@ import org.jspecify.annotations.Nullable;
 /** Who may sign in. Passwords are kept as hashes alone. */
 @Mapper
 public interface SignIns {
-    String SELECT = "SELECT s.*, coalesce(p.team, '') AS team FROM sign_in s LEFT JOIN person p ON p.id = s.person ";
+    /** The people of the teams that a sign-in is limited to, and its own person. */
+    String OVERSEEN =
+            "CASE WHEN s.teams IS NOT NULL THEN ARRAY(SELECT o.id FROM person o WHERE o.team = ANY(s.teams) OR o.id = s.person) END AS overseen";
+
+    String SELECT = "SELECT s.*, coalesce(p.team, '') AS team, " + OVERSEEN
+            + " FROM sign_in s LEFT JOIN person p ON p.id = s.person ";
 
     /**
      * @param password its hash; null until its person has set one
@@ -22,7 +27,9 @@ public interface SignIns {
      * @param temporary whether the password is one that somebody else gave
      * @param program whether it is no person's, and has tokens alone
      * @param endedAt since when it opens nothing; null while it does
+     * @param teams that its lists are limited to; null for no limit
      * @param team of the person whose it is; empty for none
+     * @param overseen the people of {@code teams}; null for no limit
      */
     record SignIn(
             UUID id,
@@ -36,18 +43,35 @@ public interface SignIns {
             Instant addedAt,
             @Nullable Instant lastSeen,
             @Nullable Instant endedAt,
-            String team) {
+            String @Nullable [] teams,
+            String team,
+            UUID @Nullable [] overseen) {
         public static SignIn fresh(String login, String name, String role, @Nullable UUID person, Instant now) {
-            return new SignIn(UUID.randomUUID(), login, name, null, role, person, false, false, now, null, null, "");
+            return new SignIn(
+                    UUID.randomUUID(), login, name, null, role, person, false, false, now, null, null, null, "", null);
         }
 
         public SignIn withPassword(String hash, boolean isTemporary) {
             return new SignIn(
-                    id, login, name, hash, role, person, isTemporary, program, addedAt, lastSeen, endedAt, team);
+                    id,
+                    login,
+                    name,
+                    hash,
+                    role,
+                    person,
+                    isTemporary,
+                    program,
+                    addedAt,
+                    lastSeen,
+                    endedAt,
+                    teams,
+                    team,
+                    overseen);
         }
 
         public SignIn asProgram() {
-            return new SignIn(id, login, name, null, role, null, false, true, addedAt, lastSeen, endedAt, team);
+            return new SignIn(
+                    id, login, name, null, role, null, false, true, addedAt, lastSeen, endedAt, teams, team, overseen);
         }
     }
 
@@ -89,8 +113,9 @@ public interface SignIns {
     @Update("UPDATE sign_in SET password = #{hash} WHERE id = #{id} AND password = #{before}")
     int hashedAnew(@Param("id") UUID id, @Param("before") String before, @Param("hash") String hash);
 
-    @Update("UPDATE sign_in SET role = #{role} WHERE id = #{id}")
-    int role(@Param("id") UUID id, @Param("role") String role);
+    /** @param teams that its lists are limited to; null for no limit */
+    @Update("UPDATE sign_in SET role = #{role}, teams = #{teams}::text[] WHERE id = #{id}")
+    int role(@Param("id") UUID id, @Param("role") String role, @Param("teams") String @Nullable [] teams);
 
     @Update("UPDATE sign_in SET last_seen = #{now} WHERE id = #{id}")
     int seen(@Param("id") UUID id, @Param("now") Instant now);
@@ -101,7 +126,8 @@ public interface SignIns {
     int end(@Param("id") UUID id, @Param("now") Instant now);
 
     /** Of somebody who is back: as one that was just added. */
-    @Update("UPDATE sign_in SET ended_at = NULL, password = NULL, added_at = #{now}, role = #{role} WHERE id = #{id}")
+    @Update(
+            "UPDATE sign_in SET ended_at = NULL, password = NULL, added_at = #{now}, role = #{role}, teams = NULL WHERE id = #{id}")
     int again(@Param("id") UUID id, @Param("role") String role, @Param("now") Instant now);
 
     /** How many others may sign in as administrators with a password of their own. */

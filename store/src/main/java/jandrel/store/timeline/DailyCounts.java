@@ -33,14 +33,14 @@ public class DailyCounts {
                     count(*) FILTER (WHERE s.verdict = 'left-out') AS left_out,
                     count(*) FILTER (WHERE s.verdict = 'unreadable') AS unreadable
                 FROM sighting s, (SELECT #{starts}::text[]::timestamptz[] AS starts) b
-                WHERE s.at >= #{from} AND s.at < #{until} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn})
+                WHERE s.at >= #{from} AND s.at < #{until} AND (#{overseen}::uuid[] IS NULL OR s.person = ANY(#{overseen}::uuid[]))
                 GROUP BY 1
                 """)
         List<Day> days(
                 @Param("starts") String[] starts,
                 @Param("from") Instant from,
                 @Param("until") Instant until,
-                @Param("onlyOwn") @Nullable UUID onlyOwn);
+                @Param("overseen") UUID @Nullable [] overseen);
     }
 
     DailyCounts(Mapped mapper) {
@@ -50,15 +50,15 @@ public class DailyCounts {
     /**
      * @param starts when each day begins, and last when the last one ends, in order. Moments, because what a zone is called does not mean
      *     the same to a database.
-     * @param onlyOwn whose items alone are counted; all when null
+     * @param overseen whose items alone are counted; all when null
      * @return those with anything on them
      */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public List<Day> of(List<Instant> starts, @Nullable UUID onlyOwn) {
+    public List<Day> of(List<Instant> starts, UUID @Nullable [] overseen) {
         return mapper.days(
                 starts.stream().map(Instant::toString).toArray(String[]::new),
                 starts.get(0),
                 starts.get(starts.size() - 1),
-                onlyOwn);
+                overseen);
     }
 }

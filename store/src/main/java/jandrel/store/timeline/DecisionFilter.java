@@ -1,6 +1,6 @@
 package jandrel.store.timeline;
 
-import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Oversight;
 import jandrel.core.visibility.Viewer;
 import java.time.Instant;
 import java.util.UUID;
@@ -36,8 +36,13 @@ public record DecisionFilter(
         return exclusion == null && item == null && address.isEmpty();
     }
 
-    /** A rep gets their own alone. */
-    public static @Nullable UUID onlyOwn(Viewer viewer) {
-        return viewer.role() == Role.REP ? viewer.personOrNobody() : null;
+    /** Whose items the viewer's lists hold; null for everybody's. */
+    public static UUID @Nullable [] overseen(Viewer viewer) {
+        return overseen(viewer.oversight());
+    }
+
+    /** The people of an oversight; null for everybody. */
+    public static UUID @Nullable [] overseen(Oversight oversight) {
+        return oversight.everybody() ? null : oversight.people().toArray(UUID[]::new);
     }
 }

@@ -82,7 +82,7 @@ public interface DecisionMapper {
             """;
 
     /** @param finds whether the viewer may search by address */
-    record Query(DecisionFilter f, @Nullable UUID onlyOwn, boolean finds, UUID[] viewer) {}
+    record Query(DecisionFilter f, UUID @Nullable [] overseen, boolean finds, UUID[] viewer) {}
 
     /** Only what is asked for becomes a condition, so that the planner sees what is. */
     final class Conditions {
@@ -94,7 +94,7 @@ public interface DecisionMapper {
         /** The number with the page, so that both are of one moment. */
         public static String counted(@Param("q") Query q) {
             String total = q.f().isTallied() ? Tallies.Mapped.COUNT.replace("#{f.", "#{q.f.") : count(q);
-            return COLUMNS.replace("#{viewer}", "#{q.viewer}") + ", (" + total.replace("#{onlyOwn}", "#{q.onlyOwn}")
+            return COLUMNS.replace("#{viewer}", "#{q.viewer}") + ", (" + total.replace("#{overseen}", "#{q.overseen}")
                     + ") AS total" + rest(q);
         }
 
@@ -132,7 +132,14 @@ public interface DecisionMapper {
                     f.item() != null,
                     "(s.id IN (SELECT unnest(x.copies) FROM activity x WHERE x.id = #{q.f.item}) OR s.id = #{q.f.item})",
                     all);
-            when(q.onlyOwn() != null, "s.person = #{q.onlyOwn}", all);
+            UUID[] overseen = q.overseen();
+            if (overseen != null) {
+                // of one person's alone the index is read in order
+                all.add(
+                        overseen.length == 1
+                                ? "s.person = (#{q.overseen}::uuid[])[1]"
+                                : "s.person = ANY(#{q.overseen}::uuid[])");
+            }
             if (!f.address().isEmpty()) {
                 // it asks who is on an item, so it finds only what the viewer reads in full
                 all.add(q.finds() ? BY_ADDRESS : "false");

@@ -9,7 +9,6 @@ import jandrel.core.item.MailItem;
 import jandrel.core.policy.Policy.Sharing;
 import jandrel.core.timeline.ActivityMerge;
 import jandrel.core.visibility.Readers;
-import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import jandrel.store.kernel.Json;
@@ -90,7 +89,7 @@ public class Decisions {
 
     private long count(DecisionFilter filter, Viewer viewer) {
         return filter.isTallied()
-                ? tallies.count(filter, DecisionFilter.onlyOwn(viewer))
+                ? tallies.count(filter, DecisionFilter.overseen(viewer))
                 : mapper.count(query(filter, viewer), MOST_COUNTED + 1);
     }
 
@@ -113,7 +112,7 @@ public class Decisions {
 
     private static DecisionMapper.Query query(DecisionFilter filter, Viewer viewer) {
         return new DecisionMapper.Query(
-                filter, DecisionFilter.onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
+                filter, DecisionFilter.overseen(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
@@ -151,9 +150,9 @@ public class Decisions {
         return row.person().equals(viewer.personOrNobody());
     }
 
-    /** A rep gets others' decisions on activities alone, and nobody learns from one who has a blind copy. */
+    /** Of those outside somebody's oversight, decisions on activities alone; nobody learns from one who has a blind copy. */
     private static boolean mayList(Viewer viewer, DecisionMapper.Row row) {
-        return viewer.role() != Role.REP
+        return viewer.oversight().covers(row.person())
                 || (row.activity() != null && !row.part().equals(OwnPart.BLIND.name()));
     }
 

@@ -30,7 +30,7 @@ public class Tallies {
     /**
      * All from one snapshot.
      *
-     * @param sums a rep's own alone, for a rep
+     * @param sums of those in the viewer's oversight alone, as {@code connections} are
      * @param activities nobody is denied the outline of one, so nobody is denied the number
      * @param reconsidering decisions still to be made again after a change
      * @param refetching items still to be fetched once more after a change
@@ -42,14 +42,14 @@ public class Tallies {
     interface Mapped {
         String OF = """
                 FROM tally t JOIN source o ON o.id = t.source JOIN connection c ON c.id = o.connection
-                WHERE (#{onlyOwn}::uuid IS NULL OR c.person = #{onlyOwn})
+                WHERE (#{overseen}::uuid[] IS NULL OR c.person = ANY(#{overseen}::uuid[]))
                 """;
 
         @Select("""
                 SELECT t.kind, t.verdict, CASE WHEN t.verdict IN ('left-out', 'unreadable') THEN t.rule ELSE '' END AS rule,
                        sum(t.n) AS count
                 """ + OF + " GROUP BY 1, 2, 3 HAVING sum(t.n) > 0 ORDER BY 4 DESC")
-        List<Sum> sums(@Param("onlyOwn") @Nullable UUID onlyOwn);
+        List<Sum> sums(@Param("overseen") UUID @Nullable [] overseen);
 
         String COUNT = "SELECT coalesce(sum(t.n), 0) " + OF + """
                 AND (#{f.verdict} = '' OR t.verdict = #{f.verdict}) AND (#{f.kind} = '' OR t.kind = #{f.kind})
@@ -57,14 +57,15 @@ public class Tallies {
                 """;
 
         @Select(COUNT)
-        long count(@Param("f") DecisionFilter filter, @Param("onlyOwn") @Nullable UUID onlyOwn);
+        long count(@Param("f") DecisionFilter filter, @Param("overseen") UUID @Nullable [] overseen);
 
         @Select("SELECT coalesce(sum(n), 0) FROM activity_tally")
         long activities();
 
-        @Select("SELECT state, count(*) AS count FROM (SELECT " + Connections.STATE
-                + " FROM connection c) all_of GROUP BY 1")
-        List<State> connections();
+        @Select(
+                "SELECT state, count(*) AS count FROM (SELECT " + Connections.STATE
+                        + " FROM connection c WHERE #{overseen}::uuid[] IS NULL OR c.person = ANY(#{overseen}::uuid[])) all_of GROUP BY 1")
+        List<State> connections(@Param("overseen") UUID @Nullable [] overseen);
 
         @Insert("""
                 WITH old AS (DELETE FROM tally RETURNING *)
@@ -86,10 +87,11 @@ public class Tallies {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Summary summary(Viewer viewer) {
+        UUID[] overseen = DecisionFilter.overseen(viewer);
         return new Summary(
-                mapper.sums(DecisionFilter.onlyOwn(viewer)),
+                mapper.sums(overseen),
                 mapper.activities(),
-                mapper.connections(),
+                mapper.connections(overseen),
                 intake.toReconsider(),
                 intake.allToRefetch());
     }

@@ -62,7 +62,8 @@ public class Strangers {
         String OPEN = " AND (NOT t.blind OR s.person = ANY(#{viewer}::uuid[])) ";
 
         /** With a blank before it, as a text block drops those at its end. */
-        String READ = " #{finds} AND (#{onlyOwn}::uuid IS NULL OR s.person = #{onlyOwn}) AND " + DecisionMapper.READS;
+        String READ = " #{finds} AND (#{overseen}::uuid[] IS NULL OR s.person = ANY(#{overseen}::uuid[])) AND "
+                + DecisionMapper.READS;
 
         String SEEN = MET + " WHERE" + READ + OPEN;
 
@@ -132,7 +133,7 @@ public class Strangers {
 
         @Select(HEAD + SEEN + " AND (#{find} = '' OR t.address LIKE #{find} OR lower(t.name) LIKE #{find})" + TAIL)
         List<Stranger> strangers(
-                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("overseen") UUID @Nullable [] overseen,
                 @Param("finds") boolean finds,
                 @Param("viewer") UUID[] viewer,
                 @Param("find") String find,
@@ -143,7 +144,7 @@ public class Strangers {
                 FROM (SELECT t.address, min(t.domain) AS domain, max(t.name) AS name, min(s.at) AS first, max(s.at) AS last
                 """ + SEEN + UNSETTLED + " ORDER BY g.first DESC, g.address LIMIT 1")
         java.util.Optional<Newest> newest(
-                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("overseen") UUID @Nullable [] overseen,
                 @Param("finds") boolean finds,
                 @Param("viewer") UUID[] viewer);
 
@@ -153,7 +154,7 @@ public class Strangers {
                        max(t.name) OVER (PARTITION BY t.address) AS name
                 """ + SEEN + " AND (t.address = ANY(#{addresses}) OR t.domain = ANY(#{domains}))")
         List<Meant> meant(
-                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("overseen") UUID @Nullable [] overseen,
                 @Param("finds") boolean finds,
                 @Param("viewer") UUID[] viewer,
                 @Param("addresses") String[] addresses,
@@ -196,14 +197,14 @@ public class Strangers {
                 ORDER BY 1, 6 DESC, 5
                 """)
         List<Likely> alike(
-                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("overseen") UUID @Nullable [] overseen,
                 @Param("finds") boolean finds,
                 @Param("viewer") UUID[] viewer,
                 @Param("addresses") String[] addresses);
 
         @Select("SELECT count(DISTINCT s.item) " + SEEN + " AND t.address = ANY(#{addresses})")
         long items(
-                @Param("onlyOwn") @Nullable UUID onlyOwn,
+                @Param("overseen") UUID @Nullable [] overseen,
                 @Param("finds") boolean finds,
                 @Param("viewer") UUID[] viewer,
                 @Param("addresses") String[] addresses);
@@ -266,7 +267,7 @@ public class Strangers {
         String pattern = find.isEmpty() ? "" : "%" + Like.escaped(find.toLowerCase(java.util.Locale.ROOT)) + "%";
         return Stranger.ranked(
                 mapper.strangers(
-                        DecisionFilter.onlyOwn(viewer),
+                        DecisionFilter.overseen(viewer),
                         Timelines.readsAnything(viewer),
                         Timelines.ids(viewer),
                         pattern,
@@ -277,7 +278,7 @@ public class Strangers {
     /** The newest of them, and how many there are. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public java.util.Optional<Newest> newest(Viewer viewer) {
-        return mapper.newest(DecisionFilter.onlyOwn(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
+        return mapper.newest(DecisionFilter.overseen(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
     /** Those whom the policy would make something of now, best first. */
@@ -307,7 +308,7 @@ public class Strangers {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Meant> meant(Viewer viewer, List<String> addresses, List<String> domains) {
         return mapper.meant(
-                DecisionFilter.onlyOwn(viewer),
+                DecisionFilter.overseen(viewer),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new),
@@ -317,7 +318,7 @@ public class Strangers {
     /** Contacts who they seem to be by what they wrote; the nearer evidence first. */
     public List<Likely> alike(Viewer viewer, List<Meant> meant) {
         return mapper.alike(
-                DecisionFilter.onlyOwn(viewer),
+                DecisionFilter.overseen(viewer),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 meant.stream().map(Meant::address).toArray(String[]::new));
@@ -333,7 +334,7 @@ public class Strangers {
     /** How many items these are on, of those that the viewer reads. */
     public long items(Viewer viewer, List<String> addresses) {
         return mapper.items(
-                DecisionFilter.onlyOwn(viewer),
+                DecisionFilter.overseen(viewer),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new));

@@ -48,10 +48,9 @@ class NoticeStatesTest {
     }
 
     private static UUID signIn(String login, @Nullable UUID person) {
-        UUID id = UUID.randomUUID();
-        store.get(SignIns.class)
-                .add(new SignIn(id, login, login, "x", "REP", person, false, false, NOON, null, null, ""));
-        return id;
+        SignIn added = SignIn.fresh(login, login, "REP", person, NOON);
+        store.get(SignIns.class).add(added);
+        return added.id();
     }
 
     private static String state(UUID signIn, String key) {

@@ -4,30 +4,37 @@ import { Refused, type Schemas } from '../api/client'
 import CheckedSteps from '../kernel/CheckedSteps.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
-import { KINDS, WAYS, useAddServer, useAllowHost, useCheckServer, useFindServers } from './serverQueries'
+import { many } from '../kernel/times'
+import { KINDS, WAYS, useAllowHost, useCheckServer, useFindServers, usePutServer } from './serverQueries'
 
-/** A server, found by somebody's address or typed, tried step by step, and added. */
+/** A server, found by somebody's address or typed, tried step by step, and added; or one that is there, changed. */
+const props = defineProps<{ existing?: Schemas['ServerInfo'] }>()
 const emit = defineEmits<{ close: [] }>()
 const open = ref(true)
 const address = ref('')
 const { mutateAsync: find, data: found, error: notFound, asyncStatus: finding } = useFindServers()
 const { mutateAsync: check, data: checked, error: notChecked, asyncStatus: checking } = useCheckServer()
-const { mutateAsync: add, error: notAdded, asyncStatus: adding } = useAddServer()
+const { mutateAsync: put, error: notAdded, asyncStatus: adding } = usePutServer()
 const { mutateAsync: allow } = useAllowHost()
 const server = reactive({
-  name: '',
-  kind: 'imap',
-  host: '',
-  port: 993,
-  path: '/',
-  signIn: 'password',
-  grantLogin: '',
+  name: props.existing?.name ?? '',
+  kind: props.existing?.kind ?? 'imap',
+  host: props.existing?.host ?? '',
+  port: props.existing?.port ?? 993,
+  path: props.existing?.path ?? '/',
+  signIn: props.existing?.signIn ?? 'password',
+  grantLogin: props.existing?.grantLogin ?? '',
   secret: '',
-  issuer: '',
-  clientId: '',
-  scopes: '',
-  authority: '',
+  issuer: props.existing?.issuer ?? '',
+  clientId: props.existing?.clientId ?? '',
+  scopes: props.existing?.scopes ?? '',
+  authority: props.existing?.authority ?? '',
 })
+const moves = computed(
+  () =>
+    props.existing &&
+    (server.host.trim() !== props.existing.host || server.issuer.trim() !== props.existing.issuer),
+)
 const trial = reactive({ account: '', password: '' })
 const needs = computed<readonly string[]>(() => WAYS.find((w) => w.value === server.signIn)?.needs ?? [])
 const ready = computed(() => server.name.trim() !== '' && server.host.trim() !== '')
@@ -72,9 +79,16 @@ const tryIt = () =>
   )
 
 async function save() {
-  const added = await add(wanted()).catch(() => null)
-  if (!added) return
-  tell(`${added.name} is added; connect people to it under Connections`)
+  const done = await put({ id: props.existing?.id, server: wanted() }).catch(() => null)
+  if (!done) return
+  const again = done.signInAgain
+    ? `; ${many(done.signInAgain, 'account has', 'accounts have')} to sign in again`
+    : ''
+  tell(
+    props.existing
+      ? `${done.server.name} is changed${again}`
+      : `${done.server.name} is added; connect people to it under Connections`,
+  )
   open.value = false
 }
 
@@ -93,8 +107,8 @@ async function allowAndSave() {
     @after-leave="emit('close')"
   >
     <v-card class="pa-5">
-      <h2 id="server-title" class="mb-3">New server</h2>
-      <form class="find" @submit.prevent="look">
+      <h2 id="server-title" class="mb-3">{{ existing ? `Change ${existing.name}` : 'New server' }}</h2>
+      <form v-if="!existing" class="find" @submit.prevent="look">
         <v-text-field
           v-model="address"
           v-focus
@@ -115,12 +129,24 @@ async function allowAndSave() {
         >
       </div>
       <form class="fields" @submit.prevent="save">
-        <v-text-field v-model="server.name" label="Name" required />
-        <v-select :model-value="server.kind" :items="KINDS" label="Kind" @update:model-value="pick" />
+        <v-text-field v-model="server.name" v-focus="!!existing" label="Name" required />
+        <v-select
+          :model-value="server.kind"
+          :items="KINDS"
+          label="Kind"
+          :disabled="!!existing"
+          @update:model-value="pick"
+        />
         <v-text-field v-model="server.host" label="Host" required />
         <v-text-field v-model="server.port" label="Port" type="number" min="1" max="65535" required />
         <v-text-field v-if="server.kind === 'caldav'" v-model="server.path" label="Path" />
-        <v-select v-model="server.signIn" class="wide" :items="WAYS" label="How people sign in there" />
+        <v-select
+          v-model="server.signIn"
+          class="wide"
+          :items="WAYS"
+          label="How people sign in there"
+          :disabled="!!existing"
+        />
         <v-text-field v-if="needs.includes('grantLogin')" v-model="server.grantLogin" label="Master login" />
         <v-text-field v-if="needs.includes('issuer')" v-model="server.issuer" label="Issuer (https)" />
         <v-text-field v-if="needs.includes('clientId')" v-model="server.clientId" label="Client id" />
@@ -129,13 +155,13 @@ async function allowAndSave() {
           v-if="server.signIn === 'organisation-key'"
           v-model="server.secret"
           class="wide"
-          label="Key (PEM)"
+          :label="existing?.hasSecret ? 'Key (PEM); empty keeps the one before' : 'Key (PEM)'"
           rows="3"
         />
         <v-text-field
           v-else-if="needs.includes('secret')"
           v-model="server.secret"
-          label="Secret"
+          :label="existing?.hasSecret ? 'Secret; empty keeps the one before' : 'Secret'"
           type="password"
           autocomplete="new-password"
         />
@@ -155,12 +181,20 @@ async function allowAndSave() {
         <CheckedSteps v-if="checked" class="wide" :outcome="checked" />
         <StateNote v-if="notChecked" class="wide" :error="notChecked" />
         <StateNote v-if="notAdded && !inward" class="wide" :error="notAdded" />
+        <p v-if="moves" class="wide" role="status">
+          What people gave to sign in was given for {{ existing!.host }}, and is sent nowhere else: everybody
+          who is connected there signs in again.
+        </p>
         <p v-if="inward" class="wide" role="alert">
           <b>{{ notAdded?.message }}.</b> If that is meant, it may be reached from now on:
-          <text-btn @click="allowAndSave">allow {{ server.host }} and add the server</text-btn>
+          <text-btn @click="allowAndSave"
+            >allow {{ server.host }} and {{ existing ? 'change' : 'add' }} the server</text-btn
+          >
         </p>
         <div class="wide d-flex ga-3">
-          <v-btn type="submit" color="primary" :disabled="!ready" :loading="adding === 'loading'">Add</v-btn>
+          <v-btn type="submit" color="primary" :disabled="!ready" :loading="adding === 'loading'">{{
+            existing ? 'Save' : 'Add'
+          }}</v-btn>
           <v-btn variant="tonal" :disabled="!ready" :loading="checking === 'loading'" @click="tryIt"
             >Check it</v-btn
           >
