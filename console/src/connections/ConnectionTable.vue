@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import type { Schemas } from '../api/client'
+import PickCell from '../kernel/PickCell.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { useMe } from '../kernel/useMe'
+import { usePicked } from '../kernel/usePicked'
 import ChooseSources from './ChooseSources.vue'
 import ConnectionActs from './ConnectionActs.vue'
 import HeldChange from './HeldChange.vue'
@@ -18,9 +20,7 @@ const choosing = ref<Schemas['ConnectionInfo']>()
 
 const { me, isAdministrator } = useMe()
 
-const allPicked = computed(
-  () => props.connections.length > 0 && props.connections.every((c) => picked.value.includes(c.id)),
-)
+const { all, some, has, pick } = usePicked(picked, () => props.connections)
 
 /** Managers and auditors look on; only whose it is and an administrator act. */
 function mayChange(c: Schemas['ConnectionInfo']): boolean {
@@ -45,14 +45,7 @@ function sum(
   <v-table class="plain">
     <thead>
       <tr>
-        <td v-if="isAdministrator" class="pick">
-          <v-checkbox-btn
-            :model-value="allPicked"
-            :indeterminate="picked.length > 0 && !allPicked"
-            aria-label="Select all that are shown"
-            @update:model-value="picked = $event ? connections.map((c) => c.id) : []"
-          />
-        </td>
+        <PickCell v-if="isAdministrator" v-model="all" :some="some" label="Select all that are shown" />
         <th>Person</th>
         <th>Sources</th>
         <th>State</th>
@@ -67,13 +60,12 @@ function sum(
     <tbody>
       <template v-for="c in connections" :key="c.id">
         <tr :class="{ told: c.detail }">
-          <td v-if="isAdministrator" class="pick">
-            <v-checkbox-btn
-              v-model="picked"
-              :value="c.id"
-              :aria-label="`Select ${c.account} at ${c.server}`"
-            />
-          </td>
+          <PickCell
+            v-if="isAdministrator"
+            :model-value="has(c.id)"
+            :label="`Select ${c.account} at ${c.server}`"
+            @update:model-value="pick(c.id, $event)"
+          />
           <td class="nowrap">
             <b>{{ c.personName }}</b>
           </td>
@@ -135,10 +127,6 @@ function sum(
 /* nine columns beside the form: a little less air each, and none is cut off at 1280 */
 .plain :is(th, td):not(:first-child) {
   padding-inline: 6px;
-}
-.pick {
-  width: 32px;
-  padding-inline: 4px 0 !important;
 }
 .bad {
   color: rgb(var(--v-theme-error));

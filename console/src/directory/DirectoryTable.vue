@@ -2,6 +2,7 @@
 import { mdiArrowDown, mdiArrowUp, mdiDownload, mdiFilterOutline, mdiViewColumnOutline } from '@mdi/js'
 import { computed, reactive, ref, watch } from 'vue'
 import FindField from '../kernel/FindField.vue'
+import PickCell from '../kernel/PickCell.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { refDebounced } from '../kernel/refDebounced'
 import { dateText, many } from '../kernel/times'
@@ -107,15 +108,13 @@ function text(row: Row, column: string) {
     <v-table class="plain" :class="{ older: isPlaceholderData }">
       <thead>
         <tr>
-          <th v-if="isAdministrator" class="pick">
-            <v-checkbox-btn
-              density="compact"
-              :model-value="rows.length > 0 && chosen.length === rows.length"
-              :indeterminate="chosen.length > 0 && chosen.length < rows.length"
-              aria-label="All on this page"
-              @update:model-value="all"
-            />
-          </th>
+          <PickCell
+            v-if="isAdministrator"
+            :model-value="rows.length > 0 && chosen.length === rows.length"
+            :some="chosen.length > 0 && chosen.length < rows.length"
+            label="All on this page"
+            @update:model-value="all"
+          />
           <th
             v-for="c in columns"
             :key="c.name"
@@ -153,14 +152,12 @@ function text(row: Row, column: string) {
       </thead>
       <tbody>
         <tr v-for="r in rows" :key="r.id" :class="{ picked: chosen.includes(r.id) }">
-          <td v-if="isAdministrator" class="pick">
-            <v-checkbox-btn
-              density="compact"
-              :model-value="chosen.includes(r.id)"
-              :aria-label="`Select ${r.values.name}`"
-              @update:model-value="pick(r, $event)"
-            />
-          </td>
+          <PickCell
+            v-if="isAdministrator"
+            :model-value="chosen.includes(r.id)"
+            :label="`Select ${r.values.name}`"
+            @update:model-value="pick(r, $event)"
+          />
           <td
             v-for="c in columns"
             :key="c.name"
@@ -212,14 +209,6 @@ function text(row: Row, column: string) {
 }
 .count {
   flex: 1;
-}
-.pick {
-  width: 36px;
-  padding-block: 0 !important;
-}
-.pick :deep(.v-selection-control) {
-  min-height: 0;
-  --v-selection-control-size: 24px;
 }
 .sort {
   text-decoration: none;

@@ -1,18 +1,17 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import DateField from '../kernel/DateField.vue'
+import PickCell from '../kernel/PickCell.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { tell, tellRefused } from '../kernel/snackbar'
 import { dateText } from '../kernel/times'
+import { usePicked } from '../kernel/usePicked'
 import { useCoverEnd } from './coverageQueries'
 
 const props = defineProps<{ people: Schemas['CoverageInfo'][]; mayChange: boolean }>()
 /** Ids of those that are picked. */
 const picked = defineModel<string[]>('picked', { default: () => [] })
-const allPicked = computed(
-  () => props.people.length > 0 && props.people.every((p) => picked.value.includes(p.id)),
-)
+const { all, some, has, pick } = usePicked(picked, () => props.people)
 const { mutateAsync: end } = useCoverEnd()
 async function change(p: Schemas['CoverageInfo'], until: string) {
   const before = p.coverUntil ?? ''
@@ -32,14 +31,7 @@ const GOOD = ['capturing', 'connecting']
   <v-table class="plain">
     <thead>
       <tr>
-        <td v-if="mayChange" class="pick">
-          <v-checkbox-btn
-            :model-value="allPicked"
-            :indeterminate="picked.length > 0 && !allPicked"
-            aria-label="Select all that are shown"
-            @update:model-value="picked = $event ? people.map((p) => p.id) : []"
-          />
-        </td>
+        <PickCell v-if="mayChange" v-model="all" :some="some" label="Select all that are shown" />
         <th>Person</th>
         <th>Team</th>
         <th>Role</th>
@@ -53,9 +45,12 @@ const GOOD = ['capturing', 'connecting']
     </thead>
     <tbody>
       <tr v-for="p in people" :key="p.id">
-        <td v-if="mayChange" class="pick">
-          <v-checkbox-btn v-model="picked" :value="p.id" :aria-label="`Select ${p.name}`" />
-        </td>
+        <PickCell
+          v-if="mayChange"
+          :model-value="has(p.id)"
+          :label="`Select ${p.name}`"
+          @update:model-value="pick(p.id, $event)"
+        />
         <td class="nowrap">
           <router-link :to="{ path: '/decisions', query: { person: p.id } }"
             ><b>{{ p.name }}</b></router-link
@@ -98,10 +93,6 @@ const GOOD = ['capturing', 'connecting']
 </template>
 
 <style scoped>
-.pick {
-  width: 32px;
-  padding-inline: 4px 0 !important;
-}
 .bad {
   font-weight: 600;
   color: rgb(var(--v-theme-error));
