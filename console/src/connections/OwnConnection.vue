@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { mdiAlertCircleOutline, mdiCheckCircleOutline, mdiProgressClock } from '@mdi/js'
 import type { Schemas } from '../api/client'
 import WhenAt from '../kernel/WhenAt.vue'
+import { many } from '../kernel/times'
 import ChooseSources from './ChooseSources.vue'
 import ConnectionActs from './ConnectionActs.vue'
 import { isTroubled } from './queries'
@@ -24,7 +25,7 @@ watch([seen, left], () => (samples.value = remember(samples.value, { at: Date.no
 })
 const n = (count: number) => count.toLocaleString('en-GB')
 const chosen = computed(() => props.connection.sources.filter((s) => s.chosen).map((s) => s.label))
-const things = computed(() => (mail.value ? 'messages' : 'meetings'))
+const things = computed(() => many(seen.value, mail.value ? 'message' : 'meeting'))
 
 interface Step {
   says: string
@@ -73,7 +74,7 @@ const ICONS = { done: mdiCheckCircleOutline, now: mdiProgressClock, bad: mdiAler
       <b v-if="connection.state !== 'capturing'"
         >{{ connection.state.replaceAll('-', ' ') }}: {{ connection.detail }}.
       </b>
-      {{ n(seen) }} {{ things }} seen, {{ n(logged) }} of them on timelines<template v-if="waiting"
+      {{ things }} seen, {{ n(logged) }} of them on timelines<template v-if="waiting"
         >, <router-link to="/triage">{{ n(waiting) }} waiting</router-link> until somebody says who the people
         are</template
       >.

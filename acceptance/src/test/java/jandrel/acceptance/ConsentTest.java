@@ -1,14 +1,21 @@
 package jandrel.acceptance;
 
+import static jandrel.acceptance.Browsing.button;
+import static jandrel.acceptance.Browsing.field;
 import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
 import jandrel.api.ConnectionApi.ConnectionInfo;
 import jandrel.api.ConnectionApi.ConsentPage;
 import jandrel.api.ConnectionApi.NewConnection;
 import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.SessionApi.InvitePeople;
+import jandrel.api.SingleSignOnApi.NewProvider;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.net.URI;
@@ -17,12 +24,15 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.regex.Pattern;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -33,6 +43,7 @@ import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.TestMethodOrder;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.subethamail.smtp.server.SMTPServer;
 
 /** Signing in by consent at an authorisation server, losing it, being told, and signing in again with no gap. */
@@ -40,6 +51,8 @@ import org.subethamail.smtp.server.SMTPServer;
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class ConsentTest {
     private static final String WHO = "vera@corvane.example";
+    private static final DateTimeFormatter ICAL =
+            DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
     private final List<String> notices = new CopyOnWriteArrayList<>();
     private Harbour h;
     private StandinProcess standin;
@@ -182,6 +195,105 @@ class ConsentTest {
         until("calendars by consent", "capturing");
     }
 
+    /** Each connects what is theirs in two clicks and a consent, and sees what comes of it. */
+    @ParameterizedTest(name = "{0}")
+    @Order(2)
+    @ValueSource(strings = {"invited", "elsewhere"})
+    void whoComesInByThemselvesConnectsTheirMailAndCalendar(String how) throws Exception {
+        String address = how + "@corvane.example";
+        h.providers.addUser(address);
+        h.providers.calendar(address);
+        h.csv("people", "key,name,addresses\n" + how + ",Person " + how + "," + address);
+        h.account("own-" + how);
+        String customer = "bram@own-" + how + ".example";
+        Instant at = Instant.now().minus(1, ChronoUnit.HOURS);
+        h.providers.mail(address, "", at, letter("mine-" + how, at, customer, address, "For " + how, "x"));
+        h.providers.event(
+                address,
+                "mine.ics",
+                "BEGIN:VEVENT",
+                "UID:mine-" + how,
+                "DTSTAMP:" + ICAL.format(at),
+                "DTSTART:" + ICAL.format(at),
+                "DURATION:PT30M",
+                "SUMMARY:Berth of " + how,
+                "ORGANIZER:mailto:" + address,
+                "ATTENDEE:mailto:" + customer,
+                "END:VEVENT");
+        try (Browsing browsing = Browsing.open()) {
+            Page page = browsing.page();
+            if (how.equals("invited")) {
+                h.admin.post("/api/sign-ins/invite", new InvitePeople(List.of(how), null), Object.class);
+                page.navigate(h.process.url() + "/welcome#" + linkFor(address));
+                field(page, "New password").fill(Providers.PASSWORD);
+                button(page, "Choose it and sign in").click();
+            } else {
+                h.admin.post(
+                        "/api/providers",
+                        new NewProvider(
+                                "Corvane",
+                                standin.url(),
+                                "jandrel-console",
+                                "console-lights-26",
+                                null,
+                                List.of(),
+                                null),
+                        Object.class);
+                page.navigate(h.process.url() + "/");
+                page.getByText("Sign in with Corvane").click();
+                signInAtTheProvider(page, address);
+            }
+            page.waitForURL(Pattern.compile(".*/overview.*"));
+            page.getByText("Your mailbox").first().click();
+            connect(page, "Connect your mail", "mail by consent", address);
+            PlaywrightAssertions.assertThat(field(page, "Your mail"))
+                    .containsText("1 message seen, 1 of them on timelines");
+            PlaywrightAssertions.assertThat(page.getByText("For " + how)).isVisible();
+            connect(page, "Connect your calendar", "calendars by consent", address);
+            PlaywrightAssertions.assertThat(field(page, "Your calendars")).containsText("1 meeting seen");
+            PlaywrightAssertions.assertThat(page.getByText("Berth of " + how)).isVisible();
+        }
+    }
+
+    private static void signInAtTheProvider(Page page, String address) {
+        page.getByPlaceholder("Username").fill(address);
+        page.getByPlaceholder("Password").fill(Providers.PASSWORD);
+        button(page, "Sign in").click();
+    }
+
+    /** The service's page, the provider's for as long as it asks, and back. */
+    private void connect(Page page, String what, String server, String address) {
+        Locator form = field(page, what);
+        form.getByRole(AriaRole.COMBOBOX, new Locator.GetByRoleOptions().setName("Where"))
+                .press("ArrowDown");
+        page.getByRole(
+                        AriaRole.OPTION,
+                        new Page.GetByRoleOptions().setName(server).setExact(true))
+                .click();
+        form.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(what))
+                .click();
+        page.waitForURL(url -> url.startsWith(standin.url()) || url.contains("consent="));
+        if (page.url().contains("/login")) {
+            signInAtTheProvider(page, address);
+            page.waitForURL(url -> !url.contains("/login"));
+        }
+        if (!page.url().contains("consent=")) {
+            page.locator("input[type=checkbox]").all().forEach(box -> box.check());
+            page.click("button[type=submit]");
+        }
+        page.waitForURL(url -> url.contains("/mailbox?consent=given"));
+    }
+
+    private String linkFor(String address) {
+        soon().until(() -> notices.stream().anyMatch(n -> n.startsWith("to " + address) && n.contains("/welcome#")));
+        String letter = notices.stream()
+                .filter(n -> n.startsWith("to " + address))
+                .findFirst()
+                .orElseThrow()
+                .replace("=\r\n", "");
+        return letter.replaceFirst("(?s).*/welcome#([A-Za-z0-9_-]{43}).*", "$1");
+    }
+
     @Test
     @Order(3)
     void aTokenThatWasTakenBackIsNoticedToldAndMendedWithNoGap() throws Exception {
@@ -210,7 +322,7 @@ class ConsentTest {
     void theOrganisationsKeyOpensEveryAccount() throws Exception {
         h.person("quill", "rep");
         Client client = Client.of(h);
-        assertThat(client.run("connect-everyone", "--server", "mail by key")).contains("2 connected");
+        assertThat(client.run("connect-everyone", "--server", "mail by key")).contains("4 connected");
         soon().until(() -> Arrays.stream(h.admin.get("/api/connections", ConnectionInfo[].class))
                 .anyMatch(c -> c.server().equals("mail by key") && c.state().equals("capturing")));
     }

@@ -51,6 +51,21 @@ class ServersPageTest {
             button(page, "Check it").click();
             assertThat(tried).containsText("found inbox");
             assertThat(tried.getByLabel("failed")).hasCount(0);
+            try (Stranger stranger = new Stranger()) {
+                field(page, "Port").fill(String.valueOf(stranger.port()));
+                button(page, "Check it").click();
+                assertThat(tried)
+                        .containsText("its certificate is not trusted for this name; add the company’s own authority");
+            }
+            Browsing.choose(page, "Kind", "Calendars (CalDAV)");
+            field(page, "Port").fill(String.valueOf(h.stand.port("CALDAV")));
+            field(page, "Path").fill("/nowhere/");
+            button(page, "Check it").click();
+            assertThat(tried).containsText("there are no calendars for this person at that path; check the path");
+            Browsing.choose(page, "Kind", "Mail (IMAP)");
+            field(page, "Port").fill(String.valueOf(h.stand.port("IMAPS")));
+            button(page, "Check it").click();
+            assertThat(tried).containsText("found inbox");
             button(page, "Add").click();
             Locator mail = row(page, "Harbour mail");
             assertThat(mail).containsText("Each with a password");

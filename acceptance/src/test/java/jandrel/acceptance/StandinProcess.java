@@ -55,6 +55,8 @@ final class StandinProcess implements AutoCloseable {
         builder.environment().put("STANDIN_CA", stand.value("CA"));
         builder.environment().put("STANDIN_PASSWORD", password);
         builder.environment().put("STANDIN_REDIRECT", redirect);
+        builder.environment()
+                .put("STANDIN_SIGN_ON_REDIRECT", redirect.replace("/api/consent", "/api/session/provider"));
         builder.environment().put("STANDIN_CALDAV", stand.value("CALDAV"));
         builder.environment()
                 .put("STANDIN_ORGANISATION_KEY", publicKey.toAbsolutePath().toString());

@@ -21,6 +21,7 @@ public final class Bench {
                         "timeline",
                         "calendar",
                         "crowd",
+                        "guessing",
                         "console")
                 : List.of(wanted);
         for (String name : all) {
@@ -36,6 +37,7 @@ public final class Bench {
                 case "calendar-first" -> new CalendarBench(stand).first();
                 case "calendar" -> new CalendarBench(stand).run();
                 case "crowd" -> new Crowd(stand).run();
+                case "guessing" -> new Guessing(stand).run();
                 case "console" -> new ConsoleBench(stand).run();
                 case "search" -> new SearchBench(stand).run();
                 case "import" -> new ImportBench(stand).run();
@@ -43,7 +45,7 @@ public final class Bench {
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name
-                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, crowd, console, search and import");
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, crowd, guessing, console, search and import");
             }
         }
     }

@@ -26,9 +26,9 @@ final class TimelineReads {
         try (Opened store = new Opened(stand, "bench_timeline")) {
             Database database = store.database();
             Timelines timelines = store.bean(Timelines.class);
-            grow(database, 0, 1_000_000);
+            grow(database, RECORDS, 0, 1_000_000);
             double[] one = measure(timelines);
-            grow(database, 1_000_000, 2_000_000);
+            grow(database, RECORDS, 1_000_000, 2_000_000);
             double[] two = measure(timelines);
             Figures.line(
                     "timeline page at 1 M activities",
@@ -45,7 +45,7 @@ final class TimelineReads {
     }
 
     /** One in three is for those on it alone; records' shares are uneven, as they are. */
-    private static void grow(Database database, int from, int to) throws SQLException {
+    static void grow(Database database, int records, int from, int to) throws SQLException {
         database.run("""
                 INSERT INTO activity (id, item, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version)
                 SELECT md5('a' || n)::uuid, md5('a' || n)::uuid, 'mail', timestamptz '2024-01-01' + n * interval '40 seconds', NULL, false, 'About item ' || n,
@@ -57,7 +57,7 @@ final class TimelineReads {
         database.run("""
                 INSERT INTO link SELECT md5('r' || floor(%d * power(((n::bigint * 7919) %% 1000003) / 1000003.0, 2))::int)::uuid,
                        timestamptz '2024-01-01' + n * interval '40 seconds', md5('a' || n)::uuid, 'account', 'ADDRESS'
-                FROM generate_series(%d, %d) n""".formatted(RECORDS, from, to - 1));
+                FROM generate_series(%d, %d) n""".formatted(records, from, to - 1));
         database.run("VACUUM ANALYZE");
     }
 

@@ -407,7 +407,8 @@ public final class CalDavServer implements CalendarServer {
             if (isUnavailable(status)) {
                 throw unavailable(response, status);
             }
-            throw new SourceTrouble(SourceTrouble.Kind.BROKEN, "the calendar server answered with status " + status);
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.BROKEN, "the calendar server answered with status " + status + whatToDo(status));
         }
         LimitedStream in = limited(response, largest);
         try (in) {
@@ -415,6 +416,14 @@ public final class CalDavServer implements CalendarServer {
         } catch (IOException broken) {
             throw in.isOver() ? new TooLong(broken) : brokenOff(broken);
         }
+    }
+
+    /** Of a status that says something about the address that was asked (RFC 9110 §15.5). */
+    private static String whatToDo(int status) {
+        return switch (status) {
+            case 403, 404, 405, 410 -> ": there are no calendars for this person at that path; check the path";
+            default -> "";
+        };
     }
 
     private static SourceTrouble brokenOff(IOException broken) {

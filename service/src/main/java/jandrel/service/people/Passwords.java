@@ -38,8 +38,10 @@ class Passwords {
 
     private static final int PATIENCE_SECONDS = 5;
     private final PasswordEncoder encoder;
+    /** Half of the processors are left to those who do not try passwords. */
     private final Semaphore turns =
-            new Semaphore(Math.max(1, Runtime.getRuntime().availableProcessors()), true);
+            new Semaphore(Math.max(1, Runtime.getRuntime().availableProcessors() / 2), true);
+
     private final String nobodys;
 
     /** Its dictionaries are read when somebody first chooses a password. */
