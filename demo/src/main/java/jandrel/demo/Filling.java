@@ -82,10 +82,21 @@ final class Filling {
         }
         byte[] bytes = letter.bytes();
         String name =
-                letter.at().getEpochSecond() + ".M" + String.format("%06d", n) + ".corvane,S=" + bytes.length + ":2,S";
+                letter.at().getEpochSecond() + ".M" + String.format("%06d", n) + ".corvane" + sizes(bytes) + ":2,S";
         Path file = dir.resolve("cur").resolve(name);
         Files.write(file, bytes);
         Files.setLastModifiedTime(file, FileTime.from(letter.at().plusSeconds(4)));
+    }
+
+    /** How large a message is, and how large it is as it is sent, as Dovecot puts it into the names of the files that it makes itself. */
+    static String sizes(byte[] message) {
+        int sent = message.length;
+        for (int i = 0; i < message.length; i++) {
+            if (message[i] == '\n' && (i == 0 || message[i - 1] != '\r')) {
+                sent++;
+            }
+        }
+        return ",S=" + message.length + ",W=" + sent;
     }
 
     private static void send(HttpClient http, URI at, String basic, String method, String type, String body)

@@ -100,7 +100,7 @@ public final class Providers {
      */
     public void mail(String address, String folder, Instant received, byte[] message) throws IOException {
         String name = received.getEpochSecond() + ".M" + String.format(Locale.ROOT, "%08d", NUMBER.incrementAndGet())
-                + ".test,S=" + message.length;
+                + ".test" + Filling.sizes(message);
         Path dir = maildir(address, folder);
         Path fresh = dir.resolve("tmp").resolve(name);
         Files.write(fresh, message);
