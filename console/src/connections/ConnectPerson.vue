@@ -88,7 +88,7 @@ async function connect() {
       {{ everyone.data.value.skipped.length }} left.
     </p>
     <StateNote v-if="everyone.error.value" :error="everyone.error.value" />
-    <p class="quiet">
+    <p v-if="servers?.length" class="quiet">
       The password is encrypted with a key that is kept outside the database, and never shown again.
     </p>
   </aside>
