@@ -13,6 +13,7 @@ defineProps<{ label: string; some?: boolean }>()
 <style scoped>
 .pick {
   width: 36px;
+  vertical-align: middle;
   padding-block: 0 !important;
 }
 .pick :deep(.v-selection-control) {
