@@ -13,6 +13,7 @@ import CoverageCard from './CoverageCard.vue'
 import MeetingsCard from './MeetingsCard.vue'
 import NeedsCard from './NeedsCard.vue'
 import OutcomesCard from './OutcomesCard.vue'
+import PoliciesCard from './PoliciesCard.vue'
 import OwnCard from './OwnCard.vue'
 import SetUpCard from './SetUpCard.vue'
 import TouchCard from './TouchCard.vue'
@@ -100,6 +101,7 @@ const today = useToday()
           :left="(background?.left ?? 0) + (background?.toFetch ?? 0)"
         />
         <template v-if="role === 'auditor'">
+          <PoliciesCard />
           <ChangesCard title="Changes of policies" kind="policy" />
           <ChangesCard title="Changes of exclusions" kind="exclusion" />
           <ChainCard />

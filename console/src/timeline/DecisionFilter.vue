@@ -3,12 +3,17 @@ import { computed } from 'vue'
 import DateField from '../kernel/DateField.vue'
 import FindField from '../kernel/FindField.vue'
 import PersonField from '../people/PersonField.vue'
-import { useSummary, type Narrowed } from './decisionQueries'
+import { useByPolicy, useSummary, type Narrowed } from './decisionQueries'
 
 const narrowed = defineModel<Narrowed>({ required: true })
 defineProps<{ isNarrowed: boolean }>()
 defineEmits<{ clear: [] }>()
 const { data: summary } = useSummary()
+const { data: byPolicy } = useByPolicy()
+const policies = computed(() => [
+  { title: 'Any policy', value: '' },
+  ...(byPolicy.value ?? []).map((p) => ({ title: p.name, value: p.policy })),
+])
 const rules = computed(() => {
   const words = new Map<string, string>()
   summary.value?.counts.forEach((c) => c.rule && words.set(c.rule, c.words))
@@ -31,6 +36,13 @@ const KINDS = [
       does="Filter by address or domain"
     />
     <PersonField v-model="narrowed.person" label="Person" class="choice" nobody="Anybody" />
+    <v-select
+      v-if="policies.length > 2 || narrowed.policy"
+      v-model="narrowed.policy"
+      label="Policy"
+      class="choice"
+      :items="policies"
+    />
     <v-select v-model="narrowed.kind" label="Kind" class="choice" :items="KINDS" />
     <v-select v-model="narrowed.rule" label="Left out because" class="choice wide" :items="rules" />
     <DateField v-model="narrowed.from" label="From" clearable />

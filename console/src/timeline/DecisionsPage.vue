@@ -15,8 +15,8 @@ import { everything, today, useDecisions, type Narrowed } from './decisionQuerie
 
 const route = useRoute()
 // what is still to come stands first in time, but is not what somebody comes here for
-const exclusion = String(route.query.exclusion ?? '')
-const narrowed = reactive<Narrowed>({ ...everything, until: exclusion ? '' : today() })
+const all = Boolean(route.query.exclusion ?? route.query.policy)
+const narrowed = reactive<Narrowed>({ ...everything, until: all ? '' : today() })
 useInAddress(narrowed)
 const settled = refDebounced(
   computed(() => ({ ...narrowed })),

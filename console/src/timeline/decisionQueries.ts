@@ -9,6 +9,7 @@ export interface Narrowed {
   kind: string
   rule: string
   person: string
+  policy: string
   address: string
   exclusion: string
   from: string
@@ -20,6 +21,7 @@ export const everything: Narrowed = {
   kind: '',
   rule: '',
   person: '',
+  policy: '',
   address: '',
   exclusion: '',
   from: '',
@@ -49,6 +51,7 @@ export function useDecisions(narrowed: MaybeRefOrGetter<Narrowed>) {
               kind: n.kind || undefined,
               rule: n.rule || undefined,
               person: n.person || undefined,
+              policy: n.policy || undefined,
               address: n.address || undefined,
               exclusion: n.exclusion || undefined,
               from: startOf(n.from),
@@ -73,6 +76,14 @@ export function useSummary() {
     key: ['summary'],
     query: ({ signal }) => answered(api.GET('/api/summary', { signal })),
     staleTime: 2_000,
+  })
+}
+
+/** What was decided under each policy that is on. */
+export function useByPolicy() {
+  return useQuery({
+    key: ['summary', 'policies'],
+    query: ({ signal }) => answered(api.GET('/api/decisions/policies', { signal })),
   })
 }
 

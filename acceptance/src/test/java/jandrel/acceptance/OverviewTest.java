@@ -124,5 +124,9 @@ class OverviewTest {
                 .click();
         assertThat(page.getByText("fit; the last hash is")).isVisible();
         assertThat(page.getByText("Changes of policies")).isVisible();
+        Locator logged = Browsing.row(page, "Everyone").getByRole(AriaRole.LINK).first();
+        String figure = logged.innerText();
+        logged.click();
+        assertThat(page.getByText("of " + figure + " decision")).isVisible();
     }
 }

@@ -51,8 +51,8 @@ class ServersPageTest {
             button(page, "Check it").click();
             assertThat(tried).containsText("found inbox");
             assertThat(tried.getByLabel("failed")).hasCount(0);
-            try (Stranger stranger = new Stranger()) {
-                field(page, "Port").fill(String.valueOf(stranger.port()));
+            try (UntrustedServer untrusted = new UntrustedServer()) {
+                field(page, "Port").fill(String.valueOf(untrusted.port()));
                 button(page, "Check it").click();
                 assertThat(tried)
                         .containsText("its certificate is not trusted for this name; add the company’s own authority");

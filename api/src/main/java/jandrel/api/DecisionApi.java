@@ -72,6 +72,24 @@ public final class DecisionApi {
             long refetching) {}
 
     /**
+     * What was decided under a policy that is on, for people in the asker's oversight.
+     *
+     * @param version by which all of it is decided
+     * @param since when that version began
+     */
+    public record PolicyCounts(
+            UUID policy,
+            String name,
+            int version,
+            Instant since,
+            String changedBy,
+            long people,
+            long logged,
+            long waiting,
+            long leftOut,
+            long unreadable) {}
+
+    /**
      * How many decisions there are of each verdict on items of one day.
      *
      * @param day such as {@code 2026-11-27}, in the zone that was asked for

@@ -25,6 +25,9 @@ final class Explaining {
         @Option(names = "--person", description = "Whose source showed it: key or address.")
         private String person = "";
 
+        @Option(names = "--policy", description = "Under which its person is, by name.")
+        private String policy = "";
+
         @Option(names = "--address", description = "An address or a domain that is on it.")
         private String address = "";
 
@@ -50,6 +53,9 @@ final class Explaining {
                     "verdict", verdict, "address", address, "rule", rule, "from", day(from, 0), "until", day(until, 1));
             if (!person.isEmpty()) {
                 query.put("person", person(http));
+            }
+            if (!policy.isEmpty()) {
+                query.put("policy", OnePolicy.find(http, policy).id().toString());
             }
             if (csv) {
                 http.copy("/api/decisions.csv", query, out().stream());

@@ -45,7 +45,7 @@ class OutcomeCalls {
     }
 
     /**
-     * By person and week, of what the asker reads in full; a meeting of several people counts for each. Weeks begin on Mondays.
+     * By person in the asker’s oversight and week, of what the asker reads in full; a meeting of several people counts for each. Weeks begin on Mondays.
      *
      * @param weeks the current one among them
      * @param zone whose weeks they are, such as {@code Europe/Oslo}
@@ -68,6 +68,8 @@ class OutcomeCalls {
             }
         }
         return counts.entrySet().stream()
+                .filter(e -> !me.role().isLimitable()
+                        || me.oversight().covers(e.getKey().person()))
                 .map(e -> {
                     People.Person person = everybody.get(e.getKey().person());
                     return new OutcomeCount(

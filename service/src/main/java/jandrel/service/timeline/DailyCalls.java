@@ -3,6 +3,7 @@ package jandrel.service.timeline;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import jandrel.api.DecisionApi.DayCounts;
+import jandrel.api.DecisionApi.PolicyCounts;
 import jandrel.core.visibility.Oversight;
 import jandrel.service.kernel.NamedZone;
 import jandrel.service.kernel.Paging;
@@ -10,6 +11,7 @@ import jandrel.service.people.SignedIn;
 import jandrel.store.timeline.DailyCounts;
 import jandrel.store.timeline.DailyCounts.Day;
 import jandrel.store.timeline.DecisionFilter;
+import jandrel.store.timeline.PolicyTallies;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -26,11 +28,12 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Decisions by day, for a plot. */
+/** Decisions by day, for a plot, and by policy. */
 @RestController
 class DailyCalls {
     private static final int MOST_DAYS = 370;
     private final DailyCounts counts;
+    private final PolicyTallies policies;
     private final Clock clock;
     /** A page that many have open is counted once for all of them. */
     private final Cache<Asked, List<DayCounts>> lately = Caffeine.newBuilder()
@@ -40,8 +43,9 @@ class DailyCalls {
 
     private record Asked(LocalDate today, int days, ZoneId zone, Oversight oversight) {}
 
-    DailyCalls(DailyCounts counts, Clock clock) {
+    DailyCalls(DailyCounts counts, PolicyTallies policies, Clock clock) {
         this.counts = counts;
+        this.policies = policies;
         this.clock = clock;
     }
 
@@ -59,6 +63,24 @@ class DailyCalls {
         Asked asked = new Asked(
                 LocalDate.ofInstant(clock.instant(), at), Paging.within("days", days, MOST_DAYS), at, me.oversight());
         return Objects.requireNonNull(lately.get(asked, this::counted));
+    }
+
+    /** Under each policy that is on, in their order. */
+    @GetMapping("/api/decisions/policies")
+    List<PolicyCounts> policies(@AuthenticationPrincipal SignedIn me) {
+        return policies.all(me.oversight()).stream()
+                .map(p -> new PolicyCounts(
+                        p.policy(),
+                        p.name(),
+                        p.version(),
+                        p.changedAt(),
+                        p.changedBy(),
+                        p.people(),
+                        p.logged(),
+                        p.waiting(),
+                        p.leftOut(),
+                        p.unreadable()))
+                .toList();
     }
 
     private List<DayCounts> counted(Asked asked) {

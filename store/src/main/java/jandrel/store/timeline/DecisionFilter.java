@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Empty and null members do not filter.
  *
+ * @param policy under which its person is now: decisions follow that
  * @param address an address, or a domain with a leading {@code @}
  */
 public record DecisionFilter(
@@ -16,6 +17,7 @@ public record DecisionFilter(
         String kind,
         String rule,
         @Nullable UUID person,
+        @Nullable UUID policy,
         @Nullable UUID exclusion,
         @Nullable UUID item,
         Instant from,

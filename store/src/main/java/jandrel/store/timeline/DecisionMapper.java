@@ -127,6 +127,10 @@ public interface DecisionMapper {
                         all);
             }
             when(f.person() != null, "s.person = #{q.f.person}", all);
+            when(
+                    f.policy() != null,
+                    "s.person IN (SELECT k.person FROM cover k WHERE k.policy = #{q.f.policy} AND k.covered)",
+                    all);
             when(f.exclusion() != null, "s.exclusion = #{q.f.exclusion}", all);
             when(
                     f.item() != null,

@@ -54,6 +54,7 @@ public class Tallies {
         String COUNT = "SELECT coalesce(sum(t.n), 0) " + OF + """
                 AND (#{f.verdict} = '' OR t.verdict = #{f.verdict}) AND (#{f.kind} = '' OR t.kind = #{f.kind})
                 AND (#{f.rule} = '' OR t.rule = #{f.rule}) AND (#{f.person}::uuid IS NULL OR c.person = #{f.person})
+                AND (#{f.policy}::uuid IS NULL OR c.person IN (SELECT k.person FROM cover k WHERE k.policy = #{f.policy} AND k.covered))
                 """;
 
         @Select(COUNT)

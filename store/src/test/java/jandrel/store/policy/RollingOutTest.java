@@ -310,6 +310,7 @@ class RollingOutTest {
                 null,
                 null,
                 null,
+                null,
                 Instant.EPOCH,
                 Instant.parse("2100-01-01T00:00:00Z"),
                 "new@beside.example");

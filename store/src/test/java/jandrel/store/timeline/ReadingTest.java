@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.core.decide.Verdict;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.item.UnreadableItem;
+import jandrel.core.visibility.Oversight;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.StoreContext;
@@ -75,7 +76,7 @@ class ReadingTest {
 
     private static DecisionFilter filter(
             String verdict, String rule, @Nullable UUID person, @Nullable UUID excluded, String address) {
-        return new DecisionFilter(verdict, "", rule, person, excluded, null, EARLY, LATE, address);
+        return new DecisionFilter(verdict, "", rule, person, null, excluded, null, EARLY, LATE, address);
     }
 
     private static List<Shown> all(DecisionFilter filter, Viewer viewer) {
@@ -130,8 +131,8 @@ class ReadingTest {
 
     @Test
     void theTimeOfAnItemNarrowsToo() {
-        DecisionFilter before = new DecisionFilter("", "", "", null, null, null, EARLY, Scene.NOON, "");
-        DecisionFilter after = new DecisionFilter("", "", "", null, null, null, Scene.NOON, LATE, "");
+        DecisionFilter before = new DecisionFilter("", "", "", null, null, null, null, EARLY, Scene.NOON, "");
+        DecisionFilter after = new DecisionFilter("", "", "", null, null, null, null, Scene.NOON, LATE, "");
         assertThat(all(before, ADMINISTRATOR)).isEmpty();
         assertThat(all(after, ADMINISTRATOR)).hasSize(29);
     }
@@ -251,11 +252,37 @@ class ReadingTest {
     }
 
     @Test
+    void whatWasDecidedUnderAPolicyIsWhatItsListHolds() {
+        PolicyTallies.PolicyTally everyone =
+                store.get(PolicyTallies.class).all(Oversight.EVERYBODY).get(0);
+        assertThat(everyone.name()).isEqualTo("Everyone");
+        assertThat(everyone.people()).isEqualTo(2);
+        assertThat(everyone.logged() + everyone.waiting() + everyone.leftOut() + everyone.unreadable())
+                .isEqualTo(29);
+        DecisionFilter logged = new DecisionFilter(
+                "logged", "", "", null, everyone.policy(), null, null, DecisionFilter.FIRST, DecisionFilter.LAST, "");
+        assertThat(all(logged, ADMINISTRATOR)).hasSize((int) everyone.logged());
+        assertThat(store.get(Decisions.class)
+                        .counted(logged, ADMINISTRATOR, PageCursor.TOP, 5)
+                        .total())
+                .isEqualTo(everyone.logged());
+        DecisionFilter none = new DecisionFilter(
+                "", "", "", null, UUID.randomUUID(), null, null, DecisionFilter.FIRST, DecisionFilter.LAST, "");
+        assertThat(all(none, ADMINISTRATOR)).isEmpty();
+        Oversight second = Oversight.of(Role.MANAGER, null, List.of(scene.person(1)));
+        PolicyTallies.PolicyTally theirs =
+                store.get(PolicyTallies.class).all(second).get(0);
+        assertThat(theirs.people()).isEqualTo(1);
+        assertThat(theirs.logged() + theirs.waiting() + theirs.leftOut() + theirs.unreadable())
+                .isEqualTo(4);
+    }
+
+    @Test
     void whatIsNotTalliedIsCountedAsFarAsItIsFew() {
-        DecisionFilter since = new DecisionFilter("", "", "", null, null, null, EARLY.plusSeconds(1), LATE, "");
+        DecisionFilter since = new DecisionFilter("", "", "", null, null, null, null, EARLY.plusSeconds(1), LATE, "");
         assertThat(all(since, ADMINISTRATOR)).hasSize(29);
-        DecisionFilter until =
-                new DecisionFilter("", "", "", null, null, null, DecisionFilter.FIRST, Scene.NOON.plusSeconds(1), "");
+        DecisionFilter until = new DecisionFilter(
+                "", "", "", null, null, null, null, DecisionFilter.FIRST, Scene.NOON.plusSeconds(1), "");
         assertThat(all(until, ADMINISTRATOR)).isNotEmpty();
     }
 }

@@ -11,17 +11,17 @@ import javax.net.ssl.SSLServerSocket;
 import javax.net.ssl.SSLSocket;
 
 /** A server that speaks TLS with a certificate that nobody vouches for. */
-final class Stranger implements AutoCloseable {
+final class UntrustedServer implements AutoCloseable {
     private static final String STORE = "not-a-secret";
     private final SSLServerSocket socket;
 
-    Stranger() throws Exception {
-        Path store = Files.createTempDirectory("stranger").resolve("store.p12");
+    UntrustedServer() throws Exception {
+        Path store = Files.createTempDirectory("untrusted").resolve("store.p12");
         int made = new ProcessBuilder(
                         "keytool",
                         "-genkeypair",
                         "-alias",
-                        "stranger",
+                        "untrusted",
                         "-keyalg",
                         "EC",
                         "-dname",
@@ -50,7 +50,7 @@ final class Stranger implements AutoCloseable {
         SSLContext context = SSLContext.getInstance("TLS");
         context.init(managers.getKeyManagers(), null, null);
         socket = (SSLServerSocket) context.getServerSocketFactory().createServerSocket(0);
-        Thread serving = new Thread(this::serve, "stranger");
+        Thread serving = new Thread(this::serve, "untrusted");
         serving.setDaemon(true);
         serving.start();
     }
