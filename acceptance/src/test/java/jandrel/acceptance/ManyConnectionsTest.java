@@ -13,6 +13,7 @@ import jandrel.api.ConnectionApi.ConnectionInfo;
 import jandrel.api.ConnectionApi.NewServer;
 import jandrel.api.ConnectionApi.ServerInfo;
 import jandrel.demo.ServiceProcess;
+import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -121,6 +122,7 @@ class ManyConnectionsTest {
                 .contains("This host leads into the company’s own network");
         assertThat(h.process.count(secrets)).isEqualTo(1);
 
+        Instant changed;
         h.admin.post("/api/allowed-hosts", new AllowedHost("localhost", null), AllowedHost[].class);
         try (Browsing browsing = Browsing.open()) {
             Page page = browsing.page();
@@ -130,11 +132,16 @@ class ManyConnectionsTest {
             field(page, "Port").fill(String.valueOf(h.stand.port("IMAPS")));
             assertThat(page.getByText("was given for 127.0.0.1, and is sent nowhere else"))
                     .isVisible();
+            changed = Instant.now();
             button(page, "Save").click();
             assertThat(page.getByText("moving is changed; 1 account has to sign in again"))
                     .isVisible();
         }
         assertThat(h.process.count(secrets)).isZero();
+        // a run that was to come anyway says the same
+        Client.of(h).run("look", connection(account).id().toString());
+        soon().until(() -> connection(account).lastRun() != null
+                && connection(account).lastRun().isAfter(changed));
         assertThat(connection(account).state()).isEqualTo("needs-sign-in");
         assertThat(connection(account).detail()).contains("the server is now localhost");
         assertThat(Client.of(h).run("remove-server", "moving")).contains("The server is used");

@@ -141,7 +141,9 @@ public class AccessTokens {
         byte[] secret = connection.secret();
         if (secret == null) {
             throw new SourceTrouble(
-                    SourceTrouble.Kind.SIGN_IN, "nobody has consented yet; sign in at the provider", null);
+                    SourceTrouble.Kind.SIGN_IN,
+                    connection.whyNoSecret("nobody has consented yet; sign in at the provider"),
+                    null);
         }
         Held held = unlocked(connection.id(), secret);
         if (isFresh(held)) {

@@ -111,7 +111,9 @@ public class Servers {
                 byte[] secret = connection.secret();
                 if (secret == null) {
                     throw new SourceTrouble(
-                            SourceTrouble.Kind.SIGN_IN, "there is no password for it yet; give one", null);
+                            SourceTrouble.Kind.SIGN_IN,
+                            connection.whyNoSecret("there is no password for it yet; give one"),
+                            null);
                 }
                 yield new ServerAccount(connection.account(), vault.unlock(connection.id(), secret));
             }

@@ -73,6 +73,11 @@ public interface Connections {
             return AT_REST.contains("'" + state + "'");
         }
 
+        /** Why there is nothing to sign in with, where that is known already. */
+        public String whyNoSecret(String usually) {
+            return state.equals("needs-sign-in") && !detail.isEmpty() ? detail : usually;
+        }
+
         /** One that is new. */
         public static Connection fresh(
                 UUID id,
