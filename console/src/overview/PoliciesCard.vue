@@ -37,7 +37,7 @@ const n = (count: number) => count.toLocaleString('en-GB')
             <b>{{ p.name }}</b>
           </td>
           <td class="nowrap" :title="`by ${p.changedBy}`">
-            {{ p.version }} <span class="quiet"><WhenAt :at="p.since" only="distance" /></span>
+            {{ p.version }}<span class="quiet">, changed <WhenAt :at="p.since" only="distance" /></span>
           </td>
           <td class="num">{{ n(p.people) }}</td>
           <td v-for="c in COLUMNS" :key="c.of" class="num">
