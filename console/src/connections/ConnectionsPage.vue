@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, reactive, ref, toRefs } from 'vue'
 import FindField from '../kernel/FindField.vue'
+import PickedBar from '../kernel/PickedBar.vue'
 import StateNote from '../kernel/StateNote.vue'
 import ViewTabs from '../kernel/ViewTabs.vue'
 import { many } from '../kernel/times'
 import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import { useStates } from '../kernel/useStates'
+import ActButtons from './ActButtons.vue'
 import ConnectPerson from './ConnectPerson.vue'
 import ConnectionTable from './ConnectionTable.vue'
-import ManyConnections from './ManyConnections.vue'
 import { isTroubled, useConnections } from './queries'
 
 /** What only time changes, such as that somebody is behind. */
@@ -65,7 +66,9 @@ onBeforeUnmount(() => clearInterval(timer))
       />
       <span class="quiet" aria-live="polite">{{ data ? many(shown.length, 'connection') : '…' }}</span>
     </div>
-    <ManyConnections v-if="chosen.length" :chosen="chosen" @done="picked = []" />
+    <PickedBar v-if="chosen.length" :what="many(chosen.length, 'connection')" @none="picked = []">
+      <ActButtons :connections="chosen" @done="picked = []" />
+    </PickedBar>
     <div class="panes">
       <div class="pane list">
         <StateNote

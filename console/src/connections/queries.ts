@@ -34,9 +34,10 @@ export function useOffers() {
   })
 }
 
+/** What was done is said at once: a service that has just begun to read three hundred mailboxes takes its time with lists. */
 function useChanged() {
   const askAgain = useAskAgain()
-  return () => askAgain('connections', 'servers', 'coverage')
+  return () => void askAgain('connections', 'servers', 'coverage')
 }
 
 export function useLook() {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { tell } from '../kernel/snackbar'
+import PickedBar from '../kernel/PickedBar.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { many } from '../kernel/times'
 import PersonField from '../people/PersonField.vue'
@@ -42,8 +43,7 @@ async function change(says: string, values: Record<string, string>, archive?: bo
 </script>
 
 <template>
-  <div class="bulk" role="toolbar" :aria-label="`Change ${what}`">
-    <b>{{ what }}</b>
+  <PickedBar :what="what" @none="emit('done')">
     <template v-if="hasOwner">
       <PersonField v-model="owner" by="key" label="New owner" class="field" />
       <v-btn
@@ -82,20 +82,11 @@ async function change(says: string, values: Record<string, string>, archive?: bo
       @click="change(`${archived ? 'Brought back' : 'Archived'}: ${what}`, {}, !archived)"
       >{{ archived ? 'Bring back' : 'Archive' }}</v-btn
     >
-    <v-btn size="small" variant="text" @click="$emit('done')">Select none</v-btn>
-    <StateNote v-if="error" :error="error" />
-  </div>
+    <template #after><StateNote v-if="error" :error="error" /></template>
+  </PickedBar>
 </template>
 
 <style scoped>
-.bulk {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-  padding: 8px 20px;
-  background: var(--picked);
-}
 .field {
   flex: 0 1 190px;
 }

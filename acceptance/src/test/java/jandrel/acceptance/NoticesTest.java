@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import jandrel.api.ConnectionApi.ConnectionInfo;
 import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.NoticeApi.NoticeChoiceInfo;
 import jandrel.api.NoticeApi.NoticeInfo;
@@ -25,6 +26,7 @@ import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
@@ -182,12 +184,18 @@ class NoticesTest {
         soon().until(() -> unread(its).size() == 2);
         assertThat(unread(its)).containsExactly("Hers alone", "1 person you met is on no record");
         assertThat(unread(manager)).isEmpty();
-        h.process.run(
-                "UPDATE connection SET state = 'needs-sign-in', detail = 'it said no' WHERE account = '" + tora + "'");
-        assertThat(unread(its)).contains("Has to be signed in again: " + tora);
+        String connection = "/api/connections/"
+                + Arrays.stream(h.admin.get("/api/connections", ConnectionInfo[].class))
+                        .filter(c -> c.account().equals(tora))
+                        .findFirst()
+                        .orElseThrow()
+                        .id();
+        h.admin.ask("POST", connection + "/password", "{\"password\":\"not hers\"}");
+        String signIn = "Has to be signed in again: " + tora;
+        soon().until(() -> unread(its).contains(signIn));
         assertThat(unread(manager)).isEmpty();
-        assertThat(unread(h.admin)).contains("Has to be signed in again: " + tora);
-        h.process.run("UPDATE connection SET state = 'paused', detail = '' WHERE account = '" + tora + "'");
+        assertThat(unread(h.admin)).contains(signIn);
+        h.admin.ask("POST", connection + "/pause", "");
         assertThat(unread(h.admin)).isEmpty();
     }
 

@@ -31,6 +31,11 @@ public record Oversight(boolean everybody, Set<UUID> people) {
         return !role.isLimitable() || inTeams == null ? EVERYBODY : new Oversight(false, Set.copyOf(inTeams));
     }
 
+    /** Its people; null for no limit. */
+    public UUID @Nullable [] limit() {
+        return everybody ? null : people.toArray(UUID[]::new);
+    }
+
     public boolean covers(@Nullable UUID person) {
         return everybody || (person != null && people.contains(person));
     }

@@ -24,6 +24,7 @@ import jandrel.store.people.People;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -101,11 +102,12 @@ public class Connecting {
         UUID id = UUID.randomUUID();
         String password = wanted.password();
         byte[] secret = server.signIn().equals("password") && password != null ? vault.lock(id, password) : null;
-        add(id, person.id(), server, wanted.account(), secret, state, me.login());
+        int back = window.daysBack(List.of(person.id())).getOrDefault(person.id(), 0);
+        add(id, person.id(), server, wanted.account(), secret, state, back, me.login());
         if (state.equals("refused")) {
             connections.state(id, state, NOT_THEIRS);
         } else if (state.equals("connecting")) {
-            looks.begin(id);
+            looks.begin(List.of(id));
         }
         return id;
     }
@@ -132,16 +134,23 @@ public class Connecting {
     }
 
     private void add(
-            UUID id, UUID person, Server server, String account, byte @Nullable [] secret, String state, String by) {
+            UUID id,
+            UUID person,
+            Server server,
+            String account,
+            byte @Nullable [] secret,
+            String state,
+            int daysBack,
+            String by) {
         Instant now = clock.instant();
-        Connection connection = Connection.fresh(id, person, server.id(), account, secret, since(person, now), state);
+        Connection connection = Connection.fresh(id, person, server.id(), account, secret, since(now, daysBack), state);
         if (connections.add(connection, now, server.isForAll() ? "" : by) == 0) {
             throw Refusal.of(
                     HttpStatus.CONFLICT,
                     "That account is connected already",
                     "To give it a new password, use the connection that is there.");
         }
-        calendarChanged(connection);
+        calendarChanged(server, person);
         journal.add(
                 by,
                 "connected",
@@ -158,11 +167,10 @@ public class Connecting {
                         state));
     }
 
-    private Instant since(UUID person, Instant now) {
-        int back = window.daysBack(person);
+    private static Instant since(Instant now, int daysBack) {
         return now.atOffset(ZoneOffset.UTC)
                 .toLocalDate()
-                .minusDays(back)
+                .minusDays(daysBack)
                 .atStartOfDay()
                 .toInstant(ZoneOffset.UTC);
     }
@@ -177,12 +185,21 @@ public class Connecting {
                         EmailAddress.parse(account).map(EmailAddress::toString).orElse(""));
     }
 
-    /** Connects somebody by the organisation's own sign-in, and has their sources looked at. */
+    /**
+     * Connects people by the organisation's own sign-in, and has their sources looked at.
+     *
+     * @param accounts by person
+     */
     @Transactional
-    public void begin(UUID person, Server server, String account, String by) {
-        UUID id = UUID.randomUUID();
-        add(id, person, server, account, null, "connecting", by);
-        looks.begin(id);
+    public void begin(Map<UUID, String> accounts, Server server, String by) {
+        Map<UUID, Integer> back = window.daysBack(accounts.keySet());
+        List<UUID> begun = new ArrayList<>();
+        accounts.forEach((person, account) -> {
+            UUID id = UUID.randomUUID();
+            add(id, person, server, account, null, "connecting", back.getOrDefault(person, 0), by);
+            begun.add(id);
+        });
+        looks.begin(begun);
     }
 
     /** One's own; an administrator's are all. */
@@ -288,8 +305,12 @@ public class Connecting {
 
     /** Mail about meetings belongs to the meeting only while the person's calendar is captured. */
     private void calendarChanged(Connection connection) {
-        if (serverOf(connection).kind().equals("caldav")) {
-            choosing.calendarChanged(connection.person());
+        calendarChanged(serverOf(connection), connection.person());
+    }
+
+    private void calendarChanged(Server server, UUID person) {
+        if (server.kind().equals("caldav")) {
+            choosing.calendarChanged(person);
         }
     }
 

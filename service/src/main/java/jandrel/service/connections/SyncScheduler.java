@@ -5,11 +5,13 @@ import com.github.kagkarlsson.scheduler.SchedulerClient;
 import com.github.kagkarlsson.scheduler.exceptions.ExecutionException;
 import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceCurrentlyExecutingException;
 import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceNotFoundException;
+import com.github.kagkarlsson.scheduler.task.TaskInstance;
 import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
 import jandrel.store.connections.Connections;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Consumer;
@@ -40,13 +42,17 @@ public class SyncScheduler {
         this.clock = clock;
     }
 
-    /** From now on, again and again. */
-    void begin(UUID connection) {
+    /** From now on, again and again; nothing where it is so already. */
+    private void begin(UUID connection) {
+        scheduler.getObject().scheduleIfNotExists(new TaskInstance<Void>(TASK, connection.toString()), clock.instant());
+        atOnce();
+    }
+
+    /** From now on, again and again: those that are new. */
+    void begin(List<UUID> fresh) {
         scheduler
                 .getObject()
-                .scheduleIfNotExists(
-                        new com.github.kagkarlsson.scheduler.task.TaskInstance<Void>(TASK, connection.toString()),
-                        clock.instant());
+                .scheduleBatch(fresh.stream().map(id -> new TaskInstance<Void>(TASK, id.toString())), clock.instant());
         atOnce();
     }
 

@@ -10,7 +10,6 @@ import jandrel.core.visibility.Role;
 import jandrel.service.people.SignedIn;
 import jandrel.store.meetings.InStep;
 import jandrel.store.policy.Policies;
-import jandrel.store.timeline.DecisionFilter;
 import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -39,7 +38,7 @@ class InStepCalls {
 
     @GetMapping("/api/in-step")
     InStepPage page(@AuthenticationPrincipal SignedIn me) {
-        UUID[] overseen = DecisionFilter.overseen(me.viewer());
+        UUID[] overseen = me.oversight().limit();
         List<InStep.Calendar> calendars = inStep.calendars(overseen);
         List<InStep.Here> here = inStep.here(overseen, clock.instant());
         Map<UUID, Policy> covering = policies.of(Stream.concat(

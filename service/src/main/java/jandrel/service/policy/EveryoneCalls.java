@@ -11,7 +11,9 @@ import jandrel.store.directory.Company;
 import jandrel.store.policy.Roster;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -48,7 +50,7 @@ class EveryoneCalls {
                     "Add a server with an organisation’s password or key, or connect people one by one.");
         }
         List<String> skipped = new ArrayList<>();
-        long connected = 0;
+        Map<UUID, String> fresh = new LinkedHashMap<>();
         long known = 0;
         var accounts = connections.all().stream()
                 .filter(c -> c.serverName().equals(name))
@@ -68,11 +70,13 @@ class EveryoneCalls {
             } else if (accounts.contains(account.get())) {
                 known++;
             } else {
-                connecting.begin(person.id(), server, account.get(), me.login());
-                connected++;
+                fresh.put(person.id(), account.get());
             }
         }
-        return new EveryoneConnected(connected, known, skipped);
+        if (!fresh.isEmpty()) {
+            connecting.begin(fresh, server, me.login());
+        }
+        return new EveryoneConnected(fresh.size(), known, skipped);
     }
 
     /** The first address under one of our own domains, else the first. */

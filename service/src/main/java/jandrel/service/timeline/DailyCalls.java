@@ -10,7 +10,6 @@ import jandrel.service.kernel.Paging;
 import jandrel.service.people.SignedIn;
 import jandrel.store.timeline.DailyCounts;
 import jandrel.store.timeline.DailyCounts.Day;
-import jandrel.store.timeline.DecisionFilter;
 import jandrel.store.timeline.PolicyTallies;
 import java.time.Clock;
 import java.time.Duration;
@@ -88,7 +87,7 @@ class DailyCalls {
         List<Instant> starts = first.datesUntil(asked.today().plusDays(2))
                 .map(day -> day.atStartOfDay(asked.zone()).toInstant())
                 .toList();
-        Map<Integer, Day> counted = counts.of(starts, DecisionFilter.overseen(asked.oversight())).stream()
+        Map<Integer, Day> counted = counts.of(starts, asked.oversight().limit()).stream()
                 .collect(Collectors.toMap(Day::day, Function.identity()));
         return IntStream.range(0, asked.days())
                 .mapToObj(i -> counted.getOrDefault(i, Day.empty(i)))

@@ -29,6 +29,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.function.Consumer;
@@ -82,7 +83,7 @@ class ConnectingTest {
                 new People.Person(PERSON, "vera", "Vera", "", "rep", null, new String[] {"vera@corvane.example"});
         when(people.find("vera")).thenReturn(Optional.of(person));
         when(people.one(PERSON)).thenReturn(Optional.of(person));
-        when(window.daysBack(PERSON)).thenReturn(90);
+        when(window.daysBack(List.of(PERSON))).thenReturn(Map.of(PERSON, 90));
         org.mockito.Mockito.doAnswer(call -> {
                     ((Consumer<TransactionStatus>) call.getArgument(0)).accept(mock());
                     return null;
@@ -116,7 +117,7 @@ class ConnectingTest {
 
     @Test
     void whoIsCoveredByNoPolicyIsReadFromToday() {
-        when(window.daysBack(PERSON)).thenReturn(0);
+        when(window.daysBack(List.of(PERSON))).thenReturn(Map.of());
         connecting.connect(wanted("vera@corvane.example", false), vera);
         assertThat(added().since()).isEqualTo(Instant.parse("2026-05-04T00:00:00Z"));
     }

@@ -134,8 +134,10 @@ public class Policies implements BackWindow, PeopleListener {
     }
 
     @Override
-    public int daysBack(UUID person) {
-        return of(person).map(p -> p.scope().backDays()).orElse(0);
+    public Map<UUID, Integer> daysBack(Collection<UUID> people) {
+        return of(people).entrySet().stream()
+                .collect(Collectors.toMap(
+                        Map.Entry::getKey, e -> e.getValue().scope().backDays()));
     }
 
     /** The same for many people at once, by person. */

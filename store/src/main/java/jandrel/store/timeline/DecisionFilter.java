@@ -1,7 +1,5 @@
 package jandrel.store.timeline;
 
-import jandrel.core.visibility.Oversight;
-import jandrel.core.visibility.Viewer;
 import java.time.Instant;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -36,15 +34,5 @@ public record DecisionFilter(
     /** Whether nothing rare is asked for, by which alone it would be found. */
     boolean isOfMany() {
         return exclusion == null && item == null && address.isEmpty();
-    }
-
-    /** Whose items the viewer's lists hold; null for everybody's. */
-    public static UUID @Nullable [] overseen(Viewer viewer) {
-        return overseen(viewer.oversight());
-    }
-
-    /** The people of an oversight; null for everybody. */
-    public static UUID @Nullable [] overseen(Oversight oversight) {
-        return oversight.everybody() ? null : oversight.people().toArray(UUID[]::new);
     }
 }

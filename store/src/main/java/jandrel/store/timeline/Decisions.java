@@ -89,7 +89,7 @@ public class Decisions {
 
     private long count(DecisionFilter filter, Viewer viewer) {
         return filter.isTallied()
-                ? tallies.count(filter, DecisionFilter.overseen(viewer))
+                ? tallies.count(filter, viewer.oversight().limit())
                 : mapper.count(query(filter, viewer), MOST_COUNTED + 1);
     }
 
@@ -112,7 +112,7 @@ public class Decisions {
 
     private static DecisionMapper.Query query(DecisionFilter filter, Viewer viewer) {
         return new DecisionMapper.Query(
-                filter, DecisionFilter.overseen(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
+                filter, viewer.oversight().limit(), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)

@@ -59,6 +59,6 @@ public class PolicyTallies {
     /** In the order in which they apply. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<PolicyTally> all(Oversight oversight) {
-        return mapper.all(DecisionFilter.overseen(oversight));
+        return mapper.all(oversight.limit());
     }
 }

@@ -58,7 +58,6 @@ public interface SearchMapper {
             LEFT JOIN body b ON b.item = c.item AND b.content = c.content
             """;
 
-    /** Only what the viewer reads in full is found, by what that one says: who shares a text may have another subject. */
     /** The words of a text under the subject and participants of one activity that has it. */
     String OWN = """
             search_words(coalesce(b.month, search_month(a.at)), coalesce(b.language, 'x'), search_head(a.subject, a.people),

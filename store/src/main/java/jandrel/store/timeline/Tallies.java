@@ -88,7 +88,7 @@ public class Tallies {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Summary summary(Viewer viewer) {
-        UUID[] overseen = DecisionFilter.overseen(viewer);
+        UUID[] overseen = viewer.oversight().limit();
         return new Summary(
                 mapper.sums(overseen),
                 mapper.activities(),

@@ -5,7 +5,6 @@ import jandrel.core.triage.Stranger;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.kernel.Like;
 import jandrel.store.kernel.ReadTimeout;
-import jandrel.store.timeline.DecisionFilter;
 import jandrel.store.timeline.DecisionMapper;
 import jandrel.store.timeline.Timelines;
 import java.time.Instant;
@@ -267,7 +266,7 @@ public class Strangers {
         String pattern = find.isEmpty() ? "" : "%" + Like.escaped(find.toLowerCase(java.util.Locale.ROOT)) + "%";
         return Stranger.ranked(
                 mapper.strangers(
-                        DecisionFilter.overseen(viewer),
+                        viewer.oversight().limit(),
                         Timelines.readsAnything(viewer),
                         Timelines.ids(viewer),
                         pattern,
@@ -278,7 +277,7 @@ public class Strangers {
     /** The newest of them, and how many there are. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public java.util.Optional<Newest> newest(Viewer viewer) {
-        return mapper.newest(DecisionFilter.overseen(viewer), Timelines.readsAnything(viewer), Timelines.ids(viewer));
+        return mapper.newest(viewer.oversight().limit(), Timelines.readsAnything(viewer), Timelines.ids(viewer));
     }
 
     /** Those whom the policy would make something of now, best first. */
@@ -308,7 +307,7 @@ public class Strangers {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Meant> meant(Viewer viewer, List<String> addresses, List<String> domains) {
         return mapper.meant(
-                DecisionFilter.overseen(viewer),
+                viewer.oversight().limit(),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new),
@@ -318,7 +317,7 @@ public class Strangers {
     /** Contacts who they seem to be by what they wrote; the nearer evidence first. */
     public List<Likely> alike(Viewer viewer, List<Meant> meant) {
         return mapper.alike(
-                DecisionFilter.overseen(viewer),
+                viewer.oversight().limit(),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 meant.stream().map(Meant::address).toArray(String[]::new));
@@ -334,7 +333,7 @@ public class Strangers {
     /** How many items these are on, of those that the viewer reads. */
     public long items(Viewer viewer, List<String> addresses) {
         return mapper.items(
-                DecisionFilter.overseen(viewer),
+                viewer.oversight().limit(),
                 Timelines.readsAnything(viewer),
                 Timelines.ids(viewer),
                 addresses.toArray(String[]::new));
