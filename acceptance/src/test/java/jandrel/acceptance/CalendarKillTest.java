@@ -13,6 +13,9 @@ import jandrel.demo.Service;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.UUID;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CountDownLatch;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
@@ -34,8 +37,10 @@ class CalendarKillTest {
             h.settle();
             Service me = h.process.signedIn("cutoff", Providers.PASSWORD);
 
-            gate.after(() -> kill(h));
-            UUID item = me.post("/api/meetings", Diaries.wanted("One", BEGINS, account), MadeMeeting.class)
+            UUID item = cutOff(
+                            h,
+                            gate::after,
+                            () -> me.post("/api/meetings", Diaries.wanted("One", BEGINS, account), MadeMeeting.class))
                     .item();
             comesBack(h, gate);
             untilInStep(me, item);
@@ -44,16 +49,14 @@ class CalendarKillTest {
                     .hasSize(1);
             assertThat(h.timeline(account)).hasSize(1);
 
-            gate.before(() -> kill(h));
-            me.put("/api/meetings/" + item, change("Two", null), MadeMeeting.class);
+            cutOff(h, gate::before, () -> me.put("/api/meetings/" + item, change("Two", null), MadeMeeting.class));
             comesBack(h, gate);
             untilInStep(me, item);
             assertThat(file(h, who)).contains("SUMMARY:Two");
 
             // somebody changes it in the calendar before the service is back: both changes live, and neither was in the
             // other's way
-            gate.after(() -> kill(h));
-            me.put("/api/meetings/" + item, change("Three", null), MadeMeeting.class);
+            cutOff(h, gate::after, () -> me.put("/api/meetings/" + item, change("Three", null), MadeMeeting.class));
             soon().until(gate::isSprung);
             h.providers.file(
                     who,
@@ -69,8 +72,10 @@ class CalendarKillTest {
             assertThat(detail.meeting().title()).isEqualTo("Three");
             assertThat(detail.conflicts()).isEmpty();
 
-            gate.after(() -> kill(h));
-            me.delete("/api/meetings/" + item);
+            cutOff(h, gate::after, () -> {
+                me.delete("/api/meetings/" + item);
+                return true;
+            });
             comesBack(h, gate);
             soon().until(() ->
                     h.timeline(account).isEmpty() && h.providers.files(who).isEmpty());
@@ -88,11 +93,21 @@ class CalendarKillTest {
         return new MeetingChange(title, begins, null, null, null, null, null, null, null, null, null, null, null, null);
     }
 
-    private static void kill(Harbour h) {
+    /** The service dies in the write that a call brings about: once the call itself was answered, however quick the write is. */
+    private static <T> T cutOff(Harbour h, Consumer<Runnable> gate, Callable<T> call) throws Exception {
+        CountDownLatch answered = new CountDownLatch(1);
+        gate.accept(() -> {
+            try {
+                answered.await();
+                h.process.service.kill();
+            } catch (InterruptedException stopped) {
+                Thread.currentThread().interrupt();
+            }
+        });
         try {
-            h.process.service.kill();
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
+            return call.call();
+        } finally {
+            answered.countDown();
         }
     }
 
