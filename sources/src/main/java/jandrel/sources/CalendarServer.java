@@ -14,19 +14,6 @@ public interface CalendarServer extends AutoCloseable {
      */
     record Calendar(String href, String name, String colour, boolean syncs, boolean writable) {}
 
-    /**
-     * What is new in a calendar.
-     *
-     * @param token to ask with next time
-     * @param changed hrefs of objects that are new or differ
-     * @param removed hrefs of objects that have gone
-     * @param whole whether {@code changed} lists all there is, as at the first time or after the server forgot the token
-     */
-    record Changes(String token, List<String> changed, List<String> removed, boolean whole) {}
-
-    /** @param tag names its state (RFC 9110 §8.8.3) */
-    record CalendarObject(String href, String tag, byte[] bytes) {}
-
     /** Whether the server asks a meeting's guests by itself once it is in a calendar (RFC 6638 §2). One request. */
     boolean schedules();
 
@@ -38,10 +25,10 @@ public interface CalendarServer extends AutoCloseable {
      *
      * @param token empty to ask for all
      */
-    Changes changes(Calendar calendar, String token);
+    DavChanges changes(Calendar calendar, String token);
 
     /** One request; those that have gone in the meantime are not among the answers. */
-    List<CalendarObject> objects(String calendar, Collection<String> hrefs);
+    List<DavObject> objects(String calendar, Collection<String> hrefs);
 
     /**
      * One request, asked once: when no answer comes, it may or may not have been carried out (RFC 4791 §5.3.2).

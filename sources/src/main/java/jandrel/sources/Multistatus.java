@@ -16,24 +16,29 @@ import javax.xml.stream.XMLStreamReader;
 /** A WebDAV multistatus answer (RFC 4918 §13), read as a stream without DTDs or entities of its own. */
 record Multistatus(List<Answer> answers, String token) {
     static final String CALDAV = "urn:ietf:params:xml:ns:caldav";
+    static final String CARDDAV = "urn:ietf:params:xml:ns:carddav";
     /** Where the de-facto property for a calendar's colour lives. */
     static final String COLOURS = "http://apple.com/ns/ical/";
 
-    private static final Set<String> KINDS = Set.of("report", "privilege");
+    private static final Set<String> KINDS = Set.of("report", "privilege", "resourcetype");
     private static final XMLInputFactory XML = factory();
 
-    /** @param sets what the elements of a kind hold, by the kind: {@code report}, {@code privilege} */
+    /** @param sets what the elements of a kind hold, by the kind: {@code report}, {@code privilege}, {@code resourcetype} */
     record Answer(
             String href,
             String status,
             Map<String, String> texts,
-            boolean isCalendar,
             List<String> components,
             Map<String, Set<String>> sets,
             List<String> statuses) {
         /** Only for the response's own status; a property that is missing has one, too. */
         boolean isGone() {
             return status.contains(" 404");
+        }
+
+        /** Whether it is a collection of that kind. */
+        boolean is(String kind) {
+            return said("resourcetype").contains(kind);
         }
 
         Set<String> said(String kind) {
@@ -94,7 +99,6 @@ record Multistatus(List<Answer> answers, String token) {
         List<String> components = new ArrayList<>();
         Map<String, Set<String>> sets = new HashMap<>();
         List<String> statuses = new ArrayList<>(1);
-        boolean calendar = false;
         List<String> path = new ArrayList<>();
         StringBuilder text = new StringBuilder();
         for (int event = xml.next(); event != XMLStreamConstants.END_DOCUMENT; event = xml.next()) {
@@ -105,7 +109,6 @@ record Multistatus(List<Answer> answers, String token) {
                 }
                 path.add(xml.getLocalName());
                 text.setLength(0);
-                calendar |= xml.getLocalName().equals("calendar") && path.contains("resourcetype");
                 if (xml.getLocalName().equals("comp")) {
                     components.add(String.valueOf(xml.getAttributeValue(null, "name")));
                 }
@@ -128,7 +131,7 @@ record Multistatus(List<Answer> answers, String token) {
                 text.setLength(0);
             }
         }
-        return new Answer(href, status, texts, calendar, components, sets, statuses);
+        return new Answer(href, status, texts, components, sets, statuses);
     }
 
     static String escaped(String text) {

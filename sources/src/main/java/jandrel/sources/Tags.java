@@ -1,6 +1,5 @@
 package jandrel.sources;
 
-import jandrel.sources.CalendarServer.Changes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -17,7 +16,7 @@ final class Tags {
     }
 
     /** @param token of the last time; another, or none, counts all as new */
-    static Changes changes(Map<String, String> tags, String token) {
+    static DavChanges changes(Map<String, String> tags, String token) {
         Map<String, String> before = areIn(token) ? parsed(token) : Map.of();
         List<String> changed = new ArrayList<>();
         StringBuilder now = new StringBuilder(BEGINNING);
@@ -31,7 +30,7 @@ final class Tags {
                 .filter(href -> !tags.containsKey(href))
                 .sorted()
                 .toList();
-        return new Changes(now.toString(), changed, removed, !areIn(token));
+        return new DavChanges(now.toString(), changed, removed, !areIn(token));
     }
 
     private static Map<String, String> parsed(String token) {

@@ -6,8 +6,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import jandrel.demo.Providers;
 import jandrel.demo.Stand;
 import jandrel.sources.CalendarServer.Calendar;
-import jandrel.sources.CalendarServer.CalendarObject;
-import jandrel.sources.CalendarServer.Changes;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -68,16 +66,16 @@ class CalDavServerTest {
     void whatChangesIsToldOnceAndWhatGoesToo() throws IOException, InterruptedException {
         try (CalendarServer server = open(Providers.PASSWORD)) {
             Calendar calendar = server.calendars().get(0);
-            Changes all = server.changes(calendar, "");
+            DavChanges all = server.changes(calendar, "");
             assertThat(all.whole()).isTrue();
             assertThat(all.changed()).hasSizeGreaterThanOrEqualTo(2).allMatch(h -> h.endsWith(".ics"));
-            Changes none = server.changes(calendar, all.token());
+            DavChanges none = server.changes(calendar, all.token());
             assertThat(none.changed()).isEmpty();
             assertThat(none.removed()).isEmpty();
             put("three");
             PROVIDERS.removeEvent(WHO, "three.ics");
             put("four");
-            Changes some = server.changes(calendar, all.token());
+            DavChanges some = server.changes(calendar, all.token());
             assertThat(some.whole()).isFalse();
             assertThat(some.changed()).singleElement().asString().endsWith("four.ics");
             PROVIDERS.removeEvent(WHO, "four.ics");
@@ -103,7 +101,7 @@ class CalDavServerTest {
     void aTokenThatTheServerForgotStartsOver() {
         try (CalendarServer server = open(Providers.PASSWORD)) {
             Calendar calendar = server.calendars().get(0);
-            Changes again = server.changes(calendar, "http://radicale.org/ns/sync/" + "0".repeat(64));
+            DavChanges again = server.changes(calendar, "http://radicale.org/ns/sync/" + "0".repeat(64));
             assertThat(again.whole()).isTrue();
             assertThat(again.changed()).isNotEmpty();
         }
@@ -114,12 +112,12 @@ class CalDavServerTest {
         try (CalendarServer server = open(Providers.PASSWORD)) {
             Calendar real = server.calendars().get(0);
             Calendar without = new Calendar(real.href(), real.name(), "", false, true);
-            Changes all = server.changes(without, "");
+            DavChanges all = server.changes(without, "");
             assertThat(all.whole()).isTrue();
             assertThat(all.changed()).isNotEmpty().allMatch(h -> h.endsWith(".ics"));
             assertThat(server.changes(without, all.token()).changed()).isEmpty();
             put("five");
-            Changes some = server.changes(without, all.token());
+            DavChanges some = server.changes(without, all.token());
             assertThat(some.whole()).isFalse();
             assertThat(some.changed()).singleElement().asString().endsWith("five.ics");
             PROVIDERS.removeEvent(WHO, "five.ics");
@@ -144,13 +142,13 @@ class CalDavServerTest {
             assertThat(server.put(href, object("again"), null))
                     .as("there is one already")
                     .isFalse();
-            CalendarObject read = server.objects(calendar, List.of(href)).get(0);
+            DavObject read = server.objects(calendar, List.of(href)).get(0);
             assertThat(server.put(href, object("second"), read.tag())).isTrue();
             assertThat(server.put(href, object("third"), read.tag()))
                     .as("an old state")
                     .isFalse();
             assertThat(server.delete(href, read.tag())).as("an old state").isFalse();
-            CalendarObject now = server.objects(calendar, List.of(href)).get(0);
+            DavObject now = server.objects(calendar, List.of(href)).get(0);
             assertThat(new String(now.bytes(), StandardCharsets.UTF_8)).contains("SUMMARY:second");
             assertThat(server.delete(href, now.tag())).isTrue();
             assertThat(server.objects(calendar, List.of(href))).isEmpty();

@@ -9,8 +9,6 @@ import com.sun.net.httpserver.HttpsServer;
 import jandrel.demo.Stand;
 import jandrel.demo.StandTls;
 import jandrel.sources.CalendarServer.Calendar;
-import jandrel.sources.CalendarServer.CalendarObject;
-import jandrel.sources.CalendarServer.Changes;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
@@ -129,7 +127,7 @@ class OddCalDavServerTest {
                                 : Answer.multistatus(object("/home/work/1.ics", "\"a\""));
         CalendarServer client = client("/");
         Calendar calendar = client.calendars().get(0);
-        Changes first = client.changes(calendar, "");
+        DavChanges first = client.changes(calendar, "");
         assertThat(first.changed()).containsExactly("/home/work/1.ics");
         assertThat(client.changes(calendar, first.token()).changed()).isEmpty();
     }
@@ -146,7 +144,7 @@ class OddCalDavServerTest {
                     more,
                     "<d:sync-token>page-" + page + "</d:sync-token>");
         };
-        Changes all = client("/").changes(new Calendar("/home/work/", "Work", "", true, true), "");
+        DavChanges all = client("/").changes(new Calendar("/home/work/", "Work", "", true, true), "");
         assertThat(all.changed()).containsExactly("/home/work/1.ics", "/home/work/2.ics", "/home/work/3.ics");
         assertThat(all.token()).isEqualTo("page-3");
         assertThat(all.whole()).isTrue();
@@ -202,8 +200,8 @@ class OddCalDavServerTest {
         for (int i = 0; i < 4; i++) {
             hrefs.add("/home/work/" + i + ".ics");
         }
-        List<CalendarObject> objects = client("/").objects("/home/work/", hrefs);
-        assertThat(objects).extracting(CalendarObject::href).containsExactlyInAnyOrderElementsOf(hrefs);
+        List<DavObject> objects = client("/").objects("/home/work/", hrefs);
+        assertThat(objects).extracting(DavObject::href).containsExactlyInAnyOrderElementsOf(hrefs);
         assertThat(objects).filteredOn(o -> o.href().endsWith("2.ics")).allMatch(o -> o.bytes().length == 5);
     }
 }

@@ -3,7 +3,6 @@ package jandrel.core.policy;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.reconcile.Preference;
 import jandrel.core.reconcile.Preference.Deleted;
-import jandrel.core.reconcile.Preference.Wins;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -23,7 +22,7 @@ import java.util.regex.Pattern;
 public record Keeping(
         String title,
         boolean rings,
-        Wins wins,
+        Stands wins,
         boolean deletionWins,
         Deleted deletedHere,
         boolean asks,
@@ -32,7 +31,20 @@ public record Keeping(
 
     /** By its own title, ringing there; the later change stands, a change lives, a deletion is one. */
     public static final Keeping SAFE =
-            new Keeping(Titles.TITLE, true, Wins.LATER, false, Deleted.REMOVE, false, List.of());
+            new Keeping(Titles.TITLE, true, Stands.LATER, false, Deleted.REMOVE, false, List.of());
+
+    /** Whose value stands. The names are stored. */
+    public enum Stands {
+        HERE(Preference.Wins.HERE),
+        CALENDAR(Preference.Wins.THERE),
+        LATER(Preference.Wins.LATER);
+
+        private final Preference.Wins wins;
+
+        Stands(Preference.Wins wins) {
+            this.wins = wins;
+        }
+    }
 
     public Keeping {
         // what was written before there were such words has none
@@ -60,6 +72,6 @@ public record Keeping(
             case KEEP -> Deleted.KEEP;
         };
         boolean takesUp = meetings != Direction.OUT;
-        return new Preference(wins, deletionWins, takesUp ? there : Deleted.KEEP, deletedHere, takesUp);
+        return new Preference(wins.wins, deletionWins, takesUp ? there : Deleted.KEEP, deletedHere, takesUp);
     }
 }

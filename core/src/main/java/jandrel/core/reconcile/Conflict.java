@@ -9,9 +9,9 @@ import org.jspecify.annotations.Nullable;
  * @param hereWon whose value stands
  * @param lost all of the losing side, to bring a value back from; null when what lost was a deletion
  */
-public record Conflict(
-        @Nullable Field field,
+public record Conflict<D>(
+        @Nullable Part<D> field,
         boolean hereWon,
         String here,
-        String calendar,
-        @Nullable Details lost) {}
+        String there,
+        @Nullable D lost) {}

@@ -8,22 +8,22 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Carries the result of a merge to both sides, one meeting at a time. Every step can be cut off: what was agreed is noted only after
- * the calendar has answered, the losing values of a merge are noted before anything is written over, and whatever happens in between is
+ * Carries the result of a merge to both sides, one thing at a time. Every step can be cut off: what was agreed is noted only after
+ * the other has answered, the losing values of a merge are noted before anything is written over, and whatever happens in between is
  * seen by the next settling as what both sides have then. Nothing here keeps a state of its own.
  *
- * @param <K> names a meeting
+ * @param <K> names a thing
+ * @param <D> all that a side has of it
  */
-public final class Exchange<K> {
+public final class Exchange<K, D> {
     private static final int MOST_ATTEMPTS = 4;
-    /** Two sides seldom come to the same words by chance. */
-    private static final List<Field> TELLING = List.of(Field.TITLE, Field.WHEN, Field.PLACE, Field.ONLINE, Field.TEXT);
 
-    private final Ledger<K> ledger;
-    private final Calendar<K> calendar;
+    private final Shape<D> shape;
+    private final Ledger<K, D> ledger;
+    private final Remote<K, D> remote;
 
     /**
-     * Our side of a meeting.
+     * Our side of a thing.
      *
      * @param here our own state
      * @param base what the sides’ changes are told from: what they last agreed on; null while they never did
@@ -31,31 +31,31 @@ public final class Exchange<K> {
      * @param detached whether the one side let go of it while the other keeps it: it is exchanged no more
      * @param version changes with every change of this entry
      */
-    public record Entry(
-            Side here, Merge.@Nullable Base base, @Nullable Sending sending, boolean detached, long version) {}
+    public record Entry<D>(
+            Side<D> here, @Nullable Base<D> base, @Nullable Sending<D> sending, boolean detached, long version) {}
 
     /**
      * A write under way.
      *
      * @param here what ours was then
-     * @param before what the calendar had
+     * @param before what the other had
      * @param there what it was to have; null for nothing
      * @param tag of the state that was to be written over
-     * @param mark told to the calendar with the write, so that it can be known again
+     * @param mark told to the other with the write, so that it can be known again
      */
-    public record Sending(
-            @Nullable Details here,
-            @Nullable Details before,
-            @Nullable Details there,
+    public record Sending<D>(
+            @Nullable D here,
+            @Nullable D before,
+            @Nullable D there,
             @Nullable String tag,
             String mark) {}
 
     /** Our own records. */
-    public interface Ledger<K> {
-        Entry read(K key);
+    public interface Ledger<K, D> {
+        Entry<D> read(K key);
 
         /** Keeps the losing values; keeping the same again does nothing. */
-        void note(K key, List<Conflict> conflicts);
+        void note(K key, List<Conflict<D>> conflicts);
 
         /**
          * In one transaction, before anything is written over: the losing values, and what is about to be written.
@@ -63,7 +63,7 @@ public final class Exchange<K> {
          * @param base what the sides’ changes are told from now
          * @param sending null when it is known not to have been written
          */
-        void sending(K key, Merge.@Nullable Base base, @Nullable Sending sending, List<Conflict> conflicts);
+        void sending(K key, @Nullable Base<D> base, @Nullable Sending<D> sending, List<Conflict<D>> conflicts);
 
         /**
          * In one transaction: our side, and what is agreed; nothing is being sent any more.
@@ -71,35 +71,35 @@ public final class Exchange<K> {
          * @param here what our side has from now on
          * @return false when the entry is no longer the one of that version; nothing is changed then
          */
-        boolean agree(K key, long version, @Nullable Details here, @Nullable Details agreed, boolean detached);
+        boolean agree(K key, long version, @Nullable D here, @Nullable D agreed, boolean detached);
     }
 
     /**
-     * @param tag names this state of the calendar's file (RFC 9110 §8.8.3); null where there is none
-     * @param mark of our last write that the meeting still carries; empty when it carries none
+     * @param tag names this state of the other's file (RFC 9110 §8.8.3); null where there is none
+     * @param mark of our last write that it still carries; empty when it carries none
      */
-    public record Found(@Nullable Details details, @Nullable String tag, String mark, Instant changedAt) {}
+    public record Found<D>(@Nullable D details, @Nullable String tag, String mark, Instant changedAt) {}
 
     /** The other side. Each call may throw when no answer comes, with or without its work done. */
-    public interface Calendar<K> {
-        Found find(K key);
+    public interface Remote<K, D> {
+        Found<D> find(K key);
 
         /**
          * Writes only if the file is still in that state (RFC 9110 §13.1.1, §13.1.2).
          *
          * @param details null to take it out
          * @param tag null if there must be none yet
-         * @param mark to be kept with the meeting
+         * @param mark to be kept with it
          * @return false when the file is in another state; nothing is written then
          */
-        boolean write(K key, @Nullable Details details, @Nullable String tag, String mark);
+        boolean write(K key, @Nullable D details, @Nullable String tag, String mark);
     }
 
     /** What settling came to. */
     public enum Outcome {
         /** Both sides have the same. */
         SAME,
-        /** The calendar had to be written. */
+        /** The other had to be written. */
         SENT,
         /** Our side had to be changed. */
         RECEIVED,
@@ -109,28 +109,29 @@ public final class Exchange<K> {
         LATER
     }
 
-    public Exchange(Ledger<K> ledger, Calendar<K> calendar) {
+    public Exchange(Shape<D> shape, Ledger<K, D> ledger, Remote<K, D> remote) {
+        this.shape = shape;
         this.ledger = ledger;
-        this.calendar = calendar;
+        this.remote = remote;
     }
 
-    /** What the calendar throws goes through; settling again goes on from what is there then. */
+    /** What the other throws goes through; settling again goes on from what is there then. */
     public Outcome settle(K key, Preference preference) {
         for (int attempt = 0; attempt < MOST_ATTEMPTS; attempt++) {
-            Entry entry = ledger.read(key);
+            Entry<D> entry = ledger.read(key);
             if (entry.detached()) {
                 return Outcome.SAME;
             }
-            Found found = calendar.find(key);
-            Merge.Base base = base(entry, found);
-            Wanted wanted = wanted(base, entry, found, preference);
+            Found<D> found = remote.find(key);
+            Base<D> base = base(entry, found);
+            Wanted<D> wanted = wanted(base, entry, found, preference);
             boolean sends = !Objects.equals(wanted.there(), found.details());
             if (sends) {
                 String mark = mark(entry, found);
-                Details ours = entry.here().details();
-                Sending sending = new Sending(ours, found.details(), wanted.there(), found.tag(), mark);
+                D ours = entry.here().details();
+                Sending<D> sending = new Sending<>(ours, found.details(), wanted.there(), found.tag(), mark);
                 ledger.sending(key, base, sending, wanted.conflicts());
-                if (!calendar.write(key, wanted.there(), found.tag(), mark)) {
+                if (!remote.write(key, wanted.there(), found.tag(), mark)) {
                     ledger.sending(key, base, null, List.of());
                     continue;
                 }
@@ -146,33 +147,36 @@ public final class Exchange<K> {
     }
 
     /** What the sides' changes are told from: a write whose answer was lost, if it took place, else what was agreed. */
-    private static Merge.@Nullable Base base(Entry entry, Found found) {
-        Sending sending = entry.sending();
-        Details theirs = found.details();
+    private @Nullable Base<D> base(Entry<D> entry, Found<D> found) {
+        Sending<D> sending = entry.sending();
+        D theirs = found.details();
         if (sending != null
                 && !Objects.equals(sending.tag(), found.tag())
                 && sending.here() != null
                 && sending.there() != null
                 && theirs != null
                 && tookPlace(sending, found, theirs)) {
-            return new Merge.Base(sending.here(), sending.there());
+            return new Base<>(sending.here(), sending.there());
         }
         return entry.base();
     }
 
     /** A program that changed the file since may have dropped the mark: then the words tell. */
-    private static boolean tookPlace(Sending sending, Found found, Details theirs) {
+    private boolean tookPlace(Sending<D> sending, Found<D> found, D theirs) {
         if (!found.mark().isEmpty()) {
             return found.mark().equals(sending.mark());
         }
-        Details before = sending.before();
-        Details written = Objects.requireNonNull(sending.there());
-        return TELLING.stream()
+        D before = sending.before();
+        D written = Objects.requireNonNull(sending.there());
+        return shape.parts().stream()
+                .filter(Part::isTelling)
+                // taking something away says little
+                .filter(field -> !field.words(written).isBlank())
                 .anyMatch(field -> (before == null || !field.of(before).equals(field.of(written)))
                         && field.of(written).equals(field.of(theirs)));
     }
 
-    private static String mark(Entry entry, Found found) {
+    private static String mark(Entry<?> entry, Found<?> found) {
         byte[] bytes = (entry.version() + "/" + found.tag()).getBytes(java.nio.charset.StandardCharsets.UTF_8);
         return UUID.nameUUIDFromBytes(bytes).toString();
     }
@@ -185,33 +189,29 @@ public final class Exchange<K> {
     }
 
     /** What each side shall have, and what they agree on then. */
-    private record Wanted(
-            @Nullable Details here,
-            @Nullable Details there,
-            @Nullable Details agreed,
-            boolean detached,
-            List<Conflict> conflicts) {}
+    private record Wanted<D>(
+            @Nullable D here, @Nullable D there, @Nullable D agreed, boolean detached, List<Conflict<D>> conflicts) {}
 
-    private static Wanted wanted(Merge.@Nullable Base base, Entry entry, Found found, Preference preference) {
-        Side there = new Side(found.details(), found.changedAt());
-        Merge merge = Merge.of(base, entry.here(), there, preference);
-        Details result = merge.result();
+    private Wanted<D> wanted(@Nullable Base<D> base, Entry<D> entry, Found<D> found, Preference preference) {
+        Side<D> there = new Side<>(found.details(), found.changedAt());
+        Merge<D> merge = Merge.of(shape, base, entry.here(), there, preference);
+        D result = merge.result();
         if (result != null) {
-            return new Wanted(result, result, result, false, merge.conflicts());
+            return new Wanted<>(result, result, result, false, merge.conflicts());
         }
-        Details ours = entry.here().details();
+        D ours = entry.here().details();
         if (merge.deletedHere()) {
-            Details stays = left(found.details(), preference.deletedHere());
-            return new Wanted(null, stays, null, true, merge.conflicts());
+            D stays = left(found.details(), preference.deletedHere());
+            return new Wanted<>(null, stays, null, true, merge.conflicts());
         }
-        Details stays = left(ours, preference.deletedThere());
-        return new Wanted(stays, null, null, true, merge.conflicts());
+        D stays = left(ours, preference.deletedThere());
+        return new Wanted<>(stays, null, null, true, merge.conflicts());
     }
 
-    private static @Nullable Details left(@Nullable Details was, Deleted deleted) {
+    private @Nullable D left(@Nullable D was, Deleted deleted) {
         if (was == null || deleted == Deleted.REMOVE) {
             return null;
         }
-        return deleted == Deleted.CANCEL ? was.cancel() : was;
+        return deleted == Deleted.CANCEL ? shape.cancel(was) : was;
     }
 }

@@ -1,12 +1,16 @@
 package jandrel.core.reconcile;
 
+import java.util.List;
+import java.util.SortedSet;
+import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** The parts of a meeting that are merged each by itself. The names are stored: never rename one. */
 // it holds nothing that could change
 @SuppressWarnings("ImmutableEnumChecker")
-public enum Field {
+public enum Field implements Part<Details> {
     TITLE(Details::title),
     WHEN(Details::when),
     PLACE(Details::place),
@@ -21,17 +25,31 @@ public enum Field {
     ANSWERS(Details::answers),
     CANCELLED(Details::cancelled);
 
+    /** A meeting, as it is kept in step. */
+    public static final Shape<Details> MEETING = new Shape<>() {
+        @Override
+        public List<Field> parts() {
+            return List.of(values());
+        }
+
+        @Override
+        public Details cancel(Details details) {
+            return details.cancel();
+        }
+    };
+
     private final Function<Details, Object> value;
 
     Field(Function<Details, Object> value) {
         this.value = value;
     }
 
-    Object of(Details details) {
+    @Override
+    public Object of(Details details) {
         return value.apply(details);
     }
 
-    /** As the journal of conflicts keeps it. */
+    @Override
     public String words(Details details) {
         if (this == WHEN) {
             Details.When when = details.when();
@@ -46,7 +64,7 @@ public enum Field {
         return of(details).toString();
     }
 
-    /** @param from whose value of this field it gets */
+    @Override
     public Details put(Details into, Details from) {
         return new Details(
                 this == TITLE ? from.title() : into.title(),
@@ -60,5 +78,51 @@ public enum Field {
                 this == GUESTS ? from.guests() : into.guests(),
                 this == ANSWERS ? from.answers() : into.answers(),
                 this == CANCELLED ? from.cancelled() : into.cancelled());
+    }
+
+    @Override
+    public boolean isTelling() {
+        return switch (this) {
+            case TITLE, WHEN, PLACE, ONLINE, TEXT -> true;
+            default -> false;
+        };
+    }
+
+    /** What guests answered is theirs to say. */
+    @Override
+    public boolean isTheirs() {
+        return this == ANSWERS;
+    }
+
+    @Override
+    public @Nullable Combined<Details> combine(
+            @Nullable Base<Details> base, Details ours, Details theirs, boolean hereWins) {
+        if (this == GUESTS) {
+            return new Combined<>(ours.with(guests(base, ours.guests(), theirs.guests())), false);
+        }
+        if (this == ANSWERS) {
+            // one may have answered by mail while another did so in the calendar
+            Members<Answer> given = Members.of(base, ours, theirs, hereWins, Details::answers);
+            return new Combined<>(ours.with(all(ours, theirs)).answered(given.merged()), given.clash());
+        }
+        return null;
+    }
+
+    /** Whom either side added is asked, whom either side took off is not. */
+    private static SortedSet<String> guests(
+            @Nullable Base<Details> base, SortedSet<String> ours, SortedSet<String> theirs) {
+        SortedSet<String> all = new TreeSet<>(ours);
+        all.addAll(theirs);
+        if (base != null) {
+            all.removeIf(guest -> (base.here().guests().contains(guest) && !ours.contains(guest))
+                    || (base.there().guests().contains(guest) && !theirs.contains(guest)));
+        }
+        return all;
+    }
+
+    private static SortedSet<String> all(Details ours, Details theirs) {
+        SortedSet<String> all = new TreeSet<>(ours.guests());
+        all.addAll(theirs.guests());
+        return all;
     }
 }

@@ -5,9 +5,9 @@ package jandrel.core.reconcile;
  *
  * @param wins whose value stands where both changed the same field
  * @param deletionWins whether a deletion stands against a change of the other side; else the change lives
- * @param deletedThere what becomes of ours when the calendar's is deleted
- * @param deletedHere what becomes of the calendar's when ours is deleted
- * @param takesUp whether ours takes up what the calendar changes; else ours is put back there, but for what guests answered
+ * @param deletedThere what becomes of ours when the other's is deleted
+ * @param deletedHere what becomes of the other's when ours is deleted
+ * @param takesUp whether ours takes up what the other changes; else ours is put back there, but for what is the other's to say
  */
 public record Preference(Wins wins, boolean deletionWins, Deleted deletedThere, Deleted deletedHere, boolean takesUp) {
     /** The later change stands, a change lives, and what is deleted goes from both. */
@@ -16,7 +16,7 @@ public record Preference(Wins wins, boolean deletionWins, Deleted deletedThere, 
     /** Whose value. */
     public enum Wins {
         HERE,
-        CALENDAR,
+        THERE,
         LATER
     }
 

@@ -1,4 +1,4 @@
-/** Two sides that hold the same meeting, kept in step: a three-way merge, and the exchange that carries its result over. */
+/** two sides that hold the same, kept in step: a three-way merge, and the exchange that carries its result over. */
 @NullMarked
 package jandrel.core.reconcile;
 

@@ -34,31 +34,33 @@ class MergeTest {
                 false);
     }
 
-    private static Merge merge(@Nullable Details agreed, @Nullable Details here, @Nullable Details there, Wins wins) {
+    private static Merge<Details> merge(
+            @Nullable Details agreed, @Nullable Details here, @Nullable Details there, Wins wins) {
         // the calendar's is the later
         return Merge.of(
-                Merge.Base.of(agreed),
-                new Side(here, TEN),
-                new Side(there, TEN.plusSeconds(60)),
+                Field.MEETING,
+                Base.of(agreed),
+                new Side<>(here, TEN),
+                new Side<>(there, TEN.plusSeconds(60)),
                 new Preference(wins, false, Deleted.REMOVE, Deleted.REMOVE, true));
     }
 
     @Test
     void changesOfDifferentFieldsBothStand() {
-        Merge merge = merge(details("A", 0), details("B", 0), details("A", 2), Wins.LATER);
+        Merge<Details> merge = merge(details("A", 0), details("B", 0), details("A", 2), Wins.LATER);
         assertThat(merge.result()).isEqualTo(details("B", 2));
         assertThat(merge.conflicts()).isEmpty();
     }
 
     @ParameterizedTest
-    @CsvSource({"HERE, B, true", "CALENDAR, C, false", "LATER, C, false"})
+    @CsvSource({"HERE, B, true", "THERE, C, false", "LATER, C, false"})
     void ofTwoChangesOfOneFieldThePolicyChoosesAndTheOtherIsKept(Wins wins, String title, boolean hereWon) {
-        Merge merge = merge(details("A", 0), details("B", 0), details("C", 0), wins);
+        Merge<Details> merge = merge(details("A", 0), details("B", 0), details("C", 0), wins);
         assertThat(merge.result()).isEqualTo(details(title, 0));
         assertThat(merge.conflicts()).singleElement().satisfies(c -> {
             assertThat(c.field()).isEqualTo(Field.TITLE);
             assertThat(c.here()).isEqualTo("B");
-            assertThat(c.calendar()).isEqualTo("C");
+            assertThat(c.there()).isEqualTo("C");
             assertThat(c.hereWon()).isEqualTo(hereWon);
             assertThat(c.lost()).isEqualTo(details(hereWon ? "C" : "B", 0));
         });
@@ -66,36 +68,37 @@ class MergeTest {
 
     @Test
     void whereNothingIsTakenUpOursIsPutBackAndWhatTheCalendarSaidIsKept() {
-        Preference out = new Preference(Wins.CALENDAR, false, Deleted.KEEP, Deleted.REMOVE, false);
+        Preference out = new Preference(Wins.THERE, false, Deleted.KEEP, Deleted.REMOVE, false);
         Details answered = details("A", 2, "ann", "bob");
         answered = answered.answered(new TreeMap<>(java.util.Map.of("ann", Answer.ACCEPTED)));
-        Merge merge = Merge.of(
-                Merge.Base.of(details("A", 0, "ann")),
-                new Side(details("B", 0, "ann"), TEN),
-                new Side(answered, TEN.plusSeconds(60)),
+        Merge<Details> merge = Merge.of(
+                Field.MEETING,
+                Base.of(details("A", 0, "ann")),
+                new Side<>(details("B", 0, "ann"), TEN),
+                new Side<>(answered, TEN.plusSeconds(60)),
                 out);
         // but for what a guest answered, who is not the calendar
         assertThat(merge.result())
                 .isEqualTo(details("B", 0, "ann").answered(new TreeMap<>(java.util.Map.of("ann", Answer.ACCEPTED))));
-        assertThat(merge.conflicts()).extracting(Conflict::field).containsExactly(Field.WHEN, Field.GUESTS);
-        assertThat(merge.conflicts()).allMatch(Conflict::hereWon);
+        assertThat(merge.conflicts()).extracting(c -> c.field()).containsExactly(Field.WHEN, Field.GUESTS);
+        assertThat(merge.conflicts()).allMatch(c -> c.hereWon());
         // what was deleted there does not come back
-        Merge deleted =
-                Merge.of(Merge.Base.of(details("A", 0)), new Side(details("A", 0), TEN), new Side(null, TEN), out);
+        Merge<Details> deleted = Merge.of(
+                Field.MEETING, Base.of(details("A", 0)), new Side<>(details("A", 0), TEN), new Side<>(null, TEN), out);
         assertThat(deleted.result()).isNull();
         assertThat(deleted.deletedHere()).isFalse();
     }
 
     @Test
     void theSameChangeOnBothSidesIsNoConflict() {
-        Merge merge = merge(details("A", 0), details("B", 0), details("B", 0), Wins.HERE);
+        Merge<Details> merge = merge(details("A", 0), details("B", 0), details("B", 0), Wins.HERE);
         assertThat(merge.result()).isEqualTo(details("B", 0));
         assertThat(merge.conflicts()).isEmpty();
     }
 
     @Test
     void guestsAreMergedOneByOne() {
-        Merge merge = merge(
+        Merge<Details> merge = merge(
                 details("A", 0, "ann", "bob"),
                 details("A", 0, "ann", "cleo"),
                 details("A", 0, "bob", "dan", "ann"),
@@ -117,26 +120,26 @@ class MergeTest {
 
     @Test
     void answersAreMergedGuestByGuest() {
-        Merge each = merge(
+        Merge<Details> each = merge(
                 answered(null, null), answered(Answer.ACCEPTED, null), answered(null, Answer.DECLINED), Wins.HERE);
         assertThat(each.result()).isEqualTo(answered(Answer.ACCEPTED, Answer.DECLINED));
         assertThat(each.conflicts()).isEmpty();
-        Merge clash = merge(
+        Merge<Details> clash = merge(
                 answered(Answer.TENTATIVE, null),
                 answered(Answer.ACCEPTED, null),
                 answered(Answer.DECLINED, Answer.ACCEPTED),
-                Wins.CALENDAR);
+                Wins.THERE);
         assertThat(clash.result()).isEqualTo(answered(Answer.DECLINED, Answer.ACCEPTED));
         assertThat(clash.conflicts()).singleElement().satisfies(c -> {
             assertThat(c.field()).isEqualTo(Field.ANSWERS);
             assertThat(c.here()).isEqualTo("ann accepted");
-            assertThat(c.calendar()).isEqualTo("ann declined, bob accepted");
+            assertThat(c.there()).isEqualTo("ann declined, bob accepted");
         });
     }
 
     @Test
     void theAnswerOfWhoIsTakenOffGoesWithThem() {
-        Merge merge = merge(
+        Merge<Details> merge = merge(
                 details("A", 0, "ann"),
                 details("A", 0),
                 details("A", 0, "ann").answered(new TreeMap<>(java.util.Map.of("ann", Answer.ACCEPTED))),
@@ -148,7 +151,7 @@ class MergeTest {
     void aDeletionAgainstNothingIsOneAndAgainstAChangeTheChangeLives() {
         assertThat(merge(details("A", 0), null, details("A", 0), Wins.LATER).result())
                 .isNull();
-        Merge lives = merge(details("A", 0), null, details("B", 0), Wins.LATER);
+        Merge<Details> lives = merge(details("A", 0), null, details("B", 0), Wins.LATER);
         assertThat(lives.result()).isEqualTo(details("B", 0));
         assertThat(lives.conflicts())
                 .singleElement()
@@ -163,7 +166,7 @@ class MergeTest {
 
     @Test
     void aBeginningNeverMeetsTheOtherSidesEnd() {
-        Merge merge = merge(details("A", 0), details("A", 3), details("A", 5), Wins.CALENDAR);
+        Merge<Details> merge = merge(details("A", 0), details("A", 3), details("A", 5), Wins.THERE);
         assertThat(merge.result()).isEqualTo(details("A", 5));
         assertThat(merge.conflicts())
                 .singleElement()

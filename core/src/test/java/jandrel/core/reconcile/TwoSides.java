@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * A calendar server and our own records, in memory, with people who change things on both and a network that breaks. Every value that
  * somebody enters is entered once: {@code h7} here, {@code t8} in the calendar, so that each can be followed to its end.
  */
-final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar<TwoSides.Key> {
+final class TwoSides implements Exchange.Ledger<TwoSides.Key, Details>, Exchange.Remote<TwoSides.Key, Details> {
     private static final Instant MONDAY = Instant.parse("2026-03-02T09:00:00Z");
     private static final List<Field> WORDS = List.of(Field.TITLE, Field.WHEN, Field.PLACE, Field.TEXT);
     private static final String DELETED = "deleted";
@@ -55,17 +55,17 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         private int changedAt;
     }
 
-    private final Map<Key, Entry> ours = new LinkedHashMap<>();
+    private final Map<Key, Entry<Details>> ours = new LinkedHashMap<>();
     private final Map<String, File> files = new LinkedHashMap<>();
     private final Set<Key> dirty = new HashSet<>();
-    private final Exchange<Key> exchange = new Exchange<>(this, this);
+    private final Exchange<Key, Details> exchange = new Exchange<>(Field.MEETING, this, this);
     private final Preference preference;
     private final SplittableRandom random;
     /** By meeting: what somebody entered and where it must still be found. */
     final Map<Key, Set<String>> entered = new HashMap<>();
 
     final Map<Key, Set<String>> replaced = new HashMap<>();
-    final Map<Key, Set<Conflict>> journal = new HashMap<>();
+    final Map<Key, Set<Conflict<Details>>> journal = new HashMap<>();
     final List<String> problems = new ArrayList<>();
     private Fault fault = Fault.NONE;
     private int clock;
@@ -188,7 +188,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         Key key = new Key("f" + ours.size() + "h" + clock, 0);
         Details made = fresh("h", chance);
         follow(key, null, made);
-        ours.put(key, new Entry(new Side(made, now()), null, null, false, 1));
+        ours.put(key, new Entry<>(new Side<>(made, now()), null, null, false, 1));
         dirty.add(key);
     }
 
@@ -199,7 +199,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         return keys.isEmpty() ? null : keys.get(chance.nextInt(keys.size()));
     }
 
-    private Entry entry(Key key) {
+    private Entry<Details> entry(Key key) {
         return Objects.requireNonNull(ours.get(key));
     }
 
@@ -219,9 +219,9 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
     }
 
     private void here(Key key, @Nullable Details details) {
-        Entry e = entry(key);
+        Entry<Details> e = entry(key);
         follow(key, e.here().details(), details);
-        ours.put(key, new Entry(new Side(details, now()), e.base(), e.sending(), false, e.version() + 1));
+        ours.put(key, new Entry<>(new Side<>(details, now()), e.base(), e.sending(), false, e.version() + 1));
         dirty.add(key);
     }
 
@@ -321,7 +321,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
             if (left-- <= 0) {
                 return false;
             }
-            ours.computeIfAbsent(key, k -> new Entry(new Side(null, Instant.EPOCH), null, null, false, 1));
+            ours.computeIfAbsent(key, k -> new Entry<>(new Side<>(null, Instant.EPOCH), null, null, false, 1));
             long version = entry(key).version();
             try {
                 switch (exchange.settle(key, preference)) {
@@ -343,16 +343,16 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
     }
 
     @Override
-    public Found find(Key key) {
+    public Found<Details> find(Key key) {
         File file = files.get(key.file());
         if (file == null || file.occurrences.isEmpty()) {
-            return new Found(null, null, "", Instant.EPOCH);
+            return new Found<>(null, null, "", Instant.EPOCH);
         }
         Standing at = file.occurrences.get(key.occurrence());
         String tag = "e" + file.tag;
         return at == null
-                ? new Found(null, tag, "", MONDAY.plus(Duration.ofMinutes(file.changedAt)))
-                : new Found(at.details(), tag, at.mark(), at.changedAt());
+                ? new Found<>(null, tag, "", MONDAY.plus(Duration.ofMinutes(file.changedAt)))
+                : new Found<>(at.details(), tag, at.mark(), at.changedAt());
     }
 
     @Override
@@ -386,13 +386,13 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
     }
 
     @Override
-    public Entry read(Key key) {
+    public Entry<Details> read(Key key) {
         return entry(key);
     }
 
     @Override
-    public void note(Key key, List<Conflict> conflicts) {
-        for (Conflict c : conflicts) {
+    public void note(Key key, List<Conflict<Details>> conflicts) {
+        for (Conflict<Details> c : conflicts) {
             boolean new_ = journal.computeIfAbsent(key, k -> new HashSet<>()).add(c);
             // both of a conflict must have been entered by people on their own side, or a write of ours came back as a
             // change; where nothing is taken up, ours may be what it always was
@@ -401,30 +401,34 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
                     && WORDS.contains(c.field())
                     && (preference.takesUp()
                                     && c.here().replaceAll("^.* |^[px]", "").startsWith("t")
-                            || c.calendar().replaceAll("^.* |^[px]", "").startsWith("h"))) {
+                            || c.there().replaceAll("^.* |^[px]", "").startsWith("h"))) {
                 problems.add("an echo: " + key + " " + c);
             }
         }
     }
 
     @Override
-    public void sending(Key key, Merge.@Nullable Base base, @Nullable Sending sending, List<Conflict> conflicts) {
+    public void sending(
+            Key key,
+            @Nullable Base<Details> base,
+            @Nullable Sending<Details> sending,
+            List<Conflict<Details>> conflicts) {
         note(key, conflicts);
-        Entry e = entry(key);
-        ours.put(key, new Entry(e.here(), base, sending, e.detached(), e.version()));
+        Entry<Details> e = entry(key);
+        ours.put(key, new Entry<>(e.here(), base, sending, e.detached(), e.version()));
     }
 
     @Override
     public boolean agree(Key key, long version, @Nullable Details here, @Nullable Details agreed, boolean detached) {
-        Entry e = entry(key);
+        Entry<Details> e = entry(key);
         if (e.version() != version) {
             return false;
         }
         boolean same = Objects.equals(e.here().details(), here);
-        Side side = same ? e.here() : new Side(here, now());
+        Side<Details> side = same ? e.here() : new Side<>(here, now());
         story.add("agreed " + key + " " + (same ? "" : "here becomes " + values(here))
                 + (detached ? " and detached" : ""));
-        ours.put(key, new Entry(side, Merge.Base.of(agreed), null, detached, version + 1));
+        ours.put(key, new Entry<>(side, Base.of(agreed), null, detached, version + 1));
         return true;
     }
 
@@ -451,7 +455,7 @@ final class TwoSides implements Exchange.Ledger<TwoSides.Key>, Exchange.Calendar
         return replaced.getOrDefault(key, Set.of()).contains("GUEST " + guest);
     }
 
-    private void check(Key key, Entry entry) {
+    private void check(Key key, Entry<Details> entry) {
         Details theirs = find(key).details();
         Details mine = entry.here().details();
         if (!entry.detached() && !Objects.equals(mine, theirs)) {

@@ -13,8 +13,8 @@ import jandrel.service.capture.Prefetch;
 import jandrel.service.meetings.Outgoing.Settled;
 import jandrel.sources.CalendarServer;
 import jandrel.sources.CalendarServer.Calendar;
-import jandrel.sources.CalendarServer.CalendarObject;
-import jandrel.sources.CalendarServer.Changes;
+import jandrel.sources.DavChanges;
+import jandrel.sources.DavObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.capture.CursorMove;
 import jandrel.store.capture.FetchedItem;
@@ -146,7 +146,7 @@ public class CalendarPass implements CalendarSync {
         List<String> hrefs = wanted.stream().map(CalendarPass::href).distinct().toList();
         Map<String, Item> items = new HashMap<>();
         for (int from = 0; from < hrefs.size(); from += BATCH) {
-            for (CalendarObject object :
+            for (DavObject object :
                     server.objects(source.name(), hrefs.subList(from, Math.min(hrefs.size(), from + BATCH)))) {
                 reader.read(object.bytes(), window, source.id() + "/" + object.href()).found().stream()
                         .filter(o -> wanted.contains(object.href() + "#" + o.place()))
@@ -164,7 +164,7 @@ public class CalendarPass implements CalendarSync {
             SourceRef place,
             CalendarWindow window,
             List<Settled> sent) {
-        Changes changes = server.changes(calendar, source.cursor());
+        DavChanges changes = server.changes(calendar, source.cursor());
         boolean moved = source.expandedTo() == null || source.expandedTo().isBefore(window.until());
         Set<String> toRead = new TreeSet<>(changes.changed());
         List<String> open = connections.openSeries(source.id());
@@ -305,9 +305,9 @@ public class CalendarPass implements CalendarSync {
             }
         }
 
-        private Map<String, Occurrences> parsed(List<String> batch, List<CalendarObject> objects) {
+        private Map<String, Occurrences> parsed(List<String> batch, List<DavObject> objects) {
             Map<String, Occurrences> parsed = new HashMap<>();
-            for (CalendarObject object : objects) {
+            for (DavObject object : objects) {
                 if (batch.contains(object.href())) {
                     parsed.put(object.href(), reader.read(object.bytes(), window, source.id() + "/" + object.href()));
                 }

@@ -10,7 +10,7 @@ import jandrel.formats.calendar.MeetingFile.State;
 import jandrel.formats.calendar.UnreadableCalendar;
 import jandrel.formats.calendar.WriteOptions;
 import jandrel.sources.CalendarServer;
-import jandrel.sources.CalendarServer.CalendarObject;
+import jandrel.sources.DavObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.capture.CursorConflict;
 import jandrel.store.connections.Connections;
@@ -30,7 +30,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The other side of an exchange: one person's calendars at their server. For one look, by one thread. */
-final class CalendarSide implements Exchange.Calendar<UUID> {
+final class CalendarSide implements Exchange.Remote<UUID, Details> {
     private final UUID connection;
     private final CalendarServer server;
     private final ManagedMeetings plans;
@@ -38,8 +38,8 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
     private final People.Person owner;
     private final Keeping keeping;
     private final boolean writes;
-    private final Map<UUID, CalendarObject> read = new HashMap<>();
-    private final Map<UUID, CalendarObject> ahead = new HashMap<>();
+    private final Map<UUID, DavObject> read = new HashMap<>();
+    private final Map<UUID, DavObject> ahead = new HashMap<>();
 
     /** @param writes whether the owner's policy lets anything out */
     CalendarSide(
@@ -76,7 +76,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
 
     private void readAhead(Source source, List<ManagedMeeting> there) {
         try {
-            Map<String, CalendarObject> objects = new HashMap<>();
+            Map<String, DavObject> objects = new HashMap<>();
             server.objects(
                             source.name(),
                             there.stream().map(ManagedMeeting::href).distinct().toList())
@@ -93,30 +93,30 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         }
     }
 
-    private Optional<CalendarObject> object(ManagedMeeting plan, Source source) {
+    private Optional<DavObject> object(ManagedMeeting plan, Source source) {
         return Optional.ofNullable(ahead.remove(plan.id()))
                 .or(() -> server.objects(source.name(), List.of(plan.href())).stream()
                         .findFirst());
     }
 
     @Override
-    public Exchange.Found find(UUID id) {
+    public Exchange.Found<Details> find(UUID id) {
         ManagedMeeting plan = placed(plans.one(id).orElseThrow());
-        Optional<CalendarObject> object = object(plan, source(plan));
+        Optional<DavObject> object = object(plan, source(plan));
         read.remove(id);
         if (object.isEmpty()) {
-            return new Exchange.Found(null, null, "", Instant.EPOCH);
+            return new Exchange.Found<>(null, null, "", Instant.EPOCH);
         }
         read.put(id, object.get());
         Optional<State> state = state(plan, object.get());
         state.filter(s -> s.sequence() > plan.sequence())
                 .ifPresent(s -> plans.stamped(id, s.sequence(), Instant.ofEpochMilli(s.stamp())));
-        return state.map(s ->
-                        new Exchange.Found(told(plan, s.details()), object.get().tag(), s.mark(), s.changedAt()))
-                .orElseGet(() -> new Exchange.Found(null, object.get().tag(), "", Instant.EPOCH));
+        return state.map(s -> new Exchange.Found<>(
+                        told(plan, s.details()), object.get().tag(), s.mark(), s.changedAt()))
+                .orElseGet(() -> new Exchange.Found<>(null, object.get().tag(), "", Instant.EPOCH));
     }
 
-    private static Optional<State> state(ManagedMeeting plan, CalendarObject object) {
+    private static Optional<State> state(ManagedMeeting plan, DavObject object) {
         try {
             return MeetingFile.read(object.bytes()).state(plan.uid(), plan.recurrence());
         } catch (UnreadableCalendar broken) {
@@ -177,7 +177,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
             throw new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the policy lets nothing out to calendars");
         }
         ManagedMeeting plan = plans.one(id).orElseThrow();
-        CalendarObject object = read.get(id);
+        DavObject object = read.get(id);
         try {
             MeetingFile file = object == null ? MeetingFile.fresh() : MeetingFile.read(object.bytes());
             if (details == null) {
@@ -193,7 +193,7 @@ final class CalendarSide implements Exchange.Calendar<UUID> {
         }
     }
 
-    private WriteOptions writing(ManagedMeeting plan, @Nullable CalendarObject object, Details shown, String mark) {
+    private WriteOptions writing(ManagedMeeting plan, @Nullable DavObject object, Details shown, String mark) {
         Optional<State> there = object == null ? Optional.empty() : state(plan, object);
         // what guests answer is no revision of the meeting (RFC 5546 §2.1.4)
         boolean answersAlone = there.map(State::details)

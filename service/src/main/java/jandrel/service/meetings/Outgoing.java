@@ -1,7 +1,9 @@
 package jandrel.service.meetings;
 
 import jandrel.core.policy.Policy;
+import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Exchange;
+import jandrel.core.reconcile.Field;
 import jandrel.core.reconcile.Preference;
 import jandrel.formats.calendar.MeetingFile;
 import jandrel.formats.calendar.MeetingFile.State;
@@ -98,7 +100,7 @@ public class Outgoing {
                 owner.get(),
                 policy.get().keeping(),
                 writes);
-        Exchange<UUID> exchange = new Exchange<>(ledger, side);
+        Exchange<UUID, Details> exchange = new Exchange<>(Field.MEETING, ledger, side);
         Preference preference = policy.get()
                 .keeping()
                 .preference(

@@ -14,13 +14,13 @@ import jandrel.core.policy.Direction;
 import jandrel.core.policy.Folders;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Keeping;
+import jandrel.core.policy.Keeping.Stands;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Rhythm;
 import jandrel.core.policy.Scope;
 import jandrel.core.policy.Ties;
 import jandrel.core.policy.Titles;
 import jandrel.core.reconcile.Preference.Deleted;
-import jandrel.core.reconcile.Preference.Wins;
 import jandrel.service.kernel.Refusal;
 import java.time.DayOfWeek;
 import java.time.LocalTime;
@@ -187,7 +187,7 @@ public final class PolicyWords {
         return new Keeping(
                 k.title(),
                 k.calendarRings(),
-                one("keeping.wins", Wins.class, k.wins(), Wins.LATER),
+                one("keeping.wins", Stands.class, k.wins(), Stands.LATER),
                 k.deletionWins(),
                 one("keeping.deletedHere", Deleted.class, k.deletedHere(), Deleted.REMOVE),
                 Boolean.TRUE.equals(k.asks()),

@@ -11,7 +11,7 @@ import static org.mockito.Mockito.when;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.policy.Keeping;
 import jandrel.sources.CalendarServer;
-import jandrel.sources.CalendarServer.CalendarObject;
+import jandrel.sources.DavObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.capture.CursorConflict;
 import jandrel.store.connections.Connections;
@@ -41,7 +41,7 @@ class CalendarSideTest {
     private final Connections connections = mock(Connections.class);
     private final CalendarServer server = mock(CalendarServer.class);
     private final Map<UUID, ManagedMeeting> known = new HashMap<>();
-    private final Map<String, CalendarObject> files = new HashMap<>();
+    private final Map<String, DavObject> files = new HashMap<>();
     private final List<Collection<String>> asked = new ArrayList<>();
     private CalendarSide side;
 
@@ -131,7 +131,7 @@ class CalendarSideTest {
                 "END:VCALENDAR",
                 "");
         String href = Objects.requireNonNull(known.get(id)).href();
-        files.put(href, new CalendarObject(href, tag, text.getBytes(StandardCharsets.UTF_8)));
+        files.put(href, new DavObject(href, tag, text.getBytes(StandardCharsets.UTF_8)));
     }
 
     private String title(UUID id) {
@@ -164,7 +164,7 @@ class CalendarSideTest {
         UUID stays = standing(1, "Stays");
         UUID goes = standing(1, "Goes");
         String href = Objects.requireNonNull(known.get(goes)).href();
-        CalendarObject file = Objects.requireNonNull(files.remove(href));
+        DavObject file = Objects.requireNonNull(files.remove(href));
         side.ahead(List.of(stays, goes));
         files.put(href, file);
         assertThat(title(goes)).isEqualTo("Goes");

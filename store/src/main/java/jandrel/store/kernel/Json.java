@@ -9,14 +9,15 @@ import jandrel.core.item.MailItem;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.UnreadableItem;
 import jandrel.core.policy.Policy;
+import jandrel.core.reconcile.Base;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Exchange;
-import jandrel.core.reconcile.Merge;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
+import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.DeserializationContext;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.SerializationContext;
@@ -64,12 +65,12 @@ public final class Json {
         return MAPPER.readValue(json, Details.class);
     }
 
-    public static Merge.Base base(String json) {
-        return MAPPER.readValue(json, Merge.Base.class);
+    public static Base<Details> base(String json) {
+        return MAPPER.readValue(json, new TypeReference<Base<Details>>() {});
     }
 
-    public static Exchange.Sending sending(String json) {
-        return MAPPER.readValue(json, Exchange.Sending.class);
+    public static Exchange.Sending<Details> sending(String json) {
+        return MAPPER.readValue(json, new TypeReference<Exchange.Sending<Details>>() {});
     }
 
     /** Maps, lists, texts, numbers and truth values. */

@@ -4,9 +4,9 @@ import jandrel.core.item.Content;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.reconcile.Answer;
+import jandrel.core.reconcile.Base;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Field;
-import jandrel.core.reconcile.Merge;
 import jandrel.store.capture.FetchedItem;
 import jandrel.store.capture.Intake;
 import jandrel.store.capture.Positions;
@@ -281,7 +281,7 @@ public class ManagedMeetings {
                 Instant.ofEpochMilli(facts.stamp()),
                 now,
                 by,
-                Json.write(new Merge.Base(agreed, agreed)),
+                Json.write(new Base<>(agreed, agreed)),
                 null,
                 false,
                 1,

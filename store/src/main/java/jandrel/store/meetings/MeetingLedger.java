@@ -1,10 +1,10 @@
 package jandrel.store.meetings;
 
+import jandrel.core.reconcile.Base;
 import jandrel.core.reconcile.Conflict;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Exchange;
 import jandrel.core.reconcile.Field;
-import jandrel.core.reconcile.Merge;
 import jandrel.core.reconcile.Side;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Json;
@@ -27,7 +27,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** Our side of the exchange of plans with their owners' calendars, and what either side lost in it. */
 @Component
-public class MeetingLedger implements Exchange.Ledger<UUID> {
+public class MeetingLedger implements Exchange.Ledger<UUID, Details> {
     private final ManagedMeetingMapper mapper;
     private final ManagedMeetings plans;
     private final Outbox outbox;
@@ -53,10 +53,10 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
     }
 
     @Override
-    public Exchange.Entry read(UUID id) {
+    public Exchange.Entry<Details> read(UUID id) {
         Row r = mapper.one(id).orElseThrow(() -> new StoreException("there is no such plan"));
-        return new Exchange.Entry(
-                new Side(r.details() == null ? null : Json.details(r.details()), r.changedAt()),
+        return new Exchange.Entry<>(
+                new Side<>(r.details() == null ? null : Json.details(r.details()), r.changedAt()),
                 r.base() == null ? null : Json.base(r.base()),
                 r.sending() == null ? null : Json.sending(r.sending()),
                 r.detached(),
@@ -65,17 +65,17 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
 
     @Override
     @Transactional
-    public void note(UUID id, List<Conflict> conflicts) {
+    public void note(UUID id, List<Conflict<Details>> conflicts) {
         // the same while an exchange is tried again; after another change it is another conflict, whatever the values
         // are
         String version = String.valueOf(mapper.one(id).map(Row::version).orElse(0L));
-        for (Conflict c : conflicts) {
+        for (Conflict<Details> c : conflicts) {
             String field = c.field() == null ? null : c.field().name();
             UUID conflict = UUID.nameUUIDFromBytes(
-                    String.join("\n", id.toString(), version, String.valueOf(field), c.here(), c.calendar())
+                    String.join("\n", id.toString(), version, String.valueOf(field), c.here(), c.there())
                             .getBytes(StandardCharsets.UTF_8));
             String lost = c.lost() == null ? null : Json.write(c.lost());
-            if (mapper.conflict(conflict, id, field, c.hereWon(), c.here(), c.calendar(), lost) > 0) {
+            if (mapper.conflict(conflict, id, field, c.hereWon(), c.here(), c.there(), lost) > 0) {
                 Row row = mapper.one(id).orElseThrow();
                 journal.add(
                         "service",
@@ -93,7 +93,10 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
     @Override
     @Transactional
     public void sending(
-            UUID id, Merge.@Nullable Base base, Exchange.@Nullable Sending sending, List<Conflict> conflicts) {
+            UUID id,
+            @Nullable Base<Details> base,
+            Exchange.@Nullable Sending<Details> sending,
+            List<Conflict<Details>> conflicts) {
         note(id, conflicts);
         mapper.sending(id, base == null ? null : Json.write(base), sending == null ? null : Json.write(sending));
     }
@@ -103,7 +106,7 @@ public class MeetingLedger implements Exchange.Ledger<UUID> {
     public boolean agree(UUID id, long version, @Nullable Details here, @Nullable Details agreed, boolean detached) {
         Row row = mapper.one(id).orElseThrow();
         String before = row.details();
-        String base = agreed == null ? null : Json.write(new Merge.Base(agreed, agreed));
+        String base = agreed == null ? null : Json.write(new Base<>(agreed, agreed));
         String now = here == null ? null : Json.write(here);
         if (mapper.agree(id, version, now, base, detached) == 0) {
             return false;

@@ -154,7 +154,7 @@ class ManagedMeetingsTest {
     void aConflictThatComesAgainIsAnother() {
         UUID plan = made(true);
         MeetingLedger ledger = store.get(MeetingLedger.class);
-        List<Conflict> same = List.of(new Conflict(Field.TITLE, true, "Ours", "Theirs", at(NOON)));
+        List<Conflict<Details>> same = List.of(new Conflict<>(Field.TITLE, true, "Ours", "Theirs", at(NOON)));
         ledger.note(plan, same);
         ledger.note(plan, same);
         assertThat(ledger.conflicts(plan, 9))
