@@ -15,46 +15,69 @@ public final class Folding {
     /** @param from where the word begins in the text, in chars, and {@code until} where it ends */
     record Word(String folded, int from, int until) {}
 
+    /** Takes words one by one. */
+    interface Reader {
+        /**
+         * @param from where the word begins in the text, in chars
+         * @param until where it ends
+         */
+        void word(String folded, int from, int until);
+    }
+
     public static List<String> words(String text) {
-        return placed(text).stream().map(Word::folded).toList();
+        List<String> words = new ArrayList<>();
+        each(text, (word, from, until) -> words.add(word));
+        return words;
     }
 
     /** In their order. */
     static List<Word> placed(String text) {
         List<Word> words = new ArrayList<>();
+        each(text, (word, from, until) -> words.add(new Word(word, from, until)));
+        return words;
+    }
+
+    /** In their order: every text that is captured goes through here. */
+    static void each(String text, Reader reader) {
         StringBuilder word = new StringBuilder();
         int from = 0;
         int i = 0;
         while (i < text.length()) {
             int letter = text.codePointAt(i);
             int next = i + Character.charCount(letter);
-            int until = i;
+            if (letter < 128) {
+                if (Character.isLetterOrDigit(letter)) {
+                    from = word.isEmpty() ? i : from;
+                    word.append((char) Character.toLowerCase(letter));
+                } else {
+                    end(word, from, i, reader);
+                }
+                i = next;
+                continue;
+            }
             // a letter may fold to several, and what is between words to some, too
-            for (int c :
-                    (letter < 128 ? ascii(letter) : folded(letter)).codePoints().toArray()) {
+            String folded = folded(letter);
+            int until = i;
+            for (int at = 0, c; at < folded.length(); at += Character.charCount(c)) {
+                c = folded.codePointAt(at);
                 if (Character.isLetterOrDigit(c)) {
                     from = word.isEmpty() ? i : from;
                     word.appendCodePoint(c);
                     until = next;
                 } else {
-                    end(word, from, until, words);
+                    end(word, from, until, reader);
                 }
             }
             i = next;
         }
-        end(word, from, i, words);
-        return words;
+        end(word, from, i, reader);
     }
 
-    private static void end(StringBuilder word, int from, int until, List<Word> words) {
+    private static void end(StringBuilder word, int from, int until, Reader reader) {
         if (!word.isEmpty()) {
-            words.add(new Word(word.toString(), from, until));
+            reader.word(word.toString(), from, until);
             word.setLength(0);
         }
-    }
-
-    private static String ascii(int letter) {
-        return String.valueOf((char) Character.toLowerCase(letter));
     }
 
     /** Empty for what only marks the letter before it. */

@@ -1,6 +1,10 @@
 package jandrel.core.search;
 
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 
 /** In what a text is written, told by the small words that every text has. */
 public enum Language {
@@ -22,13 +26,23 @@ public enum Language {
 
     private static final int MOST_READ = 4_000;
 
+    /** The small words of all, each with the languages that have it. */
+    private static final Map<String, List<Language>> SMALL = new HashMap<>();
+
+    static {
+        for (Language language : values()) {
+            for (String word : language.small.split(" ", -1)) {
+                SMALL.computeIfAbsent(word, w -> new ArrayList<>()).add(language);
+            }
+        }
+    }
+
     private final String letter;
-    /** With a blank before and after each. */
     private final String small;
 
     Language(String letter, String small) {
         this.letter = letter;
-        this.small = " " + small + " ";
+        this.small = small;
     }
 
     /** By which the store names it. */
@@ -38,13 +52,15 @@ public enum Language {
 
     /** Of the beginning of a text; unknown where two are as likely. */
     public static Language of(String text) {
-        List<String> words = Folding.words(text.substring(0, Math.min(text.length(), MOST_READ)));
+        EnumMap<Language, Integer> counts = new EnumMap<>(Language.class);
+        Folding.each(
+                text.substring(0, Math.min(text.length(), MOST_READ)),
+                (word, from, until) ->
+                        SMALL.getOrDefault(word, List.of()).forEach(l -> counts.merge(l, 1, Integer::sum)));
         Language best = UNKNOWN;
-        long most = FEWEST - 1;
+        int most = FEWEST - 1;
         for (Language language : values()) {
-            long count = words.stream()
-                    .filter(w -> language.small.contains(" " + w + " "))
-                    .count();
+            int count = counts.getOrDefault(language, 0);
             if (count == most) {
                 best = UNKNOWN;
             } else if (count > most) {

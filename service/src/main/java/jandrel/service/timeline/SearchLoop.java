@@ -12,12 +12,10 @@ import org.springframework.stereotype.Component;
 class SearchLoop extends Loop {
     private static final long PAUSE_MILLIS = 1_000;
     private static final long BUSY_PAUSE_MILLIS = 3_000;
-    /** Added in one turn: nobody waits for each of so many. */
-    private static final long MANY = 500;
 
     private final SearchIndex index;
     private final Semaphore wanted = new Semaphore(0);
-    private long added;
+    private final CaptureRate rate = new CaptureRate();
     private boolean isTidy = true;
 
     SearchLoop(SearchIndex index) {
@@ -27,9 +25,7 @@ class SearchLoop extends Loop {
 
     @Override
     protected void turn() throws InterruptedException {
-        long now = index.added();
-        boolean busy = now - added >= MANY;
-        added = now;
+        boolean busy = rate.isHigh(index.added(), System.nanoTime());
         int done = index.next(NewText::of);
         if (done > 0) {
             isTidy = false;
