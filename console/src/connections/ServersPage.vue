@@ -6,6 +6,7 @@ import { useMe } from '../kernel/useMe'
 import { tell, tellRefused } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
 import type { Schemas } from '../api/client'
+import AllowedHosts from './AllowedHosts.vue'
 import ServerForm from './ServerForm.vue'
 import { useServers } from './queries'
 import { KINDS, WAYS, useRemoveServer } from './serverQueries'
@@ -74,6 +75,7 @@ async function end(s: Schemas['ServerInfo']) {
             </tr>
           </tbody>
         </v-table>
+        <AllowedHosts />
       </div>
     </div>
     <ServerForm v-if="adding" @close="adding = false" />

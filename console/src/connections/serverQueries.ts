@@ -1,4 +1,4 @@
-import { useMutation } from '@pinia/colada'
+import { useMutation, useQuery } from '@pinia/colada'
 import { answered, api, type Schemas } from '../api/client'
 import { useAskAgain } from '../kernel/askAgain'
 
@@ -54,9 +54,26 @@ export function usePutServer() {
   })
 }
 
+/** Hosts inside the company's own network that may be reached. */
+export function useAllowedHosts() {
+  return useQuery({
+    key: ['servers', 'allowed'],
+    query: ({ signal }) => answered(api.GET('/api/allowed-hosts', { signal })),
+  })
+}
+
 export function useAllowHost() {
   return useMutation({
-    mutation: (host: string) => answered(api.POST('/api/allowed-hosts', { body: { host, allowedBy: null } })),
+    mutation: (host: string) => answered(api.POST('/api/allowed-hosts', { body: { host } })),
+    onSuccess: useChanged(),
+  })
+}
+
+export function useForbidHost() {
+  return useMutation({
+    mutation: (host: string) =>
+      answered(api.DELETE('/api/allowed-hosts/{host}', { params: { path: { host } } })),
+    onSuccess: useChanged(),
   })
 }
 

@@ -10,6 +10,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Page;
 import jandrel.api.ConnectionApi.AllowedHost;
 import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.HostToAllow;
 import jandrel.api.ConnectionApi.NewServer;
 import jandrel.api.ConnectionApi.ServerInfo;
 import jandrel.demo.ServiceProcess;
@@ -123,7 +124,7 @@ class ManyConnectionsTest {
         assertThat(h.process.count(secrets)).isEqualTo(1);
 
         Instant changed;
-        h.admin.post("/api/allowed-hosts", new AllowedHost("localhost", null), AllowedHost[].class);
+        h.admin.post("/api/allowed-hosts", new HostToAllow("localhost"), AllowedHost[].class);
         try (Browsing browsing = Browsing.open()) {
             Page page = browsing.page();
             Browsing.signIn(page, h.process.url() + "/servers", "admin", ServiceProcess.ADMIN_PASSWORD);

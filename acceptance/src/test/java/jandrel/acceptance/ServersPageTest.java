@@ -4,13 +4,20 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static jandrel.acceptance.Browsing.button;
 import static jandrel.acceptance.Browsing.field;
 import static jandrel.acceptance.Browsing.row;
+import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.ConnectionApi.NewConnection;
+import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.ConnectionApi.ServerInfo;
 import jandrel.demo.Providers;
 import jandrel.demo.ServiceProcess;
+import java.util.Arrays;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -67,7 +74,7 @@ class ServersPageTest {
             button(page, "Check it").click();
             assertThat(tried).containsText("found inbox");
             button(page, "Add").click();
-            Locator mail = row(page, "Harbour mail");
+            Locator mail = begins(page, "Harbour mail");
             assertThat(mail).containsText("Each with a password");
             button(page, "Remove Harbour mail").click();
             assertThat(mail).hasCount(0);
@@ -81,5 +88,59 @@ class ServersPageTest {
             assertThat(page.getByText("The server is used. By ").first()).isVisible();
         }
         assertThat(h.admin.ask("GET", "/api/journal?kind=server", "").body()).contains("removed");
+    }
+
+    /** What is inside the company's network is reached while it is allowed, and not a moment longer: by listening neither. */
+    @Test
+    void aHostInsideIsReachedWhileItIsAllowed() throws Exception {
+        String address = h.person("server-inga", "rep");
+        try (Browsing browsing = Browsing.open()) {
+            Page page = browsing.page();
+            Browsing.signIn(page, h.process.url() + "/servers", "admin", ServiceProcess.ADMIN_PASSWORD);
+            Locator settings = row(page, "the service’s settings");
+            assertThat(settings).containsText("127.0.0.1");
+            assertThat(settings.getByRole(AriaRole.BUTTON)).hasCount(0);
+            field(page, "Name or address of a host").fill("LocalHost");
+            page.keyboard().press("Enter");
+            assertThat(page.getByText("LocalHost may be reached")).isVisible();
+            h.admin.post(
+                    "/api/servers",
+                    new NewServer("inside", "imap", "localhost", h.stand.port("IMAPS"), null),
+                    ServerInfo.class);
+            h.admin.post(
+                    "/api/connections",
+                    new NewConnection("server-inga", "inside", address, Providers.PASSWORD),
+                    Object.class);
+            soon().until(() -> of(address).live());
+            page.reload();
+            Locator inside = page.getByRole(
+                    AriaRole.ROW, new Page.GetByRoleOptions().setName(Pattern.compile("^localhost inside admin")));
+            assertThat(inside).isVisible();
+            button(page, "Forbid localhost").click();
+            assertThat(inside).hasCount(0);
+            soon().until(() -> of(address).state().equals("refused"));
+            assertThat(of(address).detail()).contains("network");
+            assertThat(of(address).live()).isFalse();
+            button(page, "Undo").click();
+            assertThat(inside).isVisible();
+            soon().until(() -> of(address).live());
+            assertThat(of(address).state()).isEqualTo("capturing");
+        }
+        assertThat(h.admin.ask("DELETE", "/api/allowed-hosts/127.0.0.1", "").body())
+                .contains("stands in the service’s settings");
+        assertThat(Client.of(h).run("forbid-host", "localhost")).contains("localhost is reached no longer");
+        assertThat(Client.of(h).run("forbid-host", "localhost")).contains("There is no such allowed host");
+        assertThat(Client.of(h).run("allowed-hosts")).contains("127.0.0.1").doesNotContain("localhost");
+    }
+
+    private static Locator begins(Page page, String words) {
+        return page.getByRole(AriaRole.ROW, new Page.GetByRoleOptions().setName(Pattern.compile("^" + words)));
+    }
+
+    private ConnectionInfo of(String account) throws Exception {
+        return Arrays.stream(h.admin.get("/api/connections", ConnectionInfo[].class))
+                .filter(c -> c.account().equals(account))
+                .findFirst()
+                .orElseThrow();
     }
 }

@@ -238,6 +238,7 @@ class VisibilityOverHttpTest {
         "lead, POST, /api/rehearsals",
         "offit, POST, /api/connections/everyone",
         "lead, POST, /api/allowed-hosts",
+        "lead, DELETE, /api/allowed-hosts/127.0.0.1",
         "lead, POST, /api/servers",
         "outside, POST, /api/sign-ins",
         "offit, GET, /api/sign-ins",

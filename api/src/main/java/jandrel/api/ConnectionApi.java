@@ -91,8 +91,18 @@ public final class ConnectionApi {
      */
     public record OfferInfo(String name, String kind, String signIn) {}
 
-    /** @param host a name or address inside the company's own network that the service may reach */
-    public record AllowedHost(String host, @Nullable String allowedBy) {}
+    /** @param host a name or address inside the company's own network that the service may reach from now on */
+    public record HostToAllow(String host) {}
+
+    /**
+     * @param allowedBy null where it stands in the service's settings
+     * @param servers names of the servers that are there
+     */
+    public record AllowedHost(
+            String host,
+            @Nullable String allowedBy,
+            @Nullable Instant allowedAt,
+            List<String> servers) {}
 
     /**
      * @param person key or address of a person of the company

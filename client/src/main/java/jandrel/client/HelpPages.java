@@ -165,8 +165,12 @@ final class HelpPages {
                 "check-server --kind imap --host mail.corvane.example",
                 "find-servers",
                 "find-servers tobias.renn@corvane.example",
+                "allowed-hosts",
+                "allowed-hosts",
                 "allow-host",
-                "allow-host mail.corvane.example");
+                "allow-host mail.corvane.example",
+                "forbid-host",
+                "forbid-host mail.corvane.example");
         group(
                 "Who gets in",
                 "sign-ins",

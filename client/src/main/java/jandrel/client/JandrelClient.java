@@ -110,7 +110,9 @@ import picocli.CommandLine.Spec;
             ConnectionActs.GivePassword.class,
             ConnectionCommands.Sources.class,
             ConnectionCommands.Disconnect.class,
+            ServerCommands.AllowedHosts.class,
             ServerCommands.AllowHost.class,
+            ServerCommands.ForbidHost.class,
             ServerCommands.CheckServer.class,
             ServerCommands.FindServers.class,
             CommandLine.HelpCommand.class

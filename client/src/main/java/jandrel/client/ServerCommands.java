@@ -4,6 +4,7 @@ import jandrel.api.ConnectionApi.AllowedHost;
 import jandrel.api.ConnectionApi.ChangedServer;
 import jandrel.api.ConnectionApi.CheckOutcome;
 import jandrel.api.ConnectionApi.FoundServer;
+import jandrel.api.ConnectionApi.HostToAllow;
 import jandrel.api.ConnectionApi.NewServer;
 import jandrel.api.ConnectionApi.ServerCheck;
 import jandrel.api.ConnectionApi.ServerInfo;
@@ -12,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -208,8 +210,43 @@ final class ServerCommands {
 
         @Override
         public Integer call() {
-            main().http().send("POST", "/api/allowed-hosts", new AllowedHost(host, null), AllowedHost[].class);
+            main().http().send("POST", "/api/allowed-hosts", new HostToAllow(host), AllowedHost[].class);
             out().say(host + " may be reached.");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "allowed-hosts",
+            description = "Lists the hosts inside the company's own network that may be reached, and what is there.")
+    static final class AllowedHosts extends Ask {
+        @Override
+        public Integer call() {
+            List<AllowedHost> all = List.of(main().http().get("/api/allowed-hosts", Map.of(), AllowedHost[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            Table table = new Table("host", "servers", "allowed by");
+            all.forEach(h -> table.row(
+                    h.host(),
+                    String.join(", ", h.servers()),
+                    Objects.requireNonNullElse(h.allowedBy(), "the settings")));
+            return Ask.listed(out(), table, all.size(), all.size(), "hosts");
+        }
+    }
+
+    @Command(
+            name = "forbid-host",
+            description = "Takes back that a host inside the company's own network may be reached.")
+    static final class ForbidHost extends Ask {
+        @Parameters(paramLabel = "HOST", description = "Its name or address.")
+        private String host = "";
+
+        @Override
+        public Integer call() {
+            main().http().send("DELETE", "/api/allowed-hosts/" + host);
+            out().say(host + " is reached no longer. “jandrel allow-host " + host + "” allows it again.");
             return 0;
         }
     }

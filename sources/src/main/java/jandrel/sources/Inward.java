@@ -11,6 +11,10 @@ import java.util.Locale;
  * unless an administrator allowed that host. Asked before each use, since a name can lead elsewhere tomorrow.
  */
 public final class Inward {
+    /** What is said of a host that is not allowed. */
+    public static final String WHY =
+            "this host leads into the company’s own network; an administrator can allow it under Servers";
+
     private final Collection<String> allowed;
 
     /** @param allowed names and addresses that may be reached wherever they lead */
@@ -25,9 +29,7 @@ public final class Inward {
         }
         for (InetAddress address : addresses(host)) {
             if (isInward(address)) {
-                throw new SourceTrouble(
-                        SourceTrouble.Kind.REFUSED,
-                        "this host leads into the company’s own network; an administrator can allow it under Servers");
+                throw new SourceTrouble(SourceTrouble.Kind.REFUSED, WHY);
             }
         }
     }

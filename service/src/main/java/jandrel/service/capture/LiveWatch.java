@@ -117,7 +117,11 @@ class LiveWatch implements SmartLifecycle {
         if (mine > fair) {
             watching.giveAway(node, mine - fair);
         } else if (mine < fair) {
-            watching.take(node, Math.min(MOST_AT_ONCE, fair - mine));
+            for (UUID taken : watching.take(node, Math.min(MOST_AT_ONCE, fair - mine))) {
+                // one that was taken away and comes back between two looks is begun anew
+                end(taken);
+                patience.remove(taken);
+            }
         }
     }
 

@@ -137,14 +137,7 @@ public class AccessTokens {
     }
 
     /** The token of a person's consent, renewed if it is about to end. */
-    String byConsent(Server server, Connection connection) {
-        byte[] secret = connection.secret();
-        if (secret == null) {
-            throw new SourceTrouble(
-                    SourceTrouble.Kind.SIGN_IN,
-                    connection.whyNoSecret("nobody has consented yet; sign in at the provider"),
-                    null);
-        }
+    String byConsent(Server server, Connection connection, byte[] secret) {
         Held held = unlocked(connection.id(), secret);
         if (isFresh(held)) {
             return held.access();

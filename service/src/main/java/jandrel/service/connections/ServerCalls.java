@@ -1,6 +1,5 @@
 package jandrel.service.connections;
 
-import jandrel.api.ConnectionApi.AllowedHost;
 import jandrel.api.ConnectionApi.ChangedServer;
 import jandrel.api.ConnectionApi.CheckOutcome;
 import jandrel.api.ConnectionApi.CheckedStep;
@@ -210,25 +209,5 @@ class ServerCalls {
                 .of(domain).stream()
                         .map(f -> new FoundServer(f.kind(), f.host(), f.port(), f.path(), f.how()))
                         .toList();
-    }
-
-    @GetMapping("/api/allowed-hosts")
-    List<AllowedHost> allowed() {
-        return connections.allowedHosts().stream()
-                .map(h -> new AllowedHost(h, null))
-                .toList();
-    }
-
-    @PostMapping("/api/allowed-hosts")
-    @Transactional
-    public List<AllowedHost> allow(@RequestBody AllowedHost wanted, @AuthenticationPrincipal SignedIn me) {
-        String host = wanted.host().strip().toLowerCase(java.util.Locale.ROOT);
-        if (!host.matches("[a-z0-9.:_-]{1,253}")) {
-            throw Refusal.bad("“" + wanted.host() + "” is no host", "Give a name or an IP address, without a scheme.");
-        }
-        if (connections.allowHost(host, me.login()) == 1) {
-            journal.add(me.login(), "allowed", new Thing("host", host, host), null, true);
-        }
-        return allowed();
     }
 }

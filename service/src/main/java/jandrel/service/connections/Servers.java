@@ -106,18 +106,29 @@ public class Servers {
             case "organisation-key" ->
                 ServerAccount.withToken(
                         connection.account(), tokens.byKey(server, connection.account(), secret(server)));
-            case "oauth" -> ServerAccount.withToken(connection.account(), tokens.byConsent(server, connection));
-            default -> {
-                byte[] secret = connection.secret();
-                if (secret == null) {
-                    throw new SourceTrouble(
-                            SourceTrouble.Kind.SIGN_IN,
-                            connection.whyNoSecret("there is no password for it yet; give one"),
-                            null);
-                }
-                yield new ServerAccount(connection.account(), vault.unlock(connection.id(), secret));
-            }
+            case "oauth" ->
+                ServerAccount.withToken(
+                        connection.account(),
+                        tokens.byConsent(
+                                server,
+                                connection,
+                                given(connection, server, "nobody has consented yet; sign in at the provider")));
+            default ->
+                new ServerAccount(
+                        connection.account(),
+                        vault.unlock(
+                                connection.id(),
+                                given(connection, server, "there is no password for it yet; give one")));
         };
+    }
+
+    private byte[] given(Connection connection, Server server, String none) {
+        return connections
+                .secretFor(connection.id(), server.host(), server.issuer())
+                .orElseThrow(() -> {
+                    Connection now = connections.connection(connection.id()).orElse(connection);
+                    return new SourceTrouble(SourceTrouble.Kind.SIGN_IN, now.whyNoSecret(none), null);
+                });
     }
 
     private String secret(Server server) {

@@ -7,6 +7,7 @@ import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
@@ -382,6 +383,16 @@ public interface Connections {
     @Update("UPDATE connection SET notified_at = #{at} WHERE id = #{id} AND notified_at IS NULL")
     int notified(@Param("id") UUID id, @Param("at") Instant at);
 
+    /**
+     * What a person gave to be let in, read together with where it goes: a server that is changed meanwhile is told nothing that was
+     * given for another.
+     */
+    @Select("""
+            SELECT c.secret FROM connection c JOIN server s ON s.id = c.server
+            WHERE c.id = #{id} AND c.secret IS NOT NULL AND s.host = #{host} AND s.issuer = #{issuer}
+            """)
+    Optional<byte[]> secretFor(@Param("id") UUID id, @Param("host") String host, @Param("issuer") String issuer);
+
     /** Takes the renewing of a secret upon oneself, for as long as nobody else has. */
     @Update("""
             UPDATE connection SET renewing_until = #{now}::timestamptz + interval '30 seconds'
@@ -423,6 +434,29 @@ public interface Connections {
 
     @Select("SELECT host FROM allowed_host ORDER BY host")
     List<String> allowedHosts();
+
+    record Allowed(String host, String allowedBy, Instant allowedAt) {}
+
+    @Select("SELECT * FROM allowed_host ORDER BY host")
+    List<Allowed> allowed();
+
+    @Delete("DELETE FROM allowed_host WHERE host = #{host}")
+    int forbidHost(@Param("host") String host);
+
+    /** Those at work at a host stop, at every node, and say why; nobody listens to a mailbox there any more. */
+    @Update("""
+            UPDATE connection c SET state = 'refused', detail = #{why}, watched_by = '', live = false FROM server s
+            WHERE s.id = c.server AND lower(s.host) = #{host} AND c.state NOT IN\s""" + AT_REST)
+    int refuseAtHost(@Param("host") String host, @Param("why") String why);
+
+    /** Those that were refused at a host for one reason, which holds no longer: they are at work again. */
+    @Select("""
+            UPDATE connection c SET state = 'connecting', detail = '', failures = 0 FROM server s
+            WHERE s.id = c.server AND lower(s.host) = #{host} AND c.state = 'refused' AND c.detail = #{why}
+            RETURNING c.id
+            """)
+    @Options(flushCache = Options.FlushCachePolicy.TRUE)
+    List<UUID> resumeAtHost(@Param("host") String host, @Param("why") String why);
 
     @Insert("INSERT INTO allowed_host (host, allowed_by) VALUES (#{host}, #{by}) ON CONFLICT DO NOTHING")
     int allowHost(@Param("host") String host, @Param("by") String by);
