@@ -66,6 +66,13 @@ record Browsing(Playwright playwright, Browser browser) implements AutoCloseable
         return page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText(text));
     }
 
+    /** The row of a table that begins so. */
+    static Locator begins(Page page, String words) {
+        return page.getByRole(
+                AriaRole.ROW,
+                new Page.GetByRoleOptions().setName(java.util.regex.Pattern.compile("^" + words.replace(".", "\\."))));
+    }
+
     /** Picks one of a select’s options. */
     static void choose(Page page, String label, String option) {
         page.getByRole(

@@ -17,9 +17,11 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** The service dies between writing to a calendar and hearing the answer, and comes back. */
+@Tag("alone")
 class CalendarKillTest {
     private static final Instant BEGINS =
             Instant.now().truncatedTo(ChronoUnit.HOURS).plus(30, ChronoUnit.HOURS);

@@ -18,10 +18,12 @@ import java.util.UUID;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** Servers that hang, stall, cut and refuse, with many accounts each: the others' mail comes as before, and all say what is true. */
+@Tag("alone")
 class DeadServerTest {
     private static final Instant DAY =
             Instant.now().truncatedTo(ChronoUnit.HOURS).minus(3, ChronoUnit.DAYS);

@@ -8,9 +8,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.UUID;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** The service dies in the middle of its first reading, twice, and comes back. */
+@Tag("alone")
 class KillTest {
     private static final int MESSAGES = 6_000;
 

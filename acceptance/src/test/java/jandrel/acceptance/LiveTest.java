@@ -22,9 +22,11 @@ import java.util.Map;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Mail as it happens, and as its owner tidies it: the rhythm is a day, so whatever is seen sooner was heard of. */
+@Tag("alone")
 class LiveTest {
     private static final Instant DAY =
             Instant.now().truncatedTo(ChronoUnit.HOURS).minus(3, ChronoUnit.DAYS);

@@ -54,11 +54,17 @@ final class MailSink implements AutoCloseable {
         return letters.stream().filter(l -> l.to().equals(address)).toList();
     }
 
-    /** The link in the newest letter to somebody, once they have had so many. */
-    String link(String address, int letters) {
-        soon().until(() -> to(address).size() >= letters);
-        List<Letter> all = to(address);
-        return all.get(all.size() - 1).link();
+    /** The newest link in letters to somebody, once they have had so many. Other letters may come in between. */
+    String link(String address, int links) {
+        soon().until(() -> links(address).size() >= links);
+        return links(address).get(links(address).size() - 1);
+    }
+
+    private List<String> links(String address) {
+        return to(address).stream()
+                .map(Letter::link)
+                .filter(link -> !link.isEmpty())
+                .toList();
     }
 
     @Override

@@ -13,11 +13,13 @@ import java.time.Duration;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** The database goes away while the service runs. */
+@Tag("alone")
 class NoDatabaseTest {
     private static final HttpClient HTTP = HttpClient.newHttpClient();
     private static Wire wire;

@@ -1,6 +1,7 @@
 package jandrel.acceptance;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static jandrel.acceptance.Browsing.begins;
 import static jandrel.acceptance.Browsing.button;
 import static jandrel.acceptance.Browsing.field;
 import static jandrel.acceptance.Browsing.row;
@@ -17,7 +18,6 @@ import jandrel.api.ConnectionApi.ServerInfo;
 import jandrel.demo.Providers;
 import jandrel.demo.ServiceProcess;
 import java.util.Arrays;
-import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -113,8 +113,7 @@ class ServersPageTest {
                     Object.class);
             soon().until(() -> of(address).live());
             page.reload();
-            Locator inside = page.getByRole(
-                    AriaRole.ROW, new Page.GetByRoleOptions().setName(Pattern.compile("^localhost inside admin")));
+            Locator inside = begins(page, "localhost inside admin");
             assertThat(inside).isVisible();
             button(page, "Forbid localhost").click();
             assertThat(inside).hasCount(0);
@@ -131,10 +130,9 @@ class ServersPageTest {
         assertThat(Client.of(h).run("forbid-host", "localhost")).contains("localhost is reached no longer");
         assertThat(Client.of(h).run("forbid-host", "localhost")).contains("There is no such allowed host");
         assertThat(Client.of(h).run("allowed-hosts")).contains("127.0.0.1").doesNotContain("localhost");
-    }
-
-    private static Locator begins(Page page, String words) {
-        return page.getByRole(AriaRole.ROW, new Page.GetByRoleOptions().setName(Pattern.compile("^" + words)));
+        // it is offered to nobody else
+        h.admin.ask("DELETE", "/api/connections/" + of(address).id() + "?forGood=true", "");
+        assertThat(Client.of(h).run("remove-server", "inside")).contains("inside is removed");
     }
 
     private ConnectionInfo of(String account) throws Exception {

@@ -36,11 +36,13 @@ import java.util.UUID;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** How people come to a sign-in, keep it, and lose it. */
+@Tag("alone")
 class SignInsTest {
     private static final String PASSWORD = Providers.PASSWORD;
     private static final String PROXIES = "127.0.7.0/28, 127.0.8.1";
@@ -446,7 +448,11 @@ class SignInsTest {
             call(nobody(), "POST", "/api/session/forgotten", Map.of("login", "si-leaver"));
             soon().until(() ->
                     mail.to(address).stream().anyMatch(l -> l.subject().contains("new password")));
-            String reset = mail.to(address).get(mail.to(address).size() - 1).link();
+            String reset = mail.to(address).stream()
+                    .filter(l -> l.subject().contains("new password"))
+                    .findFirst()
+                    .orElseThrow()
+                    .link();
             soon().until(() -> h.process.count(
                             "SELECT count(*) FROM connection WHERE account = '" + address + "' AND state = 'capturing'")
                     == 1);

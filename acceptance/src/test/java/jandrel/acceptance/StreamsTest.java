@@ -11,9 +11,11 @@ import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Open pages hear of changes at once, whoever else reads slowly, leaves or signs out. */
+@Tag("alone")
 class StreamsTest {
     private static final String PASSWORD = "buoy-and-tide-26";
     private static Harbour h;

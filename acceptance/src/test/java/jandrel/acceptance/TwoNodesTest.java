@@ -14,9 +14,11 @@ import java.util.Arrays;
 import java.util.Map;
 import java.util.UUID;
 import org.awaitility.Awaitility;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Two nodes share the mailboxes; when one is killed the other takes over what it did. */
+@Tag("alone")
 class TwoNodesTest {
     private static final Instant DAY =
             Instant.now().truncatedTo(ChronoUnit.HOURS).minus(3, ChronoUnit.DAYS);
