@@ -1,0 +1,29 @@
+package jandrel.core.contacts;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+
+/** The part of the directory that a batch of cards may be about. */
+public interface CardIndex {
+    /**
+     * A contact of the directory, as far as it can be told by.
+     *
+     * @param account where they are; empty for none
+     */
+    record Known(UUID id, NameKey name, Optional<UUID> account) {}
+
+    /** Whether there is such a contact still, and who it is by now: one that was merged into another is the other. */
+    Optional<UUID> now(UUID contact);
+
+    /** @param mail in the form in which addresses are compared */
+    List<Known> byMail(String mail);
+
+    /** @param phone in the form in which numbers are compared */
+    List<Known> byPhone(String phone);
+
+    List<Known> byName(NameKey name);
+
+    /** Accounts of that name, or whose domain one of the addresses has. */
+    List<UUID> accounts(ContactDetails card);
+}
