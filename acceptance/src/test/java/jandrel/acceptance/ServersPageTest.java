@@ -113,7 +113,7 @@ class ServersPageTest {
                     Object.class);
             soon().until(() -> of(address).live());
             page.reload();
-            Locator inside = begins(page, "localhost inside admin");
+            Locator inside = begins(page, "localhost inside");
             assertThat(inside).isVisible();
             button(page, "Forbid localhost").click();
             assertThat(inside).hasCount(0);
