@@ -1,19 +1,12 @@
 package jandrel.acceptance;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
-import static jandrel.acceptance.Browsing.begins;
-import static jandrel.acceptance.Browsing.button;
-import static jandrel.acceptance.Browsing.field;
-import static jandrel.acceptance.Browsing.row;
 import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.soon;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
-import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.FilePayload;
 import jandrel.api.ConnectionApi.ConnectionInfo;
 import jandrel.api.ConnectionApi.NewConnection;
 import jandrel.api.ConnectionApi.NewPassword;
@@ -29,8 +22,6 @@ import jandrel.api.RehearsalApi.RehearsalInfo;
 import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
-import jandrel.demo.ServiceProcess;
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -109,42 +100,7 @@ class RolloutTest {
     void fromTheFirstPasswordTheConsoleAloneCapturesEverybody() throws Exception {
         try (Browsing browsing = Browsing.open()) {
             Page page = browsing.page();
-            Browsing.signIn(page, h.process.url(), "admin", ServiceProcess.ADMIN_PASSWORD);
-            assertThat(page.getByText("0 of 7 done").or(page.getByText("1 of 7 done")))
-                    .isVisible();
-            step(page, "Domains");
-            field(page, "Our own domains").fill("corvane.example");
-            button(page, "Save domains").click();
-            assertThat(page.getByText("Saved; what carries them is decided again."))
-                    .isVisible();
-            take(page, "Our people", file, "300 lines");
-            take(page, "Accounts", ACCOUNTS, "1 line");
-            take(page, "Contacts", CONTACTS, "1 line");
-            step(page, "Servers");
-            button(page, "New server…").click();
-            field(page, "Name").fill("all mail");
-            field(page, "Host").fill("127.0.0.1");
-            field(page, "Port").fill(String.valueOf(h.stand.port("IMAPS")));
-            Browsing.choose(page, "How people sign in there", "One master sign-in for all");
-            field(page, "Master login").fill("jandrel");
-            field(page, "Secret").fill("organisation-lights-26");
-            field(page, "Account to try (may stay empty)").fill("floor0@corvane.example");
-            button(page, "Check it").click();
-            assertThat(page.getByLabel("What was tried")).containsText("found inbox");
-            button(page, "Add").click();
-            assertThat(begins(page, "all mail")).containsText("One master sign-in for all");
-            step(page, "Connect");
-            // one first, to see that it is right
-            page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Person"))
-                    .fill("Person 77");
-            page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("Person 77"))
-                    .click();
-            Browsing.choose(page, "Server", "all mail");
-            button(page, "Connect").click();
-            assertThat(row(page, "Person 77")).containsText("capturing");
-            assertThat(row(page, "Person 77").getByRole(AriaRole.CELL).nth(6)).hasText("1");
-            button(page, "Connect everyone at all mail").click();
-            assertThat(page.getByText("299 connected, 1 were already, 0 left.")).isVisible();
+            new SetUpWalk(h, page).all(file, ACCOUNTS, CONTACTS);
             page.navigate(h.process.url() + "/coverage");
             assertThat(page.getByText("capturing 300"))
                     .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(150_000));
@@ -163,25 +119,6 @@ class RolloutTest {
         assertThat(h.timeline(h.record("Account floor"))).hasSize(200);
         assertThat(client("connect-everyone", "--server", "all mail")).contains("0 connected, 300 were already");
         assertThat(client("coverage")).contains("300 capturing");
-    }
-
-    /** From the overview’s list of what is to be set up. */
-    private void step(Page page, String action) {
-        page.navigate(h.process.url());
-        page.getByRole(AriaRole.LISTITEM)
-                .getByRole(
-                        AriaRole.LINK,
-                        new Locator.GetByRoleOptions().setName(action).setExact(true))
-                .click();
-    }
-
-    private void take(Page page, String kind, String lines, String says) {
-        step(page, "Import");
-        Browsing.choose(page, "The file holds", kind);
-        page.locator("input[type=file]")
-                .setInputFiles(new FilePayload("theirs.csv", "text/csv", lines.getBytes(StandardCharsets.UTF_8)));
-        button(page, "Take " + says).click();
-        assertThat(page.getByText("Taken.")).isVisible();
     }
 
     @Test

@@ -9,6 +9,8 @@ import jandrel.api.ConnectionApi.NewServer;
 import jandrel.api.ConnectionApi.ServerCheck;
 import jandrel.api.ConnectionApi.ServerInfo;
 import java.io.IOException;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -245,7 +247,7 @@ final class ServerCommands {
 
         @Override
         public Integer call() {
-            main().http().send("DELETE", "/api/allowed-hosts/" + host);
+            main().http().send("DELETE", "/api/allowed-hosts/" + URLEncoder.encode(host, StandardCharsets.UTF_8));
             out().say(host + " is reached no longer. “jandrel allow-host " + host + "” allows it again.");
             return 0;
         }

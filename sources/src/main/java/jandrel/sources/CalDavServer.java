@@ -2,23 +2,20 @@ package jandrel.sources;
 
 import jandrel.sources.Multistatus.Answer;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
 import java.util.regex.Pattern;
-import org.jspecify.annotations.Nullable;
 
 /** CalDAV (RFC 4791), to read and to write. */
-public final class CalDavServer implements CalendarServer {
+public final class CalDavServer extends DavCollections implements CalendarServer {
     private static final WebDav.Words WORDS =
             new WebDav.Words("the calendar server", "calendar", "meeting", 4 * 1024 * 1024);
     private static final WebDav.Objects OBJECTS =
             new WebDav.Objects(Multistatus.CALDAV, "calendar-multiget", "calendar-data");
     private static final Pattern COLOUR = Pattern.compile("#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?");
-    private final WebDav dav;
 
     private CalDavServer(WebDav dav) {
-        this.dav = dav;
+        super(dav, OBJECTS, "text/calendar; charset=utf-8");
     }
 
     /**
@@ -73,30 +70,10 @@ public final class CalDavServer implements CalendarServer {
     }
 
     @Override
-    public List<DavObject> objects(String calendar, Collection<String> hrefs) {
-        return dav.objects(OBJECTS, calendar, hrefs);
-    }
-
-    @Override
-    public boolean put(String href, byte[] object, @Nullable String tag) {
-        return dav.put(href, "text/calendar; charset=utf-8", object, tag);
-    }
-
-    @Override
-    public boolean delete(String href, String tag) {
-        return dav.delete(href, tag);
-    }
-
-    @Override
     public String make(String name) {
         String ask = "<c:mkcalendar xmlns:d='DAV:' xmlns:c='" + Multistatus.CALDAV + "'><d:set><d:prop><d:displayname>"
                 + Multistatus.escaped(name) + "</d:displayname><c:supported-calendar-component-set>"
                 + "<c:comp name='VEVENT'/></c:supported-calendar-component-set></d:prop></d:set></c:mkcalendar>";
         return dav.make(home(), "calendar-" + UUID.randomUUID(), "MKCALENDAR", ask);
-    }
-
-    @Override
-    public void close() {
-        // connections are kept for whoever asks the same server next
     }
 }

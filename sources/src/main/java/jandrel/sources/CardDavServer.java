@@ -2,21 +2,18 @@ package jandrel.sources;
 
 import jandrel.sources.Multistatus.Answer;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 
 /** CardDAV (RFC 6352), to read and to write. */
-public final class CardDavServer implements AddressBookServer {
+public final class CardDavServer extends DavCollections implements AddressBookServer {
     private static final WebDav.Words WORDS =
             new WebDav.Words("the address-book server", "address book", "contact", 16 * 1024 * 1024);
     private static final WebDav.Objects OBJECTS =
             new WebDav.Objects(Multistatus.CARDDAV, "addressbook-multiget", "address-data");
-    private final WebDav dav;
 
     private CardDavServer(WebDav dav) {
-        this.dav = dav;
+        super(dav, OBJECTS, "text/vcard; charset=utf-8");
     }
 
     /**
@@ -56,30 +53,10 @@ public final class CardDavServer implements AddressBookServer {
     }
 
     @Override
-    public List<DavObject> cards(String book, Collection<String> hrefs) {
-        return dav.objects(OBJECTS, book, hrefs);
-    }
-
-    @Override
-    public boolean put(String href, byte[] card, @Nullable String tag) {
-        return dav.put(href, "text/vcard; charset=utf-8", card, tag);
-    }
-
-    @Override
-    public boolean delete(String href, String tag) {
-        return dav.delete(href, tag);
-    }
-
-    @Override
     public String make(String name) {
         String ask = "<d:mkcol xmlns:d='DAV:' xmlns:c='" + Multistatus.CARDDAV + "'><d:set><d:prop><d:resourcetype>"
                 + "<d:collection/><c:addressbook/></d:resourcetype><d:displayname>" + Multistatus.escaped(name)
                 + "</d:displayname></d:prop></d:set></d:mkcol>";
         return dav.make(home(), "contacts-" + UUID.randomUUID(), "MKCOL", ask);
-    }
-
-    @Override
-    public void close() {
-        // connections are kept for whoever asks the same server next
     }
 }

@@ -22,7 +22,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.eclipse.angus.mail.iap.ConnectionException;
 import org.eclipse.angus.mail.iap.ProtocolException;
@@ -178,23 +177,15 @@ public final class ImapMailbox implements Mailbox {
                 folder,
                 protocol -> Arrays.stream(ask(protocol, search))
                         .filter(r -> r instanceof IMAPResponse i && i.keyEquals("SEARCH"))
-                        .flatMapToLong(ImapMailbox::numbers)
+                        .flatMapToLong(UidSets::numbers)
                         .filter(uid -> uid >= first)
                         .sorted()
                         .toArray());
     }
 
-    private static java.util.stream.LongStream numbers(Response search) {
-        java.util.stream.LongStream.Builder numbers = java.util.stream.LongStream.builder();
-        for (long n = search.readLong(); n != -1; n = search.readLong()) {
-            numbers.add(n);
-        }
-        return numbers.build();
-    }
-
     @Override
     public Set<Long> existing(String folder, Collection<Long> uids) {
-        return uids.isEmpty() ? Set.of() : found(folder, "UID SEARCH UID " + set(uids));
+        return uids.isEmpty() ? Set.of() : found(folder, "UID SEARCH UID " + UidSets.text(uids));
     }
 
     @Override
@@ -214,7 +205,7 @@ public final class ImapMailbox implements Mailbox {
                 folder,
                 protocol -> Arrays.stream(ask(protocol, search))
                         .filter(r -> r instanceof IMAPResponse i && i.keyEquals("SEARCH"))
-                        .flatMapToLong(ImapMailbox::numbers)
+                        .flatMapToLong(UidSets::numbers)
                         .boxed()
                         .collect(Collectors.toSet()));
     }
@@ -234,24 +225,12 @@ public final class ImapMailbox implements Mailbox {
             List<Run> gone = new ArrayList<>();
             for (MailEvent event : events == null ? List.<MailEvent>of() : events) {
                 if (event instanceof MessageVanishedEvent vanished) {
-                    runs(vanished.getUIDs(), gone);
+                    UidSets.runs(vanished.getUIDs(), gone);
                 }
             }
             return Optional.of(gone);
         } catch (MessagingException broken) {
             throw broken("a folder cannot be compared", broken);
-        }
-    }
-
-    private static void runs(long[] uids, List<Run> into) {
-        long[] sorted = uids.clone();
-        Arrays.sort(sorted);
-        int begin = 0;
-        for (int i = 1; i <= sorted.length; i++) {
-            if (i == sorted.length || sorted[i] != sorted[i - 1] + 1) {
-                into.add(new Run(sorted[begin], sorted[i - 1]));
-                begin = i;
-            }
         }
     }
 
@@ -268,7 +247,8 @@ public final class ImapMailbox implements Mailbox {
             folder.open(jakarta.mail.Folder.READ_WRITE);
             open = folder;
             checkNumbering(folder);
-            String store = "UID STORE " + set(uids) + (carries ? " +" : " -") + "FLAGS.SILENT (" + keyword + ")";
+            String store =
+                    "UID STORE " + UidSets.text(uids) + (carries ? " +" : " -") + "FLAGS.SILENT (" + keyword + ")";
             folder.doCommand(protocol -> {
                 Response[] answers = protocol.command(store, null);
                 protocol.notifyResponseHandlers(answers);
@@ -289,7 +269,7 @@ public final class ImapMailbox implements Mailbox {
         Map<Long, Long> sizes = new HashMap<>(2 * uids.size());
         List<Long> all = List.copyOf(uids);
         for (int from = 0; from < all.size(); from += MOST_SIZES) {
-            String what = "UID FETCH " + set(all.subList(from, Math.min(all.size(), from + MOST_SIZES)))
+            String what = "UID FETCH " + UidSets.text(all.subList(from, Math.min(all.size(), from + MOST_SIZES)))
                     + " (UID RFC822.SIZE)";
             command(folder, protocol -> {
                 for (Response r : ask(protocol, what)) {
@@ -310,7 +290,8 @@ public final class ImapMailbox implements Mailbox {
         if (uids.isEmpty()) {
             return List.of();
         }
-        String what = "UID FETCH " + set(uids) + " (UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + LONGEST + ">)";
+        String what = "UID FETCH " + UidSets.text(uids) + " (UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[]<0."
+                + LONGEST + ">)";
         return command(folder, protocol -> {
             List<Message> messages = new ArrayList<>(uids.size());
             List<Long> cut = new ArrayList<>();
@@ -373,7 +354,7 @@ public final class ImapMailbox implements Mailbox {
     private static Map<Long, List<Attachment>> structures(IMAPProtocol protocol, List<Long> uids)
             throws ProtocolException {
         Map<Long, List<Attachment>> found = new HashMap<>();
-        for (Response r : ask(protocol, "UID FETCH " + set(uids) + " (UID BODYSTRUCTURE)")) {
+        for (Response r : ask(protocol, "UID FETCH " + UidSets.text(uids) + " (UID BODYSTRUCTURE)")) {
             if (r instanceof FetchResponse f && f.getItem(UID.class) != null) {
                 List<Attachment> attachments = new ArrayList<>();
                 Structures.collect(f.getItem(BODYSTRUCTURE.class), attachments, 0);
@@ -389,28 +370,6 @@ public final class ImapMailbox implements Mailbox {
                         ? new Message(m.uid(), m.received(), m.bytes(), found.get(m.uid()), m.keywords(), m.more())
                         : m)
                 .toList();
-    }
-
-    /** A set of numbers as IMAP writes it, with runs as ranges (RFC 3501 §9, sequence-set). */
-    static String set(Collection<Long> uids) {
-        StringBuilder set = new StringBuilder();
-        long from = -1;
-        long to = -2;
-        for (long uid : new TreeSet<>(uids)) {
-            if (uid != to + 1) {
-                append(set, from, to);
-                from = uid;
-            }
-            to = uid;
-        }
-        append(set, from, to);
-        return set.toString();
-    }
-
-    private static void append(StringBuilder set, long from, long to) {
-        if (from >= 0) {
-            set.append(set.isEmpty() ? "" : ",").append(from).append(to > from ? ":" + to : "");
-        }
     }
 
     private static Response[] ask(IMAPProtocol protocol, String command) throws ProtocolException {

@@ -65,8 +65,8 @@ class CardDavServerTest {
             assertThat(all.whole()).isTrue();
             assertThat(all.changed()).hasSize(2);
             assertThat(server.changes(book, all.token()).changed()).isEmpty();
-            DavObject one =
-                    server.cards(book.href(), List.of(book.href() + "one.vcf")).get(0);
+            DavObject one = server.objects(book.href(), List.of(book.href() + "one.vcf"))
+                    .get(0);
             server.delete(one.href(), one.tag());
             server.put(book.href() + "three.vcf", card("three", "Åse"), null);
             DavChanges some = server.changes(book, all.token());
@@ -95,17 +95,17 @@ class CardDavServerTest {
                     .as("there is one already")
                     .isFalse();
             DavObject read =
-                    server.cards(href.replace("made.vcf", ""), List.of(href)).get(0);
+                    server.objects(href.replace("made.vcf", ""), List.of(href)).get(0);
             assertThat(server.put(href, card("made", "Second"), read.tag())).isTrue();
             assertThat(server.put(href, card("made", "Third"), read.tag()))
                     .as("an old state")
                     .isFalse();
             assertThat(server.delete(href, read.tag())).as("an old state").isFalse();
             DavObject now =
-                    server.cards(href.replace("made.vcf", ""), List.of(href)).get(0);
+                    server.objects(href.replace("made.vcf", ""), List.of(href)).get(0);
             assertThat(new String(now.bytes(), StandardCharsets.UTF_8)).contains("FN:Second", "X-OWN;X-P=a:kept");
             assertThat(server.delete(href, now.tag())).isTrue();
-            assertThat(server.cards(href.replace("made.vcf", ""), List.of(href)))
+            assertThat(server.objects(href.replace("made.vcf", ""), List.of(href)))
                     .isEmpty();
         }
     }

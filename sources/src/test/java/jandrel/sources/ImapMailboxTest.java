@@ -158,7 +158,7 @@ class ImapMailboxTest {
 
     @Test
     void aSetOfNumbersIsWrittenInRanges() {
-        assertThat(ImapMailbox.set(List.of(9L, 1L, 2L, 3L, 7L, 10L))).isEqualTo("1:3,7,9:10");
+        assertThat(UidSets.text(List.of(9L, 1L, 2L, 3L, 7L, 10L))).isEqualTo("1:3,7,9:10");
     }
 
     @Test

@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.fail;
 import jandrel.core.reconcile.Preference;
 import jandrel.core.reconcile.Preference.Deleted;
 import jandrel.core.reconcile.Preference.Wins;
-import java.util.ArrayList;
+import jandrel.core.reconcile.RandomHistory;
 import java.util.List;
 import java.util.SplittableRandom;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -15,7 +15,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** Random histories of a contact and its cards. A failure names its seed, and the fewest of its steps that still fail. */
 class ContactSidesTest {
     private static final int HISTORIES = 2_500;
-    private static final int LONGEST = 40;
 
     @ParameterizedTest
     @ValueSource(longs = {7, 131, 2_203, 40_009})
@@ -25,10 +24,13 @@ class ContactSidesTest {
         int receipts = 0;
         for (int n = 0; n < HISTORIES; n++) {
             long seed = Long.getLong("jandrel.seed", block * 1_000_003 + n);
-            List<Long> steps = steps(seed);
+            List<Long> steps = RandomHistory.steps(seed);
             ContactSides sides = played(seed, steps);
             if (!sides.problems.isEmpty()) {
-                ContactSides again = played(seed, fewest(seed, steps));
+                ContactSides again = played(
+                        seed,
+                        RandomHistory.fewest(
+                                steps, some -> !played(seed, some).problems.isEmpty()));
                 fail("seed %d: %s%n%s", seed, again.problems, String.join("\n", again.story));
             }
             conflicts += sides.journal.size();
@@ -39,15 +41,6 @@ class ContactSidesTest {
         assertThat(conflicts).isGreaterThan(HISTORIES / 10);
         assertThat(writes).isGreaterThan(HISTORIES);
         assertThat(receipts).isGreaterThan(HISTORIES);
-    }
-
-    private static List<Long> steps(long seed) {
-        SplittableRandom random = new SplittableRandom(seed);
-        List<Long> steps = new ArrayList<>();
-        for (int i = random.nextInt(5, LONGEST); i > 0; i--) {
-            steps.add(random.nextLong());
-        }
-        return steps;
     }
 
     private static ContactSides played(long seed, List<Long> steps) {
@@ -63,20 +56,5 @@ class ContactSidesTest {
         steps.forEach(sides::step);
         sides.end();
         return sides;
-    }
-
-    private static List<Long> fewest(long seed, List<Long> steps) {
-        List<Long> fewest = new ArrayList<>(steps);
-        for (int i = 0; i < fewest.size(); ) {
-            List<Long> fewer = new ArrayList<>(fewest);
-            fewer.remove(i);
-            if (played(seed, fewer).problems.isEmpty()) {
-                i++;
-            } else {
-                fewest = fewer;
-                i = 0;
-            }
-        }
-        return fewest;
     }
 }

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.fail;
 
 import jandrel.core.reconcile.Preference.Deleted;
 import jandrel.core.reconcile.Preference.Wins;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.SplittableRandom;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -14,7 +13,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** Random histories of two sides. A failure names its seed, and the fewest of its steps that still fail. */
 class ExchangeTest {
     private static final int HISTORIES = 2_000;
-    private static final int LONGEST = 40;
 
     @ParameterizedTest
     @ValueSource(longs = {11, 223, 4_049, 80_021, 1_600_033})
@@ -24,10 +22,11 @@ class ExchangeTest {
         int receipts = 0;
         for (int n = 0; n < HISTORIES; n++) {
             long seed = block * 1_000_003 + n;
-            List<Long> steps = steps(seed);
+            List<Long> steps = RandomHistory.steps(seed);
             TwoSides sides = played(seed, steps);
             if (!sides.problems.isEmpty()) {
-                List<Long> fewest = fewest(seed, steps);
+                List<Long> fewest = RandomHistory.fewest(
+                        steps, some -> !played(seed, some).problems.isEmpty());
                 TwoSides again = played(seed, fewest);
                 fail("seed %d: %s%n%s", seed, again.problems, String.join("\n", again.story));
             }
@@ -43,15 +42,6 @@ class ExchangeTest {
         assertThat(receipts).isGreaterThan(HISTORIES);
     }
 
-    private static List<Long> steps(long seed) {
-        SplittableRandom random = new SplittableRandom(seed);
-        List<Long> steps = new ArrayList<>();
-        for (int i = random.nextInt(5, LONGEST); i > 0; i--) {
-            steps.add(random.nextLong());
-        }
-        return steps;
-    }
-
     private static TwoSides played(long seed, List<Long> steps) {
         SplittableRandom random = new SplittableRandom(~seed);
         Preference preference = new Preference(
@@ -64,20 +54,5 @@ class ExchangeTest {
         steps.forEach(sides::step);
         sides.end();
         return sides;
-    }
-
-    private static List<Long> fewest(long seed, List<Long> steps) {
-        List<Long> fewest = new ArrayList<>(steps);
-        for (int i = 0; i < fewest.size(); ) {
-            List<Long> fewer = new ArrayList<>(fewest);
-            fewer.remove(i);
-            if (played(seed, fewer).problems.isEmpty()) {
-                i++;
-            } else {
-                fewest = fewer;
-                i = 0;
-            }
-        }
-        return fewest;
     }
 }

@@ -27,7 +27,6 @@ final class CardEdits {
 
     private static final DateTimeFormatter STAMP =
             DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
-    private static final Set<String> KINDS = Set.of("FAX", "CELL", "WORK", "HOME");
 
     /** Of what stands beside a property in a group of its own: it goes with the last one that it is said of. */
     private static final Set<String> LABELS = Set.of("X-ABLABEL", "X-ABADR");
@@ -230,12 +229,16 @@ final class CardEdits {
         return kind.isEmpty() ? "" : (old ? ";" : ";TYPE=") + kind.toUpperCase(Locale.ROOT);
     }
 
+    private static boolean isKind(String word) {
+        return CardReader.KINDS.contains(word.strip().toLowerCase(Locale.ROOT));
+    }
+
     /** The same value, as something else. */
     private CardLine rekinded(CardLine line, String kind) {
         List<String> kept = new ArrayList<>();
         parameters(line.head()).forEach(parameter -> {
             String word = parameter.toUpperCase(Locale.ROOT).strip();
-            if (KINDS.contains(word)) {
+            if (isKind(word)) {
                 return;
             }
             if (!word.startsWith("TYPE=")) {
@@ -244,7 +247,7 @@ final class CardEdits {
             }
             String types = Stream.of(
                             parameter.strip().substring(5).replace("\"", "").split(",", -1))
-                    .filter(t -> !KINDS.contains(t.strip().toUpperCase(Locale.ROOT)))
+                    .filter(t -> !isKind(t))
                     .collect(Collectors.joining(","));
             if (!types.isEmpty()) {
                 kept.add("TYPE=" + types);

@@ -34,7 +34,7 @@ import org.jspecify.annotations.Nullable;
 /** What a card says, by the library that knows all its dialects. For reading only: what it writes is not what it read. */
 final class CardReader {
     /** The first that a member is counts. */
-    private static final List<String> KINDS = List.of("fax", "cell", "work", "home");
+    static final List<String> KINDS = List.of("fax", "cell", "work", "home");
 
     private final Phones phones;
     private final CardLimits limits;

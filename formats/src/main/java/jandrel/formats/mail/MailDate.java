@@ -5,7 +5,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
-import java.time.YearMonth;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
@@ -57,8 +56,7 @@ final class MailDate {
         if (value.isEmpty() || value.length() > LONGEST) {
             return Optional.empty();
         }
-        return plain(value)
-                .or(() -> usual(value))
+        return usual(value)
                 .filter(at -> canBe(at, received))
                 .or(() -> read(value).filter(at -> canBe(at, received)));
     }
@@ -67,67 +65,7 @@ final class MailDate {
         return !at.isBefore(FIRST_MAIL) && !at.isAfter(received.plus(CLOCKS_DIFFER));
     }
 
-    /** {@code Wed, 04 Nov 2026 10:11:12 +0100}, as nearly all programs write it: every message goes through here. */
-    private static Optional<Instant> plain(String v) {
-        int day = v.length() > 6 && v.charAt(6) == ' ' ? 1 : 2;
-        int at = 5 + day;
-        if (v.length() != at + 24
-                || v.charAt(3) != ','
-                || v.charAt(4) != ' '
-                || v.charAt(at) != ' '
-                || v.charAt(at + 4) != ' '
-                || v.charAt(at + 9) != ' '
-                || v.charAt(at + 12) != ':'
-                || v.charAt(at + 15) != ':'
-                || v.charAt(at + 18) != ' ') {
-            return Optional.empty();
-        }
-        int month = MONTHS.indexOf(v.substring(at + 1, at + 4).toLowerCase(Locale.ROOT));
-        char sign = v.charAt(at + 19);
-        int zone = number(v, at + 20, 4);
-        int days = number(v, 5, day);
-        int year = number(v, at + 5, 4);
-        int hour = number(v, at + 10, 2);
-        int minute = number(v, at + 13, 2);
-        int second = number(v, at + 16, 2);
-        boolean usual = month >= 0
-                && month % 4 == 0
-                && days >= 1
-                && year >= 1000
-                && days <= YearMonth.of(year, month / 4 + 1).lengthOfMonth()
-                && hour >= 0
-                && hour < 24
-                && minute >= 0
-                && minute < 60
-                && second >= 0
-                && second < 60
-                && (sign == '+' || sign == '-')
-                && zone >= 0
-                && zone <= 1400
-                && zone % 100 < 60;
-        if (!usual) {
-            return Optional.empty();
-        }
-        long local =
-                LocalDate.of(year, month / 4 + 1, days).toEpochDay() * 86_400 + hour * 3_600L + minute * 60L + second;
-        int offset = (zone / 100 * 60 + zone % 100) * 60;
-        return Optional.of(Instant.ofEpochSecond(sign == '-' ? local + offset : local - offset));
-    }
-
-    /** Negative for what is no number. */
-    private static int number(String text, int from, int digits) {
-        int number = 0;
-        for (int i = from; i < from + digits; i++) {
-            int digit = text.charAt(i) - '0';
-            if (digit < 0 || digit > 9) {
-                return -1;
-            }
-            number = number * 10 + digit;
-        }
-        return number;
-    }
-
-    /** As the standard writes it. */
+    /** As nearly all programs write it. */
     private static Optional<Instant> usual(String value) {
         if (value.length() < 20 || value.charAt(3) != ',') {
             return Optional.empty();

@@ -40,8 +40,7 @@ class HostileCardTest {
                 CardFile card = read(bytes);
                 ContactDetails before = card.details();
                 ContactDetails other = ContactField.TITLE.put(
-                        ContactField.MAILS.put(before, mailed("eve" + i + "@far.example")),
-                        ContactField.TITLE.put(ContactDetails.NOTHING, titled("Title " + i)));
+                        ContactField.MAILS.put(before, mailed("eve" + i + "@far.example")), titled("Title " + i));
                 card.put(other, Instant.EPOCH, "");
                 card.bytes();
             } catch (UnreadableCard said) {
@@ -53,15 +52,17 @@ class HostileCardTest {
     private static ContactDetails mailed(String address) {
         TreeMap<String, String> mails = new TreeMap<>();
         mails.put(address, "work");
-        ContactDetails n = ContactDetails.NOTHING;
-        return new ContactDetails(
-                "", n.parts(), "", "", "", "", mails, n.phones(), n.places(), n.urls(), "", "", n.categories());
+        return details("", mails);
     }
 
     private static ContactDetails titled(String title) {
+        return details(title, new TreeMap<>());
+    }
+
+    private static ContactDetails details(String title, TreeMap<String, String> mails) {
         ContactDetails n = ContactDetails.NOTHING;
         return new ContactDetails(
-                "", n.parts(), "", "", title, "", n.mails(), n.phones(), n.places(), n.urls(), "", "", n.categories());
+                "", n.parts(), "", "", title, "", mails, n.phones(), n.places(), n.urls(), "", "", n.categories());
     }
 
     private static byte[] mutated(byte[] bytes, Random random) {

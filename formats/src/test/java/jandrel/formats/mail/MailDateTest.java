@@ -14,7 +14,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class MailDateTest {
     private static final Instant RECEIVED = Instant.parse("2090-01-01T00:00:00Z");
 
-    /** The short way and the library's come to the same, at any time and in any zone. */
+    /** At any time and in any zone, in each of the usual forms. */
     @Test
     void itIsTheMomentThatWasWritten() {
         Random random = new Random(20_261_128);

@@ -48,6 +48,7 @@ class ConnectionCalls {
     private static final String ASKED = "jandrel_consent";
     private final Connections connections;
     private final Connecting connecting;
+    private final SourceChoice choice;
     private final AccessTokens tokens;
     private final SyncScheduler looks;
     private final Settings settings;
@@ -55,11 +56,13 @@ class ConnectionCalls {
     ConnectionCalls(
             Connections connections,
             Connecting connecting,
+            SourceChoice choice,
             AccessTokens tokens,
             SyncScheduler looks,
             Settings settings) {
         this.connections = connections;
         this.connecting = connecting;
+        this.choice = choice;
         this.tokens = tokens;
         this.looks = looks;
         this.settings = settings;
@@ -165,7 +168,7 @@ class ConnectionCalls {
     @PutMapping("/api/connections/{id}/sources")
     ConnectionInfo choose(
             @PathVariable("id") UUID id, @RequestBody ChosenSources wanted, @AuthenticationPrincipal SignedIn me) {
-        connecting.choose(connecting.mayChange(id, me), wanted, me);
+        choice.choose(connecting.mayChange(id, me), wanted, me);
         looks.now(id);
         return one(id, me);
     }

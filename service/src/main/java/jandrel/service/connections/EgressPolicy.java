@@ -34,7 +34,7 @@ class EgressPolicy {
     /** What an administrator allows may change at any time, so it is asked anew. */
     Inward inward() {
         List<String> allowed = new ArrayList<>(settings.allowedHosts());
-        allowed.addAll(connections.allowedHosts());
+        connections.allowed().forEach(a -> allowed.add(a.host()));
         return new Inward(allowed);
     }
 

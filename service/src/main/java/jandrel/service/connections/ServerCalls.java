@@ -140,9 +140,11 @@ class ServerCalls {
         if (connections.changeServer(after) == 0) {
             throw Refusal.of(HttpStatus.CONFLICT, "There is a server of that name", "Choose another name.");
         }
-        int again = elsewhere || otherIssuer
-                ? connections.forgetSecretsAt(id, "the server is now " + after.host() + "; sign in there")
-                : 0;
+        int again = 0;
+        if (elsewhere || otherIssuer) {
+            again = connections.forgetSecretsAt(id, "the server is now " + after.host() + "; sign in there");
+            connections.forgetConsentsAt(id);
+        }
         journal.add(
                 me.login(), "changed", new Thing("server", id.toString(), after.name()), words(before), words(after));
         connections.unreachableAt(id).forEach(looks::now);

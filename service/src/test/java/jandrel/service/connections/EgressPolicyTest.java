@@ -68,7 +68,8 @@ class EgressPolicyTest {
     void whatAnAdministratorAllowsCountsFromThenOn() {
         URI address = URI.create("https://10.0.0.7/token");
         isRefused(address.toString());
-        when(connections.allowedHosts()).thenReturn(List.of("10.0.0.7"));
+        when(connections.allowed())
+                .thenReturn(List.of(new Connections.Allowed("10.0.0.7", "admin", java.time.Instant.EPOCH)));
         assertThatCode(() -> reach.check(address)).doesNotThrowAnyException();
     }
 

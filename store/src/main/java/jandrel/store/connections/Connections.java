@@ -175,6 +175,10 @@ public interface Connections {
             """)
     int forgetSecretsAt(@Param("server") UUID server, @Param("detail") String detail);
 
+    /** A consent that somebody went to give there is of no use, and what comes back of it goes nowhere. */
+    @Delete("DELETE FROM consent WHERE connection IN (SELECT id FROM connection WHERE server = #{server})")
+    int forgetConsentsAt(@Param("server") UUID server);
+
     @Insert("""
             INSERT INTO server (id, name, kind, host, port, path, sign_in, grant_login, secret, issuer, client_id, scopes, authority)
             VALUES (#{s.id}, #{s.name}, #{s.kind}, #{s.host}, #{s.port}, #{s.path}, #{s.signIn}, #{s.grantLogin}, #{s.secret},
@@ -431,9 +435,6 @@ public interface Connections {
             WHERE o.connection = #{connection} AND o.kind = 'calendar'
             """)
     int noteLastMeeting(@Param("connection") UUID connection);
-
-    @Select("SELECT host FROM allowed_host ORDER BY host")
-    List<String> allowedHosts();
 
     record Allowed(String host, String allowedBy, Instant allowedAt) {}
 

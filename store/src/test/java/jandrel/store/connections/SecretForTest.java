@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.store.StoreContext;
 import jandrel.store.capture.Scene;
+import jandrel.store.connections.Connections.Consent;
 import jandrel.store.connections.Connections.Server;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -89,5 +91,18 @@ class SecretForTest {
         connections.renew(connection, new byte[] {2});
         assertThat(isTold(before)).isFalse();
         assertThat(isTold(after)).isTrue();
+    }
+
+    /** What comes back from where somebody consented before the change is for nobody. */
+    @Test
+    void aConsentUnderWayEndsWithTheServerItIsFor() {
+        connections.askConsent(
+                new Consent("state", connection, new byte[1], Instant.now().plusSeconds(900)));
+        connections.forgetConsentsAt(UUID.randomUUID());
+        assertThat(connections.takeConsent("state")).isPresent();
+        connections.askConsent(
+                new Consent("state", connection, new byte[1], Instant.now().plusSeconds(900)));
+        connections.forgetConsentsAt(before.id());
+        assertThat(connections.takeConsent("state")).isEmpty();
     }
 }
