@@ -91,7 +91,8 @@ class SharingTest {
                 true,
                 90,
                 60,
-                false);
+                false,
+                "none");
     }
 
     private void share(String way) throws Exception {

@@ -17,7 +17,7 @@ public final class PolicyApi {
      *
      * @param received whether mail that comes in is captured; {@code sent}: mail that our people write
      * @param meetings which way they flow: {@code none}, {@code in}, {@code out} or {@code both}
-     * @param contacts {@code none}; others are kept, but cannot be switched on yet
+     * @param contacts likewise, between address books and here
      * @param privateItems {@code outline} or {@code leave-out}
      * @param cancelled {@code keep}, {@code mark} or {@code remove}; {@code deleted} likewise
      * @param deletedMail likewise, for mail that its owner deleted or filed where nothing is captured; {@code keep} when it is absent
@@ -34,6 +34,7 @@ public final class PolicyApi {
      * @param outward what of that which is made here goes out to calendars: {@code meeting}, {@code call}, {@code follow-up}
      * @param keeping how; the safe way when it is absent
      * @param folders which folders of mailboxes are looked at; inbox, sent mail and archive when it is absent
+     * @param books which cards and contacts, where contacts flow; the safe way when it is absent
      */
     // the words of kinds are no parameters
     @SuppressWarnings("InvalidParam")
@@ -62,7 +63,32 @@ public final class PolicyApi {
             List<String> outward,
             @Nullable KeepingRules keeping,
             @Nullable FolderRules folders,
-            @Nullable CreationRules creation) {}
+            @Nullable CreationRules creation,
+            @Nullable BookRule books) {}
+
+    /**
+     * Which cards come in from address books, and which contacts go out to them.
+     *
+     * @param takes {@code all} or {@code categories}
+     * @param categories of those cards, where only some come in
+     * @param creates whether somebody who is in a book alone becomes a contact
+     * @param gives {@code all}, {@code own-accounts} or {@code recent}
+     * @param recentDays how many days back, for the last
+     * @param most contacts that go out to one book
+     * @param askAbove how many new contacts and cards a book may bring at once without anybody having seen it
+     * @param removedThere what becomes of a contact whose card is removed: {@code keep} or {@code remove}, which archives it
+     * @param removedHere what becomes of the cards of a contact that is removed: {@code keep} or {@code remove}
+     */
+    public record BookRule(
+            String takes,
+            List<String> categories,
+            boolean creates,
+            String gives,
+            int recentDays,
+            int most,
+            int askAbove,
+            String removedThere,
+            String removedHere) {}
 
     /**
      * What becomes of strangers without a person's choice; nothing if it is missing.

@@ -240,6 +240,7 @@ final class Policing {
                     List.of(),
                     null,
                     null,
+                    null,
                     null);
         }
 

@@ -9,6 +9,7 @@ import jandrel.api.PolicyApi.PolicyRules;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** What can be said of a policy on the command line; what is not said stays as it is. */
@@ -133,6 +134,9 @@ abstract class PolicyOptions extends OnePolicy {
                     "A condition for that, such as \"meetings at-least 1\" or \"two-way is 1\"; several times for several.")
     private @Nullable List<String> conditions;
 
+    @Mixin
+    private final BookOptions books = new BookOptions();
+
     final PolicyRules over(PolicyRules now) {
         AudienceInfo a = now.audience();
         boolean some = teams != null || roles != null || people != null;
@@ -147,7 +151,7 @@ abstract class PolicyOptions extends OnePolicy {
                 onOff(received, now.received()),
                 onOff(sent, now.sent()),
                 or(meetings, now.meetings()),
-                now.contacts(),
+                books.direction(now.contacts()),
                 back < 0 ? now.backDays() : back,
                 ahead < 0 ? now.aheadDays() : ahead,
                 or(privateItems, now.privateItems()),
@@ -166,7 +170,8 @@ abstract class PolicyOptions extends OnePolicy {
                 or(outward, now.outward()),
                 kept(now.keeping()),
                 folders(now.folders()),
-                creation(now.creation()));
+                creation(now.creation()),
+                books.over(now.books()));
     }
 
     private @Nullable CreationRules creation(@Nullable CreationRules now) {

@@ -12,9 +12,10 @@ public record DemoPolicy(
         boolean sent,
         int backDays,
         int aheadDays,
-        boolean outwards) {
+        boolean outwards,
+        String contacts) {
     public static DemoPolicy of(String name) {
-        return new DemoPolicy(name, audience(false), "everyone", true, 90, 60, false);
+        return new DemoPolicy(name, audience(false), "everyone", true, 90, 60, false, "none");
     }
 
     private static AudienceInfo audience(boolean everyone, String... teams) {
@@ -22,29 +23,34 @@ public record DemoPolicy(
     }
 
     public DemoPolicy everyone() {
-        return new DemoPolicy(name, audience(true), sharing, sent, backDays, aheadDays, outwards);
+        return new DemoPolicy(name, audience(true), sharing, sent, backDays, aheadDays, outwards, contacts);
     }
 
     public DemoPolicy teams(String... teams) {
-        return new DemoPolicy(name, audience(false, teams), sharing, sent, backDays, aheadDays, outwards);
+        return new DemoPolicy(name, audience(false, teams), sharing, sent, backDays, aheadDays, outwards, contacts);
     }
 
     public DemoPolicy sharing(String wanted) {
-        return new DemoPolicy(name, audience, wanted, sent, backDays, aheadDays, outwards);
+        return new DemoPolicy(name, audience, wanted, sent, backDays, aheadDays, outwards, contacts);
     }
 
     public DemoPolicy withoutSent() {
-        return new DemoPolicy(name, audience, sharing, false, backDays, aheadDays, outwards);
+        return new DemoPolicy(name, audience, sharing, false, backDays, aheadDays, outwards, contacts);
     }
 
     /** @param ahead days, for meetings */
     public DemoPolicy days(int back, int ahead) {
-        return new DemoPolicy(name, audience, sharing, sent, back, ahead, outwards);
+        return new DemoPolicy(name, audience, sharing, sent, back, ahead, outwards, contacts);
     }
 
     /** Meetings flow both ways, and all that is made here goes out. */
     public DemoPolicy bothWays() {
-        return new DemoPolicy(name, audience, sharing, sent, backDays, aheadDays, true);
+        return new DemoPolicy(name, audience, sharing, sent, backDays, aheadDays, true, contacts);
+    }
+
+    /** @param direction which way contacts flow */
+    public DemoPolicy contacts(String direction) {
+        return new DemoPolicy(name, audience, sharing, sent, backDays, aheadDays, outwards, direction);
     }
 
     public PolicyRules rules() {
@@ -54,7 +60,7 @@ public record DemoPolicy(
                 true,
                 sent,
                 outwards ? "both" : "in",
-                "none",
+                contacts,
                 backDays,
                 aheadDays,
                 "outline",
@@ -71,6 +77,7 @@ public record DemoPolicy(
                 List.of(),
                 List.of(),
                 outwards ? List.of("meeting", "call", "follow-up") : List.of(),
+                null,
                 null,
                 null,
                 null);

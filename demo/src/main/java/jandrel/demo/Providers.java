@@ -24,6 +24,8 @@ import java.util.regex.Pattern;
 public final class Providers {
     public static final String PASSWORD = Filling.PASSWORD;
     private static final AtomicInteger NUMBER = new AtomicInteger();
+    private static final String DIARY = "diary/";
+    private static final String PEOPLE = "people/";
     private final Stand stand;
     private final HttpClient http;
 
@@ -114,7 +116,7 @@ public final class Providers {
 
     /** Makes the person's calendar, empty. */
     public void calendar(String address) throws IOException, InterruptedException {
-        dav("MKCALENDAR", address, "", "");
+        dav("MKCALENDAR", address, DIARY, "");
     }
 
     /** Puts one calendar object, made of the lines given between BEGIN and END:VCALENDAR. */
@@ -122,18 +124,18 @@ public final class Providers {
         dav(
                 "PUT",
                 address,
-                name,
+                DIARY + name,
                 "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Corvane//test//EN\r\n" + String.join("\r\n", lines)
                         + "\r\nEND:VCALENDAR\r\n");
     }
 
     public void removeEvent(String address, String name) throws IOException, InterruptedException {
-        dav("DELETE", address, name, "");
+        dav("DELETE", address, DIARY + name, "");
     }
 
     /** A file of the person's calendar as it is, unfolded; nothing when there is none such. */
     public Optional<String> file(String address, String name) throws IOException, InterruptedException {
-        HttpResponse<String> answer = asked(request(address, name).GET().build());
+        HttpResponse<String> answer = asked(request(address, DIARY + name).GET().build());
         return answer.statusCode() == 200 ? Optional.of(answer.body().replace("\r\n ", "")) : Optional.empty();
     }
 
@@ -148,16 +150,20 @@ public final class Providers {
 
     /** Writes a file of the person's calendar as it is given. */
     public void file(String address, String name, String text) throws IOException, InterruptedException {
-        dav("PUT", address, name, text);
+        dav("PUT", address, DIARY + name, text);
     }
 
     /** The names of all files of the person's calendar. */
     public List<String> files(String address) throws IOException, InterruptedException {
-        HttpResponse<String> answer = asked(request(address, "")
+        return listed(address, DIARY);
+    }
+
+    private List<String> listed(String address, String collection) throws IOException, InterruptedException {
+        HttpResponse<String> answer = asked(request(address, collection)
                 .header("Depth", "1")
                 .method("PROPFIND", HttpRequest.BodyPublishers.noBody())
                 .build());
-        return Pattern.compile("/diary/([^/<]+)</href>")
+        return Pattern.compile("/" + collection + "([^/<]+)</href>")
                 .matcher(answer.body().replaceAll("</[a-zA-Z]+:href>", "</href>"))
                 .results()
                 .map(r -> r.group(1))
@@ -166,15 +172,56 @@ public final class Providers {
                 .toList();
     }
 
-    private HttpRequest.Builder request(String address, String name) {
+    /** Makes the person's address book, empty. */
+    public void book(String address) throws IOException, InterruptedException {
+        dav(
+                "MKCOL",
+                address,
+                PEOPLE,
+                "<d:mkcol xmlns:d='DAV:' xmlns:c='urn:ietf:params:xml:ns:carddav'><d:set><d:prop><d:resourcetype><d:collection/>"
+                        + "<c:addressbook/></d:resourcetype><d:displayname>People</d:displayname></d:prop></d:set></d:mkcol>");
+    }
+
+    /** Puts one card, made of the lines given between VERSION:3.0 and END:VCARD. */
+    public void card(String address, String name, String... lines) throws IOException, InterruptedException {
+        wholeCard(address, name, "BEGIN:VCARD\r\nVERSION:3.0\r\n" + String.join("\r\n", lines) + "\r\nEND:VCARD\r\n");
+    }
+
+    /** Writes a card as it is given. */
+    public void wholeCard(String address, String name, String text) throws IOException, InterruptedException {
+        dav("PUT", address, PEOPLE + name, text);
+    }
+
+    public void removeCard(String address, String name) throws IOException, InterruptedException {
+        dav("DELETE", address, PEOPLE + name, "");
+    }
+
+    /** A card as it is, unfolded; nothing when there is none such. */
+    public Optional<String> cardText(String address, String name) throws IOException, InterruptedException {
+        HttpResponse<String> answer =
+                asked(request(address, PEOPLE + name).GET().build());
+        return answer.statusCode() == 200 ? Optional.of(answer.body().replace("\r\n ", "")) : Optional.empty();
+    }
+
+    /** The names of all cards of the person's address book. */
+    public List<String> cards(String address) throws IOException, InterruptedException {
+        return listed(address, PEOPLE);
+    }
+
+    private HttpRequest.Builder request(String address, String path) {
         String basic = Base64.getEncoder().encodeToString((address + ":" + PASSWORD).getBytes(StandardCharsets.UTF_8));
-        return HttpRequest.newBuilder(URI.create(stand.value("CALDAV") + "/" + address + "/diary/" + name))
+        return HttpRequest.newBuilder(URI.create(stand.value("CALDAV") + "/" + address + "/" + path))
                 .header("Authorization", "Basic " + basic);
     }
 
-    private void dav(String method, String address, String name, String body) throws IOException, InterruptedException {
-        HttpRequest request = request(address, name)
-                .header("Content-Type", "text/calendar; charset=utf-8")
+    private void dav(String method, String address, String path, String body) throws IOException, InterruptedException {
+        HttpRequest request = request(address, path)
+                .header(
+                        "Content-Type",
+                        (path.endsWith(".vcf")
+                                        ? "text/vcard"
+                                        : method.equals("MKCOL") ? "application/xml" : "text/calendar")
+                                + "; charset=utf-8")
                 .method(
                         method,
                         body.isEmpty()
@@ -187,7 +234,7 @@ public final class Providers {
         } catch (IOException closed) {
             // a connection that Radicale closed while it was idle: once more, and what was done the first time is done
             status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
-            status = (status == 404 && method.equals("DELETE")) || (status == 409 && method.equals("MKCALENDAR"))
+            status = (status == 404 && method.equals("DELETE")) || (status == 409 && method.startsWith("MKC"))
                     ? 204
                     : status;
         }

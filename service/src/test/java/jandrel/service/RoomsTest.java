@@ -46,9 +46,10 @@ class RoomsTest {
         MAY_KNOW.put("timeline", Set.of("capture"));
         MAY_KNOW.put("triage", Set.of("timeline"));
         MAY_KNOW.put("meetings", Set.of("timeline"));
+        MAY_KNOW.put("contacts", Set.of("capture"));
         MAY_KNOW.put("rehearsal", Set.of("triage"));
         MAY_KNOW.put("notices", Set.of("triage", "meetings"));
-        MAY_KNOW.put("retention", Set.of("triage", "meetings", "rehearsal"));
+        MAY_KNOW.put("retention", Set.of("triage", "meetings", "contacts", "rehearsal"));
     }
 
     static List<String> subjects() {

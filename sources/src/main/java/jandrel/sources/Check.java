@@ -109,6 +109,13 @@ public final class Check {
                             .map(Mailbox.Folder::label)
                             .toList();
                 }
+            } else if (kind.equals("carddav")) {
+                try (AddressBookServer books = CardDavServer.open(endpoint, account, trust, inward, Patience.USUAL)) {
+                    found = books.books().stream()
+                            .map(AddressBookServer.AddressBook::name)
+                            .toList();
+                    signedIn = passed("sign-in", "the server takes it");
+                }
             } else {
                 try (CalendarServer calendars = CalDavServer.open(endpoint, account, trust, inward)) {
                     found = calendars.calendars().stream()

@@ -17,7 +17,7 @@ import javax.naming.NamingException;
 import javax.naming.directory.Attribute;
 import javax.naming.directory.InitialDirContext;
 
-/** Finds where the servers of an address are: by DNS SRV (RFC 6186 for mail, RFC 6764 for calendars), then by well-known address. */
+/** Finds where the servers of an address are: by DNS SRV (RFC 6186 for mail, RFC 6764 for calendars and address books), then by well-known address. */
 // JNDI takes nothing else
 @SuppressWarnings("JdkObsolete")
 public final class Discovery {
@@ -31,11 +31,14 @@ public final class Discovery {
         List<String> records(String name, String type);
     }
 
-    /** Asks {@code https://HOST/.well-known/caldav}; a test answers by itself. */
+    /** Asks {@code https://HOST/.well-known/SERVICE}; a test answers by itself. */
     @FunctionalInterface
     public interface WellKnown {
-        /** @return where it sends to, if it answers */
-        Optional<URI> caldav(String host);
+        /**
+         * @param service {@code caldav} or {@code carddav}
+         * @return where it sends to, if it answers
+         */
+        Optional<URI> find(String service, String host);
     }
 
     /** @param how {@code srv}, {@code well-known} or {@code guess} */
@@ -54,15 +57,19 @@ public final class Discovery {
         found.add(srv("_imaps._tcp." + domain)
                 .map(s -> new Found("imap", s.host(), s.port(), "/", "srv"))
                 .orElseGet(() -> new Found("imap", "imap." + domain, 993, "/", "guess")));
-        Optional<Srv> calendar = srv("_caldavs._tcp." + domain);
-        if (calendar.isPresent()) {
-            Srv s = calendar.get();
-            found.add(new Found("caldav", s.host(), s.port(), path("_caldavs._tcp." + domain), "srv"));
-        } else {
-            wellKnown
-                    .caldav(domain)
-                    .ifPresent(u -> found.add(new Found(
-                            "caldav", u.getHost(), u.getPort() < 0 ? 443 : u.getPort(), u.getPath(), "well-known")));
+        for (String service : List.of("caldav", "carddav")) {
+            String name = "_" + service + "s._tcp." + domain;
+            srv(name)
+                    .map(s -> new Found(service, s.host(), s.port(), path(service, name), "srv"))
+                    .or(() -> wellKnown
+                            .find(service, domain)
+                            .map(u -> new Found(
+                                    service,
+                                    u.getHost(),
+                                    u.getPort() < 0 ? 443 : u.getPort(),
+                                    u.getPath(),
+                                    "well-known")))
+                    .ifPresent(found::add);
         }
         return found;
     }
@@ -83,13 +90,13 @@ public final class Discovery {
     }
 
     /** RFC 6764 §4: a TXT record beside the SRV record names the path. */
-    private String path(String name) {
+    private String path(String service, String name) {
         return names.records(name, "TXT").stream()
                 .map(t -> t.replace("\"", "").trim())
                 .filter(t -> t.startsWith("path="))
                 .map(t -> t.substring(5))
                 .findFirst()
-                .orElse("/.well-known/caldav");
+                .orElse("/.well-known/" + service);
     }
 
     /** By the name service that this machine uses. The provider is a fixed one that reads texts out of DNS, and nothing else. */
@@ -119,8 +126,8 @@ public final class Discovery {
 
     /** Over HTTPS, with the usual trust; hosts that lead inward are not asked. */
     public static WellKnown https(Trust trust, Inward inward) {
-        return host -> {
-            URI at = URI.create("https://" + host + "/.well-known/caldav");
+        return (service, host) -> {
+            URI at = URI.create("https://" + host + "/.well-known/" + service);
             try {
                 inward.check(host);
                 HttpResponse<Void> response = HttpClient.newBuilder()

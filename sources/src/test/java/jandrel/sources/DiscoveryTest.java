@@ -12,7 +12,8 @@ import org.junit.jupiter.api.Test;
 /** Static answers in place of the name service. */
 class DiscoveryTest {
     private static Discovery answering(Map<String, List<String>> records, Optional<URI> wellKnown) {
-        return new Discovery((name, type) -> records.getOrDefault(name + " " + type, List.of()), host -> wellKnown);
+        return new Discovery(
+                (name, type) -> records.getOrDefault(name + " " + type, List.of()), (service, host) -> wellKnown);
     }
 
     @Test
@@ -27,12 +28,15 @@ class DiscoveryTest {
                         "_caldavs._tcp.corvane.example SRV",
                         List.of("0 0 8443 days.corvane.example."),
                         "_caldavs._tcp.corvane.example TXT",
-                        List.of("\"path=/calendars/\"")),
+                        List.of("\"path=/calendars/\""),
+                        "_carddavs._tcp.corvane.example SRV",
+                        List.of("0 0 8444 people.corvane.example.")),
                 Optional.empty());
         assertThat(discovery.of("corvane.example"))
                 .containsExactly(
                         new Found("imap", "mail.corvane.example", 1993, "/", "srv"),
-                        new Found("caldav", "days.corvane.example", 8443, "/calendars/", "srv"));
+                        new Found("caldav", "days.corvane.example", 8443, "/calendars/", "srv"),
+                        new Found("carddav", "people.corvane.example", 8444, "/.well-known/carddav", "srv"));
     }
 
     @Test
@@ -47,6 +51,7 @@ class DiscoveryTest {
         assertThat(discovery.of("corvane.example"))
                 .containsExactly(
                         new Found("imap", "imap.corvane.example", 993, "/", "guess"),
-                        new Found("caldav", "days.corvane.example", 443, "/dav/", "well-known"));
+                        new Found("caldav", "days.corvane.example", 443, "/dav/", "well-known"),
+                        new Found("carddav", "days.corvane.example", 443, "/dav/", "well-known"));
     }
 }

@@ -26,4 +26,10 @@ public interface CardIndex {
 
     /** Accounts of that name, or whose domain one of the addresses has. */
     List<UUID> accounts(ContactDetails card);
+
+    /** Whether an address is a colleague's, or at one of our own domains. */
+    boolean isInside(String mail);
+
+    /** Whether an address is never captured from this book. */
+    boolean isExcluded(String mail);
 }

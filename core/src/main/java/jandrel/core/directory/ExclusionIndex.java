@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Predicate;
 
 /**
  * The exclusions that a batch can meet. Those by address or domain are looked up; the others are tried one by one, so there should
@@ -59,7 +60,7 @@ public final class ExclusionIndex {
     public Optional<Exclusion> covering(Item item, UUID policy, UUID person) {
         if (!byKey.isEmpty()) {
             for (Party party : item.parties()) {
-                Optional<Exclusion> hit = covering(party.address(), item, policy, person);
+                Optional<Exclusion> hit = byAddress(party.address(), e -> counts(e, item, policy, person));
                 if (hit.isPresent()) {
                     return hit;
                 }
@@ -70,20 +71,31 @@ public final class ExclusionIndex {
                 .findFirst();
     }
 
+    /** The exclusion that covers an address on this day, if one does, whatever it stands on. */
+    public Optional<Exclusion> covering(EmailAddress address, LocalDate day, UUID policy, UUID person) {
+        Optional<Exclusion> hit =
+                byKey.isEmpty() ? Optional.empty() : byAddress(address, e -> counts(e, day, policy, person));
+        return hit.or(() -> others.stream()
+                .filter(e -> e.kind() == Exclusion.Kind.PATTERN
+                        && counts(e, day, policy, person)
+                        && Wildcards.match(e.what(), address.toString()))
+                .findFirst());
+    }
+
     private boolean ignoresDots(EmailAddress address) {
         return dotless.contains("@" + address.domain());
     }
 
-    private Optional<Exclusion> covering(EmailAddress address, Item item, UUID policy, UUID person) {
+    private Optional<Exclusion> byAddress(EmailAddress address, Predicate<Exclusion> counts) {
         boolean nearest = true;
         if (ignoresDots(address)) {
-            Optional<Exclusion> hit = first(address.withoutDots().toString(), item, policy, person, true);
+            Optional<Exclusion> hit = first(address.withoutDots().toString(), counts, true);
             if (hit.isPresent()) {
                 return hit;
             }
         }
         for (String key : address.keys()) {
-            Optional<Exclusion> hit = first(key, item, policy, person, nearest);
+            Optional<Exclusion> hit = first(key, counts, nearest);
             if (hit.isPresent()) {
                 return hit;
             }
@@ -92,9 +104,9 @@ public final class ExclusionIndex {
         return Optional.empty();
     }
 
-    private Optional<Exclusion> first(String key, Item item, UUID policy, UUID person, boolean nearest) {
+    private Optional<Exclusion> first(String key, Predicate<Exclusion> counts, boolean nearest) {
         for (Exclusion e : byKey.getOrDefault(key, List.of())) {
-            if ((nearest || e.kind() != Exclusion.Kind.DOMAIN_ALONE) && counts(e, item, policy, person)) {
+            if ((nearest || e.kind() != Exclusion.Kind.DOMAIN_ALONE) && counts.test(e)) {
                 return Optional.of(e);
             }
         }
@@ -102,12 +114,15 @@ public final class ExclusionIndex {
     }
 
     private static boolean counts(Exclusion e, Item item, UUID policy, UUID person) {
+        return counts(e, item.at().atOffset(ZoneOffset.UTC).toLocalDate(), policy, person);
+    }
+
+    private static boolean counts(Exclusion e, LocalDate day, UUID policy, UUID person) {
         Exclusion.Limits limits = e.limits();
         LocalDate last = limits.lastDay();
         return (limits.policy() == null || limits.policy().equals(policy))
                 && (limits.person() == null || limits.person().equals(person))
-                && (last == null
-                        || !item.at().atOffset(ZoneOffset.UTC).toLocalDate().isAfter(last));
+                && (last == null || !day.isAfter(last));
     }
 
     private static boolean isLike(Exclusion e, Item item) {

@@ -22,7 +22,8 @@ public final class Differences {
                 + (folders.exclude().isEmpty() ? "" : ", but not at " + listed(folders.exclude()))
                 + ", unless its owner chose otherwise.");
         all.add("Meetings: " + word(p.scope().meetings()) + ".");
-        all.add("Contacts: " + word(p.scope().contacts()) + ".");
+        all.add("Contacts: " + word(p.scope().contacts()) + "."
+                + p.books().words(p.scope().contacts()));
         all.add("It looks " + days(p.scope().backDays()) + " back.");
         all.add("It looks " + days(p.scope().aheadDays()) + " ahead.");
         all.add("Private items are "

@@ -51,6 +51,11 @@ public record Keeping(
         missed = missed == null ? List.of() : List.copyOf(missed);
     }
 
+    /** Whose value stands, as merging knows it. */
+    Preference.Wins whoseWins() {
+        return wins.wins;
+    }
+
     /** The word by which a meeting says that it did not take place. A title holds it as a word of its own; a category is it. */
     public Optional<String> missed(MeetingItem meeting) {
         String title = " "

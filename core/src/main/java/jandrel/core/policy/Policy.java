@@ -12,6 +12,7 @@ import java.util.UUID;
  * @param audience whom it covers, unless a policy before it in order covers them
  * @param sharing who reads in full; everybody else gets the outline
  * @param outward the kinds of activity made here that go out to calendars, where meetings go out at all
+ * @param books which cards come in from address books and which contacts go out to them, where contacts flow at all
  */
 public record Policy(
         UUID id,
@@ -25,7 +26,8 @@ public record Policy(
         Rhythm rhythm,
         Set<OutwardKind> outward,
         Keeping keeping,
-        Creation creation) {
+        Creation creation,
+        BookRules books) {
     /** The policy that a new installation begins with; it covers everyone. */
     public static final UUID FIRST = new UUID(0, 1);
 
@@ -55,6 +57,7 @@ public record Policy(
         // rules kept before there was this have none
         keeping = Objects.requireNonNullElse(keeping, Keeping.SAFE);
         creation = Objects.requireNonNullElse(creation, Creation.NONE);
+        books = Objects.requireNonNullElse(books, BookRules.SAFE);
     }
 
     /** The safe one: inwards only, nobody made a contact, our own company's mail left out. */
@@ -71,38 +74,39 @@ public record Policy(
                 Rhythm.SAFE,
                 Set.of(),
                 Keeping.SAFE,
-                Creation.NONE);
+                Creation.NONE,
+                BookRules.SAFE);
     }
 
     public Policy with(Scope scope) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
     }
 
     public Policy with(Handling handling) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
     }
 
     public Policy with(Ties ties) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
     }
 
     public Policy with(Sharing sharing) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
     }
 
     public Policy with(Audience audience) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
     }
 
     /** The same settings under another id, version or name. */
     public Policy named(UUID id, int version, String name) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
     }
 
     /** Whether this kind of what is made here goes out to its owner's calendar. */
@@ -113,9 +117,6 @@ public record Policy(
     /** Why it cannot be switched on yet, each as a sentence; empty when it can. */
     public Set<String> notActiveYet() {
         Set<String> reasons = new TreeSet<>();
-        if (scope.contacts() != Direction.NONE) {
-            reasons.add("Contacts cannot be kept in step yet; only “none” can be switched on.");
-        }
         if (!outward.isEmpty() && !scope.meetings().goesOut()) {
             reasons.add(
                     "Something is to go out to calendars, but meetings only come in; choose “out” or “both” for them.");

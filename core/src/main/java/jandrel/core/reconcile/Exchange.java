@@ -196,6 +196,9 @@ public final class Exchange<K, D> {
         Side<D> there = new Side<>(found.details(), found.changedAt());
         Merge<D> merge = Merge.of(shape, base, entry.here(), there, preference);
         D result = merge.result();
+        if (!preference.gives()) {
+            return taken(result, entry, found, preference, merge.conflicts());
+        }
         if (result != null) {
             return new Wanted<>(result, result, result, false, merge.conflicts());
         }
@@ -206,6 +209,17 @@ public final class Exchange<K, D> {
         }
         D stays = left(ours, preference.deletedThere());
         return new Wanted<>(stays, null, null, true, merge.conflicts());
+    }
+
+    /** The other stays as it is, and what it has is what its next changes are told from. */
+    private Wanted<D> taken(
+            @Nullable D result, Entry<D> entry, Found<D> found, Preference preference, List<Conflict<D>> conflicts) {
+        D theirs = found.details();
+        boolean apart = theirs == null || result == null;
+        D here = result != null
+                ? result
+                : theirs == null ? left(entry.here().details(), preference.deletedThere()) : null;
+        return new Wanted<>(here, theirs, apart ? null : theirs, apart, conflicts);
     }
 
     private @Nullable D left(@Nullable D was, Deleted deleted) {

@@ -20,7 +20,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 class CardMatchTest {
     /** A directory in memory: each contact as name, address, telephone and account, with hyphens for none. */
-    private static final class Directory implements CardIndex {
+    static final class Directory implements CardIndex {
         private final List<String[]> rows = new ArrayList<>();
         private final Map<UUID, UUID> merged = new HashMap<>();
 
@@ -77,6 +77,16 @@ class CardMatchTest {
         @Override
         public List<UUID> accounts(ContactDetails card) {
             return card.organisation().isEmpty() ? List.of() : List.of(id(card.organisation()));
+        }
+
+        @Override
+        public boolean isInside(String mail) {
+            return mail.endsWith("@corvane.example");
+        }
+
+        @Override
+        public boolean isExcluded(String mail) {
+            return mail.endsWith("@press.example");
         }
     }
 

@@ -72,6 +72,10 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
         here = named("first");
         for (int b = 0; b < books; b++) {
             links.put("book" + b, new Link(null, null, false));
+            if (!preference.gives()) {
+                // what only comes in has come from there
+                cards.put("book" + b, new Card(here, ++tags, 0, ""));
+            }
         }
     }
 
@@ -215,6 +219,7 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
         links.forEach((book, link) -> {
             Card card = cards.get(book);
             if (!link.detached()
+                    && preference.gives()
                     && (card == null ? here != null : !card.details().equals(here))) {
                 problems.add(book + " has " + card + ", here is " + here);
             }
@@ -282,6 +287,9 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
     public boolean write(String book, @Nullable ContactDetails details, @Nullable String tag, String mark) {
         int now = fault;
         fault = 0;
+        if (!preference.gives()) {
+            problems.add("written to " + book + ", which nothing goes out to");
+        }
         if (now == 1) {
             story.add("the write is lost before it comes there");
             throw new NoAnswer();

@@ -51,7 +51,17 @@ class ContactSidesTest {
                 random.nextInt(4) == 0,
                 deleted[random.nextInt(2)],
                 deleted[random.nextInt(2)],
-                random.nextInt(4) > 0);
+                random.nextInt(4) > 0,
+                true);
+        if (preference.takesUp() && random.nextInt(4) == 0) {
+            preference = new Preference(
+                    preference.wins(),
+                    preference.deletionWins(),
+                    preference.deletedThere(),
+                    preference.deletedHere(),
+                    true,
+                    false);
+        }
         ContactSides sides = new ContactSides(preference, random, 1 + random.nextInt(3));
         steps.forEach(sides::step);
         sides.end();

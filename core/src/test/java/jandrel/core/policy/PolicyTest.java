@@ -43,7 +43,7 @@ class PolicyTest {
     void whatIsNotActiveYetSaysSo() {
         assertThat(Policy.first().notActiveYet()).isEmpty();
         Policy both = Policy.first().with(new Scope(true, true, Direction.BOTH, Direction.IN, 90, 60));
-        assertThat(both.notActiveYet()).hasSize(1);
+        assertThat(both.notActiveYet()).isEmpty();
         // what goes out needs a way out
         Policy contrary = new Policy(
                 both.id(),
@@ -57,7 +57,8 @@ class PolicyTest {
                 both.rhythm(),
                 Set.of(Policy.OutwardKind.CALL),
                 Keeping.SAFE,
-                Creation.NONE);
+                Creation.NONE,
+                BookRules.SAFE);
         assertThat(contrary.notActiveYet()).singleElement().asString().contains("“both”");
         assertThat(contrary.sends(Policy.OutwardKind.CALL)).isFalse();
     }

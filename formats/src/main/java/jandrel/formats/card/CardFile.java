@@ -1,6 +1,7 @@
 package jandrel.formats.card;
 
 import ezvcard.VCard;
+import ezvcard.property.Revision;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.formats.mail.Phones;
 import java.io.ByteArrayOutputStream;
@@ -8,11 +9,17 @@ import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.time.DateTimeException;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoField;
+import java.time.temporal.Temporal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /**
@@ -130,6 +137,26 @@ public final class CardFile {
     /** {@code 2.1}, {@code 3.0} or {@code 4.0}; kept by every write. */
     public String version() {
         return card.getVersion() == null ? "3.0" : card.getVersion().getVersion();
+    }
+
+    /** When it was changed last (RFC 6350 §6.7.4), as far as it says. */
+    public Optional<Instant> changedAt() {
+        try {
+            return Optional.ofNullable(card.getRevision())
+                    .map(Revision::getValue)
+                    .map(CardFile::instant);
+        } catch (DateTimeException noDay) {
+            return Optional.empty();
+        }
+    }
+
+    private static Instant instant(Temporal at) {
+        if (at instanceof Instant instant) {
+            return instant;
+        }
+        return at.isSupported(ChronoField.INSTANT_SECONDS)
+                ? Instant.from(at)
+                : LocalDate.from(at).atStartOfDay().toInstant(ZoneOffset.UTC);
     }
 
     /** Of our last write that it still carries; may be empty. */

@@ -9,6 +9,7 @@ import jandrel.service.connections.ServerSlots;
 import jandrel.service.connections.Servers;
 import jandrel.service.connections.ServiceMail;
 import jandrel.service.connections.SyncScheduler;
+import jandrel.sources.AddressBookServer;
 import jandrel.sources.CalendarServer;
 import jandrel.sources.Mailbox;
 import jandrel.sources.SourceTrouble;
@@ -43,6 +44,7 @@ class Capture {
     private final ApplicationEventPublisher events;
     private final MailPass mail;
     private final CalendarSync calendars;
+    private final ContactSync contacts;
     private final Servers servers;
     private final MailboxPool mailboxes;
     private final AccessTokens tokens;
@@ -58,6 +60,7 @@ class Capture {
             ApplicationEventPublisher events,
             MailPass mail,
             CalendarSync calendars,
+            ContactSync contacts,
             Servers servers,
             MailboxPool mailboxes,
             AccessTokens tokens,
@@ -71,6 +74,7 @@ class Capture {
         this.events = events;
         this.mail = mail;
         this.calendars = calendars;
+        this.contacts = contacts;
         this.servers = servers;
         this.mailboxes = mailboxes;
         this.tokens = tokens;
@@ -187,6 +191,11 @@ class Capture {
                     read = calendars.over(calendarServer, connection);
                 }
             }
+            case "carddav" -> {
+                try (AddressBookServer books = servers.books(connection, server)) {
+                    read = contacts.over(books, connection);
+                }
+            }
             case "imap" -> {
                 try (MailboxPool.Use use = mailboxes.use(connection, server)) {
                     read = mail.over(use.mailbox(), connection);
@@ -232,7 +241,7 @@ class Capture {
         Optional<Server> server = connection
                 .filter(c -> !c.isAtRest())
                 .flatMap(c -> connections.server(c.server()))
-                .filter(s -> !s.kind().equals("caldav"));
+                .filter(s -> !s.kind().endsWith("dav"));
         if (source.isEmpty() || connection.isEmpty() || server.isEmpty()) {
             return Optional.empty();
         }

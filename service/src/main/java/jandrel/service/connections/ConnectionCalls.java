@@ -99,7 +99,7 @@ class ConnectionCalls {
     @GetMapping("/api/offers")
     List<OfferInfo> offers() {
         return connections.servers().stream()
-                .filter(s -> s.kind().equals("imap") || s.kind().equals("caldav"))
+                .filter(s -> s.kind().equals("imap") || s.kind().endsWith("dav"))
                 .map(s -> new OfferInfo(s.name(), s.kind(), s.signIn()))
                 .toList();
     }

@@ -14,7 +14,7 @@ import org.springframework.stereotype.Component;
 /** What somebody says of a server, checked; its secret is encrypted on the way. */
 @Component
 class DescribedServer {
-    private static final Set<String> KINDS = Set.of("imap", "caldav");
+    private static final Set<String> KINDS = Set.of("imap", "caldav", "carddav");
     private static final Set<String> SIGN_INS =
             Set.of("password", "oauth", "organisation-password", "organisation-key");
     private final EgressPolicy reach;
@@ -50,7 +50,8 @@ class DescribedServer {
      */
     Server of(UUID id, NewServer wanted, byte @Nullable [] kept) {
         if (!KINDS.contains(wanted.kind())) {
-            throw Refusal.bad("There is no kind of server “" + wanted.kind() + "”", "Kinds are imap and caldav.");
+            throw Refusal.bad(
+                    "There is no kind of server “" + wanted.kind() + "”", "Kinds are imap, caldav and carddav.");
         }
         if (wanted.name().isBlank() || !wanted.host().matches("[A-Za-z0-9.:_-]{1,253}")) {
             throw Refusal.bad(

@@ -2,8 +2,10 @@ package jandrel.service.connections;
 
 import jandrel.service.kernel.Settings;
 import jandrel.service.kernel.Vault;
+import jandrel.sources.AddressBookServer;
 import jandrel.sources.CalDavServer;
 import jandrel.sources.CalendarServer;
+import jandrel.sources.CardDavServer;
 import jandrel.sources.Endpoint;
 import jandrel.sources.ImapMailbox;
 import jandrel.sources.Mailbox;
@@ -75,6 +77,16 @@ public class Servers {
     public CalendarServer calendars(Connection connection, Server server) {
         reach.inward().check(server.host());
         return CalDavServer.open(
+                endpoint(server),
+                account(connection, server),
+                reach.trust(server.authority()),
+                reach.inward(),
+                patience());
+    }
+
+    public AddressBookServer books(Connection connection, Server server) {
+        reach.inward().check(server.host());
+        return CardDavServer.open(
                 endpoint(server),
                 account(connection, server),
                 reach.trust(server.authority()),

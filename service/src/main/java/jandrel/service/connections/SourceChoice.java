@@ -67,10 +67,11 @@ public class SourceChoice {
     }
 
     private void outgoing(Connection connection, int wanted) {
-        boolean calendar = connections.sources(connection.id()).stream()
-                .anyMatch(s -> s.id() == wanted && s.kind().equals("calendar"));
-        if (!calendar) {
-            throw Refusal.bad("This is no calendar of this connection", "Give the id of one that it lists.");
+        boolean writable = connections.sources(connection.id()).stream()
+                .anyMatch(s -> s.id() == wanted && !s.kind().equals("folder"));
+        if (!writable) {
+            throw Refusal.bad(
+                    "This is no calendar or address book of this connection", "Give the id of one that it lists.");
         }
         connections.notOutgoing(connection.id());
         connections.outgoing(wanted);

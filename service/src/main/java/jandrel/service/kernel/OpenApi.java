@@ -40,6 +40,7 @@ class OpenApi {
             DirectoryApi.class,
             ExclusionApi.class,
             JournalApi.class,
+            jandrel.api.ContactApi.class,
             jandrel.api.MeetingApi.class,
             jandrel.api.NoticeApi.class,
             jandrel.api.OutboxApi.class,

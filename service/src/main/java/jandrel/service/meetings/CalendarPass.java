@@ -9,6 +9,7 @@ import jandrel.formats.calendar.CalendarReader;
 import jandrel.formats.calendar.CalendarWindow;
 import jandrel.formats.calendar.Occurrences;
 import jandrel.service.capture.CalendarSync;
+import jandrel.service.capture.MassChange;
 import jandrel.service.capture.Prefetch;
 import jandrel.service.meetings.Outgoing.Settled;
 import jandrel.sources.CalendarServer;
@@ -207,18 +208,7 @@ public class CalendarPass implements CalendarSync {
         if (!gone.isEmpty()) {
             positions.all(source.id()).forEach(position -> all.add(href(position)));
         }
-        List<String> ours = gone.stream().filter(all::contains).toList();
-        boolean mass = MassChange.is(ours.size(), all.size());
-        if (mass && !source.letPass()) {
-            if (source.heldCount() == 0) {
-                connections.held(source.id(), ours.size(), all.size(), MassChange.listed(ours));
-            }
-            return true;
-        }
-        if (source.heldCount() > 0) {
-            connections.held(source.id(), 0, 0, new String[0]);
-        }
-        return false;
+        return MassChange.holds(connections, source, gone, all);
     }
 
     private static CalendarRun run(int read, int gone, List<Settled> settled) {

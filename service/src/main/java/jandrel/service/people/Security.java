@@ -133,12 +133,17 @@ class Security {
                         "/api/connections/*/calendars",
                         "/api/feeds",
                         "/api/sources/*/let-pass",
+                        "/api/address-books/*/begin",
+                        "/api/address-books/*/take-back",
+                        "/api/cards/*/settle",
+                        "/api/card-conflicts/*/bring-back",
                         "/api/exclusions/mine",
                         "/api/exclusions/removal")
                 .hasAnyRole(EVERYBODY)
                 .requestMatchers(
                         PUT,
                         "/api/connections/*/sources",
+                        "/api/connections/*/private-categories",
                         "/api/people/*/sharing",
                         "/api/notices/choice",
                         "/api/followed/*",

@@ -30,7 +30,6 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
@@ -76,7 +75,8 @@ public final class PolicyWords {
                 keeping(p.keeping()),
                 new FolderRules(
                         p.scope().folders().include(), p.scope().folders().exclude()),
-                creation(p.creation()));
+                creation(p.creation()),
+                BookWords.rule(p.books()));
     }
 
     /** @throws Refusal naming all that does not fit */
@@ -129,7 +129,8 @@ public final class PolicyWords {
                 rhythm(r),
                 several("outward", Policy.OutwardKind.class, r.outward()),
                 keeping(r.keeping()),
-                read(r.creation()));
+                read(r.creation()),
+                BookWords.rules(r.books(), this::one, problems));
     }
 
     private static CreationRules creation(Creation c) {
@@ -274,7 +275,7 @@ public final class PolicyWords {
     }
 
     public static String word(Enum<?> value) {
-        return value.name().toLowerCase(Locale.ROOT).replace('_', '-');
+        return OneWord.word(value);
     }
 
     private static <E extends Enum<E>> List<String> words(Collection<E> values) {

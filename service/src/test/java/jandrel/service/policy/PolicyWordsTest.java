@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.api.PolicyApi.AudienceInfo;
+import jandrel.api.PolicyApi.BookRule;
 import jandrel.api.PolicyApi.ConditionRule;
 import jandrel.api.PolicyApi.CreationRules;
 import jandrel.api.PolicyApi.FolderRules;
@@ -44,7 +45,8 @@ class PolicyWordsTest {
                 List.of("call"),
                 new KeepingRules("{title} ({account})", false, "calendar", true, "cancel", true, List.of("no-show")),
                 new FolderRules(List.of("inbox", "Customers/*"), List.of("*/old")),
-                new CreationRules("contacts", List.of(new ConditionRule("meetings", "at-least", 1))));
+                new CreationRules("contacts", List.of(new ConditionRule("meetings", "at-least", 1))),
+                new BookRule("categories", List.of("customers"), false, "recent", 30, 100, 5, "remove", "remove"));
     }
 
     @Test

@@ -23,7 +23,7 @@ public interface Connections {
     String AT_REST = "('paused', 'disconnected', 'refused', 'waiting-for-consent')";
 
     /**
-     * @param kind {@code imap} or {@code caldav}
+     * @param kind {@code imap}, {@code caldav} or {@code carddav}
      * @param signIn {@code password}, {@code oauth}, {@code organisation-password} or {@code organisation-key}
      * @param secret encrypted; the organisation's, or the client's
      */
@@ -93,7 +93,7 @@ public interface Connections {
     }
 
     /**
-     * @param kind {@code folder} or {@code calendar}
+     * @param kind {@code folder}, {@code calendar} or {@code book}
      * @param leftToRead how many messages of a first read are still to be read
      * @param ownChoice whether somebody chose for it themselves; else the policy says whether it is looked at
      */
@@ -323,6 +323,9 @@ public interface Connections {
     @Select("""
             SELECT DISTINCT c.id FROM sighting s JOIN source o ON o.id = s.source JOIN connection c ON c.id = o.connection
             WHERE s.refetch AND c.state <> 'needs-sign-in' AND c.state NOT IN\s""" + AT_REST + """
+            UNION SELECT c.id FROM outbox x JOIN card d ON d.id = x.subject JOIN source o ON o.id = d.source
+                JOIN connection c ON c.id = o.connection
+                WHERE x.kind = 'CARD' AND x.attempts = 0 AND c.state = 'capturing' AND c.last_run < x.due_at
             UNION SELECT id FROM connection c WHERE look_again AND c.state <> 'needs-sign-in' AND c.state NOT IN\s""" + AT_REST)
     List<UUID> wanted();
 

@@ -45,6 +45,7 @@ interface AmendingMapper {
             phone AS (
                 INSERT INTO contact_phone SELECT #{stays}, phone, hash, true FROM contact_phone WHERE contact = #{goes}
                 ON CONFLICT DO NOTHING),
+            card AS (UPDATE card SET contact = #{stays}, version = version + 1 WHERE contact = #{goes}),
             old AS (DELETE FROM pin WHERE record = #{goes} RETURNING item, kind, by_name, at)
             INSERT INTO pin (item, record, kind, by_name, at) SELECT item, #{stays}, kind, by_name, at FROM old
             ON CONFLICT DO NOTHING

@@ -1,6 +1,7 @@
 package jandrel.store.kernel;
 
 import jandrel.core.address.EmailAddress;
+import jandrel.core.contacts.ContactDetails;
 import jandrel.core.decide.Link;
 import jandrel.core.decide.Reason;
 import jandrel.core.item.Content.Attachment;
@@ -14,6 +15,7 @@ import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Exchange;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
@@ -71,6 +73,28 @@ public final class Json {
 
     public static Exchange.Sending<Details> sending(String json) {
         return MAPPER.readValue(json, new TypeReference<Exchange.Sending<Details>>() {});
+    }
+
+    public static ContactDetails contact(String json) {
+        return MAPPER.readValue(json, ContactDetails.class);
+    }
+
+    public static Base<ContactDetails> contactBase(String json) {
+        return MAPPER.readValue(json, new TypeReference<Base<ContactDetails>>() {});
+    }
+
+    public static Exchange.Sending<ContactDetails> contactSending(String json) {
+        return MAPPER.readValue(json, new TypeReference<Exchange.Sending<ContactDetails>>() {});
+    }
+
+    /** What speaks for contacts, by their ids. */
+    public static Map<UUID, List<String>> grounds(String json) {
+        return MAPPER.readValue(json, new TypeReference<Map<UUID, List<String>>>() {});
+    }
+
+    /** A record of such. */
+    public static <T> T read(String json, Class<T> type) {
+        return MAPPER.readValue(json, type);
     }
 
     /** Maps, lists, texts, numbers and truth values. */

@@ -38,6 +38,8 @@ public class Outbox {
     public enum Kind {
         /** A managed meeting to its owner's calendar; goes along with a sync run. */
         CALENDAR,
+        /** A contact to its card in an address book; goes along with a sync run. */
+        CARD,
         /** Letters to the guests of a managed meeting. */
         INVITATION,
         /** The keyword of a logged message into its mailbox; goes along with a sync run. */

@@ -1,4 +1,4 @@
-package jandrel.service.meetings;
+package jandrel.service.capture;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

@@ -1,0 +1,132 @@
+package jandrel.api;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** Address books, and how they are kept in step with contacts. */
+public final class ContactApi {
+    private ContactApi() {}
+
+    /**
+     * A person's address book.
+     *
+     * @param direction which way contacts flow for this person: {@code none}, {@code in}, {@code out} or {@code both}
+     * @param outgoing whether contacts are put into this one
+     * @param held a mass removal that waits, such as {@code 12 of 40}; empty for none
+     * @param alike cards that are in step, {@code pending} yet to be settled, {@code stuck} of those that could not be
+     * @param apart cards that one side let go of
+     * @param fresh of somebody who is no contact yet, {@code open} for a person to settle, {@code privately} private ones
+     * @param leftOut for other reasons
+     * @param waits since when it waits for somebody to see what it would begin with
+     * @param creates contacts it would make then, and {@code writes} cards that would be written into it
+     * @param made contacts and cards that came of it, as far as they can be taken back
+     * @param mayChange whether the asker may choose for it
+     */
+    public record BookInfo(
+            int source,
+            String label,
+            UUID connection,
+            UUID person,
+            String personName,
+            String account,
+            String state,
+            @Nullable Instant lastRun,
+            String direction,
+            boolean outgoing,
+            String held,
+            long alike,
+            long pending,
+            long stuck,
+            long apart,
+            long fresh,
+            long open,
+            long privately,
+            long leftOut,
+            long unreadable,
+            @Nullable Instant waits,
+            int creates,
+            int writes,
+            long made,
+            boolean mayChange) {}
+
+    /** @param says why, in a sentence */
+    public record CardCount(String says, long count) {}
+
+    /**
+     * What is in a book, as a rehearsal of what would come of it: told by the cards as they were read last.
+     *
+     * @param cards how many of each kind, and why
+     * @param creates names of the first that would become contacts
+     * @param writes names of the first contacts that would be put into it
+     */
+    public record BookPreview(BookInfo book, List<CardCount> cards, List<String> creates, List<String> writes) {}
+
+    /** @param contacts that were taken out of the directory, {@code cards} that are taken out of the book */
+    public record BookUndone(int contacts, int cards) {}
+
+    /**
+     * A contact that a card may be of.
+     *
+     * @param speaks what speaks for it, as words
+     */
+    public record CardFits(UUID id, String name, String title, String account, String addresses, List<String> speaks) {}
+
+    /**
+     * A card that a person is to settle.
+     *
+     * @param why as a sentence
+     */
+    public record OpenCard(
+            UUID id,
+            String name,
+            String organisation,
+            String title,
+            List<String> addresses,
+            List<String> phones,
+            String why,
+            String personName,
+            String book,
+            List<CardFits> fits) {}
+
+    /**
+     * Whose an open card is.
+     *
+     * @param choice {@code contact}, {@code new} or {@code leave-out}
+     * @param contact its id, for the first
+     */
+    public record CardChoice(String choice, @Nullable UUID contact) {}
+
+    /**
+     * What both sides changed at once.
+     *
+     * @param field {@code deleted} where one side removed what the other changed
+     * @param stands {@code here} or {@code book}
+     */
+    public record CardConflict(
+            UUID id,
+            @Nullable UUID contact,
+            String contactName,
+            String personName,
+            Instant at,
+            String field,
+            String stands,
+            String here,
+            String book,
+            boolean canComeBack,
+            @Nullable String broughtBackBy) {}
+
+    /** @param because {@code domain} or {@code name} */
+    public record LikelyAccount(String key, String name, String because) {}
+
+    /** A contact that came by a card and is at no account. */
+    public record NoAccount(
+            UUID id, String name, String organisation, String addresses, long version, List<LikelyAccount> likely) {}
+
+    /** @param state {@code in step}, {@code to be written} or {@code apart} */
+    public record ContactBook(String label, String personName, String state, boolean putThere) {}
+
+    /** @param categories whose cards are nobody else's business, without case */
+    public record PrivateCategories(List<String> categories) {}
+}

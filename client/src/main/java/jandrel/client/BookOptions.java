@@ -1,0 +1,73 @@
+package jandrel.client;
+
+import jandrel.api.PolicyApi.BookRule;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Option;
+
+/** What a policy says of address books, as options. */
+final class BookOptions {
+    private static final BookRule SAFE =
+            new BookRule("all", List.of(), true, "own-accounts", 90, 500, 25, "keep", "keep");
+
+    @Option(
+            names = "--contacts",
+            description = "Which way they flow between address books and here: none, in, out or both.")
+    private String contacts = "";
+
+    @Option(
+            names = "--take-categories",
+            split = ",",
+            description = "Only cards in these categories come in; \"\" for all that are not private.")
+    private @Nullable List<String> categories;
+
+    @Option(
+            names = "--card-creates",
+            description = "on or off: somebody who is in an address book alone becomes a contact")
+    private String creates = "";
+
+    @Option(names = "--give", description = "Which contacts go out: all, own-accounts or recent.")
+    private String gives = "";
+
+    @Option(names = "--recent-days", description = "How many days back, for recent.")
+    private int recentDays = -1;
+
+    @Option(names = "--most-contacts", description = "At most so many contacts go out to one book.")
+    private int most = -1;
+
+    @Option(
+            names = "--ask-above",
+            description = "How many new contacts and cards a book may bring at once without anybody having seen it.")
+    private int askAbove = -1;
+
+    @Option(names = "--removed-card", description = "What becomes of a contact whose card is removed: keep or remove.")
+    private String removedThere = "";
+
+    @Option(
+            names = "--removed-contact",
+            description = "What becomes of the cards of a removed contact: keep or remove.")
+    private String removedHere = "";
+
+    String direction(String now) {
+        return contacts.isEmpty() ? now : contacts;
+    }
+
+    @Nullable
+    BookRule over(@Nullable BookRule now) {
+        BookRule is = now == null ? SAFE : now;
+        List<String> wanted = categories == null
+                ? is.categories()
+                : categories.stream().filter(c -> !c.isBlank()).toList();
+        BookRule rule = new BookRule(
+                categories == null ? is.takes() : wanted.isEmpty() ? "all" : "categories",
+                wanted,
+                creates.isEmpty() ? is.creates() : creates.equals("on"),
+                gives.isEmpty() ? is.gives() : gives,
+                recentDays < 0 ? is.recentDays() : recentDays,
+                most < 0 ? is.most() : most,
+                askAbove < 0 ? is.askAbove() : askAbove,
+                removedThere.isEmpty() ? is.removedThere() : removedThere,
+                removedHere.isEmpty() ? is.removedHere() : removedHere);
+        return now == null && rule.equals(SAFE) ? null : rule;
+    }
+}

@@ -1,0 +1,144 @@
+package jandrel.core.policy;
+
+import jandrel.core.reconcile.Preference;
+import jandrel.core.reconcile.Preference.Deleted;
+import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/**
+ * Which cards come in from people’s address books, and which contacts go out to them.
+ *
+ * @param takes which cards come in
+ * @param categories of those cards, where only some do; without case
+ * @param creates whether somebody who is in a book alone becomes a contact
+ * @param gives which contacts go out
+ * @param recentDays how many days back somebody exchanged mail or met with a contact, where only those go out
+ * @param most how many contacts go out to one book at most, the last touched first
+ * @param askAbove how many new contacts or cards a book may bring at once without anybody having seen it
+ * @param removedThere what becomes of the contact when its card is removed from a book
+ * @param removedHere what becomes of the cards when a contact is removed here
+ */
+public record BookRules(
+        Takes takes,
+        List<String> categories,
+        boolean creates,
+        Gives gives,
+        int recentDays,
+        int most,
+        int askAbove,
+        Removed removedThere,
+        Removed removedHere) {
+    /** The most contacts that a policy may send to one book. */
+    public static final int MOST = 20_000;
+
+    /** Every card that is not private; out go the contacts of one’s own accounts; nothing is removed on the other side. */
+    public static final BookRules SAFE =
+            new BookRules(Takes.ALL, List.of(), true, Gives.OWN_ACCOUNTS, 90, 500, 25, Removed.KEEP, Removed.KEEP);
+
+    /** Which cards. The names are stored. */
+    public enum Takes {
+        ALL,
+        CATEGORIES
+    }
+
+    /** Which contacts. The names are stored. */
+    public enum Gives {
+        ALL,
+        /** Those of accounts that the book’s owner owns. */
+        OWN_ACCOUNTS,
+        /** Those whom the book’s owner exchanged mail or met with lately. */
+        RECENT
+    }
+
+    /** What a removal on one side does on the other. The names are stored. */
+    public enum Removed {
+        KEEP,
+        REMOVE;
+
+        private Deleted deleted() {
+            return this == KEEP ? Deleted.KEEP : Deleted.REMOVE;
+        }
+    }
+
+    public BookRules {
+        categories = categories.stream()
+                .map(c -> c.strip().toLowerCase(Locale.ROOT))
+                .filter(c -> !c.isEmpty())
+                .distinct()
+                .sorted()
+                .toList();
+    }
+
+    /** Whether a card with these categories comes in, as far as they tell. */
+    public boolean takes(Collection<String> ofCard) {
+        return takes == Takes.ALL || meet(categories, ofCard);
+    }
+
+    /** Whether one of them is among the others, without case. */
+    public static boolean meet(Collection<String> these, Collection<String> those) {
+        return those.stream()
+                .map(c -> c.strip().toLowerCase(Locale.ROOT))
+                .collect(Collectors.toCollection(TreeSet::new))
+                .stream()
+                .anyMatch(these::contains);
+    }
+
+    /** @param wins as for meetings */
+    public Preference preference(Keeping wins, Direction contacts) {
+        return new Preference(
+                wins.whoseWins(),
+                wins.deletionWins(),
+                contacts.comesIn() ? removedThere.deleted() : Deleted.KEEP,
+                removedHere.deleted(),
+                contacts.comesIn(),
+                contacts.goesOut());
+    }
+
+    /** As sentences, each with a space before it; empty where contacts do not flow. */
+    String words(Direction contacts) {
+        if (contacts == Direction.NONE) {
+            return "";
+        }
+        return Stream.of(
+                        "Cards that come in: "
+                                + (contacts.comesIn()
+                                        ? takes == Takes.ALL
+                                                ? "all that are not private"
+                                                : "those in " + String.join(", ", categories)
+                                        : "none")
+                                + "; "
+                                + (contacts.comesIn() && creates
+                                        ? "somebody who is nobody’s contact yet becomes one"
+                                        : "nobody becomes a contact by it")
+                                + ".",
+                        "Contacts that go out: "
+                                + (contacts.goesOut()
+                                        ? switch (gives) {
+                                                    case ALL -> "all";
+                                                    case OWN_ACCOUNTS -> "those of the accounts that one owns";
+                                                    case RECENT ->
+                                                        "those one exchanged mail or met with in the last " + recentDays
+                                                                + " days";
+                                                }
+                                                + ", at most " + most
+                                        : "none")
+                                + ".",
+                        "More than " + askAbove
+                                + " new contacts or cards of one book at once wait until somebody has seen them.",
+                        "A card that its owner removes "
+                                + (removedThere == Removed.KEEP
+                                        ? "leaves the contact as it is"
+                                        : "archives the contact")
+                                + "; a contact that is removed here "
+                                + (removedHere == Removed.KEEP
+                                        ? "leaves the cards as they are"
+                                        : "is removed from books, too")
+                                + ".")
+                .map(sentence -> " " + sentence)
+                .collect(Collectors.joining());
+    }
+}

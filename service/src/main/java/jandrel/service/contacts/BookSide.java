@@ -1,0 +1,112 @@
+package jandrel.service.contacts;
+
+import jandrel.core.contacts.ContactDetails;
+import jandrel.core.reconcile.Exchange;
+import jandrel.formats.card.CardFile;
+import jandrel.formats.card.UnreadableCard;
+import jandrel.formats.mail.Phones;
+import jandrel.sources.AddressBookServer;
+import jandrel.sources.DavObject;
+import jandrel.sources.SourceTrouble;
+import jandrel.store.capture.CursorConflict;
+import jandrel.store.connections.Connections.Source;
+import jandrel.store.contacts.Books;
+import jandrel.store.contacts.Books.Place;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** The other side of an exchange of contacts: one address book at its server. For one look, by one thread. */
+final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
+    private final AddressBookServer server;
+    private final Source book;
+    private final Books books;
+    private final Phones phones;
+    private final Clock clock;
+    private final Map<UUID, DavObject> read = new HashMap<>();
+    private final Map<UUID, DavObject> ahead = new HashMap<>();
+
+    BookSide(AddressBookServer server, Source book, Books books, Phones phones, Clock clock) {
+        this.server = server;
+        this.book = book;
+        this.books = books;
+        this.phones = phones;
+        this.clock = clock;
+    }
+
+    /**
+     * Reads the cards of some in one request, for the first time that each is asked for. What changes there meanwhile is not written over,
+     * as its tag is another then, and is in the next listing.
+     */
+    void ahead(Collection<UUID> cards) {
+        ahead.clear();
+        Map<String, UUID> wanted = new HashMap<>();
+        books.places(cards).forEach(p -> wanted.put(p.href(), p.card()));
+        for (DavObject object : server.objects(book.name(), wanted.keySet())) {
+            UUID card = wanted.get(object.href());
+            if (card != null) {
+                ahead.put(card, object);
+            }
+        }
+    }
+
+    private Place place(UUID card) {
+        Place place = books.place(card).orElseThrow(CursorConflict::byChange);
+        if (place.source() != book.id()) {
+            // a path in one book means nothing, or something else, in another
+            throw CursorConflict.byChange();
+        }
+        return place;
+    }
+
+    @Override
+    public Exchange.Found<ContactDetails> find(UUID card) {
+        Place place = place(card);
+        Optional<DavObject> object = Optional.ofNullable(ahead.remove(card))
+                .or(() -> server.objects(book.name(), List.of(place.href())).stream()
+                        .findFirst());
+        read.remove(card);
+        if (object.isEmpty()) {
+            return new Exchange.Found<>(null, null, "", Instant.EPOCH);
+        }
+        read.put(card, object.get());
+        try {
+            CardFile file = CardFile.read(object.get().bytes(), phones);
+            Instant now = clock.instant();
+            Instant changed = file.changedAt().filter(at -> at.isBefore(now)).orElse(now);
+            return new Exchange.Found<>(file.details(), object.get().tag(), file.mark(), changed);
+        } catch (UnreadableCard broken) {
+            throw unreadable(broken);
+        }
+    }
+
+    private static SourceTrouble unreadable(UnreadableCard broken) {
+        return new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the card cannot be read: " + broken.getMessage());
+    }
+
+    @Override
+    public boolean write(UUID card, @Nullable ContactDetails details, @Nullable String tag, String mark) {
+        Place place = place(card);
+        DavObject object = read.get(card);
+        if (details == null) {
+            return tag == null || server.delete(place.href(), tag);
+        }
+        try {
+            CardFile file =
+                    object == null ? CardFile.fresh(card.toString(), phones) : CardFile.read(object.bytes(), phones);
+            if (file.isPrivate()) {
+                throw new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the card has been marked as private");
+            }
+            file.put(details, clock.instant(), mark);
+            return server.put(place.href(), file.bytes(), tag);
+        } catch (UnreadableCard broken) {
+            throw unreadable(broken);
+        }
+    }
+}

@@ -1,0 +1,327 @@
+package jandrel.service.contacts;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import jandrel.core.contacts.ContactDetails;
+import jandrel.core.contacts.ContactField;
+import jandrel.core.contacts.SortedCard.Facts;
+import jandrel.core.directory.ImportRejected;
+import jandrel.core.policy.BookRules;
+import jandrel.core.policy.Direction;
+import jandrel.core.policy.Policy;
+import jandrel.core.reconcile.Exchange;
+import jandrel.core.reconcile.Preference;
+import jandrel.core.reconcile.Preference.Deleted;
+import jandrel.formats.card.CardFile;
+import jandrel.formats.card.UnreadableCard;
+import jandrel.formats.mail.Phones;
+import jandrel.service.capture.ContactSync;
+import jandrel.service.capture.MassChange;
+import jandrel.service.capture.Prefetch;
+import jandrel.sources.AddressBookServer;
+import jandrel.sources.AddressBookServer.AddressBook;
+import jandrel.sources.DavChanges;
+import jandrel.sources.DavObject;
+import jandrel.sources.SourceTrouble;
+import jandrel.store.capture.CursorConflict;
+import jandrel.store.capture.SourceRef;
+import jandrel.store.connections.Connections;
+import jandrel.store.connections.Connections.Connection;
+import jandrel.store.connections.Connections.Source;
+import jandrel.store.contacts.Books;
+import jandrel.store.contacts.CardIntake;
+import jandrel.store.contacts.CardIntake.FetchedCard;
+import jandrel.store.contacts.CardIntake.Sorting;
+import jandrel.store.contacts.CardLedger;
+import jandrel.store.people.People;
+import jandrel.store.policy.Policies;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.UUID;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** Reads what is new in the address books of one person, and brings both sides together as the policy says. */
+@Component
+public class ContactPass implements ContactSync {
+    private static final Logger LOG = LoggerFactory.getLogger(ContactPass.class);
+    private static final int BATCH = 100;
+    private static final long LOT_BYTES = 2L * 1024 * 1024;
+    private static final int MOST = 500;
+    private final Connections connections;
+    private final Policies policies;
+    private final People people;
+    private final Books books;
+    private final CardIntake intake;
+    private final CardLedger ledger;
+    private final Phones phones;
+    private final Clock clock;
+    private final Cache<UUID, List<AddressBook>> known = Caffeine.newBuilder()
+            .expireAfterWrite(Duration.ofMinutes(30))
+            .maximumSize(20_000)
+            .build();
+
+    ContactPass(
+            Connections connections,
+            Policies policies,
+            People people,
+            Books books,
+            CardIntake intake,
+            CardLedger ledger,
+            Phones phones,
+            Clock clock) {
+        this.connections = connections;
+        this.policies = policies;
+        this.people = people;
+        this.books = books;
+        this.intake = intake;
+        this.ledger = ledger;
+        this.phones = phones;
+        this.clock = clock;
+    }
+
+    @Override
+    public long over(AddressBookServer server, Connection connection) {
+        Optional<Policy> policy = policies.of(connection.person());
+        try {
+            List<AddressBook> listed = books(server, connection);
+            Direction direction = policy.map(p -> p.scope().contacts()).orElse(Direction.NONE);
+            if (direction == Direction.NONE) {
+                return 0;
+            }
+            Map<String, Source> sources = new HashMap<>();
+            connections.sources(connection.id()).forEach(s -> sources.put(s.name(), s));
+            long read = 0;
+            for (AddressBook book : listed) {
+                Source source = Objects.requireNonNull(sources.get(book.href()));
+                if (source.chosen()) {
+                    read += new Pass(server, book, connection, source.id(), policy.orElseThrow()).run();
+                }
+            }
+            return read;
+        } catch (SourceTrouble trouble) {
+            known.invalidate(connection.id());
+            throw trouble;
+        }
+    }
+
+    /** Which books there are is asked now and then alone: a look without news is one request for each. */
+    private List<AddressBook> books(AddressBookServer server, Connection connection) {
+        List<AddressBook> listed = known.getIfPresent(connection.id());
+        if (listed == null) {
+            listed = server.books();
+            listed.forEach(b -> connections.addSource(connection.id(), "book", b.href(), b.name()));
+            known.put(connection.id(), listed);
+        }
+        return listed;
+    }
+
+    /** One look at one book. */
+    private final class Pass {
+        private final AddressBookServer server;
+        private final AddressBook book;
+        private final Connection connection;
+        private final Policy policy;
+        private final BookRules rules;
+        private final Direction direction;
+        private final Source source;
+        private final SourceRef place;
+        private final Sorting sorting;
+
+        Pass(AddressBookServer server, AddressBook book, Connection connection, int source, Policy policy) {
+            this.server = server;
+            this.book = book;
+            this.connection = connection;
+            this.policy = policy;
+            this.rules = policy.books();
+            this.direction = policy.scope().contacts();
+            Set<String> privately = books.privately(connection.id());
+            books.begins(source, Books.fingerprint(rules, direction, privately));
+            // as its cursor is now
+            this.source = connections.source(source).orElseThrow(CursorConflict::byRest);
+            this.place = new SourceRef(source, connection.person(), connection.since(), connection.generation());
+            this.sorting = new Sorting(rules, policy.id(), privately);
+        }
+
+        long run() {
+            DavChanges changes = server.changes(book, source.cursor());
+            Set<String> all = new HashSet<>();
+            List<String> gone = changes.removed();
+            if (changes.whole() || !gone.isEmpty()) {
+                all.addAll(books.hrefs(source.id()));
+            }
+            if (changes.whole()) {
+                Set<String> listed = new HashSet<>(changes.changed());
+                gone = all.stream()
+                        .filter(href -> !listed.contains(href))
+                        .sorted()
+                        .toList();
+            }
+            if (MassChange.holds(connections, source, gone, all)) {
+                return 0;
+            }
+            List<String> toRead = new ArrayList<>(new TreeSet<>(changes.changed()));
+            read(toRead, gone);
+            if (!changes.token().equals(source.cursor())) {
+                intake.moveCursor(place, source.cursor(), changes.token());
+            }
+            exchange();
+            return toRead.size();
+        }
+
+        private void read(List<String> hrefs, List<String> gone) {
+            List<List<String>> batches = batches(hrefs);
+            if (batches.isEmpty()) {
+                if (!gone.isEmpty()) {
+                    intake.take(place, List.of(), gone, sorting);
+                }
+                return;
+            }
+            List<String> left = gone;
+            try (Prefetch<String, List<FetchedCard>> ahead = new Prefetch<>(
+                    batches.iterator(),
+                    batch -> LOT_BYTES,
+                    batch -> server.objects(book.href(), batch),
+                    (batch, objects) -> parsed(objects))) {
+                for (List<FetchedCard> cards = ahead.next(); cards != null; cards = ahead.next()) {
+                    intake.take(place, cards, left, sorting);
+                    left = List.of();
+                }
+            }
+        }
+
+        private List<FetchedCard> parsed(List<DavObject> objects) {
+            return objects.stream()
+                    .map(o -> new FetchedCard(o.href(), o.tag().isEmpty() ? "?" : o.tag(), facts(o)))
+                    .toList();
+        }
+
+        private void exchange() {
+            boolean outgoing = direction.goesOut() && books.isOutgoing(connection.person(), source.id());
+            List<UUID> wanted = outgoing ? books.wantedOut(connection.person(), source, rules) : List.of();
+            boolean creates = direction.comesIn() && rules.creates();
+            if (!books.mayGoOn(source.id(), creates, wanted.size(), rules)) {
+                // what somebody takes back goes, whatever waits
+                settle(books.pending(source.id(), MOST).stream()
+                        .filter(books::isUndone)
+                        .toList());
+                return;
+            }
+            if (creates) {
+                create();
+            }
+            if (outgoing) {
+                putOut(wanted);
+            }
+            books.begun(source.id());
+            for (List<UUID> pending = books.pending(source.id(), MOST); !pending.isEmpty(); ) {
+                settle(pending);
+                List<UUID> next = books.pending(source.id(), MOST);
+                // what could not be settled waits for the next look
+                next = next.stream()
+                                        .filter(new HashSet<>(pending)::contains)
+                                        .toList()
+                                        .size()
+                                == next.size()
+                        ? List.of()
+                        : next;
+                pending = next;
+            }
+        }
+
+        private void putOut(List<UUID> wanted) {
+            if (wanted.isEmpty()) {
+                books.planned(source.id());
+            } else {
+                books.putOut(source, wanted);
+            }
+        }
+
+        /** What is new is read once more: nothing of it was kept. */
+        private void create() {
+            String by = "the address book of "
+                    + people.one(connection.person()).map(People.Person::name).orElse("somebody");
+            int before = -1;
+            for (List<String> fresh = books.fresh(source.id(), BATCH);
+                    !fresh.isEmpty() && fresh.size() != before;
+                    fresh = books.fresh(source.id(), BATCH)) {
+                Map<String, ContactDetails> cards = new HashMap<>();
+                for (DavObject object : server.objects(book.href(), fresh)) {
+                    Facts facts = facts(object);
+                    if (facts != null && !facts.isPrivate() && fresh.contains(object.href())) {
+                        cards.put(object.href(), facts.details());
+                    }
+                }
+                before = cards.size() == fresh.size() ? -1 : fresh.size();
+                try {
+                    books.create(source, cards, by);
+                } catch (ImportRejected rejected) {
+                    LOG.warn("book {}: contacts could not be made of {} cards", source.id(), cards.size());
+                    return;
+                }
+            }
+        }
+
+        private void settle(List<UUID> cards) {
+            BookSide side = new BookSide(server, source, books, phones, clock);
+            Exchange<UUID, ContactDetails> exchange = new Exchange<>(ContactField.CONTACT, ledger, side);
+            Preference usual = rules.preference(policy.keeping(), direction);
+            Preference back = new Preference(usual.wins(), false, Deleted.KEEP, Deleted.REMOVE, true, true);
+            for (int n = 0; n < cards.size(); n++) {
+                UUID card = cards.get(n);
+                if (n % BATCH == 0) {
+                    side.ahead(cards.subList(n, Math.min(cards.size(), n + BATCH)));
+                }
+                stillAtWork();
+                try {
+                    exchange.settle(card, books.isUndone(card) ? back : usual);
+                } catch (SourceTrouble trouble) {
+                    LOG.warn("card {}: {}", card, trouble.getMessage());
+                    books.trouble(card, String.valueOf(trouble.getMessage()));
+                    if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
+                        throw trouble;
+                    }
+                }
+            }
+        }
+
+        /** Nothing goes out any more from the moment that somebody puts it to rest. */
+        private void stillAtWork() {
+            Connection now = connections.connection(connection.id()).orElseThrow(CursorConflict::byRest);
+            if (now.isAtRest()) {
+                throw CursorConflict.byRest();
+            }
+            if (now.generation() != connection.generation()) {
+                throw CursorConflict.byChange();
+            }
+        }
+    }
+
+    private static List<List<String>> batches(List<String> hrefs) {
+        List<List<String>> batches = new ArrayList<>();
+        for (int from = 0; from < hrefs.size(); from += BATCH) {
+            batches.add(hrefs.subList(from, Math.min(hrefs.size(), from + BATCH)));
+        }
+        return batches;
+    }
+
+    /** @return null for what is no card */
+    private @org.jspecify.annotations.Nullable Facts facts(DavObject object) {
+        try {
+            CardFile file = CardFile.read(object.bytes(), phones);
+            return new Facts(file.details(), file.isPrivate(), file.isGroup());
+        } catch (UnreadableCard broken) {
+            return null;
+        }
+    }
+}

@@ -1,0 +1,309 @@
+package jandrel.store.contacts;
+
+import jandrel.core.contacts.ContactDetails;
+import jandrel.core.contacts.SortedCard.Standing;
+import jandrel.core.contacts.SortedCard.Why;
+import jandrel.core.directory.ImportRejected;
+import jandrel.core.journal.Entry.Thing;
+import jandrel.core.policy.BookRules;
+import jandrel.core.policy.Direction;
+import jandrel.store.connections.Connections.Source;
+import jandrel.store.contacts.CardMapper.BookRow;
+import jandrel.store.contacts.CardMapper.Row;
+import jandrel.store.directory.Amending;
+import jandrel.store.journal.Journal;
+import jandrel.store.kernel.Json;
+import jandrel.store.kernel.Outbox;
+import jandrel.store.kernel.Outbox.Kind;
+import jandrel.store.kernel.RulesLock;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * How address books stand as wholes. Nothing of a book is exchanged until what it would begin with is small, or somebody has seen it and
+ * let it begin; another direction or other rules make that a new question.
+ */
+@Component
+public class Books {
+    private static final Duration PLANNED_AGAIN = Duration.ofMinutes(10);
+    private final CardMapper mapper;
+    private final ContactStates states;
+    private final Amending amending;
+    private final Tying tying;
+    private final Outbox outbox;
+    private final RulesLock rules;
+    private final Journal journal;
+    private final Clock clock;
+
+    Books(
+            CardMapper mapper,
+            ContactStates states,
+            Amending amending,
+            Tying tying,
+            Outbox outbox,
+            RulesLock rules,
+            Journal journal,
+            Clock clock) {
+        this.mapper = mapper;
+        this.states = states;
+        this.amending = amending;
+        this.tying = tying;
+        this.outbox = outbox;
+        this.rules = rules;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    /** Categories that the owner of a connection calls private, in lower case. */
+    public Set<String> privately(UUID connection) {
+        return mapper.privateCategories(connection)
+                .map(p -> (Set<String>) new TreeSet<>(List.of(p.privateCategories())))
+                .orElse(Set.of());
+    }
+
+    /** Their cards are nobody else's business from now on, or are again. */
+    @Transactional
+    public void keepPrivate(UUID connection, Collection<String> categories, String account, String by) {
+        Set<String> wanted = new TreeSet<>();
+        categories.forEach(c -> wanted.add(ContactStates.line(c).toLowerCase(java.util.Locale.ROOT)));
+        wanted.remove("");
+        mapper.keepPrivate(connection, wanted.toArray(String[]::new));
+        // which ones they are is private, too
+        journal.add(
+                by,
+                "chose private categories of",
+                new Thing("connection", connection.toString(), account),
+                null,
+                wanted.size());
+    }
+
+    /** What a book is exchanged by: another text, another question. */
+    public static String fingerprint(BookRules rules, Direction direction, Set<String> privately) {
+        return UUID.nameUUIDFromBytes(
+                        (direction + Json.write(rules) + privately).getBytes(java.nio.charset.StandardCharsets.UTF_8))
+                .toString();
+    }
+
+    /**
+     * Makes sure that the cards of a book are sorted under these rules.
+     *
+     * @return whether all of it is to be read anew
+     */
+    @Transactional
+    public boolean begins(int source, String fingerprint) {
+        mapper.addBook(source);
+        if (mapper.book(source).map(BookRow::rules).orElse("").equals(fingerprint)) {
+            return false;
+        }
+        mapper.sortAnew(source, fingerprint);
+        return true;
+    }
+
+    /** Every href that a book showed. */
+    public List<String> hrefs(int source) {
+        return mapper.hrefs(source);
+    }
+
+    /** Whether this person's contacts go to this book. */
+    public boolean isOutgoing(UUID person, int source) {
+        return mapper.outgoing(person).filter(id -> id == source).isPresent();
+    }
+
+    /** Who is to be put into a book, where that is to be looked for. */
+    public List<UUID> wantedOut(UUID person, Source source, BookRules books) {
+        Instant now = clock.instant();
+        Optional<Instant> planned = mapper.book(source.id()).map(BookRow::plannedAt);
+        boolean due = planned.isEmpty()
+                || planned.get().isBefore(now.minus(PLANNED_AGAIN))
+                || mapper.directoryChangedSince(planned.get());
+        int room = books.most() - mapper.outCount(source.id());
+        if (!due || room <= 0) {
+            return List.of();
+        }
+        return mapper.wantedOut(
+                person, books.gives().name(), now.minus(Duration.ofDays(books.recentDays())), now, room);
+    }
+
+    /** The names of those, the first of them. */
+    public List<String> namesOut(UUID person, Source source, BookRules books, int most) {
+        Instant now = clock.instant();
+        int room = Math.min(most, books.most() - mapper.outCount(source.id()));
+        if (room <= 0) {
+            return List.of();
+        }
+        Instant since = now.minus(Duration.ofDays(books.recentDays()));
+        List<UUID> ids = mapper.wantedOut(person, books.gives().name(), since, now, room);
+        return mapper.fits(ids.toArray(UUID[]::new)).stream()
+                .map(f -> f.name() + (f.account().isEmpty() ? "" : " (" + f.account() + ")"))
+                .toList();
+    }
+
+    /**
+     * Whether a book may be exchanged: what it brings at once is little, or somebody has seen it.
+     *
+     * @param writes how many cards would be put into it
+     *
+     * @param creates whether new contacts come of it
+     */
+    @Transactional
+    public boolean mayGoOn(int source, boolean creates, int writes, BookRules books) {
+        BookRow book = mapper.book(source).orElseThrow();
+        int fresh = creates ? mapper.newCount(source) : 0;
+        boolean seen = book.granted() > 0 || book.askedAt() == null;
+        if (seen && fresh + writes <= Math.max(books.askAbove(), book.granted())) {
+            return true;
+        }
+        mapper.asks(source, fresh, writes, clock.instant());
+        return false;
+    }
+
+    /** All that somebody let begin has been done: what comes next is asked about anew. */
+    @Transactional
+    public void begun(int source) {
+        mapper.begun(source);
+    }
+
+    /** Whether what came of a card is being taken back. */
+    public boolean isUndone(UUID card) {
+        return mapper.one(card).filter(Row::undone).isPresent();
+    }
+
+    /** Somebody has seen what a book would begin with. */
+    @Transactional
+    public boolean allow(Source source, String by) {
+        Optional<BookRow> book = mapper.book(source.id()).filter(b -> b.askedAt() != null);
+        book.ifPresent(b -> {
+            mapper.allow(source.id());
+            journal.add(
+                    by,
+                    "let begin",
+                    thing(source),
+                    null,
+                    new TreeMap<>(Map.of("contacts", b.creates(), "cards", b.writes())));
+        });
+        return book.isPresent();
+    }
+
+    private static Thing thing(Source source) {
+        return new Thing("source", String.valueOf(source.id()), source.label());
+    }
+
+    /** The hrefs of cards that are nobody's yet. */
+    public List<String> fresh(int source, int most) {
+        return mapper.fresh(source, most);
+    }
+
+    /** Puts contacts into a book, each as a card that is to be written. */
+    @Transactional
+    public void putOut(Source source, List<UUID> contacts) {
+        states.begin(contacts);
+        UUID[] ids = contacts.stream().map(c -> UUID.randomUUID()).toArray(UUID[]::new);
+        String folder = source.name().endsWith("/") ? source.name() : source.name() + "/";
+        mapper.addOut(source.id(), folder, ids, contacts.toArray(UUID[]::new));
+        outbox.addAll(Kind.CARD, String.valueOf(source.id()), List.of(ids));
+        mapper.planned(source.id(), clock.instant());
+    }
+
+    /** There is nobody to put into it for now. */
+    @Transactional
+    public void planned(int source) {
+        mapper.planned(source, clock.instant());
+    }
+
+    /**
+     * Makes contacts of those whom a book alone has.
+     *
+     * @param cards by href; those that are not new any more are passed over
+     * @return how many were made
+     */
+    @Transactional(rollbackFor = ImportRejected.class)
+    public int create(Source source, Map<String, ContactDetails> cards, String by) throws ImportRejected {
+        rules.change();
+        List<Row> rows = mapper.at(source.id(), cards.keySet().toArray(String[]::new)).stream()
+                .filter(r -> r.standing().equals(Standing.NEW.name()))
+                .toList();
+        List<ContactDetails> details = new ArrayList<>();
+        List<@Nullable String> at = new ArrayList<>();
+        for (Row row : rows) {
+            ContactDetails d = java.util.Objects.requireNonNull(cards.get(row.href()));
+            details.add(d);
+            at.add(tying.accountOf(d));
+        }
+        List<UUID> made = states.create(details, at, by);
+        for (int n = 0; n < rows.size(); n++) {
+            tying.tie(rows.get(n), made.get(n), true);
+        }
+        return made.size();
+    }
+
+    /** What has yet to be settled with a book. */
+    public List<UUID> pending(int source, int most) {
+        return mapper.pending(source, most);
+    }
+
+    @Transactional
+    public void trouble(UUID card, String trouble) {
+        outbox.trouble(Kind.CARD, card, trouble);
+    }
+
+    /** Where a card stands. */
+    public record Place(UUID card, int source, String href) {}
+
+    public Optional<Place> place(UUID card) {
+        return mapper.one(card).map(r -> new Place(r.id(), r.source(), r.href()));
+    }
+
+    public List<Place> places(Collection<UUID> cards) {
+        return cards.stream().flatMap(c -> place(c).stream()).toList();
+    }
+
+    /** What came of a book is taken back: contacts that it made, and cards that were written into it. */
+    public record Undone(int contacts, int cards) {}
+
+    /**
+     * Contacts that something else counts on by now stay, and so do cards that their owner changed since. The book waits afterwards, as
+     * it would bring the same once more.
+     */
+    @Transactional
+    public Undone undo(Source source, String by) {
+        List<Row> made = mapper.made(source.id());
+        List<Row> contacts = made.stream().filter(Row::madeContact).toList();
+        List<Row> cards = made.stream().filter(r -> !r.madeContact()).toList();
+        List<String> keys = mapper.untouched(contacts.stream().map(Row::contact).toArray(UUID[]::new));
+        Set<UUID> gone = new TreeSet<>(mapper.idsOf(keys.toArray(String[]::new)));
+        for (Row row : contacts) {
+            if (row.contact() != null && gone.contains(row.contact())) {
+                mapper.settled(row.id(), Standing.NEW.name(), Why.FITS_NOBODY.name(), null, null, false);
+                outbox.cancel(Kind.CARD, List.of(row.id()));
+            }
+        }
+        amending.remove(keys, List.of(), List.of(), List.of());
+        mapper.undone(cards.stream().map(Row::id).toArray(UUID[]::new));
+        outbox.addAll(
+                Kind.CARD,
+                String.valueOf(source.id()),
+                cards.stream().map(Row::id).toList());
+        mapper.disallow(source.id());
+        Undone undone = new Undone(gone.size(), cards.size());
+        journal.add(
+                by,
+                "took back",
+                thing(source),
+                null,
+                new TreeMap<>(Map.of("contacts", undone.contacts(), "cards", undone.cards())));
+        return undone;
+    }
+}

@@ -1,0 +1,408 @@
+package jandrel.store.contacts;
+
+import jandrel.store.connections.Connections;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+
+@Mapper
+interface CardMapper {
+    record Row(
+            UUID id,
+            int source,
+            String href,
+            String tag,
+            String standing,
+            String why,
+            @Nullable UUID contact,
+            String name,
+            @Nullable String details,
+            @Nullable String speaks,
+            @Nullable String base,
+            @Nullable String sending,
+            boolean detached,
+            boolean madeHere,
+            boolean madeContact,
+            boolean undone,
+            long version) {}
+
+    /** Whether a source is still to be looked at. */
+    record Kept(boolean rests, long generation) {}
+
+    @Select(
+            "SELECT c.state IN " + Connections.AT_REST
+                    + " AS rests, c.generation FROM source o JOIN connection c ON c.id = o.connection WHERE o.id = #{source} FOR SHARE OF c")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    Optional<Kept> keep(@Param("source") int source);
+
+    @Update("UPDATE source SET cursor = #{to} WHERE id = #{source} AND cursor = #{from}")
+    int moveCursor(@Param("source") int source, @Param("from") String from, @Param("to") String to);
+
+    String CARD =
+            "SELECT id, source, href, tag, standing, why, contact, name, details, speaks, base, sending, detached, made_here, made_contact, undone, version FROM card ";
+
+    @Select(CARD + "WHERE id = #{id}")
+    Optional<Row> one(@Param("id") UUID id);
+
+    @Select(CARD + "WHERE id = #{id} FOR UPDATE")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    Optional<Row> locked(@Param("id") UUID id);
+
+    @Select(CARD + "WHERE source = #{source} AND href = ANY(#{hrefs}) ORDER BY id")
+    List<Row> at(@Param("source") int source, @Param("hrefs") String[] hrefs);
+
+    @Select(CARD + "WHERE source = #{source} AND contact = ANY(#{contacts}) AND standing = 'TIED' ORDER BY id")
+    List<Row> ofContacts(@Param("source") int source, @Param("contacts") UUID[] contacts);
+
+    @Select("SELECT href FROM card WHERE source = #{source} AND tag <> ''")
+    List<String> hrefs(@Param("source") int source);
+
+    @Select("SELECT href FROM card WHERE source = #{source} AND standing = 'NEW' ORDER BY href LIMIT #{most}")
+    List<String> fresh(@Param("source") int source, @Param("most") int most);
+
+    /** What is there and stays: the base, the sending and how it came about. */
+    @Insert("""
+            INSERT INTO card (id, source, href, tag, standing, why, contact, name, details, speaks, base)
+            VALUES (#{r.id}, #{r.source}, #{r.href}, #{r.tag}, #{r.standing}, #{r.why}, #{r.contact}, #{r.name}, #{r.details}, #{r.speaks},
+                #{r.base})
+            ON CONFLICT (source, href) DO UPDATE SET tag = excluded.tag, standing = excluded.standing, why = excluded.why,
+                contact = excluded.contact, name = excluded.name, details = excluded.details, speaks = excluded.speaks,
+                base = excluded.base, sending = CASE WHEN excluded.base IS NULL THEN NULL ELSE card.sending END,
+                detached = #{r.detached}, version = card.version + 1
+            """)
+    int put(@Param("r") Row row);
+
+    @Update("UPDATE card SET tag = #{tag} WHERE id = #{id}")
+    int tagged(@Param("id") UUID id, @Param("tag") String tag);
+
+    @Update("UPDATE card SET href = #{href}, tag = #{tag} WHERE id = #{id}")
+    int moved(@Param("id") UUID id, @Param("href") String href, @Param("tag") String tag);
+
+    @Update("UPDATE card SET tag = '' WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing = 'TIED'")
+    int gone(@Param("source") int source, @Param("hrefs") String[] hrefs);
+
+    @Delete("DELETE FROM card WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing <> 'TIED'")
+    int forget(@Param("source") int source, @Param("hrefs") String[] hrefs);
+
+    /** Those that are written there from now on, each at a href of its own. */
+    @Insert("""
+            INSERT INTO card (id, source, href, tag, standing, why, contact, made_here)
+            SELECT k.id, #{source}, #{folder} || k.id || '.vcf', '', 'TIED', 'FITS_ONE', k.contact, true
+            FROM unnest(#{ids}::uuid[], #{contacts}::uuid[]) k (id, contact)
+            """)
+    int addOut(
+            @Param("source") int source,
+            @Param("folder") String folder,
+            @Param("ids") UUID[] ids,
+            @Param("contacts") UUID[] contacts);
+
+    @Update("""
+            UPDATE card SET base = #{base}, sending = #{sending} WHERE id = #{id}
+            """)
+    int sending(@Param("id") UUID id, @Param("base") @Nullable String base, @Param("sending") @Nullable String sending);
+
+    @Update("""
+            UPDATE card SET base = #{base}, sending = NULL, detached = #{detached}, undone = false, version = version + 1,
+                tag = CASE WHEN tag = '' AND #{base}::text IS NOT NULL THEN '?' ELSE tag END
+            WHERE id = #{id} AND version = #{version}
+            """)
+    int agree(
+            @Param("id") UUID id,
+            @Param("version") long version,
+            @Param("base") @Nullable String base,
+            @Param("detached") boolean detached);
+
+    @Delete("DELETE FROM card WHERE id = #{id}")
+    int remove(@Param("id") UUID id);
+
+    @Update("""
+            UPDATE card SET standing = #{standing}, why = #{why}, contact = #{contact}, base = #{base}, name = '', details = NULL, speaks = NULL,
+                made_contact = #{madeContact}, detached = false, version = version + 1 WHERE id = #{id}
+            """)
+    int settled(
+            @Param("id") UUID id,
+            @Param("standing") String standing,
+            @Param("why") String why,
+            @Param("contact") @Nullable UUID contact,
+            @Param("base") @Nullable String base,
+            @Param("madeContact") boolean madeContact);
+
+    @Select("""
+            SELECT x.subject FROM outbox x JOIN card c ON c.id = x.subject JOIN source o ON o.id = c.source
+            WHERE x.kind = 'CARD' AND o.id = #{source} AND c.standing = 'TIED' ORDER BY x.id LIMIT #{most}
+            """)
+    List<UUID> pending(@Param("source") int source, @Param("most") int most);
+
+    record Open(
+            UUID id,
+            int source,
+            String href,
+            String name,
+            String why,
+            String details,
+            String speaks,
+            UUID connection,
+            UUID person,
+            String personName,
+            String label) {}
+
+    @Select("""
+            SELECT d.id, d.source, d.href, d.name, d.why, d.details, d.speaks, c.id AS connection, c.person, p.name AS person_name, o.label
+            FROM card d JOIN source o ON o.id = d.source JOIN connection c ON c.id = o.connection JOIN person p ON p.id = c.person
+            WHERE d.standing = 'OPEN' AND (#{card}::uuid IS NULL OR d.id = #{card}) AND (#{person}::uuid IS NULL OR c.person = #{person})
+            ORDER BY p.name, d.name, d.id LIMIT #{most}
+            """)
+    List<Open> open(
+            @Param("card") @Nullable UUID card, @Param("person") @Nullable UUID person, @Param("most") int most);
+
+    @Select("""
+            SELECT c.id, c.name, c.title, coalesce(a.name, '') AS account,
+                coalesce((SELECT string_agg(x.address, ' ' ORDER BY x.address) FROM contact_address x WHERE x.contact = c.id), '') AS addresses
+            FROM contact c LEFT JOIN account a ON a.id = c.account WHERE c.id = ANY(#{ids}) ORDER BY c.name, c.id
+            """)
+    List<FittingContact> fits(@Param("ids") UUID[] ids);
+
+    // ---- the book ----
+
+    record BookRow(
+            int source,
+            String rules,
+            int granted,
+            int creates,
+            int writes,
+            @Nullable Instant askedAt,
+            @Nullable Instant plannedAt) {}
+
+    @Insert("INSERT INTO book (source) VALUES (#{source}) ON CONFLICT DO NOTHING")
+    int addBook(@Param("source") int source);
+
+    @Select("SELECT source, rules, granted, creates, writes, asked_at, planned_at FROM book WHERE source = #{source}")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    Optional<BookRow> book(@Param("source") int source);
+
+    /** Sorted under other rules from now on: all is read once more. */
+    @Update("""
+            WITH b AS (UPDATE book SET rules = #{rules}, planned_at = NULL WHERE source = #{source})
+            UPDATE source SET cursor = '' WHERE id = #{source}
+            """)
+    int sortAnew(@Param("source") int source, @Param("rules") String rules);
+
+    @Update("""
+            UPDATE book SET granted = 0, creates = #{creates}, writes = #{writes}, asked_at = coalesce(asked_at, #{now}) WHERE source = #{source}
+            """)
+    int asks(
+            @Param("source") int source,
+            @Param("creates") int creates,
+            @Param("writes") int writes,
+            @Param("now") Instant now);
+
+    @Update(
+            "UPDATE book SET granted = creates + writes, asked_at = NULL, creates = 0, writes = 0 WHERE source = #{source}")
+    int allow(@Param("source") int source);
+
+    @Update("UPDATE book SET granted = 0 WHERE source = #{source} AND granted > 0")
+    int begun(@Param("source") int source);
+
+    @Update("UPDATE book SET granted = 0, asked_at = now() WHERE source = #{source}")
+    int disallow(@Param("source") int source);
+
+    @Update("UPDATE book SET planned_at = #{now} WHERE source = #{source}")
+    int planned(@Param("source") int source, @Param("now") Instant now);
+
+    @Select("SELECT count(*) FROM card WHERE source = #{source} AND standing = 'NEW'")
+    int newCount(@Param("source") int source);
+
+    /** How many first meetings of a contact and a card wait. */
+    @Select("SELECT EXISTS (SELECT FROM contact WHERE changed_at > #{since})")
+    boolean directoryChangedSince(@Param("since") Instant since);
+
+    /** Who is to be in a book and is in none of its owner's, the last touched first. */
+    @Select("""
+            SELECT c.id FROM contact c
+            LEFT JOIN LATERAL (SELECT max(a.at) AS at FROM link l JOIN activity a ON a.id = l.activity
+                WHERE l.record = c.id AND a.at <= #{now}) t ON true
+            WHERE c.archived_at IS NULL AND c.name <> ''
+              AND NOT EXISTS (SELECT FROM card d JOIN source o ON o.id = d.source JOIN connection n ON n.id = o.connection
+                  WHERE d.contact = c.id AND n.person = #{person})
+              AND NOT EXISTS (SELECT FROM contact_address x JOIN exclusion e
+                      ON e.key IN (x.address, '@' || split_part(x.address, '@', 2))
+                  WHERE x.contact = c.id AND (e.person IS NULL OR e.person = #{person}) AND e.policy IS NULL
+                    AND (e.last_day IS NULL OR e.last_day >= current_date))
+              AND CASE #{gives}
+                  WHEN 'ALL' THEN true
+                  WHEN 'OWN_ACCOUNTS' THEN EXISTS (SELECT FROM account u WHERE u.id = c.account AND u.owner = #{person})
+                  ELSE EXISTS (SELECT FROM link l JOIN activity a ON a.id = l.activity
+                      WHERE l.record = c.id AND a.at BETWEEN #{since} AND #{now} AND #{person} = ANY(a.mine || a.elsewhere)) END
+            ORDER BY t.at DESC NULLS LAST, c.name, c.id LIMIT #{most}
+            """)
+    List<UUID> wantedOut(
+            @Param("person") UUID person,
+            @Param("gives") String gives,
+            @Param("since") Instant since,
+            @Param("now") Instant now,
+            @Param("most") int most);
+
+    @Select("SELECT count(*) FROM card WHERE source = #{source} AND made_here AND standing = 'TIED' AND NOT detached")
+    int outCount(@Param("source") int source);
+
+    /** The book that contacts go to: the one chosen for it, else the first. */
+    @Select("""
+            SELECT o.id FROM source o JOIN connection c ON c.id = o.connection JOIN server e ON e.id = c.server
+            WHERE e.kind = 'carddav' AND c.person = #{person} AND o.chosen AND c.state <> 'disconnected'
+            ORDER BY o.outgoing DESC, o.id LIMIT 1
+            """)
+    Optional<Integer> outgoing(@Param("person") UUID person);
+
+    // ---- contacts as they are ----
+
+    record ContactSide(
+            UUID id,
+            String key,
+            String name,
+            String title,
+            String accountKey,
+            String accountName,
+            long version,
+            Instant changedAt,
+            String[] addresses,
+            String[] phones,
+            @Nullable String details,
+            @Nullable String columns) {}
+
+    String SIDE = """
+            SELECT c.id, c.key, c.name, c.title, coalesce(a.key, '') AS account_key, coalesce(a.name, '') AS account_name, c.version,
+                c.changed_at,
+                ARRAY(SELECT x.address FROM contact_address x WHERE x.contact = c.id ORDER BY x.address COLLATE "C") AS addresses,
+                ARRAY(SELECT x.phone FROM contact_phone x WHERE x.contact = c.id ORDER BY x.phone COLLATE "C") AS phones,
+                d.details, d.columns
+            FROM contact c LEFT JOIN account a ON a.id = c.account LEFT JOIN contact_details d ON d.contact = c.id
+            """;
+
+    @Select(SIDE + "WHERE c.id = #{id}")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    Optional<ContactSide> side(@Param("id") UUID id);
+
+    @Select(SIDE + "WHERE c.key = ANY(#{keys})")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    List<ContactSide> sides(@Param("keys") String[] keys);
+
+    @Insert("""
+            INSERT INTO contact_details VALUES (#{contact}, #{details}, #{columns})
+            ON CONFLICT (contact) DO UPDATE SET details = excluded.details, columns = excluded.columns
+            """)
+    int details(@Param("contact") UUID contact, @Param("details") String details, @Param("columns") String columns);
+
+    /** @return of accounts with that name alone, without case */
+    @Select(
+            "SELECT min(key) FROM account WHERE lower(name) = lower(#{name}) AND archived_at IS NULL HAVING count(*) = 1")
+    Optional<String> accountCalled(@Param("name") String name);
+
+    /** The one account that has a domain of these. */
+    @Select("""
+            SELECT min(a.key) FROM account a WHERE a.id IN (SELECT d.account FROM account_domain d WHERE d.domain = ANY(#{domains})
+                AND d.domain NOT IN (SELECT domain FROM free_mail_domain)) HAVING count(*) = 1
+            """)
+    Optional<String> accountOfDomains(@Param("domains") String[] domains);
+
+    @Update("UPDATE contact SET made_by = #{by} WHERE key = ANY(#{keys})")
+    int madeBy(@Param("keys") String[] keys, @Param("by") String by);
+
+    // ---- whom a batch may be about ----
+
+    record Candidate(
+            String key, UUID id, String name, @Nullable UUID account) {}
+
+    @Select("SELECT id FROM contact WHERE id = ANY(#{ids})")
+    List<UUID> there(@Param("ids") UUID[] ids);
+
+    @Select("""
+            SELECT p.phone AS key, c.id, c.name, c.account FROM contact_phone p JOIN contact c ON c.id = p.contact
+            WHERE p.phone = ANY(#{phones}) ORDER BY c.id
+            """)
+    List<Candidate> byPhone(@Param("phones") String[] phones);
+
+    @Select("""
+            SELECT '' AS key, c.id, c.name, c.account FROM contact c WHERE c.account = ANY(#{accounts}) ORDER BY c.id LIMIT 20000
+            """)
+    List<Candidate> atAccounts(@Param("accounts") UUID[] accounts);
+
+    record Called(String key, UUID id) {}
+
+    @Select("SELECT lower(name) AS key, id FROM account WHERE lower(name) = ANY(#{names}) ORDER BY id")
+    List<Called> accountsCalled(@Param("names") String[] names);
+
+    // ---- conflicts ----
+
+    @Insert("""
+            INSERT INTO card_conflict (id, card, contact, field, here_won, here, book, lost)
+            VALUES (#{id}, #{card}, #{contact}, #{field}, #{hereWon}, #{here}, #{book}, #{lost}) ON CONFLICT DO NOTHING
+            """)
+    int conflict(
+            @Param("id") UUID id,
+            @Param("card") UUID card,
+            @Param("contact") @Nullable UUID contact,
+            @Param("field") @Nullable String field,
+            @Param("hereWon") boolean hereWon,
+            @Param("here") String here,
+            @Param("book") String book,
+            @Param("lost") @Nullable String lost);
+
+    record ConflictRow(
+            UUID id,
+            @Nullable UUID contact,
+            @Nullable String field,
+            @Nullable String lost) {}
+
+    @Select(
+            "SELECT id, contact, field, lost FROM card_conflict WHERE id = #{id} AND brought_back_at IS NULL FOR UPDATE")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    Optional<ConflictRow> aConflict(@Param("id") UUID id);
+
+    @Update("UPDATE card_conflict SET brought_back_by = #{by}, brought_back_at = now() WHERE id = #{id}")
+    int broughtBack(@Param("id") UUID id, @Param("by") String by);
+
+    /** What is kept beside the directory's columns changed alone. */
+    @Update("UPDATE contact SET changed_at = now(), version = version + 1 WHERE id = #{contact}")
+    int touched(@Param("contact") UUID contact);
+
+    // ---- taking back ----
+
+    @Select(
+            CARD
+                    + "WHERE source = #{source} AND (made_here AND tag <> '' OR made_contact) AND standing = 'TIED' ORDER BY id")
+    List<Row> made(@Param("source") int source);
+
+    /** The keys of those that nobody but books changed, and that nothing but them is about. */
+    @Select("""
+            SELECT c.key FROM contact c WHERE c.id = ANY(#{contacts}) AND c.key LIKE 'card-%'
+              AND NOT EXISTS (SELECT FROM opportunity_contact o WHERE o.contact = c.id)
+              AND NOT EXISTS (SELECT FROM pin p WHERE p.record = c.id)
+              AND NOT EXISTS (SELECT FROM card d JOIN card m ON m.contact = d.contact AND m.source <> d.source AND m.standing = 'TIED'
+                  WHERE d.contact = c.id AND d.made_contact)
+            """)
+    List<String> untouched(@Param("contacts") UUID[] contacts);
+
+    @Select("SELECT id FROM contact WHERE key = ANY(#{keys})")
+    List<UUID> idsOf(@Param("keys") String[] keys);
+
+    @Update("UPDATE card SET undone = true, version = version + 1 WHERE id = ANY(#{ids})")
+    int undone(@Param("ids") UUID[] ids);
+
+    record Privately(String[] privateCategories) {}
+
+    @Select("SELECT private_categories FROM connection WHERE id = #{connection}")
+    Optional<Privately> privateCategories(@Param("connection") UUID connection);
+
+    @Update(
+            "UPDATE connection SET private_categories = #{categories}, generation = generation + 1 WHERE id = #{connection}")
+    int keepPrivate(@Param("connection") UUID connection, @Param("categories") String[] categories);
+}
