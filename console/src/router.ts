@@ -55,6 +55,11 @@ export const router = createRouter({
       meta: { title: 'Sync' },
     },
     {
+      path: '/address-books',
+      component: () => import('./contacts/BooksPage.vue'),
+      meta: { title: 'Address books' },
+    },
+    {
       path: '/decisions',
       component: () => import('./timeline/DecisionsPage.vue'),
       meta: { title: 'Decisions' },

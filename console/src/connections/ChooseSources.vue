@@ -15,6 +15,7 @@ const countKeyword = ref(props.connection.countKeyword)
 const keepOutKeyword = ref(props.connection.keepOutKeyword)
 const isMail = props.connection.kind === 'imap'
 const isCalendar = props.connection.kind === 'caldav'
+const isBook = props.connection.kind === 'carddav'
 const outgoing = ref(props.connection.sources.find((s) => s.outgoing)?.id ?? null)
 const calendarName = ref('')
 const { mutateAsync, error, asyncStatus } = useChoose()
@@ -31,7 +32,7 @@ async function choose() {
   await mutateAsync({
     id: props.connection.id,
     chosen: chosen.value,
-    ...(isCalendar && { outgoing: outgoing.value }),
+    ...((isCalendar || isBook) && { outgoing: outgoing.value }),
     ...(isMail && {
       counting: counting.value,
       countKeyword: countKeyword.value,
@@ -62,11 +63,11 @@ async function choose() {
         />
       </div>
       <v-select
-        v-if="isCalendar"
+        v-if="isCalendar || isBook"
         v-model="outgoing"
         class="mt-3"
-        label="Meetings created here go to"
-        placeholder="no calendar"
+        :label="isBook ? 'Contacts that go out go to' : 'Meetings created here go to'"
+        :placeholder="isBook ? 'the first book' : 'no calendar'"
         persistent-placeholder
         :items="connection.sources"
         item-title="label"

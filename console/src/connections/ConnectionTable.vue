@@ -14,7 +14,7 @@ const props = defineProps<{ connections: Schemas['ConnectionInfo'][] }>()
 /** Ids of those that are picked. */
 const picked = defineModel<string[]>('picked', { default: () => [] })
 
-const KINDS: Record<string, string> = { imap: 'mail', smtp: 'by hand' }
+const KINDS: Record<string, string> = { imap: 'mail', carddav: 'contacts', smtp: 'by hand' }
 const looking = ref<Schemas['SourceInfo']>()
 const choosing = ref<Schemas['ConnectionInfo']>()
 

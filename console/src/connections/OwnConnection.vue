@@ -14,6 +14,7 @@ const props = defineProps<{ connection: Schemas['ConnectionInfo'] }>()
 const samples = ref<Left[]>([])
 const choosing = ref(false)
 const mail = computed(() => props.connection.kind === 'imap')
+const books = computed(() => props.connection.kind === 'carddav')
 const seen = computed(() => seenOf(props.connection))
 const left = computed(() => leftOf(props.connection))
 const logged = computed(() => props.connection.sources.reduce((n, s) => n + s.logged, 0))
@@ -39,7 +40,10 @@ const steps = computed<Step[]>(() => {
   const wait = secondsLeft(samples.value)
   return [
     { says: 'signed in', state: 'done' },
-    { says: `${mail.value ? 'folders' : 'calendars'} found: ${chosen.value.join(', ')}`, state: 'done' },
+    {
+      says: `${mail.value ? 'folders' : books.value ? 'books' : 'calendars'} found: ${chosen.value.join(', ')}`,
+      state: 'done',
+    },
     {
       says: left.value
         ? `reading ${n(seen.value)} of ${n(seen.value + left.value)}, the newest first${wait === null ? '' : `; ${about(wait)}`}`
@@ -52,7 +56,7 @@ const ICONS = { done: mdiCheckCircleOutline, now: mdiProgressClock, bad: mdiAler
 </script>
 
 <template>
-  <section :aria-label="mail ? 'Your mail' : 'Your calendars'">
+  <section :aria-label="mail ? 'Your mail' : books ? 'Your contacts' : 'Your calendars'">
     <div class="head">
       <b>{{ connection.account }}</b>
       <span class="quiet">at {{ connection.server }}</span>
@@ -74,7 +78,9 @@ const ICONS = { done: mdiCheckCircleOutline, now: mdiProgressClock, bad: mdiAler
       <b v-if="connection.state !== 'capturing'"
         >{{ connection.state.replaceAll('-', ' ') }}: {{ connection.detail }}.
       </b>
-      {{ things }} seen, {{ n(logged) }} of them on timelines<template v-if="waiting"
+      <router-link v-if="books" to="/address-books">How your contacts compare</router-link>
+      <template v-else>{{ things }} seen, {{ n(logged) }} of them on timelines</template
+      ><template v-if="waiting"
         >, <router-link to="/triage">{{ n(waiting) }} waiting</router-link> until somebody says who the people
         are</template
       >.

@@ -69,7 +69,7 @@ function take(f: Schemas['FoundServer']) {
   server.host = f.host
   server.path = f.path || '/'
   server.port = f.port
-  if (!server.name) server.name = f.kind === 'imap' ? 'Mail' : 'Calendars'
+  if (!server.name) server.name = { imap: 'Mail', carddav: 'Contacts' }[f.kind] ?? 'Calendars'
 }
 
 const look = () => find(address.value).catch(() => undefined)
@@ -139,7 +139,7 @@ async function allowAndSave() {
         />
         <v-text-field v-model="server.host" label="Host" required />
         <v-text-field v-model="server.port" label="Port" type="number" min="1" max="65535" required />
-        <v-text-field v-if="server.kind === 'caldav'" v-model="server.path" label="Path" />
+        <v-text-field v-if="server.kind !== 'imap'" v-model="server.path" label="Path" />
         <v-select
           v-model="server.signIn"
           class="wide"

@@ -63,7 +63,7 @@ async function end(s: Schemas['ServerInfo']) {
                 <b>{{ s.name }}</b>
               </td>
               <td>{{ KINDS.find((k) => k.value === s.kind)?.title ?? s.kind }}</td>
-              <td class="mono">{{ s.host }}:{{ s.port }}{{ s.kind === 'caldav' ? s.path : '' }}</td>
+              <td class="mono">{{ s.host }}:{{ s.port }}{{ s.kind === 'imap' ? '' : s.path }}</td>
               <td>
                 {{ WAYS.find((w) => w.value === s.signIn)?.title ?? s.signIn }}
                 <span class="quiet">{{ s.issuer }}{{ s.grantLogin }}</span>

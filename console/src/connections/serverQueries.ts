@@ -7,6 +7,7 @@ export type NewServer = Schemas['NewServer']
 export const KINDS = [
   { value: 'imap', title: 'Mail (IMAP)', port: 993 },
   { value: 'caldav', title: 'Calendars (CalDAV)', port: 443 },
+  { value: 'carddav', title: 'Contacts (CardDAV)', port: 443 },
 ] as const
 
 /** How people sign in there, and what each way needs besides. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import ContactBooks from '../contacts/ContactBooks.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useMe } from '../kernel/useMe'
 import { useRecord } from '../timeline/queries'
@@ -40,6 +41,7 @@ const lists = computed(() =>
       <FactsForm :key="id" :kind="kind" :row="row" :columns="columns" :may-change="isAdministrator">
         <MergeInto v-if="kind === 'contacts'" :row="row" />
       </FactsForm>
+      <ContactBooks v-if="kind === 'contacts'" :id="id" />
       <section v-for="l in lists" :key="l.title">
         <h2>
           {{ l.title }} <span class="quiet">{{ l.page!.total }}</span>

@@ -21,13 +21,13 @@ const SHOWN: Record<string, readonly string[]> = {
   policy: ['policies', 'coverage', 'set-up', ...DECIDED],
   policies: ['policies', 'coverage', 'set-up', ...DECIDED],
   exclusion: ['exclusions', ...DECIDED],
-  connection: ['connections', 'coverage', 'in-step', 'notices', ...DECIDED],
-  source: ['connections', 'coverage', 'notices', ...DECIDED],
+  connection: ['connections', 'coverage', 'in-step', 'address-books', 'notices', ...DECIDED],
+  source: ['connections', 'coverage', 'notices', 'address-books', ...DECIDED],
   server: ['servers', 'connections', 'set-up'],
   host: ['servers'],
   person: ['people', 'coverage', 'directory', ...DECIDED],
   directory: ['people', 'coverage', 'records', 'record', 'directory', ...DECIDED],
-  contact: ['records', 'record', 'directory', 'triage-deeds', ...DECIDED],
+  contact: ['address-books', 'records', 'record', 'directory', 'triage-deeds', ...DECIDED],
   account: ['records', 'record', 'directory', ...DECIDED],
   lead: ['records', 'record', 'directory', ...DECIDED],
   opportunity: ['records', 'record', 'directory', ...DECIDED],
@@ -42,7 +42,15 @@ const SHOWN: Record<string, readonly string[]> = {
 }
 const OF_TIMELINES = ['calendar', 'free', 'meeting', 'in-step', ...DECIDED]
 /** What every run of every connection moves is asked for less often. */
-const SLOW = new Set(['connections', 'coverage', 'in-step', 'journal', 'notices', ...DECIDED])
+const SLOW = new Set([
+  'address-books',
+  'connections',
+  'coverage',
+  'in-step',
+  'journal',
+  'notices',
+  ...DECIDED,
+])
 
 /** The keys whose queries show what changed, those of timelines apart. */
 export function keysOf(news: News): string[] {

@@ -3,6 +3,7 @@ import {
   mdiAccountGroupOutline,
   mdiAccountKeyOutline,
   mdiAccountQuestionOutline,
+  mdiBookAccountOutline,
   mdiBookLockOutline,
   mdiCalendarOutline,
   mdiCancel,
@@ -56,6 +57,7 @@ export const groups: readonly PageGroup[] = [
     pages: [
       { name: 'Triage', path: '/triage', icon: mdiAccountQuestionOutline, keys: 'g u' },
       { name: 'Sync', path: '/in-step', icon: mdiSyncCircle, keys: 'g s' },
+      { name: 'Address books', path: '/address-books', icon: mdiBookAccountOutline, keys: 'g b' },
       { name: 'Connections', path: '/connections', icon: mdiEmailSyncOutline, keys: 'g n' },
     ],
   },

@@ -26,6 +26,7 @@ const consent = CONSENTS[String(useRoute().query.consent ?? '')] ?? ''
 const KINDS = [
   { kind: 'imap', what: 'mail', title: 'Mail' },
   { kind: 'caldav', what: 'calendar', title: 'Calendar' },
+  { kind: 'carddav', what: 'contacts', title: 'Contacts' },
 ] as const
 
 let timer: ReturnType<typeof setInterval> | undefined

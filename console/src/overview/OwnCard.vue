@@ -8,6 +8,7 @@ import { everything, today, useDecisions } from '../timeline/decisionQueries'
 
 /** One's own connections, and what of theirs was left out today and why. */
 const SHOWN = 5
+const NAMES: Record<string, string> = { imap: 'mail', caldav: 'calendar', carddav: 'contacts' }
 const { me } = useMe()
 const { data: connections } = useConnections()
 const own = computed(() => (connections.value ?? []).filter((c) => c.person === me.value?.person))
@@ -28,7 +29,7 @@ const rows = computed(() => ({
     </div>
     <p v-if="connections && !own.length" class="quiet">Nothing of yours is connected yet.</p>
     <p v-for="c in own" :key="c.id" class="line">
-      <b>{{ c.kind === 'imap' ? 'mail' : c.kind === 'caldav' ? 'calendar' : 'created here' }}</b>
+      <b>{{ NAMES[c.kind] ?? 'created here' }}</b>
       <span :class="{ bad: c.detail }">{{ c.state.replaceAll('-', ' ') }}</span>
       <span class="quiet clip">{{ c.detail }}</span>
       <WhenAt v-if="c.lastRun" class="quiet nowrap" :at="c.lastRun" only="distance" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import AudienceSentence from './AudienceSentence.vue'
+import BookSentences from './BookSentences.vue'
 import CaptureSentences from './CaptureSentences.vue'
 import CreationSentence from './CreationSentence.vue'
 import KeepingSentences from './KeepingSentences.vue'
@@ -20,11 +21,12 @@ const goesOut = computed(() => ['out', 'both'].includes(rules.value.meetings))
     <CaptureSentences v-model="rules" />
     <OutwardSentence v-if="goesOut" v-model="rules" />
     <KeepingSentences v-model="rules" />
+    <BookSentences v-model="rules" />
     <MatchingSentence v-model="rules" />
     <CreationSentence v-model="rules" :policy="policy" />
     <p class="quiet">
-      Contacts are not synced yet. Mail that programs write or that is sent in bulk, and what stays inside the
-      company, is always left out.
+      Mail that programs write or that is sent in bulk, and what stays inside the company, is always left out;
+      so are cards that their owner marks as private.
     </p>
   </v-form>
 </template>

@@ -1,7 +1,7 @@
 import type { Schemas } from '../api/client'
 
 type Rules = Schemas['PolicyRules']
-export type EditedRules = Rules & Required<Pick<Rules, 'keeping' | 'creation' | 'folders'>>
+export type EditedRules = Rules & Required<Pick<Rules, 'keeping' | 'creation' | 'folders' | 'books'>>
 
 const KEEPING: NonNullable<Rules['keeping']> = {
   title: '{title}',
@@ -13,6 +13,18 @@ const KEEPING: NonNullable<Rules['keeping']> = {
   missed: [],
 }
 
+const BOOKS: NonNullable<Rules['books']> = {
+  takes: 'all',
+  categories: [],
+  creates: true,
+  gives: 'own-accounts',
+  recentDays: 90,
+  most: 500,
+  askAbove: 25,
+  removedThere: 'keep',
+  removedHere: 'keep',
+}
+
 /** A copy to edit, in which what an older policy does not say stands as it is meant. */
 export function editable(rules: Rules): EditedRules {
   return JSON.parse(
@@ -21,6 +33,7 @@ export function editable(rules: Rules): EditedRules {
       keeping: rules.keeping ?? KEEPING,
       creation: rules.creation ?? { makes: 'nothing', conditions: [] },
       folders: rules.folders ?? { include: ['inbox', 'sent', 'archive'], exclude: [] },
+      books: rules.books ?? BOOKS,
     }),
   ) as EditedRules
 }

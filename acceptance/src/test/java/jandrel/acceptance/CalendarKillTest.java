@@ -13,9 +13,6 @@ import jandrel.demo.Service;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.UUID;
-import java.util.concurrent.Callable;
-import java.util.concurrent.CountDownLatch;
-import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
@@ -39,32 +36,32 @@ class CalendarKillTest {
             h.settle();
             Service me = h.process.signedIn("cutoff", Providers.PASSWORD);
 
-            UUID item = cutOff(
+            UUID item = CutOff.in(
                             h,
                             gate::after,
                             () -> me.post("/api/meetings", Diaries.wanted("One", BEGINS, account), MadeMeeting.class))
                     .item();
-            comesBack(h, gate);
+            CutOff.comesBack(h, gate);
             untilInStep(me, item);
             assertThat(h.providers.files(who))
                     .as("written once, and known again")
                     .hasSize(1);
             assertThat(h.timeline(account)).hasSize(1);
 
-            cutOff(h, gate::before, () -> me.put("/api/meetings/" + item, change("Two", null), MadeMeeting.class));
-            comesBack(h, gate);
+            CutOff.in(h, gate::before, () -> me.put("/api/meetings/" + item, change("Two", null), MadeMeeting.class));
+            CutOff.comesBack(h, gate);
             untilInStep(me, item);
             assertThat(file(h, who)).contains("SUMMARY:Two");
 
             // somebody changes it in the calendar before the service is back: both changes live, and neither was in the
             // other's way
-            cutOff(h, gate::after, () -> me.put("/api/meetings/" + item, change("Three", null), MadeMeeting.class));
+            CutOff.in(h, gate::after, () -> me.put("/api/meetings/" + item, change("Three", null), MadeMeeting.class));
             soon().until(gate::isSprung);
             h.providers.file(
                     who,
                     h.providers.files(who).get(0),
                     file(h, who).replace("END:VEVENT", "LOCATION:Pier 9\r\nEND:VEVENT"));
-            comesBack(h, gate);
+            CutOff.comesBack(h, gate);
             soon().until(() -> me.get("/api/meetings/" + item, MeetingDetail.class)
                     .meeting()
                     .place()
@@ -74,11 +71,11 @@ class CalendarKillTest {
             assertThat(detail.meeting().title()).isEqualTo("Three");
             assertThat(detail.conflicts()).isEmpty();
 
-            cutOff(h, gate::after, () -> {
+            CutOff.in(h, gate::after, () -> {
                 me.delete("/api/meetings/" + item);
                 return true;
             });
-            comesBack(h, gate);
+            CutOff.comesBack(h, gate);
             soon().until(() ->
                     h.timeline(account).isEmpty() && h.providers.files(who).isEmpty());
             h.settle();
@@ -93,30 +90,6 @@ class CalendarKillTest {
 
     private static MeetingChange change(@Nullable String title, @Nullable Instant begins) {
         return new MeetingChange(title, begins, null, null, null, null, null, null, null, null, null, null, null, null);
-    }
-
-    /** The service dies in the write that a call brings about: once the call itself was answered, however quick the write is. */
-    private static <T> T cutOff(Harbour h, Consumer<Runnable> gate, Callable<T> call) throws Exception {
-        CountDownLatch answered = new CountDownLatch(1);
-        gate.accept(() -> {
-            try {
-                answered.await();
-                h.process.service.kill();
-            } catch (InterruptedException stopped) {
-                Thread.currentThread().interrupt();
-            }
-        });
-        try {
-            return call.call();
-        } finally {
-            answered.countDown();
-        }
-    }
-
-    private static void comesBack(Harbour h, Gate gate) throws Exception {
-        soon().until(gate::isSprung);
-        soon().until(() -> !h.process.service.isAlive());
-        h.process.service.start();
     }
 
     private static void untilInStep(Service me, UUID item) {

@@ -119,6 +119,8 @@ final class HelpPages {
                 "background pause");
         group(
                 "Directory, journal",
+                "contacts",
+                "contacts preview 12",
                 "directory",
                 "directory contacts --where account=skarvik",
                 "change",

@@ -86,6 +86,7 @@ import picocli.CommandLine.Spec;
             Changing.Exclusions.class,
             Changing.Exclude.class,
             Changing.Include.class,
+            ContactCommands.Contacts.class,
             Policing.Policy.class,
             Covering.Coverage.class,
             Covering.CoverUntil.class,

@@ -26,7 +26,7 @@ import picocli.CommandLine.Parameters;
 final class ServerCommands {
     private ServerCommands() {}
 
-    @Command(name = "servers", description = "The mail and calendar servers.")
+    @Command(name = "servers", description = "The servers for mail, calendars and contacts.")
     static final class Servers extends Ask {
         @Override
         public Integer call() {
@@ -43,16 +43,16 @@ final class ServerCommands {
 
     /** What a server is, as options. */
     static final class Described {
-        @Option(names = "--kind", required = true, description = "imap or caldav")
+        @Option(names = "--kind", required = true, description = "imap, caldav or carddav")
         private String kind = "";
 
         @Option(names = "--host", required = true, description = "Its host name.")
         private String host = "";
 
-        @Option(names = "--port", description = "993 for imap and 443 for caldav, if not given.")
+        @Option(names = "--port", description = "993 for imap and 443 for the others, if not given.")
         private int port;
 
-        @Option(names = "--path", description = "Where CalDAV begins; / if not given.")
+        @Option(names = "--path", description = "Where CalDAV or CardDAV begins; / if not given.")
         private String path = "/";
 
         @Option(names = "--sign-in", description = "password, oauth, organisation-password or organisation-key")
@@ -104,7 +104,9 @@ final class ServerCommands {
         }
     }
 
-    @Command(name = "add-server", description = "Adds a mail or calendar server; it is spoken to over TLS alone.")
+    @Command(
+            name = "add-server",
+            description = "Adds a server for mail, calendars or contacts; it is spoken to over TLS alone.")
     static final class AddServer extends Ask {
         @Parameters(index = "0", paramLabel = "NAME", description = "What you call it.")
         private String name = "";

@@ -3,6 +3,7 @@ package jandrel.demo;
 import jandrel.api.ConnectionApi.ConnectionInfo;
 import jandrel.api.ConnectionApi.NewConnection;
 import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.ContactApi.BookInfo;
 import jandrel.api.DecisionApi.Count;
 import jandrel.api.DecisionApi.Summary;
 import jandrel.api.DirectoryApi.CompanyDomains;
@@ -99,7 +100,9 @@ public final class Demo {
         Instant made = Instant.now();
         Set<UUID> owners = plans(service);
         Summary summary = captured(service, c -> c.kind().equals("caldav") && owners.contains(c.person()), made);
-        print(summary, url, password);
+        print(summary);
+        print(books(service));
+        print(url, password);
     }
 
     private void directory(Service service, Cast cast) throws IOException, InterruptedException {
@@ -129,6 +132,7 @@ public final class Demo {
                                         .teams("Baltic")
                                         .sharing("team")
                                         .bothWays()
+                                        .contacts("both")
                                         .rules()),
                         new FilePolicy(
                                 true,
@@ -136,6 +140,7 @@ public final class Demo {
                                         .days(BACK_DAYS, AHEAD_DAYS)
                                         .everyone()
                                         .bothWays()
+                                        .contacts("both")
                                         .rules()))),
                 FileOutcome.class);
         service.post(
@@ -148,20 +153,18 @@ public final class Demo {
         service.add("/api/servers", new NewServer("Corvane mail", "imap", "127.0.0.1", stand.port("IMAPS"), null));
         service.add(
                 "/api/servers", new NewServer("Corvane calendars", "caldav", "127.0.0.1", stand.port("CALDAV"), "/"));
+        service.add(
+                "/api/servers", new NewServer("Corvane contacts", "carddav", "127.0.0.1", stand.port("CALDAV"), "/"));
         int made = 0;
         for (Cast.Person p : cast.people) {
             String role = p.role().equals("manager") ? "manager" : "rep";
             service.addSignIn(p.key(), p.name(), Filling.PASSWORD, role, p.key());
-            made += service.add(
-                            "/api/connections",
-                            new NewConnection(p.key(), "Corvane mail", p.address(), Filling.PASSWORD))
-                    ? 1
-                    : 0;
-            made += service.add(
-                            "/api/connections",
-                            new NewConnection(p.key(), "Corvane calendars", p.address(), Filling.PASSWORD))
-                    ? 1
-                    : 0;
+            for (String server : List.of("Corvane mail", "Corvane calendars", "Corvane contacts")) {
+                made += service.add(
+                                "/api/connections", new NewConnection(p.key(), server, p.address(), Filling.PASSWORD))
+                        ? 1
+                        : 0;
+            }
         }
         service.addSignIn("auditor", "Outside auditor", Filling.PASSWORD, "auditor", null);
         step(
@@ -294,9 +297,14 @@ public final class Demo {
             long toGoOut = service.get("/api/in-step", InStepPage.class).calendars().stream()
                     .mapToLong(CalendarStand::pendingSync)
                     .sum();
+            long cards = Arrays.stream(books(service))
+                    .filter(b -> b.waits() == null)
+                    .mapToLong(BookInfo::pending)
+                    .sum();
             Summary now = service.get("/api/summary", Summary.class);
             if (unread == 0
                     && toGoOut == 0
+                    && cards == 0
                     && now.connecting() == 0
                     && now.reconsidering() == 0
                     && now.refetching() == 0) {
@@ -316,6 +324,30 @@ public final class Demo {
         }
     }
 
+    private static BookInfo[] books(Service service) throws IOException, InterruptedException {
+        return service.get("/api/address-books", BookInfo[].class);
+    }
+
+    private void print(BookInfo... books) {
+        out.println();
+        out.printf("Address books, %d of them:%n%n", books.length);
+        counted(books, BookInfo::alike, "cards and contacts the same on both sides");
+        counted(books, BookInfo::open, "to settle: they fit several contacts");
+        counted(books, BookInfo::privately, "private: nothing of them is kept");
+        counted(books, b -> b.leftOut() + b.unreadable(), "left out for other reasons, or unreadable");
+        for (BookInfo book : books) {
+            if (book.waits() != null) {
+                out.printf(
+                        "  %s’s waits until somebody has seen that it would make %d contacts and write %d cards%n",
+                        book.personName(), book.creates(), book.writes());
+            }
+        }
+    }
+
+    private void counted(BookInfo[] books, java.util.function.ToLongFunction<BookInfo> of, String says) {
+        out.printf("  %,7d   %s%n", Arrays.stream(books).mapToLong(of).sum(), says);
+    }
+
     private static boolean isToBeRead(ConnectionInfo connection, Instant since) {
         // what is made in Jandrel itself is at no server, and read from none
         if (connection.kind().equals("here")) {
@@ -329,7 +361,7 @@ public final class Demo {
         };
     }
 
-    private void print(Summary s, String url, String password) {
+    private void print(Summary s) {
         out.println();
         out.println("What was seen, one decision for each item and source that showed it:");
         out.println();
@@ -350,6 +382,9 @@ public final class Demo {
         if (s.troubled() > 0) {
             out.printf("%n  %d connections need a look: see the console's page Connections%n", s.troubled());
         }
+    }
+
+    private void print(String url, String password) {
         out.println();
         out.println("Console    " + url);
         signIn("Sign in", "admin", password, "administrator");

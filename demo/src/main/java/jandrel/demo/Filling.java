@@ -16,7 +16,7 @@ import java.util.Base64;
 import java.util.List;
 import java.util.Map;
 
-/** Puts the story into the providers: mail as Maildir files, with the server's time of receipt; calendars by CalDAV. */
+/** Puts the story into the providers: mail as Maildir files, with the server's time of receipt; calendars by CalDAV; address books by CardDAV. */
 final class Filling {
     static final String PASSWORD = "buoy-and-tide-26";
     private static final long SEED = 4471;
@@ -43,7 +43,8 @@ final class Filling {
         addUsers();
         int copies = mail(new Letters(cast, today, SEED).all());
         int events = calendars(new Diary(cast, today, SEED).calendars());
-        Files.writeString(done, today + " " + copies + " messages, " + events + " events\n");
+        int cards = new AddressBooks(cast, stand).fill();
+        Files.writeString(done, today + " " + copies + " messages, " + events + " events, " + cards + " cards\n");
         return true;
     }
 

@@ -65,10 +65,18 @@ public class CardLedger implements Exchange.Ledger<UUID, ContactDetails> {
                 new Side<>(
                         side.map(ContactStates::here).orElse(null),
                         side.map(ContactSide::changedAt).orElse(Instant.EPOCH)),
-                r.base() == null ? null : Json.contactBase(r.base()),
+                base(r),
                 r.sending() == null ? null : Json.contactSending(r.sending()),
                 r.detached() || !r.standing().equals("TIED"),
                 version(r, side));
+    }
+
+    /** Of a card that is there and was never agreed on with this contact, each side fills in what the other has not. */
+    private static @Nullable Base<ContactDetails> base(Row r) {
+        if (r.base() != null) {
+            return Json.contactBase(r.base());
+        }
+        return r.madeHere() && r.tag().isEmpty() ? null : Json.contactBase(Tying.FIRST);
     }
 
     private Row row(UUID id) {

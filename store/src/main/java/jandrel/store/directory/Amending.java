@@ -64,6 +64,7 @@ public class Amending {
         amending.passOn(stays, goes);
         amending.rememberMerged(stays, goes);
         amending.removeContacts(new UUID[] {goes});
+        amending.cardsPending(new UUID[] {stays});
         marked(touched);
         return before;
     }
@@ -78,6 +79,7 @@ public class Amending {
         rules.change();
         Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays}));
         amending.restore(stays, before);
+        amending.cardsPending(new UUID[] {stays});
         marked(touched);
     }
 

@@ -30,6 +30,8 @@ interface AmendingMapper {
                 'phones', (SELECT coalesce(jsonb_agg(to_jsonb(f)), '[]') FROM contact_phone f WHERE f.contact = c.id),
                 'stays', (SELECT coalesce(jsonb_agg(to_jsonb(s)), '[]') FROM contact_stay s WHERE s.contact = c.id),
                 'parts', (SELECT coalesce(jsonb_agg(to_jsonb(p)), '[]') FROM opportunity_contact p WHERE p.contact = c.id),
+                'details', (SELECT to_jsonb(d) FROM contact_details d WHERE d.contact = c.id),
+                'cards', (SELECT coalesce(jsonb_agg(d.id), '[]') FROM card d WHERE d.contact = c.id),
                 'pins', (SELECT coalesce(jsonb_agg(to_jsonb(n)), '[]') FROM pin n WHERE n.record = c.id))::text
             FROM contact c WHERE c.id = #{contact}
             """)
@@ -45,7 +47,8 @@ interface AmendingMapper {
             phone AS (
                 INSERT INTO contact_phone SELECT #{stays}, phone, hash, true FROM contact_phone WHERE contact = #{goes}
                 ON CONFLICT DO NOTHING),
-            card AS (UPDATE card SET contact = #{stays}, version = version + 1 WHERE contact = #{goes}),
+            -- what a card agreed on with the one who goes says nothing of the one who stays
+            card AS (UPDATE card SET contact = #{stays}, base = NULL, sending = NULL, version = version + 1 WHERE contact = #{goes}),
             old AS (DELETE FROM pin WHERE record = #{goes} RETURNING item, kind, by_name, at)
             INSERT INTO pin (item, record, kind, by_name, at) SELECT item, #{stays}, kind, by_name, at FROM old
             ON CONFLICT DO NOTHING
@@ -58,6 +61,11 @@ interface AmendingMapper {
             ON CONFLICT (key) DO UPDATE SET contact = excluded.contact
             """)
     int rememberMerged(@Param("stays") UUID stays, @Param("goes") UUID goes);
+
+    /** Their cards, if they have any, are settled anew. */
+    @Select("SELECT count(cards_pending(#{contacts}::uuid[]))")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE)
+    long cardsPending(@Param("contacts") UUID[] contacts);
 
     /** Addresses that the one who stays had of its own stay with it. */
     @Insert("""
@@ -72,6 +80,11 @@ interface AmendingMapper {
                 WHERE f.contact = #{stays} AND f.by_hand AND f.phone = x.phone),
             f AS (INSERT INTO contact_phone
                   SELECT (jsonb_populate_recordset(NULL::contact_phone, coalesce(j -> 'phones', '[]'))).* FROM b),
+            d AS (INSERT INTO contact_details
+                  SELECT (jsonb_populate_record(NULL::contact_details, j -> 'details')).* FROM b WHERE j -> 'details' <> 'null'),
+            w AS (UPDATE card SET contact = c.id, base = NULL, sending = NULL, version = version + 1 FROM c, b
+                  WHERE card.contact = #{stays}
+                    AND card.id::text IN (SELECT jsonb_array_elements_text(coalesce(j -> 'cards', '[]')))),
             s AS (INSERT INTO contact_stay SELECT (jsonb_populate_recordset(NULL::contact_stay, j -> 'stays')).* FROM b),
             p AS (INSERT INTO opportunity_contact
                   SELECT (jsonb_populate_recordset(NULL::opportunity_contact, j -> 'parts')).* FROM b),

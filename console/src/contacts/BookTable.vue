@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { Schemas } from '../api/client'
+import WhenAt from '../kernel/WhenAt.vue'
+import { useList } from '../kernel/useList'
+
+/** Each address book that is looked at, and how it stands with the contacts. */
+defineProps<{ books: Schemas['BookInfo'][]; opened: number }>()
+defineEmits<{
+  open: [source: number]
+  held: [source: { id: number; label: string; held: string }]
+  settle: []
+}>()
+const list = ref<HTMLElement | null>(null)
+const { current, move } = useList(list)
+const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out only', both: 'both ways' }
+</script>
+
+<template>
+  <div ref="list" @keydown="move">
+    <v-table class="plain">
+      <thead>
+        <tr>
+          <th>Person</th>
+          <th>Book</th>
+          <th>Direction</th>
+          <th>State</th>
+          <th>Last run</th>
+          <th class="num" title="The same here and there">In step</th>
+          <th class="num" title="Waiting to be written or taken in">Pending</th>
+          <th class="num" title="Cards that fit several contacts">To settle</th>
+          <th class="num" title="Private cards: nothing of them is kept">Private</th>
+          <th class="num" title="Left out for other reasons, or unreadable">Left out</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="(b, i) in books"
+          :key="b.source"
+          data-row
+          :tabindex="i === current ? 0 : -1"
+          :class="{ picked: b.source === opened }"
+          @click="((current = i), $emit('open', b.source))"
+          @keydown.enter.self="$emit('open', b.source)"
+        >
+          <td>{{ b.personName }}</td>
+          <td>{{ b.label }} <span v-if="b.outgoing" class="quiet">contacts go there</span></td>
+          <td class="nowrap">{{ WAYS[b.direction] }}</td>
+          <td class="nowrap">
+            <text-btn
+              v-if="b.held && b.mayChange"
+              class="warn"
+              @click.stop="$emit('held', { id: b.source, label: b.label, held: 'Much was removed' })"
+            >
+              held back: review
+            </text-btn>
+            <b v-else-if="b.waits" class="warn">waits for your yes</b>
+            <span v-else :class="{ warn: b.held || b.state !== 'capturing' }">{{
+              b.held ? 'held back' : b.state
+            }}</span>
+          </td>
+          <td class="nowrap">
+            <WhenAt v-if="b.lastRun" :at="b.lastRun" only="distance" /><template v-else>never</template>
+          </td>
+          <td class="num">{{ b.alike }}</td>
+          <td class="num" :class="{ warn: b.stuck }">
+            {{ b.pending }}<template v-if="b.stuck">, {{ b.stuck }} stuck</template>
+          </td>
+          <td class="num">
+            <text-btn v-if="b.open" @click.stop="$emit('settle')">{{ b.open }}</text-btn>
+            <template v-else>0</template>
+          </td>
+          <td class="num">{{ b.privately }}</td>
+          <td class="num">{{ b.leftOut + b.unreadable }}</td>
+        </tr>
+      </tbody>
+    </v-table>
+  </div>
+</template>
+
+<style scoped>
+.warn {
+  color: rgb(var(--v-theme-error));
+}
+</style>

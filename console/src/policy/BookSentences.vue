@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { words, type EditedRules } from './rules'
+
+/** Which cards come in from address books, and which contacts go out to them. */
+const rules = defineModel<EditedRules>({ required: true })
+const books = computed(() => rules.value.books)
+const comesIn = computed(() => ['in', 'both'].includes(rules.value.contacts))
+const goesOut = computed(() => ['out', 'both'].includes(rules.value.contacts))
+const categories = computed({
+  get: () => books.value.categories.join(', '),
+  set: (text: string) => {
+    books.value.categories = words(text)
+  },
+})
+const WAYS = [
+  { title: 'are not synced', value: 'none' },
+  { title: 'come in from address books', value: 'in' },
+  { title: 'go out to address books', value: 'out' },
+  { title: 'are kept the same in address books and here', value: 'both' },
+]
+const TAKES = [
+  { title: 'All cards that are not private', value: 'all' },
+  { title: 'Only cards in the categories', value: 'categories' },
+]
+const CREATES = [
+  { title: 'becomes a contact', value: true },
+  { title: 'is left out', value: false },
+]
+const GIVES = [
+  { title: 'of the accounts that one owns', value: 'own-accounts' },
+  { title: 'that one was in touch with lately', value: 'recent' },
+  { title: 'of the whole directory', value: 'all' },
+]
+const REMOVED_THERE = [
+  { title: 'stays a contact here', value: 'keep' },
+  { title: 'is archived here', value: 'remove' },
+]
+const REMOVED_HERE = [
+  { title: 'stay where they are', value: 'keep' },
+  { title: 'are removed from the books', value: 'remove' },
+]
+</script>
+
+<template>
+  <p>
+    Contacts <word-select v-model="rules.contacts" aria-label="Contacts" :items="WAYS" />.
+    <template v-if="comesIn">
+      <word-select v-model="books.takes" aria-label="Which cards" :items="TAKES" />
+      <template v-if="books.takes === 'categories'"
+        >&nbsp;<word-field
+          v-model.lazy="categories"
+          class="pattern"
+          aria-label="Categories that come in"
+          placeholder="customers"
+          maxlength="300"
+      /></template>
+      come in; somebody who is nobody’s contact yet
+      <word-select v-model="books.creates" aria-label="Somebody new" :items="CREATES" />. Whoever is removed
+      from a book
+      <word-select v-model="books.removedThere" aria-label="Removed from a book" :items="REMOVED_THERE" />.
+    </template>
+    <template v-if="goesOut">
+      Contacts <word-select v-model="books.gives" aria-label="Which contacts" :items="GIVES" />
+      <template v-if="books.gives === 'recent'">
+        (<word-field
+          v-model.number="books.recentDays"
+          class="days"
+          type="number"
+          min="1"
+          aria-label="Days of recent contact"
+        />
+        days)
+      </template>
+      go out, at most
+      <word-field v-model.number="books.most" class="days" type="number" min="0" aria-label="Most contacts" />
+      to one book; the cards of a contact that is removed here
+      <word-select v-model="books.removedHere" aria-label="Removed here" :items="REMOVED_HERE" />.
+    </template>
+    <template v-if="comesIn || goesOut">
+      More than
+      <word-field v-model.number="books.askAbove" class="days" type="number" min="0" aria-label="Ask above" />
+      new contacts and cards of one book at once wait until somebody has seen them.
+    </template>
+  </p>
+</template>
