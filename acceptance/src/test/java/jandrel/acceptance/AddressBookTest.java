@@ -177,7 +177,7 @@ class AddressBookTest {
     void whatIsPrivateAndWhoIsOursNeverComesInAndNothingOfItIsKept() throws Exception {
         String who = someone("keeper");
         h.providers.card(who, "p1.vcf", "UID:p1", "FN:Secret Friend", "N:Friend;Secret;;;", "CLASS:PRIVATE");
-        h.providers.card(who, "p2.vcf", "UID:p2", "FN:Aunt Betty", "N:;Betty;;;", "CATEGORIES:Family");
+        h.providers.card(who, "p2.vcf", "UID:p2", "FN:Aunt Betty", "N:;Betty;;;", "CATEGORIES:Choir");
         h.providers.card(who, "p3.vcf", "UID:p3", "FN:Person keeper", "N:;Me;;;", "EMAIL:keeper@corvane.example");
         connect("keeper");
         soon().until(() -> isThere("keeper"));
@@ -187,7 +187,7 @@ class AddressBookTest {
         soon().until(() -> records("Aunt Betty").size() == 1);
         me.put(
                 "/api/connections/" + connection + "/private-categories",
-                new PrivateCategories(List.of("family")),
+                new PrivateCategories(List.of("choir")),
                 PrivateCategories.class);
         soon().until(() -> book("keeper").privately() == 2);
         assertThat(book("keeper").leftOut()).isEqualTo(1);

@@ -393,7 +393,9 @@ class RolloutTest {
         assertThat(client("policy", "apply", file.toString())).contains("nothing was changed: line ", "colour");
         java.nio.file.Files.writeString(file, text.replaceFirst("sharing: team", "sharing: teem"));
         assertThat(client("policy", "apply", "--yes", file.toString())).contains("“sharing” is “teem”");
-        java.nio.file.Files.writeString(file, text.replaceFirst("contacts: none", "contacts: both"));
+        java.nio.file.Files.writeString(file, text.replaceFirst("contacts: none", "contacts: sideways"));
+        assertThat(client("policy", "apply", "--yes", file.toString())).contains("“contacts” is “sideways”");
+        java.nio.file.Files.writeString(file, text.replaceFirst("outward: \\[]", "outward: [call]"));
         assertThat(client("policy", "apply", "--yes", file.toString())).contains("cannot be switched on as it is");
     }
 }

@@ -200,7 +200,7 @@ final class ContactCommands {
                             card.id());
                 }
             }
-            return Ask.listed(out(), table, all.size(), all.size(), "cards to settle");
+            return Ask.listed(out(), table, all.size(), all.size(), "open cards");
         }
     }
 
@@ -249,7 +249,7 @@ final class ContactCommands {
                     c.addresses(),
                     c.likely().stream().map(LikelyAccount::name).collect(Collectors.joining(", ")),
                     c.id()));
-            return Ask.listed(out(), table, all.size(), all.size(), "contacts without an account");
+            return Ask.listed(out(), table, all.size(), all.size(), "unplaced contacts");
         }
     }
 

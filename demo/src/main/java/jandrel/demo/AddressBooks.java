@@ -2,8 +2,6 @@ package jandrel.demo;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.LinkedHashMap;
@@ -12,7 +10,7 @@ import java.util.Map;
 
 /**
  * What our people have in their address books: customers whom the directory knows a little otherwise, friends who are nobody's business,
- * somebody of a company that nobody knows, namesakes, a photo, and one card that is broken.
+ * somebody of a company that nobody knows, namesakes, a photo, and a card into which somebody pasted a whole book.
  */
 final class AddressBooks {
     private static final String[] FRIENDS = {
@@ -65,14 +63,7 @@ final class AddressBooks {
                 cards++;
             }
         }
-        // no server would take it: some program left it behind
-        Path broken = stand.dir()
-                .resolve("radicale/data/collection-root")
-                .resolve(cast.people.get(2).address())
-                .resolve("people/left-behind.vcf");
-        Files.writeString(
-                broken, "BEGIN:VCARD\r\nVERSION:3.0\r\nUID:left-behind\r\nFN:Half a ca", StandardCharsets.UTF_8);
-        return cards + 1;
+        return cards;
     }
 
     private Map<String, List<String>> cards(int n, Cast.Person owner) {
@@ -116,6 +107,12 @@ final class AddressBooks {
             namesake.add("ORG:" + cast.firms.get(0).name());
             namesake.add("NOTE:Met at the fair");
             cards.put("solberg", namesake);
+        }
+        if (n == 2) {
+            List<String> pasted = person(owner.key() + "-pasted", "Harbour manual");
+            pasted.add(
+                    "NOTE:" + "Keep clear of the swing bridge. ".repeat(1_000).strip());
+            cards.put("pasted", pasted);
         }
         if (n == 8) {
             for (String first : FAIR) {

@@ -24,8 +24,8 @@ CREATE TABLE card_conflict (
     brought_back_at timestamptz);
 CREATE INDEX ON card_conflict (at);
 CREATE INDEX ON card_conflict (card);
--- Categories whose cards are nobody else's business.
-ALTER TABLE connection ADD private_categories text[] NOT NULL DEFAULT '{}';
+-- Categories whose cards are nobody else's business; until their owner says otherwise, what is usually called so.
+ALTER TABLE connection ADD private_categories text[] NOT NULL DEFAULT '{family,friends,personal,private}';
 CREATE INDEX contact_changed ON contact (changed_at);
 CREATE INDEX account_called ON account (lower(name));
 

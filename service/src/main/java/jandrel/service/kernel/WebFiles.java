@@ -22,6 +22,7 @@ class WebFiles implements WebMvcConfigurer {
             "/triage",
             "/calendar",
             "/in-step",
+            "/address-books",
             "/exclusions",
             "/connections",
             "/directory",

@@ -86,6 +86,7 @@ class Gathering {
         if (viewer.person() != null) {
             others.addAll(heldBack(viewer.person(), now));
             others.addAll(conflicts(viewer.person(), now));
+            others.addAll(books(viewer.person()));
             strangers(viewer).ifPresent(others::add);
         }
         others.sort(Comparator.comparing(Cause::at).reversed().thenComparing(Cause::key));
@@ -226,12 +227,43 @@ class Gathering {
                 .map(h -> new Cause(
                         "held:" + h.source() + ":" + h.count() + ":" + h.known(),
                         "held",
-                        "Held back: " + h.count() + " of " + h.known() + " meetings would go from “" + h.label() + "”",
+                        "Held back: " + h.count() + " of " + h.known() + (isBook(h) ? " cards" : " meetings")
+                                + " would go from “" + h.label() + "”",
                         "Let them pass, or keep them.",
                         now,
                         false,
-                        "/in-step"))
+                        isBook(h) ? "/address-books" : "/in-step"))
                 .toList();
+    }
+
+    private static boolean isBook(Causes.Held held) {
+        return held.kind().equals("book");
+    }
+
+    /** Address books that wait for a yes, and cards that fit several contacts. */
+    private List<Cause> books(UUID person) {
+        List<Cause> found = new ArrayList<>();
+        causes.waitingBooks(person)
+                .forEach(b -> found.add(new Cause(
+                        "book:" + b.source() + ":" + b.at().getEpochSecond(),
+                        "book",
+                        "Your address book “" + b.label() + "” waits for your yes",
+                        "It would make " + b.creates() + " contacts and write " + b.writes() + " cards.",
+                        b.at(),
+                        false,
+                        "/address-books?view=books&book=" + b.source())));
+        causes.openCards(person)
+                .ifPresent(c -> found.add(new Cause(
+                        "cards:" + c.at().getEpochSecond(),
+                        "cards",
+                        c.count() == 1
+                                ? "A card of yours fits several contacts"
+                                : c.count() + " cards of yours fit several contacts",
+                        "Say whose they are.",
+                        c.at(),
+                        false,
+                        "/address-books?view=to%20settle")));
+        return found;
     }
 
     private List<Cause> conflicts(UUID person, Instant now) {

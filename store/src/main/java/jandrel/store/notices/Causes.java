@@ -3,6 +3,7 @@ package jandrel.store.notices;
 import jandrel.store.timeline.TimelineMapper;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -72,11 +73,31 @@ public interface Causes {
             """)
     List<Trouble> trouble(@Param("person") @Nullable UUID person, @Param("most") int most);
 
-    /** Changes of a calendar that are held back until somebody lets them pass. */
-    record Held(int source, String label, int count, int known) {}
+    /** An address book that waits until its owner has seen what it would bring. */
+    record WaitingBook(int source, String label, int creates, int writes, Instant at) {}
 
     @Select("""
-            SELECT s.id AS source, s.label, s.held_count AS count, s.held_known AS known FROM source s JOIN connection c ON c.id = s.connection
+            SELECT b.source, s.label, b.creates, b.writes, b.asked_at AS at
+            FROM book b JOIN source s ON s.id = b.source JOIN connection c ON c.id = s.connection
+            WHERE b.asked_at IS NOT NULL AND b.creates + b.writes > 0 AND s.chosen AND c.state <> 'disconnected' AND c.person = #{person}
+            ORDER BY b.source LIMIT 50
+            """)
+    List<WaitingBook> waitingBooks(@Param("person") UUID person);
+
+    /** Cards of theirs that fit several contacts: how many, and since when the newest waits. */
+    record OpenCard(long count, Instant at) {}
+
+    @Select("""
+            SELECT count(*) AS count, max(d.since) AS at FROM card d JOIN source s ON s.id = d.source JOIN connection c ON c.id = s.connection
+            WHERE d.standing = 'OPEN' AND c.state <> 'disconnected' AND c.person = #{person} HAVING count(*) > 0
+            """)
+    Optional<OpenCard> openCards(@Param("person") UUID person);
+
+    /** Changes of a calendar or an address book that are held back until somebody lets them pass. */
+    record Held(int source, String kind, String label, int count, int known) {}
+
+    @Select("""
+            SELECT s.id AS source, s.kind, s.label, s.held_count AS count, s.held_known AS known FROM source s JOIN connection c ON c.id = s.connection
             WHERE s.held_count > 0 AND NOT s.let_pass AND c.state <> 'disconnected' AND c.person = #{person} ORDER BY s.id LIMIT 50
             """)
     List<Held> held(@Param("person") UUID person);
