@@ -115,7 +115,6 @@ const back = () =>
 .body {
   display: grid;
   gap: 16px;
-  padding: 16px;
 }
 .head {
   display: flex;

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import WhenAt from '../kernel/WhenAt.vue'
 import { useList } from '../kernel/useList'
 
 /** Each address book that is looked at, and how it stands with the contacts. */
-defineProps<{ books: Schemas['BookInfo'][]; opened: number }>()
+const props = defineProps<{ books: Schemas['BookInfo'][]; opened: number }>()
 defineEmits<{
   open: [source: number]
   held: [source: { id: number; label: string; held: string }]
@@ -13,6 +13,11 @@ defineEmits<{
 }>()
 const list = ref<HTMLElement | null>(null)
 const { current, move } = useList(list)
+/** Where somebody has several, it says which of them contacts go to. */
+const several = computed(() => {
+  const people = props.books.map((b) => b.person)
+  return new Set(people.filter((p, i) => people.indexOf(p) !== i))
+})
 const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out only', both: 'both ways' }
 </script>
 
@@ -23,14 +28,14 @@ const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out onl
         <tr>
           <th>Person</th>
           <th>Book</th>
-          <th>Direction</th>
+          <th v-if="!opened">Direction</th>
           <th>State</th>
-          <th>Last run</th>
+          <th v-if="!opened">Last run</th>
           <th class="num" title="The same here and there">In step</th>
           <th class="num" title="Waiting to be written or taken in">Pending</th>
           <th class="num" title="Cards that fit several contacts">To settle</th>
-          <th class="num" title="Private cards: nothing of them is kept">Private</th>
-          <th class="num" title="Left out for other reasons, or unreadable">Left out</th>
+          <th v-if="!opened" class="num" title="Private cards: nothing of them is kept">Private</th>
+          <th v-if="!opened" class="num" title="Left out for other reasons, or unreadable">Left out</th>
         </tr>
       </thead>
       <tbody>
@@ -43,9 +48,12 @@ const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out onl
           @click="((current = i), $emit('open', b.source))"
           @keydown.enter.self="$emit('open', b.source)"
         >
-          <td>{{ b.personName }}</td>
-          <td>{{ b.label }} <span v-if="b.outgoing" class="quiet">contacts go there</span></td>
-          <td class="nowrap">{{ WAYS[b.direction] }}</td>
+          <td class="nowrap">{{ b.personName }}</td>
+          <td>
+            {{ b.label }}
+            <span v-if="b.outgoing && several.has(b.person)" class="quiet">contacts go there</span>
+          </td>
+          <td v-if="!opened" class="nowrap">{{ WAYS[b.direction] }}</td>
           <td class="nowrap">
             <text-btn
               v-if="b.held && b.mayChange"
@@ -59,7 +67,7 @@ const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out onl
               b.held ? 'held back' : b.state
             }}</span>
           </td>
-          <td class="nowrap">
+          <td v-if="!opened" class="nowrap">
             <WhenAt v-if="b.lastRun" :at="b.lastRun" only="distance" /><template v-else>never</template>
           </td>
           <td class="num">{{ b.alike }}</td>
@@ -70,8 +78,8 @@ const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out onl
             <text-btn v-if="b.open" @click.stop="$emit('settle')">{{ b.open }}</text-btn>
             <template v-else>0</template>
           </td>
-          <td class="num">{{ b.privately }}</td>
-          <td class="num">{{ b.leftOut + b.unreadable }}</td>
+          <td v-if="!opened" class="num">{{ b.privately }}</td>
+          <td v-if="!opened" class="num">{{ b.leftOut + b.unreadable }}</td>
         </tr>
       </tbody>
     </v-table>

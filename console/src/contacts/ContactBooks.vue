@@ -1,21 +1,48 @@
 <script setup lang="ts">
 import { useStanding } from './queries'
 
-/** In whose address books a contact stands. */
+/** In whose address books a contact stands, and what cards say that the directory has no column for. */
 const props = defineProps<{ id: string }>()
 const { data } = useStanding(() => props.id)
+const NAMES: Record<string, string> = { places: 'addresses', urls: 'web', categories: 'tags' }
 </script>
 
 <template>
-  <section v-if="data?.length">
+  <section v-if="data?.facts.length">
+    <h2>From address books</h2>
+    <dl>
+      <template v-for="f in data.facts" :key="f.field">
+        <dt>{{ NAMES[f.field] ?? f.field }}</dt>
+        <dd>{{ f.words }}</dd>
+      </template>
+    </dl>
+  </section>
+  <section v-if="data?.books.length">
     <h2>
-      In address books <span class="quiet">{{ data.length }}</span>
+      In address books <span class="quiet">{{ data.books.length }}</span>
     </h2>
     <ul>
-      <li v-for="b in data" :key="b.personName + b.label">
+      <li v-for="b in data.books" :key="b.personName + b.label">
         {{ b.personName }}: {{ b.label }}
         <span class="quiet">{{ b.state }}{{ b.putThere ? ' · put there by the policy' : '' }}</span>
       </li>
     </ul>
   </section>
 </template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: 120px 1fr;
+  gap: 2px 12px;
+  margin: 6px 0 0;
+}
+dt {
+  color: var(--quiet);
+}
+dd {
+  margin: 0;
+  white-space: pre-line;
+  overflow-wrap: anywhere;
+}
+</style>

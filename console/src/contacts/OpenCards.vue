@@ -77,7 +77,7 @@ const about = (...parts: string[]) => parts.filter(Boolean).join(' · ')
 
 <style scoped>
 .cards {
-  padding: 0 16px 16px;
+  padding: 0 20px 16px;
 }
 .one {
   display: grid;

@@ -11,7 +11,9 @@ import jandrel.api.ContactApi.BookPreview;
 import jandrel.api.ContactApi.BookUndone;
 import jandrel.api.ContactApi.CardChoice;
 import jandrel.api.ContactApi.CardConflict;
+import jandrel.api.ContactApi.CardFact;
 import jandrel.api.ContactApi.ContactBook;
+import jandrel.api.ContactApi.ContactCard;
 import jandrel.api.ContactApi.NoAccount;
 import jandrel.api.ContactApi.OpenCard;
 import jandrel.api.ContactApi.PrivateCategories;
@@ -142,6 +144,7 @@ class AddressBookTest {
                 "item1.TEL;TYPE=CELL:+47 900 00 017",
                 "item1.X-ABLabel:boat",
                 "X-SHOE-SIZE;W=3:39",
+                "BDAY:1979-04-11",
                 "PHOTO;ENCODING=b;TYPE=JPEG:/9j/4AAQSkZJRgABAQ==");
         // as the server writes it, which has its own way with lines
         List<String> given = lines(card("filler", "runa.vcf"));
@@ -169,8 +172,9 @@ class AddressBookTest {
         assertThat(h.admin.get("/api/card-conflicts", CardConflict[].class))
                 .noneMatch(c -> c.contactName().equals("Runa Filler"));
         UUID runa = records("Runa Filler").get(0).id();
-        assertThat(h.admin.get("/api/records/" + runa + "/address-books", ContactBook[].class))
-                .containsExactly(new ContactBook("People", "Person filler", "in step", false));
+        ContactCard known = h.admin.get("/api/records/" + runa + "/address-books", ContactCard.class);
+        assertThat(known.books()).containsExactly(new ContactBook("People", "Person filler", "in step", false));
+        assertThat(known.facts()).containsExactly(new CardFact("birthday", "1979-04-11"));
     }
 
     @Test
@@ -241,6 +245,8 @@ class AddressBookTest {
                 .as("it does not begin by itself again")
                 .isEmpty();
         assertThat(h.providers.cards(who)).as("their cards are as they were").hasSize(9);
+        ask(me, "/api/address-books/" + book("bulk").source() + "/begin", Map.of());
+        untilInStep("bulk", 9);
     }
 
     @Test
@@ -271,6 +277,9 @@ class AddressBookTest {
         assertThat(undone.contacts()).isZero();
         soon().until(() -> h.providers.cards(who).isEmpty());
         assertThat(records("Bo Giver")).hasSize(1);
+        soon().until(() -> book("giver").waits() != null);
+        ask(h.admin, "/api/address-books/" + book("giver").source() + "/begin", Map.of());
+        soon().until(() -> h.providers.cards(who).size() == 1);
     }
 
     private static String soonCard(String key, String name) {

@@ -92,7 +92,8 @@ class SharingTest {
                 90,
                 60,
                 false,
-                "none");
+                "none",
+                null);
     }
 
     private void share(String way) throws Exception {

@@ -127,6 +127,16 @@ public final class ContactApi {
     /** @param state {@code in step}, {@code to be written} or {@code apart} */
     public record ContactBook(String label, String personName, String state, boolean putThere) {}
 
+    /** @param field such as {@code birthday}, in lower case; {@code words}: what it says */
+    public record CardFact(String field, String words) {}
+
+    /**
+     * A contact, as address books have it.
+     *
+     * @param facts what the directory has no column for
+     */
+    public record ContactCard(List<ContactBook> books, List<CardFact> facts) {}
+
     /** @param categories whose cards are nobody else's business, without case */
     public record PrivateCategories(List<String> categories) {}
 }

@@ -20,6 +20,7 @@ public final class Bench {
                         "rehearse",
                         "timeline",
                         "calendar",
+                        "contacts",
                         "crowd",
                         "guessing",
                         "console")
@@ -36,6 +37,7 @@ public final class Bench {
                 case "contact" -> new OneContact(stand).run();
                 case "calendar-first" -> new CalendarBench(stand).first();
                 case "calendar" -> new CalendarBench(stand).run();
+                case "contacts" -> new BookBench(stand).run();
                 case "crowd" -> new Crowd(stand).run();
                 case "guessing" -> new Guessing(stand).run();
                 case "console" -> new ConsoleBench(stand).run();
@@ -45,7 +47,7 @@ public final class Bench {
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name
-                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, crowd, guessing, console, search and import");
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, contacts, crowd, guessing, console, search and import");
             }
         }
     }

@@ -1,8 +1,10 @@
 package jandrel.demo;
 
 import jandrel.api.PolicyApi.AudienceInfo;
+import jandrel.api.PolicyApi.BookRule;
 import jandrel.api.PolicyApi.PolicyRules;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** The safe policy, with what a story or a test wants otherwise. */
 public record DemoPolicy(
@@ -13,9 +15,10 @@ public record DemoPolicy(
         int backDays,
         int aheadDays,
         boolean outwards,
-        String contacts) {
+        String contacts,
+        @Nullable BookRule books) {
     public static DemoPolicy of(String name) {
-        return new DemoPolicy(name, audience(false), "everyone", true, 90, 60, false, "none");
+        return new DemoPolicy(name, audience(false), "everyone", true, 90, 60, false, "none", null);
     }
 
     private static AudienceInfo audience(boolean everyone, String... teams) {
@@ -23,34 +26,40 @@ public record DemoPolicy(
     }
 
     public DemoPolicy everyone() {
-        return new DemoPolicy(name, audience(true), sharing, sent, backDays, aheadDays, outwards, contacts);
+        return new DemoPolicy(name, audience(true), sharing, sent, backDays, aheadDays, outwards, contacts, books);
     }
 
     public DemoPolicy teams(String... teams) {
-        return new DemoPolicy(name, audience(false, teams), sharing, sent, backDays, aheadDays, outwards, contacts);
+        return new DemoPolicy(
+                name, audience(false, teams), sharing, sent, backDays, aheadDays, outwards, contacts, books);
     }
 
     public DemoPolicy sharing(String wanted) {
-        return new DemoPolicy(name, audience, wanted, sent, backDays, aheadDays, outwards, contacts);
+        return new DemoPolicy(name, audience, wanted, sent, backDays, aheadDays, outwards, contacts, books);
     }
 
     public DemoPolicy withoutSent() {
-        return new DemoPolicy(name, audience, sharing, false, backDays, aheadDays, outwards, contacts);
+        return new DemoPolicy(name, audience, sharing, false, backDays, aheadDays, outwards, contacts, books);
     }
 
     /** @param ahead days, for meetings */
     public DemoPolicy days(int back, int ahead) {
-        return new DemoPolicy(name, audience, sharing, sent, back, ahead, outwards, contacts);
+        return new DemoPolicy(name, audience, sharing, sent, back, ahead, outwards, contacts, books);
     }
 
     /** Meetings flow both ways, and all that is made here goes out. */
     public DemoPolicy bothWays() {
-        return new DemoPolicy(name, audience, sharing, sent, backDays, aheadDays, true, contacts);
+        return new DemoPolicy(name, audience, sharing, sent, backDays, aheadDays, true, contacts, books);
     }
 
     /** @param direction which way contacts flow */
     public DemoPolicy contacts(String direction) {
-        return new DemoPolicy(name, audience, sharing, sent, backDays, aheadDays, outwards, direction);
+        return new DemoPolicy(name, audience, sharing, sent, backDays, aheadDays, outwards, direction, books);
+    }
+
+    /** @param rule which cards and contacts */
+    public DemoPolicy books(BookRule rule) {
+        return new DemoPolicy(name, audience, sharing, sent, backDays, aheadDays, outwards, contacts, rule);
     }
 
     public PolicyRules rules() {
@@ -80,6 +89,6 @@ public record DemoPolicy(
                 null,
                 null,
                 null,
-                null);
+                books);
     }
 }

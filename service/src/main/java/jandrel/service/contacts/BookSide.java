@@ -16,9 +16,11 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -31,6 +33,7 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
     private final Clock clock;
     private final Map<UUID, DavObject> read = new HashMap<>();
     private final Map<UUID, DavObject> ahead = new HashMap<>();
+    private final Set<UUID> unwritten = new HashSet<>();
 
     BookSide(AddressBookServer server, Source book, Books books, Phones phones, Clock clock) {
         this.server = server;
@@ -46,8 +49,18 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
      */
     void ahead(Collection<UUID> cards) {
         ahead.clear();
+        unwritten.clear();
         Map<String, UUID> wanted = new HashMap<>();
-        books.places(cards).forEach(p -> wanted.put(p.href(), p.card()));
+        for (Place place : books.places(cards)) {
+            if (place.unwritten()) {
+                unwritten.add(place.card());
+            } else {
+                wanted.put(place.href(), place.card());
+            }
+        }
+        if (wanted.isEmpty()) {
+            return;
+        }
         for (DavObject object : server.objects(book.name(), wanted.keySet())) {
             UUID card = wanted.get(object.href());
             if (card != null) {
@@ -67,11 +80,15 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
 
     @Override
     public Exchange.Found<ContactDetails> find(UUID card) {
+        read.remove(card);
+        if (unwritten.remove(card)) {
+            // nobody else knows its name; should something be there all the same, the first write says so
+            return new Exchange.Found<>(null, null, "", Instant.EPOCH);
+        }
         Place place = place(card);
         Optional<DavObject> object = Optional.ofNullable(ahead.remove(card))
                 .or(() -> server.objects(book.name(), List.of(place.href())).stream()
                         .findFirst());
-        read.remove(card);
         if (object.isEmpty()) {
             return new Exchange.Found<>(null, null, "", Instant.EPOCH);
         }

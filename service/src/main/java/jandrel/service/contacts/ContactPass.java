@@ -58,6 +58,7 @@ public class ContactPass implements ContactSync {
     private static final int BATCH = 100;
     private static final long LOT_BYTES = 2L * 1024 * 1024;
     private static final int MOST = 500;
+    private static final int LONGEST_HREF = 1_000;
     private final Connections connections;
     private final Policies policies;
     private final People people;
@@ -171,6 +172,7 @@ public class ContactPass implements ContactSync {
                 return 0;
             }
             List<String> toRead = new ArrayList<>(new TreeSet<>(changes.changed()));
+            toRead.removeIf(href -> href.length() > LONGEST_HREF);
             read(toRead, gone);
             if (!changes.token().equals(source.cursor())) {
                 intake.moveCursor(place, source.cursor(), changes.token());
@@ -192,7 +194,7 @@ public class ContactPass implements ContactSync {
                     batches.iterator(),
                     batch -> LOT_BYTES,
                     batch -> server.objects(book.href(), batch),
-                    (batch, objects) -> parsed(objects))) {
+                    (batch, objects) -> parsed(batch, objects))) {
                 for (List<FetchedCard> cards = ahead.next(); cards != null; cards = ahead.next()) {
                     intake.take(place, cards, left, sorting);
                     left = List.of();
@@ -200,8 +202,12 @@ public class ContactPass implements ContactSync {
             }
         }
 
-        private List<FetchedCard> parsed(List<DavObject> objects) {
-            return objects.stream()
+        /** Each that was asked for, once, whatever the server answers. */
+        private List<FetchedCard> parsed(List<String> batch, List<DavObject> objects) {
+            Map<String, DavObject> asked = new HashMap<>();
+            Set<String> wanted = Set.copyOf(batch);
+            objects.stream().filter(o -> wanted.contains(o.href())).forEach(o -> asked.put(o.href(), o));
+            return asked.values().stream()
                     .map(o -> new FetchedCard(o.href(), o.tag().isEmpty() ? "?" : o.tag(), facts(o)))
                     .toList();
         }

@@ -125,8 +125,11 @@ public class Books {
     /** Who is to be put into a book, where that is to be looked for. */
     public List<UUID> wantedOut(UUID person, Source source, BookRules books) {
         Instant now = clock.instant();
-        Optional<Instant> planned = mapper.book(source.id()).map(BookRow::plannedAt);
+        BookRow book = mapper.book(source.id()).orElseThrow();
+        Optional<Instant> planned = Optional.ofNullable(book.plannedAt());
         boolean due = planned.isEmpty()
+                || book.askedAt() != null
+                || book.granted() > 0
                 || planned.get().isBefore(now.minus(PLANNED_AGAIN))
                 || mapper.directoryChangedSince(planned.get());
         int room = books.most() - mapper.outCount(source.id());
@@ -163,7 +166,8 @@ public class Books {
         BookRow book = mapper.book(source).orElseThrow();
         int fresh = creates ? mapper.newCount(source) : 0;
         boolean seen = book.granted() > 0 || book.askedAt() == null;
-        if (seen && fresh + writes <= Math.max(books.askAbove(), book.granted())) {
+        // what somebody has seen may have grown a little since
+        if (seen && fresh + writes <= books.askAbove() + book.granted()) {
             return true;
         }
         mapper.asks(source, fresh, writes, clock.instant());
@@ -249,6 +253,11 @@ public class Books {
         return made.size();
     }
 
+    /** What is known of a contact, the directory's columns and all else; nothing where there is no such contact. */
+    public Optional<ContactDetails> details(UUID contact) {
+        return states.of(contact);
+    }
+
     /** What has yet to be settled with a book. */
     public List<UUID> pending(int source, int most) {
         return mapper.pending(source, most);
@@ -259,15 +268,25 @@ public class Books {
         outbox.trouble(Kind.CARD, card, trouble);
     }
 
-    /** Where a card stands. */
-    public record Place(UUID card, int source, String href) {}
+    /**
+     * Where a card stands.
+     *
+     * @param unwritten whether nothing was ever written there, or tried to
+     * @param undone whether what came of it is being taken back
+     */
+    public record Place(UUID card, int source, String href, boolean unwritten, boolean undone) {
+        static Place of(Row r) {
+            boolean unwritten = r.madeHere() && r.tag().isEmpty() && r.base() == null && r.sending() == null;
+            return new Place(r.id(), r.source(), r.href(), unwritten, r.undone());
+        }
+    }
 
     public Optional<Place> place(UUID card) {
-        return mapper.one(card).map(r -> new Place(r.id(), r.source(), r.href()));
+        return mapper.one(card).map(Place::of);
     }
 
     public List<Place> places(Collection<UUID> cards) {
-        return cards.stream().flatMap(c -> place(c).stream()).toList();
+        return mapper.some(cards.toArray(UUID[]::new)).stream().map(Place::of).toList();
     }
 
     /** What came of a book is taken back: contacts that it made, and cards that were written into it. */

@@ -75,6 +75,7 @@ public class CardIntake {
      */
     @Transactional
     public void take(SourceRef place, List<FetchedCard> cards, Collection<String> gone, Sorting sorting) {
+        rules.withoutWaiting();
         rules.hold();
         CardMapper.Kept kept = mapper.keep(place.source()).orElseThrow(CursorConflict::byRest);
         if (kept.rests()) {
@@ -156,6 +157,7 @@ public class CardIntake {
         Map<String, UUID> doubles = doubles(sorted);
         Set<String> moved = new HashSet<>();
         List<UUID> pending = new ArrayList<>();
+        List<Row> rows = new ArrayList<>();
         for (FetchedCard card : cards) {
             SortedCard s = sorted.get(card.href());
             Row was = known.get(card.href());
@@ -189,8 +191,9 @@ public class CardIntake {
                     s = s.doubled(contact);
                 }
             }
-            put(place, card, was, s, pending);
+            row(place, card, was, s, pending).ifPresent(rows::add);
         }
+        mapper.put(rows);
         outbox.addAll(Kind.CARD, String.valueOf(place.source()), pending);
         return moved;
     }
@@ -215,7 +218,8 @@ public class CardIntake {
         return CardMatch.doubles(matches);
     }
 
-    private void put(SourceRef place, FetchedCard card, @Nullable Row was, SortedCard s, List<UUID> pending) {
+    /** @return nothing where all stays as it was */
+    private Optional<Row> row(SourceRef place, FetchedCard card, @Nullable Row was, SortedCard s, List<UUID> pending) {
         boolean tied = s.standing() == Standing.TIED;
         UUID contact = s.contact().orElse(null);
         boolean same = was != null
@@ -231,9 +235,14 @@ public class CardIntake {
                 tied && !(same && base != null && Json.contactBase(base).there().equals(details));
         if (same && !changed) {
             mapper.tagged(id, card.tag());
-            return;
+            return Optional.empty();
         }
-        mapper.put(new Row(
+        if (changed) {
+            pending.add(id);
+        } else if (was != null) {
+            outbox.cancel(Kind.CARD, List.of(id));
+        }
+        return Optional.of(new Row(
                 id,
                 place.source(),
                 card.href(),
@@ -251,11 +260,6 @@ public class CardIntake {
                 false,
                 false,
                 1));
-        if (changed) {
-            pending.add(id);
-        } else if (!tied) {
-            outbox.cancel(Kind.CARD, List.of(id));
-        }
     }
 
     /** What comes after this is told from there. */

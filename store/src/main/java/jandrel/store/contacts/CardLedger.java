@@ -145,6 +145,9 @@ public class CardLedger implements Exchange.Ledger<UUID, ContactDetails> {
         if (!Objects.equals(side(row(id)).map(ContactStates::here).orElse(null), here)) {
             // what a card changes in the directory has to do with decisions; what goes out to it has not
             rules.change();
+        } else {
+            // if this is lost, it is as if the answer had been
+            rules.withoutWaiting();
         }
         Row row = mapper.locked(id).orElseThrow(() -> new StoreException("there is no such card"));
         Optional<ContactSide> side = side(row);

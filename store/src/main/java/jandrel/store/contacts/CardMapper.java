@@ -1,6 +1,7 @@
 package jandrel.store.contacts;
 
 import jandrel.store.connections.Connections;
+import jandrel.store.kernel.InParts;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -53,6 +54,10 @@ interface CardMapper {
     @Select(CARD + "WHERE id = #{id}")
     Optional<Row> one(@Param("id") UUID id);
 
+    @Select(CARD + "WHERE id = ANY(#{ids})")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    List<Row> some(@Param("ids") UUID[] ids);
+
     @Select(CARD + "WHERE id = #{id} FOR UPDATE")
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     Optional<Row> locked(@Param("id") UUID id);
@@ -69,17 +74,23 @@ interface CardMapper {
     @Select("SELECT href FROM card WHERE source = #{source} AND standing = 'NEW' ORDER BY href LIMIT #{most}")
     List<String> fresh(@Param("source") int source, @Param("most") int most);
 
-    /** What is there and stays: the base, the sending and how it came about. */
-    @Insert("""
-            INSERT INTO card (id, source, href, tag, standing, why, contact, name, details, speaks, base)
-            VALUES (#{r.id}, #{r.source}, #{r.href}, #{r.tag}, #{r.standing}, #{r.why}, #{r.contact}, #{r.name}, #{r.details}, #{r.speaks},
-                #{r.base})
-            ON CONFLICT (source, href) DO UPDATE SET tag = excluded.tag, standing = excluded.standing, why = excluded.why,
-                contact = excluded.contact, name = excluded.name, details = excluded.details, speaks = excluded.speaks,
-                base = excluded.base, sending = CASE WHEN excluded.base IS NULL THEN NULL ELSE card.sending END,
-                detached = #{r.detached}, version = card.version + 1
-            """)
-    int put(@Param("r") Row row);
+    /** How they came about, and a write under way, stays where the base does. */
+    @Insert({
+        "<script>",
+        "INSERT INTO card (id, source, href, tag, standing, why, contact, name, details, speaks, base) VALUES ",
+        "<foreach collection='rows' item='r' separator=','>",
+        "(#{r.id}, #{r.source}, #{r.href}, #{r.tag}, #{r.standing}, #{r.why}, #{r.contact}::uuid, #{r.name}, #{r.details}, #{r.speaks},",
+        "#{r.base})</foreach>",
+        "ON CONFLICT (source, href) DO UPDATE SET tag = excluded.tag, standing = excluded.standing, why = excluded.why,",
+        "contact = excluded.contact, name = excluded.name, details = excluded.details, speaks = excluded.speaks, base = excluded.base,",
+        "sending = CASE WHEN excluded.base IS NULL THEN NULL ELSE card.sending END, detached = false, version = card.version + 1",
+        "</script>"
+    })
+    int upsert(@Param("rows") List<Row> rows);
+
+    default void put(List<Row> rows) {
+        InParts.of(rows, this::upsert);
+    }
 
     @Update("UPDATE card SET tag = #{tag} WHERE id = #{id}")
     int tagged(@Param("id") UUID id, @Param("tag") String tag);

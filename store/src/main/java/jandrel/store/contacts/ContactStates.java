@@ -96,6 +96,11 @@ class ContactStates {
                 : new NameParts(whole.substring(last + 1), whole.substring(0, last), "", "", "");
     }
 
+    /** What is known of a contact, the directory's columns and all else; nothing where there is no such contact. */
+    Optional<ContactDetails> of(UUID contact) {
+        return mapper.side(contact).map(ContactStates::here);
+    }
+
     /** Of whom nothing but the directory's columns is known: what a card of theirs begins with. */
     void begin(Collection<UUID> contacts) {
         for (UUID contact : contacts) {
