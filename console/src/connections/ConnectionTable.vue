@@ -95,10 +95,15 @@ function sum(
           <td class="quiet nowrap">
             <WhenAt v-if="c.lastRun" :at="c.lastRun" only="distance" /><template v-else>never</template>
           </td>
-          <td class="num">{{ sum(c, 'seen') }}</td>
-          <td class="num">{{ sum(c, 'logged') }}</td>
-          <td class="num">{{ sum(c, 'waiting') }}</td>
-          <td class="num">{{ sum(c, 'leftOut') }}</td>
+          <td v-if="c.kind === 'carddav'" class="num" colspan="4">
+            <router-link to="/address-books">see Address books</router-link>
+          </td>
+          <template v-else>
+            <td class="num">{{ sum(c, 'seen') }}</td>
+            <td class="num">{{ sum(c, 'logged') }}</td>
+            <td class="num">{{ sum(c, 'waiting') }}</td>
+            <td class="num">{{ sum(c, 'leftOut') }}</td>
+          </template>
           <td class="nowrap">
             <ConnectionActs v-if="mayChange(c)" :connection="c" />
           </td>

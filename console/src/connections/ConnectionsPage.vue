@@ -53,7 +53,7 @@ onBeforeUnmount(() => clearInterval(timer))
   <div class="page">
     <header>
       <h1>Connections</h1>
-      <span class="quiet">connected mailboxes and calendars, and how each is doing</span>
+      <span class="quiet">connected mailboxes, calendars and address books, and how each is doing</span>
     </header>
     <div class="bar">
       <FindField v-model="find" placeholder="person, account or server" does="Find a person or account" />

@@ -29,7 +29,7 @@ async function end(s: Schemas['ServerInfo']) {
   <div class="page">
     <header>
       <h1>Servers</h1>
-      <span class="quiet">where mail and calendars are, and how people sign in there</span>
+      <span class="quiet">where mail, calendars and contacts are, and how people sign in there</span>
     </header>
     <div class="bar">
       <span class="quiet" aria-live="polite">{{ data ? many(data.length, 'server') : '…' }}</span>

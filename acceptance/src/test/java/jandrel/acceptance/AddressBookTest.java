@@ -17,8 +17,11 @@ import jandrel.api.ContactApi.ContactCard;
 import jandrel.api.ContactApi.NoAccount;
 import jandrel.api.ContactApi.OpenCard;
 import jandrel.api.ContactApi.PrivateCategories;
+import jandrel.api.PolicyApi.AudienceInfo;
+import jandrel.api.PolicyApi.PolicyInfo;
 import jandrel.api.RecordApi.RecordInfo;
 import jandrel.api.RecordApi.RecordPage;
+import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.time.Instant;
@@ -280,6 +283,60 @@ class AddressBookTest {
         soon().until(() -> book("giver").waits() != null);
         ask(h.admin, "/api/address-books/" + book("giver").source() + "/begin", Map.of());
         soon().until(() -> h.providers.cards(who).size() == 1);
+    }
+
+    /** Its own policy, as the others go both ways. */
+    @Test
+    void whereContactsOnlyGoOutWhatSomebodyWroteDownThemselvesIsLeftAlone() throws Exception {
+        String who = someone("outer");
+        PolicyInfo only = h.admin.post(
+                "/api/policies",
+                new DemoPolicy(
+                                "Out only",
+                                new AudienceInfo(false, List.of("outer"), List.of(), List.of()),
+                                "everyone",
+                                true,
+                                90,
+                                60,
+                                false,
+                                "out",
+                                null)
+                        .rules(),
+                PolicyInfo.class);
+        ask(h.admin, "/api/policies/" + only.id() + "/on", Map.of());
+        h.csv("accounts", "key,name,domains,owner\nouter,Account outer,outer.example,outer");
+        contact("outer-own", "Own Card", "own@outer.example", "outer", "Director");
+        contact("outer-new", "New Card", "new@outer.example", "outer", "");
+        String own = "TITLE:What I call them";
+        h.providers.card(
+                who,
+                "own.vcf",
+                "UID:own",
+                "FN:My Own",
+                "N:Own;My;;;",
+                "EMAIL:own@outer.example",
+                own,
+                "NOTE:Likes tea");
+        String before = card("outer", "own.vcf");
+        connect("outer");
+        soon().until(() -> h.providers.cards(who).size() == 2);
+        String made = h.providers.cards(who).stream()
+                .filter(c -> !c.equals("own.vcf"))
+                .findFirst()
+                .orElseThrow();
+        soon().until(() -> isThere("outer") && book("outer").pending() == 0);
+        assertThat(card("outer", "own.vcf")).isEqualTo(before);
+        // what its owner adds to ours is theirs, and what we know is put back
+        h.providers.wholeCard(
+                who,
+                made,
+                card("outer", made)
+                        .replace("FN:New Card", "FN:Changed")
+                        .replace("END:VCARD", "NOTE:Allergic to nuts\r\nEND:VCARD"));
+        soon().until(() -> card("outer", made).contains("FN:New Card"));
+        assertThat(card("outer", made)).contains("NOTE:Allergic to nuts");
+        assertThat(records("Changed")).isEmpty();
+        assertThat(records("My Own")).isEmpty();
     }
 
     private static String soonCard(String key, String name) {

@@ -158,15 +158,15 @@ public final class Demo {
         int made = 0;
         for (Cast.Person p : cast.people) {
             String role = p.role().equals("manager") ? "manager" : "rep";
-            service.addSignIn(p.key(), p.name(), Filling.PASSWORD, role, p.key());
+            service.addSignIn(p.key(), p.name(), Providers.PASSWORD, role, p.key());
             for (String server : List.of("Corvane mail", "Corvane calendars", "Corvane contacts")) {
                 made += service.add(
-                                "/api/connections", new NewConnection(p.key(), server, p.address(), Filling.PASSWORD))
+                                "/api/connections", new NewConnection(p.key(), server, p.address(), Providers.PASSWORD))
                         ? 1
                         : 0;
             }
         }
-        service.addSignIn("auditor", "Outside auditor", Filling.PASSWORD, "auditor", null);
+        service.addSignIn("auditor", "Outside auditor", Providers.PASSWORD, "auditor", null);
         step(
                 made == 0
                         ? "everybody is connected already"
@@ -388,9 +388,9 @@ public final class Demo {
         out.println();
         out.println("Console    " + url);
         signIn("Sign in", "admin", password, "administrator");
-        signIn("", "maren.aldous", Filling.PASSWORD, "manager");
-        signIn("", "tobias.renn", Filling.PASSWORD, "rep");
-        signIn("", "auditor", Filling.PASSWORD, "auditor");
+        signIn("", "maren.aldous", Providers.PASSWORD, "manager");
+        signIn("", "tobias.renn", Providers.PASSWORD, "rep");
+        signIn("", "auditor", Providers.PASSWORD, "auditor");
         out.println();
         out.println("Client     bin/jandrel sign-in --url " + url + " --login admin");
     }

@@ -18,7 +18,6 @@ import java.util.Map;
 
 /** Puts the story into the providers: mail as Maildir files, with the server's time of receipt; calendars by CalDAV; address books by CardDAV. */
 final class Filling {
-    static final String PASSWORD = "buoy-and-tide-26";
     private static final long SEED = 4471;
     private static final String NAMED =
             "<d:propertyupdate xmlns:d='DAV:'><d:set><d:prop><d:displayname>Work</d:displayname>"
@@ -53,8 +52,8 @@ final class Filling {
         for (Cast.Person p : cast.people) {
             Files.writeString(
                     stand.dir().resolve("dovecot/users").resolve(p.address()),
-                    p.address() + ":" + PASSWORD + "::::::\n");
-            calendar.append(p.address()).append(':').append(PASSWORD).append('\n');
+                    p.address() + ":" + Providers.PASSWORD + "::::::\n");
+            calendar.append(p.address()).append(':').append(Providers.PASSWORD).append('\n');
         }
         Files.writeString(stand.dir().resolve("radicale/users"), calendar, StandardOpenOption.APPEND);
     }
@@ -82,22 +81,11 @@ final class Filling {
             Files.createDirectories(dir.resolve(sub));
         }
         byte[] bytes = letter.bytes();
-        String name =
-                letter.at().getEpochSecond() + ".M" + String.format("%06d", n) + ".corvane" + sizes(bytes) + ":2,S";
+        String name = letter.at().getEpochSecond() + ".M" + String.format("%06d", n) + ".corvane" + Letter.sizes(bytes)
+                + ":2,S";
         Path file = dir.resolve("cur").resolve(name);
         Files.write(file, bytes);
         Files.setLastModifiedTime(file, FileTime.from(letter.at().plusSeconds(4)));
-    }
-
-    /** How large a message is, and how large it is as it is sent, as Dovecot puts it into the names of the files that it makes itself. */
-    static String sizes(byte[] message) {
-        int sent = message.length;
-        for (int i = 0; i < message.length; i++) {
-            if (message[i] == '\n' && (i == 0 || message[i - 1] != '\r')) {
-                sent++;
-            }
-        }
-        return ",S=" + message.length + ",W=" + sent;
     }
 
     private static void send(HttpClient http, URI at, String basic, String method, String type, String body)
@@ -119,7 +107,7 @@ final class Filling {
         int events = 0;
         for (Map.Entry<String, String> entry : calendars.entrySet()) {
             String basic = Base64.getEncoder()
-                    .encodeToString((entry.getKey() + ":" + PASSWORD).getBytes(StandardCharsets.UTF_8));
+                    .encodeToString((entry.getKey() + ":" + Providers.PASSWORD).getBytes(StandardCharsets.UTF_8));
             URI calendar = URI.create(stand.value("CALDAV") + "/" + entry.getKey() + "/diary/");
             send(http, calendar, basic, "PUT", "text/calendar; charset=utf-8", entry.getValue());
             send(http, calendar, basic, "PROPPATCH", "application/xml", NAMED);

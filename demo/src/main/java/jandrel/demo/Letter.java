@@ -142,4 +142,15 @@ final class Letter {
                 ? words
                 : "=?utf-8?B?" + Base64.getEncoder().encodeToString(words.getBytes(StandardCharsets.UTF_8)) + "?=";
     }
+
+    /** How large a message is, and how large it is as it is sent, as Dovecot puts it into the names of the files that it makes itself. */
+    static String sizes(byte[] message) {
+        int sent = message.length;
+        for (int i = 0; i < message.length; i++) {
+            if (message[i] == '\n' && (i == 0 || message[i - 1] != '\r')) {
+                sent++;
+            }
+        }
+        return ",S=" + message.length + ",W=" + sent;
+    }
 }

@@ -22,7 +22,7 @@ import java.util.regex.Pattern;
 
 /** Puts accounts, mail and meetings into the stand's Dovecot and Radicale. */
 public final class Providers {
-    public static final String PASSWORD = Filling.PASSWORD;
+    public static final String PASSWORD = "buoy-and-tide-26";
     private static final AtomicInteger NUMBER = new AtomicInteger();
     private static final String DIARY = "diary/";
     private static final String PEOPLE = "people/";
@@ -102,7 +102,7 @@ public final class Providers {
      */
     public void mail(String address, String folder, Instant received, byte[] message) throws IOException {
         String name = received.getEpochSecond() + ".M" + String.format(Locale.ROOT, "%08d", NUMBER.incrementAndGet())
-                + ".test" + Filling.sizes(message);
+                + ".test" + Letter.sizes(message);
         Path dir = maildir(address, folder);
         Path fresh = dir.resolve("tmp").resolve(name);
         Files.write(fresh, message);

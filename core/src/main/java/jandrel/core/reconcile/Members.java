@@ -32,6 +32,12 @@ public record Members<V>(SortedMap<String, V> merged, boolean clash) {
             V stands = here;
             if (same(here, wasHere)) {
                 stands = there;
+            } else if (wasHere == null
+                    && wasThere == null
+                    && here != null
+                    && there != null
+                    && saysNothing(here, there)) {
+                stands = saysNothing(here) ? there : here;
             } else if (!same(here, there) && (!same(there, wasThere) || !same(wasHere, wasThere))) {
                 clash = true;
                 stands = hereWins ? here : there;
@@ -41,6 +47,11 @@ public record Members<V>(SortedMap<String, V> merged, boolean clash) {
             }
         }
         return new Members<>(merged, clash);
+    }
+
+    /** Where both sides have it and one of them says nothing more of it, that is no other opinion. */
+    private static boolean saysNothing(Object... values) {
+        return java.util.Arrays.stream(values).anyMatch(""::equals);
     }
 
     private static boolean same(@Nullable Object one, @Nullable Object other) {

@@ -1,6 +1,7 @@
 package jandrel.service.contacts;
 
 import jandrel.core.contacts.ContactDetails;
+import jandrel.core.contacts.ContactField;
 import jandrel.core.reconcile.Exchange;
 import jandrel.formats.card.CardFile;
 import jandrel.formats.card.UnreadableCard;
@@ -12,6 +13,7 @@ import jandrel.store.capture.CursorConflict;
 import jandrel.store.connections.Connections.Source;
 import jandrel.store.contacts.Books;
 import jandrel.store.contacts.Books.Place;
+import jandrel.store.contacts.CardLedger;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
@@ -29,16 +31,28 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
     private final AddressBookServer server;
     private final Source book;
     private final Books books;
+    private final CardLedger ledger;
+    private final boolean takesUp;
     private final Phones phones;
     private final Clock clock;
     private final Map<UUID, DavObject> read = new HashMap<>();
     private final Map<UUID, DavObject> ahead = new HashMap<>();
     private final Set<UUID> unwritten = new HashSet<>();
 
-    BookSide(AddressBookServer server, Source book, Books books, Phones phones, Clock clock) {
+    /** @param takesUp whether what the book says comes in; else what is not known here is the book's own, and is left alone */
+    BookSide(
+            AddressBookServer server,
+            Source book,
+            Books books,
+            CardLedger ledger,
+            boolean takesUp,
+            Phones phones,
+            Clock clock) {
         this.server = server;
         this.book = book;
         this.books = books;
+        this.ledger = ledger;
+        this.takesUp = takesUp;
         this.phones = phones;
         this.clock = clock;
     }
@@ -97,10 +111,30 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
             CardFile file = CardFile.read(object.get().bytes(), phones);
             Instant now = clock.instant();
             Instant changed = file.changedAt().filter(at -> at.isBefore(now)).orElse(now);
-            return new Exchange.Found<>(file.details(), object.get().tag(), file.mark(), changed);
+            return new Exchange.Found<>(
+                    known(card, file.details()), object.get().tag(), file.mark(), changed);
         } catch (UnreadableCard broken) {
             throw unreadable(broken);
         }
+    }
+
+    private ContactDetails known(UUID card, ContactDetails there) {
+        ContactDetails here = takesUp ? null : ledger.read(card).here().details();
+        ContactDetails known = there;
+        if (here != null) {
+            for (ContactField field : ContactField.values()) {
+                known = field.words(here).isBlank() ? field.put(known, ContactDetails.NOTHING) : known;
+            }
+        }
+        return known;
+    }
+
+    private ContactDetails withOwn(ContactDetails details, ContactDetails there) {
+        ContactDetails all = details;
+        for (ContactField field : ContactField.values()) {
+            all = !takesUp && field.words(all).isBlank() ? field.put(all, there) : all;
+        }
+        return all;
     }
 
     private static SourceTrouble unreadable(UnreadableCard broken) {
@@ -120,7 +154,7 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
             if (file.isPrivate()) {
                 throw new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the card has been marked as private");
             }
-            file.put(details, clock.instant(), mark);
+            file.put(object == null ? details : withOwn(details, file.details()), clock.instant(), mark);
             return server.put(place.href(), file.bytes(), tag);
         } catch (UnreadableCard broken) {
             throw unreadable(broken);

@@ -230,6 +230,9 @@ public class ContactPass implements ContactSync {
                 putOut(wanted);
             }
             books.begun(source.id());
+            if (!direction.comesIn()) {
+                books.leaveOwn(source.id());
+            }
             for (List<UUID> pending = books.pending(source.id(), MOST); !pending.isEmpty(); ) {
                 settle(pending);
                 List<UUID> next = books.pending(source.id(), MOST);
@@ -279,7 +282,7 @@ public class ContactPass implements ContactSync {
         }
 
         private void settle(List<UUID> cards) {
-            BookSide side = new BookSide(server, source, books, phones, clock);
+            BookSide side = new BookSide(server, source, books, ledger, direction.comesIn(), phones, clock);
             Exchange<UUID, ContactDetails> exchange = new Exchange<>(ContactField.CONTACT, ledger, side);
             Preference usual = rules.preference(policy.keeping(), direction);
             Preference back = new Preference(usual.wins(), false, Deleted.KEEP, Deleted.REMOVE, true, true);

@@ -258,6 +258,12 @@ public class Books {
         return states.of(contact);
     }
 
+    /** Where contacts only go out, what somebody wrote down themselves is not written over. */
+    @Transactional
+    public void leaveOwn(int source) {
+        outbox.cancel(Kind.CARD, mapper.pendingOwn(source));
+    }
+
     /** What has yet to be settled with a book. */
     public List<UUID> pending(int source, int most) {
         return mapper.pending(source, most);

@@ -182,6 +182,13 @@ interface CardMapper {
             """)
     List<FittingContact> fits(@Param("ids") UUID[] ids);
 
+    /** Cards of a book that are their owner's own, and wait to be exchanged. */
+    @Select("""
+            SELECT c.id FROM outbox x JOIN card c ON c.id = x.subject
+            WHERE x.kind = 'CARD' AND c.source = #{source} AND c.standing = 'TIED' AND NOT c.made_here
+            """)
+    List<UUID> pendingOwn(@Param("source") int source);
+
     // ---- the book ----
 
     record BookRow(
@@ -217,7 +224,7 @@ interface CardMapper {
             @Param("now") Instant now);
 
     @Update(
-            "UPDATE book SET granted = creates + writes, asked_at = NULL, creates = 0, writes = 0 WHERE source = #{source}")
+            "UPDATE book SET granted = creates + writes, asked_at = NULL, creates = 0, writes = 0, planned_at = NULL WHERE source = #{source}")
     int allow(@Param("source") int source);
 
     @Update("UPDATE book SET granted = 0 WHERE source = #{source} AND granted > 0")
@@ -244,6 +251,9 @@ interface CardMapper {
             WHERE c.archived_at IS NULL AND c.name <> ''
               AND NOT EXISTS (SELECT FROM card d JOIN source o ON o.id = d.source JOIN connection n ON n.id = o.connection
                   WHERE d.contact = c.id AND n.person = #{person})
+              -- whose card that is, somebody has yet to say
+              AND NOT EXISTS (SELECT FROM card d JOIN source o ON o.id = d.source JOIN connection n ON n.id = o.connection
+                  WHERE d.standing = 'OPEN' AND n.person = #{person} AND jsonb_exists(d.speaks::jsonb, c.id::text))
               AND NOT EXISTS (SELECT FROM contact_address x JOIN exclusion e
                       ON e.key IN (x.address, '@' || split_part(x.address, '@', 2))
                   WHERE x.contact = c.id AND (e.person IS NULL OR e.person = #{person}) AND e.policy IS NULL

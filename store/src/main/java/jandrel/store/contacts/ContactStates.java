@@ -37,7 +37,6 @@ import org.springframework.stereotype.Component;
 @Component
 class ContactStates {
     private static final int LONGEST_NAME = 200;
-    private static final String WORK = "work";
     private final CardMapper mapper;
     private final Directory directory;
     private final Journal journal;
@@ -83,7 +82,7 @@ class ContactStates {
             SortedMap<String, String> was, List<String> then, List<String> now) {
         TreeMap<String, String> members = new TreeMap<>(was);
         then.stream().filter(m -> !now.contains(m)).forEach(members::remove);
-        now.stream().filter(m -> !then.contains(m)).forEach(m -> members.putIfAbsent(m, WORK));
+        now.stream().filter(m -> !then.contains(m)).forEach(m -> members.putIfAbsent(m, ""));
         return members;
     }
 

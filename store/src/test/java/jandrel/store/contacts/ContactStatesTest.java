@@ -160,7 +160,7 @@ class ContactStatesTest {
         assertThat(here.name()).isEqualTo("Anna van Berg");
         assertThat(here.parts()).isEqualTo(new NameParts("Berg", "Anna van", "", "", ""));
         assertThat(here.title()).isEqualTo("Chair");
-        assertThat(here.mails()).containsEntry("new@x.example", "work").containsAllEntriesOf(agreed.mails());
+        assertThat(here.mails()).containsEntry("new@x.example", "").containsAllEntriesOf(agreed.mails());
         assertThat(here.organisation()).isEqualTo(agreed.organisation());
         assertThat(here.note()).isEqualTo(agreed.note());
     }
