@@ -8,13 +8,13 @@ import { tell } from '../kernel/snackbar'
 import { many } from '../kernel/times'
 import { useDoing } from '../kernel/useDoing'
 import PrivateCategories from './PrivateCategories.vue'
-import { useBegin, usePreview, useTakeBack } from './queries'
+import { useApprove, usePreview, useTakeBack } from './queries'
 
 /** What is in a book and why, what would come of it, and what came of it, which can be taken back. */
 const props = defineProps<{ source: number }>()
 defineEmits<{ close: [] }>()
 const { data, error, asyncStatus, refetch } = usePreview(() => props.source)
-const { mutateAsync: begin } = useBegin()
+const { mutateAsync: approve } = useApprove()
 const { mutateAsync: takeBack } = useTakeBack()
 const { busy, refused, doing } = useDoing()
 const sure = ref(false)
@@ -26,12 +26,14 @@ const waits = computed(() => {
     b.creates ? `make ${many(b.creates, 'new contact')}` : '',
     b.writes ? `write ${many(b.writes, 'card')} into the book` : '',
   ].filter(Boolean)
-  return parts.length ? `It would ${parts.join(' and ')}.` : 'It was taken back, and begins when you say so.'
+  return parts.length
+    ? `It would ${parts.join(' and ')}.`
+    : 'It was taken back, and starts again once it is approved.'
 })
 const start = () =>
   doing(async () => {
-    await begin(props.source)
-    tell('It begins now')
+    await approve(props.source)
+    tell('Approved: it starts now')
   })
 const back = () =>
   doing(async () => {
@@ -62,8 +64,8 @@ const back = () =>
           <b>Nothing happens yet.</b> {{ waits }}
           <span class="quiet">Waiting since <WhenAt :at="book.waits" only="distance" />.</span>
         </p>
-        <v-btn v-if="book.mayChange" color="primary" :loading="busy" @click="start">Let it begin</v-btn>
-        <span v-else class="quiet">Its owner or an administrator lets it begin.</span>
+        <v-btn v-if="book.mayChange" color="primary" :loading="busy" @click="start">Approve and start</v-btn>
+        <span v-else class="quiet">Its owner or an administrator approves it.</span>
       </section>
       <RefusedLine v-if="refused" :refused="refused" />
       <section v-if="data.creates.length">
@@ -99,7 +101,7 @@ const back = () =>
         <h3>Taking it back</h3>
         <p class="quiet">
           Contacts that were made from this book are removed, and cards that were written into it, unless
-          somebody has used or changed them since. It waits for a yes afterwards.
+          somebody has used or changed them since. It waits for approval afterwards.
         </p>
         <v-btn v-if="!sure" variant="tonal" @click="sure = true">Take back {{ book.made }}…</v-btn>
         <template v-else>

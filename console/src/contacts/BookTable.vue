@@ -62,7 +62,7 @@ const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out onl
             >
               held back: review
             </text-btn>
-            <b v-else-if="b.waits" class="warn">waits for your yes</b>
+            <b v-else-if="b.waits" class="warn">waits for approval</b>
             <span v-else :class="{ warn: b.held || b.state !== 'capturing' }">{{
               b.held ? 'held back' : b.state
             }}</span>

@@ -47,7 +47,7 @@ const about = (...parts: string[]) => parts.filter(Boolean).join(' · ')
             variant="text"
             :disabled="busy"
             @click="settle(c, 'leave-out', null, 'is left out from now on')"
-            >Leave it out</v-btn
+            >Leave out</v-btn
           >
         </div>
       </div>
@@ -67,7 +67,7 @@ const about = (...parts: string[]) => parts.filter(Boolean).join(' · ')
             :disabled="busy"
             :aria-label="`It is ${f.name}`"
             @click="settle(c, 'contact', f.id, `is ${f.name}`)"
-            >It is them</v-btn
+            >This one</v-btn
           >
         </li>
       </ul>

@@ -55,11 +55,11 @@ export function useStanding(id: MaybeRefOrGetter<string>) {
   })
 }
 
-export function useBegin() {
+export function useApprove() {
   const askAgain = useAskAgain()
   return useMutation({
     mutation: (source: number) =>
-      answered(api.POST('/api/address-books/{source}/begin', { params: { path: { source } } })),
+      answered(api.POST('/api/address-books/{source}/approve', { params: { path: { source } } })),
     onSuccess: () => askAgain('address-books'),
   })
 }

@@ -56,8 +56,8 @@ const REMOVED_HERE = [
           maxlength="300"
       /></template>
       come in; somebody who is nobody’s contact yet
-      <word-select v-model="books.creates" aria-label="Somebody new" :items="CREATES" />. Whoever is removed
-      from a book
+      <word-select v-model="books.creates" aria-label="Somebody new" :items="CREATES" />. A person who is
+      removed from a book
       <word-select v-model="books.removedThere" aria-label="Removed from a book" :items="REMOVED_THERE" />.
     </template>
     <template v-if="goesOut">

@@ -17,6 +17,7 @@ import jandrel.api.ContactApi.ContactCard;
 import jandrel.api.ContactApi.NoAccount;
 import jandrel.api.ContactApi.OpenCard;
 import jandrel.api.ContactApi.PrivateCategories;
+import jandrel.api.ExclusionApi.NewExclusions;
 import jandrel.api.PolicyApi.AudienceInfo;
 import jandrel.api.PolicyApi.PolicyInfo;
 import jandrel.api.RecordApi.RecordInfo;
@@ -229,7 +230,7 @@ class AddressBookTest {
         Service me = h.process.signedIn("bulk", Providers.PASSWORD);
         BookPreview preview = me.get("/api/address-books/" + book("bulk").source() + "/preview", BookPreview.class);
         assertThat(preview.creates()).hasSize(9).contains("Crowd Member4 (Crowdworks)");
-        ask(me, "/api/address-books/" + book("bulk").source() + "/begin", Map.of());
+        ask(me, "/api/address-books/" + book("bulk").source() + "/approve", Map.of());
         untilInStep("bulk", 9);
         assertThat(records("Crowd Member")).hasSize(9);
         // nobody knows their company: they wait, with what they may be at
@@ -248,7 +249,7 @@ class AddressBookTest {
                 .as("it does not begin by itself again")
                 .isEmpty();
         assertThat(h.providers.cards(who)).as("their cards are as they were").hasSize(9);
-        ask(me, "/api/address-books/" + book("bulk").source() + "/begin", Map.of());
+        ask(me, "/api/address-books/" + book("bulk").source() + "/approve", Map.of());
         untilInStep("bulk", 9);
     }
 
@@ -281,8 +282,25 @@ class AddressBookTest {
         soon().until(() -> h.providers.cards(who).isEmpty());
         assertThat(records("Bo Giver")).hasSize(1);
         soon().until(() -> book("giver").waits() != null);
-        ask(h.admin, "/api/address-books/" + book("giver").source() + "/begin", Map.of());
+        ask(h.admin, "/api/address-books/" + book("giver").source() + "/approve", Map.of());
         soon().until(() -> h.providers.cards(who).size() == 1);
+    }
+
+    @Test
+    void whoIsExcludedIsOutOfItAndBackOnceTheyAreNot() throws Exception {
+        String who = someone("shut");
+        h.account("shut");
+        h.providers.card(who, "bram.vcf", "UID:shut", "FN:Bram of shut", "N:Shut;Bram;;;", "EMAIL:bram@shut.example");
+        connect("shut");
+        untilInStep("shut", 1);
+        ask(h.admin, "/api/exclusions", new NewExclusions("shut.example", "a friend", null, null, null));
+        soon().until(() -> book("shut").leftOut() == 1 && book("shut").alike() == 0);
+        h.process.run("UPDATE contact SET title = 'Not for the card' WHERE key = 'shut-bram'");
+        Thread.sleep(1_500);
+        assertThat(card("shut", "bram.vcf")).doesNotContain("Not for the card");
+        h.process.run("DELETE FROM exclusion WHERE key = '@shut.example'");
+        untilInStep("shut", 1);
+        soon().until(() -> card("shut", "bram.vcf").contains("Not for the card"));
     }
 
     /** Its own policy, as the others go both ways. */

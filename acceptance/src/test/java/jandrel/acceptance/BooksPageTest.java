@@ -79,7 +79,7 @@ class BooksPageTest {
             button(page, "Apply this change").click();
             page.navigate(h.process.url() + "/address-books");
             Locator book = row(page, "Person paige");
-            assertThat(book).containsText("waits for your yes");
+            assertThat(book).containsText("waits for approval");
             assertThat(book).containsText("both ways");
             assertThat(contacts(h, "Crowd Member")).isZero();
 
@@ -88,7 +88,7 @@ class BooksPageTest {
             assertThat(pane).containsText("It would make 4 new contacts.");
             assertThat(pane).containsText("Crowd Member2 (Ravnkilde Marin)");
             assertThat(pane).containsText("Left out: marked as private");
-            button(page, "Let it begin").click();
+            button(page, "Approve and start").click();
             assertThat(pane).not().containsText("Nothing happens yet");
             soon().until(() -> contacts(h, "Crowd Member") == 4);
 
@@ -121,7 +121,7 @@ class BooksPageTest {
             button(page, "Take back 4…").click();
             button(page, "Take back 4").click();
             assertThat(page.getByText("contacts and 0 cards are taken back")).isVisible();
-            assertThat(row(page, "Person paige")).containsText("waits for your yes");
+            assertThat(row(page, "Person paige")).containsText("waits for approval");
             soon().until(() -> contacts(h, "Crowd Member") == 0);
             assertThat(h.providers.cards(who)).as("their cards are theirs").hasSize(7);
         }

@@ -10,7 +10,8 @@ public final class NoticeApi {
 
     /**
      * @param key names its cause
-     * @param kind {@code reminder}, {@code connection}, {@code held}, {@code conflict}, {@code token} or {@code strangers}
+     * @param kind {@code reminder}, {@code connection}, {@code held}, {@code conflict}, {@code token},
+     *     {@code strangers}, {@code book} or {@code cards}
      * @param at since when; of a reminder, when the meeting begins
      * @param path where in the console something can be done about it
      * @param rings whether it is a reminder that is to be heard: due, not read, not put off

@@ -17,19 +17,15 @@ import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;
-import jandrel.demo.StandTls;
 import java.io.IOException;
-import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Base64;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -38,20 +34,20 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
-import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /** Address books: whose card a card is, the first read of a large book, and writing contacts out. */
 final class BookBench {
     private static final int CARDS = 5_000;
     private static final int ROUNDS = 3;
-    private static final int BATCH = 100;
     private static final int OUT = 1_000;
     private static final int CONTACTS = 1_000_000;
     private final Stand stand;
+    private final DavFloor dav;
 
     BookBench(Stand stand) {
         this.stand = stand;
+        this.dav = new DavFloor(
+                stand, "people/", ".vcf", "urn:ietf:params:xml:ns:carddav", "addressbook-multiget", "address-data");
     }
 
     void run() throws Exception {
@@ -214,7 +210,7 @@ final class BookBench {
                     Object.class);
             double[] ratios = new double[ROUNDS];
             for (int i = 0; i <= ROUNDS; i++) {
-                double floor = bare(address(people.get(i)));
+                double floor = dav.seconds(address(people.get(i)), CARDS);
                 long began = System.nanoTime();
                 connect(admin, people.get(i));
                 until(database, "SELECT count(*) FROM card", (i + 1L) * CARDS);
@@ -308,14 +304,14 @@ final class BookBench {
         providers.addUser(who);
         providers.book(who);
         providers.wholeCard(who, "e0.vcf", written(number, 0));
-        Path folder = folderOf(who, "e0.vcf");
+        Path folder = dav.kept(who, "e0.vcf");
         for (int i = 1; i < CARDS; i++) {
             Path file = folder.resolve("e" + i + ".vcf");
             Files.writeString(file, written(number, i));
             Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-rw-rw-"));
         }
         // the server's own index of a new book is not what is measured
-        bare(who);
+        dav.seconds(who, CARDS);
         Files.createFile(marker);
     }
 
@@ -337,39 +333,12 @@ final class BookBench {
                 "");
     }
 
-    private Path folderOf(String who, String file) throws IOException {
-        try (Stream<Path> all = Files.walk(stand.dir())) {
-            return all.filter(p -> p.endsWith(file)
-                            && p.toString().contains(who)
-                            && !p.toString().contains(".cache"))
-                    .findFirst()
-                    .map(Path::getParent)
-                    .orElseThrow();
-        }
-    }
-
-    private HttpClient http() throws Exception {
-        return HttpClient.newBuilder()
-                .sslContext(StandTls.context(stand))
-                .version(HttpClient.Version.HTTP_1_1)
-                .build();
-    }
-
-    private static String authorization(String who) {
-        return "Basic "
-                + Base64.getEncoder().encodeToString((who + ":" + Providers.PASSWORD).getBytes(StandardCharsets.UTF_8));
-    }
-
-    private URI book(String who) {
-        return URI.create(stand.value("CALDAV") + "/" + who + "/people/");
-    }
-
     private double puts(String who) throws Exception {
-        HttpClient http = http();
+        HttpClient http = dav.http();
         long began = System.nanoTime();
         for (int i = 0; i < OUT; i++) {
-            HttpRequest request = HttpRequest.newBuilder(book(who).resolve("e" + i + ".vcf"))
-                    .header("Authorization", authorization(who))
+            HttpRequest request = HttpRequest.newBuilder(dav.collection(who).resolve("e" + i + ".vcf"))
+                    .header("Authorization", DavFloor.authorization(who))
                     .header("Content-Type", "text/vcard; charset=utf-8")
                     .header("If-None-Match", "*")
                     .PUT(HttpRequest.BodyPublishers.ofString(written(0, i)))
@@ -391,47 +360,5 @@ final class BookBench {
             }
         }
         return (System.nanoTime() - began) / 1e9;
-    }
-
-    private double bare(String who) throws Exception {
-        HttpClient http = http();
-        long began = System.nanoTime();
-        String listing = report(
-                http,
-                who,
-                "<d:sync-collection xmlns:d='DAV:'><d:sync-token/><d:sync-level>1</d:sync-level><d:prop><d:getetag/>"
-                        + "</d:prop></d:sync-collection>");
-        List<String> hrefs = Pattern.compile("href>([^<]+\\.vcf)<")
-                .matcher(listing)
-                .results()
-                .map(r -> r.group(1))
-                .toList();
-        if (hrefs.size() != CARDS) {
-            throw new IllegalStateException("Radicale lists " + hrefs.size());
-        }
-        for (int from = 0; from < hrefs.size(); from += BATCH) {
-            StringBuilder ask = new StringBuilder(
-                    "<c:addressbook-multiget xmlns:d='DAV:' xmlns:c='urn:ietf:params:xml:ns:carddav'><d:prop><d:getetag/>"
-                            + "<c:address-data/></d:prop>");
-            hrefs.subList(from, Math.min(hrefs.size(), from + BATCH))
-                    .forEach(h -> ask.append("<d:href>").append(h).append("</d:href>"));
-            report(http, who, ask.append("</c:addressbook-multiget>").toString());
-        }
-        return (System.nanoTime() - began) / 1e9;
-    }
-
-    private String report(HttpClient http, String who, String ask) throws IOException, InterruptedException {
-        HttpRequest request = HttpRequest.newBuilder(book(who))
-                .header("Authorization", authorization(who))
-                .header("Content-Type", "application/xml; charset=utf-8")
-                .header("Depth", "1")
-                .method("REPORT", HttpRequest.BodyPublishers.ofString(ask))
-                .build();
-        try {
-            return http.send(request, HttpResponse.BodyHandlers.ofString()).body();
-        } catch (IOException closed) {
-            // the server now and then closes a connection without an answer; ours asks again, too
-            return http.send(request, HttpResponse.BodyHandlers.ofString()).body();
-        }
     }
 }

@@ -10,16 +10,11 @@ import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;
-import jandrel.demo.StandTls;
 import jandrel.formats.calendar.CalendarLimits;
 import jandrel.formats.calendar.CalendarReader;
 import jandrel.formats.calendar.CalendarWindow;
 import jandrel.store.meetings.Meetings;
 import java.io.IOException;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -32,24 +27,23 @@ import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Base64;
 import java.util.List;
 import java.util.SplittableRandom;
 import java.util.UUID;
-import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /** Calendars: occurrences, a team's month, the first read of a large calendar, and many calendars with nothing new. */
 final class CalendarBench {
     private static final int EVENTS = 5_000;
     private static final int SOURCES = 1_000;
     private static final int ROUNDS = 3;
-    private static final int BATCH = 100;
     private static final int READS = 600;
     private final Stand stand;
+    private final DavFloor dav;
 
     CalendarBench(Stand stand) {
         this.stand = stand;
+        this.dav = new DavFloor(
+                stand, "diary/", ".ics", "urn:ietf:params:xml:ns:caldav", "calendar-multiget", "calendar-data");
     }
 
     void run() throws Exception {
@@ -178,7 +172,7 @@ final class CalendarBench {
                     Object.class);
             double[] ratios = new double[ROUNDS];
             for (int i = 0; i <= ROUNDS; i++) {
-                double floor = bare(address(people.get(i)));
+                double floor = dav.seconds(address(people.get(i)), EVENTS);
                 double took = database.captured(admin, people.get(i), "calendars", (i + 1L) * EVENTS);
                 Figures.line(
                         i == 0 ? "first read of 5,000 events, a service just started" : "first read of 5,000 events",
@@ -208,7 +202,7 @@ final class CalendarBench {
         providers.addUser(who);
         providers.calendar(who);
         providers.event(who, "e0.ics", event(who, number, 0));
-        Path folder = folderOf(who, "e0.ics");
+        Path folder = dav.kept(who, "e0.ics");
         for (int i = 1; i < EVENTS; i++) {
             Path file = folder.resolve("e" + i + ".ics");
             Files.writeString(
@@ -218,7 +212,7 @@ final class CalendarBench {
             Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-rw-rw-"));
         }
         // the server's own index of a new calendar is not what is measured
-        bare(who);
+        dav.seconds(who, EVENTS);
         Files.createFile(marker);
     }
 
@@ -239,81 +233,6 @@ final class CalendarBench {
             "ATTENDEE;CN=Contact:mailto:c" + i % 40 + "@a" + i % 25 + ".example",
             "END:VEVENT"
         };
-    }
-
-    private Path folderOf(String who, String file) throws IOException {
-        try (Stream<Path> all = Files.walk(stand.dir())) {
-            return all.filter(p -> p.endsWith(file)
-                            && p.toString().contains(who)
-                            && !p.toString().contains(".cache"))
-                    .findFirst()
-                    .map(Path::getParent)
-                    .orElseThrow();
-        }
-    }
-
-    /** The server now and then closes a connection without an answer: what was timed up to there is thrown away. */
-    private double bare(String who) throws Exception {
-        for (int attempt = 0; ; attempt++) {
-            try {
-                return bareOnce(who);
-            } catch (IOException closed) {
-                if (attempt == 5) {
-                    throw closed;
-                }
-            }
-        }
-    }
-
-    private double bareOnce(String who) throws Exception {
-        HttpClient http = HttpClient.newBuilder()
-                .sslContext(StandTls.context(stand))
-                .version(HttpClient.Version.HTTP_1_1)
-                .build();
-        URI calendar = URI.create(stand.value("CALDAV") + "/" + who + "/diary/");
-        String authorization = "Basic "
-                + Base64.getEncoder().encodeToString((who + ":" + Providers.PASSWORD).getBytes(StandardCharsets.UTF_8));
-        long began = System.nanoTime();
-        String listing = report(
-                http,
-                calendar,
-                authorization,
-                "<d:sync-collection xmlns:d='DAV:'><d:sync-token/><d:sync-level>1</d:sync-level><d:prop><d:getetag/>"
-                        + "</d:prop></d:sync-collection>");
-        List<String> hrefs = Pattern.compile("href>([^<]+\\.ics)<")
-                .matcher(listing)
-                .results()
-                .map(r -> r.group(1))
-                .toList();
-        if (hrefs.size() != EVENTS) {
-            throw new IllegalStateException("Radicale lists " + hrefs.size());
-        }
-        for (int from = 0; from < hrefs.size(); from += BATCH) {
-            StringBuilder ask = new StringBuilder(
-                    "<c:calendar-multiget xmlns:d='DAV:' xmlns:c='urn:ietf:params:xml:ns:caldav'><d:prop><d:getetag/>"
-                            + "<c:calendar-data/></d:prop>");
-            hrefs.subList(from, Math.min(hrefs.size(), from + BATCH))
-                    .forEach(h -> ask.append("<d:href>").append(h).append("</d:href>"));
-            report(
-                    http,
-                    calendar,
-                    authorization,
-                    ask.append("</c:calendar-multiget>").toString());
-        }
-        return (System.nanoTime() - began) / 1e9;
-    }
-
-    private static String report(HttpClient http, URI at, String authorization, String ask)
-            throws IOException, InterruptedException {
-        return http.send(
-                        HttpRequest.newBuilder(at)
-                                .header("Authorization", authorization)
-                                .header("Content-Type", "application/xml; charset=utf-8")
-                                .header("Depth", "1")
-                                .method("REPORT", HttpRequest.BodyPublishers.ofString(ask))
-                                .build(),
-                        HttpResponse.BodyHandlers.ofString())
-                .body();
     }
 
     /** A thousand calendars at a server that answers at once, visited every minute: what a node does then, and what it costs. */

@@ -33,7 +33,7 @@ final class ContactCommands {
             subcommands = {
                 Books.class,
                 Preview.class,
-                Begin.class,
+                Approve.class,
                 TakeBackBook.class,
                 Cards.class,
                 SettleCard.class,
@@ -91,7 +91,8 @@ final class ContactCommands {
                 .findFirst()
                 .ifPresent(b -> ask.out()
                         .say("Where it waits, “jandrel contacts preview " + b.source()
-                                + "” says what would happen, “jandrel contacts begin " + b.source() + "” lets it."));
+                                + "” says what would happen, “jandrel contacts approve " + b.source()
+                                + "” approves it."));
         return code;
     }
 
@@ -99,7 +100,7 @@ final class ContactCommands {
         if (!b.held().isEmpty()) {
             return "held back: " + b.held() + " removed";
         }
-        return b.waits() == null ? b.state() : "waits for a yes";
+        return b.waits() == null ? b.state() : "waits for approval";
     }
 
     @Command(name = "books", description = "All address books, and how each stands.")
@@ -150,12 +151,12 @@ final class ContactCommands {
         }
     }
 
-    @Command(name = "begin", description = "Lets a book begin that waits until somebody has seen what it would bring.")
-    static final class Begin extends OfBook {
+    @Command(name = "approve", description = "Approves what a book would bring, so that it starts.")
+    static final class Approve extends OfBook {
         @Override
         public Integer call() {
-            main().http().tell("POST", BOOKS + book + "/begin", Map.of());
-            out().say("It begins now; “jandrel contacts” says how it goes.");
+            main().http().tell("POST", BOOKS + book + "/approve", Map.of());
+            out().say("Approved: it starts now; “jandrel contacts” says how it goes.");
             return 0;
         }
     }
@@ -171,7 +172,7 @@ final class ContactCommands {
                 out().objects(List.of(undone));
             }
             out().say("Took back " + count(undone.contacts(), "contacts") + " and " + count(undone.cards(), "cards")
-                    + ". The book waits for a yes now.");
+                    + ". The book waits for approval now.");
             return 0;
         }
     }

@@ -338,7 +338,7 @@ public final class Demo {
         for (BookInfo book : books) {
             if (book.waits() != null) {
                 out.printf(
-                        "  %s’s waits until somebody has seen that it would make %d contacts and write %d cards%n",
+                        "  %s’s waits for approval: it would make %d contacts and write %d cards%n",
                         book.personName(), book.creates(), book.writes());
             }
         }

@@ -14,9 +14,11 @@ CREATE INDEX card_contact ON card (contact) WHERE contact IS NOT NULL;
 CREATE INDEX card_open ON card (source, standing) WHERE standing IN ('OPEN', 'NEW');
 -- How an address book is exchanged. rules: under which its cards were sorted. granted: how many new contacts and cards somebody has
 -- seen and let begin. creates, writes: how many wait for that, since asked_at. planned_at: when it was last looked whom to put into it.
+-- exclusions: which there were when its cards were last sorted.
 CREATE TABLE book (
     source int PRIMARY KEY REFERENCES source ON DELETE CASCADE, rules text NOT NULL DEFAULT '', granted int NOT NULL DEFAULT 0,
-    creates int NOT NULL DEFAULT 0, writes int NOT NULL DEFAULT 0, asked_at timestamptz, planned_at timestamptz);
+    creates int NOT NULL DEFAULT 0, writes int NOT NULL DEFAULT 0, asked_at timestamptz, planned_at timestamptz,
+    exclusions text NOT NULL DEFAULT '');
 -- What one side of a contact lost to the other; lost: all of the losing side (JSON).
 CREATE TABLE card_conflict (
     id uuid PRIMARY KEY, card uuid NOT NULL REFERENCES card ON DELETE CASCADE, contact uuid, at timestamptz NOT NULL DEFAULT now(),

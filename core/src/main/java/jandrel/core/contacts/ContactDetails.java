@@ -38,7 +38,7 @@ public record ContactDetails(
         String birthday,
         String note,
         SortedSet<String> categories) {
-    /** One of whom nothing is known but the name. */
+    /** One of whom nothing is known. */
     public static final ContactDetails NOTHING = new ContactDetails(
             "",
             NameParts.NONE,
@@ -58,6 +58,24 @@ public record ContactDetails(
     public record NameParts(String family, String given, String additional, String prefix, String suffix) {
         /** A name that is not known in parts. */
         public static final NameParts NONE = new NameParts("", "", "", "", "");
+    }
+
+    /** One of whom nothing is known but the name. */
+    public static ContactDetails called(String name, NameParts parts) {
+        return new ContactDetails(
+                name,
+                parts,
+                "",
+                "",
+                "",
+                "",
+                NOTHING.mails,
+                NOTHING.phones,
+                NOTHING.places,
+                NOTHING.urls,
+                "",
+                "",
+                NOTHING.categories);
     }
 
     public ContactDetails {

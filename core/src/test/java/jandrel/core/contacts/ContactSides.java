@@ -80,21 +80,7 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
     }
 
     private static ContactDetails named(String name) {
-        ContactDetails n = ContactDetails.NOTHING;
-        return new ContactDetails(
-                name,
-                new NameParts("", name, "", "", ""),
-                "",
-                "",
-                "",
-                "",
-                n.mails(),
-                n.phones(),
-                n.places(),
-                n.urls(),
-                "",
-                "",
-                n.categories());
+        return ContactDetails.called(name, new NameParts("", name, "", "", ""));
     }
 
     /** One thing that happens, as a number tells. */

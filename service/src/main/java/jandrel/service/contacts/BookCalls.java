@@ -152,16 +152,16 @@ class BookCalls {
         return book;
     }
 
-    /** Somebody has seen what a book would begin with: it begins. */
-    @PostMapping("/api/address-books/{source}/begin")
+    /** Somebody has seen what a book would bring: it starts. */
+    @PostMapping("/api/address-books/{source}/approve")
     @ResponseStatus(HttpStatus.ACCEPTED)
-    void begin(@PathVariable("source") int source, @AuthenticationPrincipal SignedIn me) {
+    void approve(@PathVariable("source") int source, @AuthenticationPrincipal SignedIn me) {
         Source book = changed(source, me);
         if (!books.allow(book, me.login())) {
             throw Refusal.of(
                     HttpStatus.CONFLICT,
                     "Nothing waits there",
-                    "It goes on by itself, or somebody let it begin before.");
+                    "It goes on by itself, or somebody approved it before.");
         }
         looks.now(book.connection());
     }

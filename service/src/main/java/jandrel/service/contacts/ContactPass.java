@@ -171,9 +171,14 @@ public class ContactPass implements ContactSync {
             if (MassChange.holds(connections, source, gone, all)) {
                 return 0;
             }
-            List<String> toRead = new ArrayList<>(new TreeSet<>(changes.changed()));
+            Books.Again again = books.again(source.id());
+            Set<String> wanted = new TreeSet<>(changes.changed());
+            wanted.addAll(again.hrefs());
+            gone.forEach(wanted::remove);
+            List<String> toRead = new ArrayList<>(wanted);
             toRead.removeIf(href -> href.length() > LONGEST_HREF);
             read(toRead, gone);
+            books.sorted(source.id(), again);
             if (!changes.token().equals(source.cursor())) {
                 intake.moveCursor(place, source.cursor(), changes.token());
             }
@@ -218,9 +223,7 @@ public class ContactPass implements ContactSync {
             boolean creates = direction.comesIn() && rules.creates();
             if (!books.mayGoOn(source.id(), creates, wanted.size(), rules)) {
                 // what somebody takes back goes, whatever waits
-                settle(books.pending(source.id(), MOST).stream()
-                        .filter(books::isUndone)
-                        .toList());
+                settle(books.pendingUndone(source.id(), MOST));
                 return;
             }
             if (creates) {
@@ -233,19 +236,18 @@ public class ContactPass implements ContactSync {
             if (!direction.comesIn()) {
                 books.leaveOwn(source.id());
             }
-            for (List<UUID> pending = books.pending(source.id(), MOST); !pending.isEmpty(); ) {
+            Set<UUID> tried = new HashSet<>();
+            for (List<UUID> pending = pending(tried); !pending.isEmpty(); pending = pending(tried)) {
+                tried.addAll(pending);
                 settle(pending);
-                List<UUID> next = books.pending(source.id(), MOST);
-                // what could not be settled waits for the next look
-                next = next.stream()
-                                        .filter(new HashSet<>(pending)::contains)
-                                        .toList()
-                                        .size()
-                                == next.size()
-                        ? List.of()
-                        : next;
-                pending = next;
             }
+        }
+
+        /** What could not be settled waits for the next look. */
+        private List<UUID> pending(Set<UUID> tried) {
+            return books.pending(source.id(), MOST).stream()
+                    .filter(card -> !tried.contains(card))
+                    .toList();
         }
 
         private void putOut(List<UUID> wanted) {
@@ -265,10 +267,14 @@ public class ContactPass implements ContactSync {
                     !fresh.isEmpty() && fresh.size() != before;
                     fresh = books.fresh(source.id(), BATCH)) {
                 Map<String, ContactDetails> cards = new HashMap<>();
-                for (DavObject object : server.objects(book.href(), fresh)) {
-                    Facts facts = facts(object);
-                    if (facts != null && !facts.isPrivate() && fresh.contains(object.href())) {
-                        cards.put(object.href(), facts.details());
+                List<FetchedCard> read = parsed(fresh, server.objects(book.href(), fresh));
+                // much may have changed since they were sorted: what is excluded by now, or somebody's, is no longer
+                // new
+                intake.take(place, read, List.of(), sorting);
+                for (FetchedCard card : read) {
+                    Facts facts = card.facts();
+                    if (facts != null) {
+                        cards.put(card.href(), facts.details());
                     }
                 }
                 before = cards.size() == fresh.size() ? -1 : fresh.size();

@@ -144,11 +144,16 @@ class OpenCardCalls {
     @GetMapping("/api/card-conflicts")
     List<CardConflict> conflicts(@AuthenticationPrincipal SignedIn me) {
         return stands.conflicts(me.oversight().limit(), null).stream()
-                .map(OpenCardCalls::shown)
+                .map(c -> shown(c, me))
                 .toList();
     }
 
-    private static CardConflict shown(BookStands.Conflict c) {
+    private static boolean isTheirs(BookStands.Conflict c, SignedIn me) {
+        return me.role() == Role.ADMINISTRATOR || c.person().equals(me.person());
+    }
+
+    /** What somebody's card says is for nobody but them and an administrator to read. */
+    private static CardConflict shown(BookStands.Conflict c, SignedIn me) {
         String field = c.field();
         return new CardConflict(
                 c.id(),
@@ -159,8 +164,8 @@ class OpenCardCalls {
                 field == null ? "deleted" : field.toLowerCase(Locale.ROOT),
                 c.hereWon() ? "here" : "book",
                 c.here(),
-                c.book(),
-                c.canComeBack(),
+                isTheirs(c, me) ? c.book() : "(for its owner)",
+                c.canComeBack() && isTheirs(c, me),
                 c.broughtBackBy());
     }
 
@@ -169,7 +174,7 @@ class OpenCardCalls {
     void bringBack(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
         BookStands.Conflict conflict = stands.conflicts(me.oversight().limit(), id).stream()
                 .findFirst()
-                .filter(c -> me.role() == Role.ADMINISTRATOR || c.person().equals(me.person()))
+                .filter(c -> isTheirs(c, me))
                 .orElseThrow(() -> Refusal.notFound("conflict"));
         if (ledger.bringBack(id, me.login()).isEmpty()) {
             throw Refusal.of(

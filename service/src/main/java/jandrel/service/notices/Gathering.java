@@ -240,14 +240,14 @@ class Gathering {
         return held.kind().equals("book");
     }
 
-    /** Address books that wait for a yes, and cards that fit several contacts. */
+    /** Address books that wait for approval, and cards that fit several contacts. */
     private List<Cause> books(UUID person) {
         List<Cause> found = new ArrayList<>();
         causes.waitingBooks(person)
                 .forEach(b -> found.add(new Cause(
                         "book:" + b.source() + ":" + b.at().getEpochSecond(),
                         "book",
-                        "Your address book “" + b.label() + "” waits for your yes",
+                        "Your address book “" + b.label() + "” waits for approval",
                         "It would make " + b.creates() + " contacts and write " + b.writes() + " cards.",
                         b.at(),
                         false,

@@ -133,7 +133,7 @@ class Security {
                         "/api/connections/*/calendars",
                         "/api/feeds",
                         "/api/sources/*/let-pass",
-                        "/api/address-books/*/begin",
+                        "/api/address-books/*/approve",
                         "/api/address-books/*/take-back",
                         "/api/cards/*/settle",
                         "/api/card-conflicts/*/bring-back",

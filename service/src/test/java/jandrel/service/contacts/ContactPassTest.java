@@ -85,6 +85,7 @@ class ContactPassTest {
         when(connections.sources(ID)).thenReturn(List.of(source));
         when(connections.source(7)).thenReturn(Optional.of(source));
         when(books.privately(ID)).thenReturn(Set.of());
+        when(books.again(7)).thenReturn(new Books.Again(List.of(), ""));
         when(books.mayGoOn(anyInt(), anyBoolean(), anyInt(), any())).thenReturn(true);
         policy(Direction.IN);
     }

@@ -17,7 +17,7 @@ public interface BookStands {
      * @param alike cards that are in step, {@code pending} yet to be settled, {@code stuck} of those that could not be
      * @param apart cards that one side let go of
      * @param fresh of somebody who is no contact, {@code open} for a person to settle, {@code privately} marked as private
-     * @param creates contacts that would be made, and {@code writes} cards that would be written, once somebody lets it begin
+     * @param creates contacts that would be made, and {@code writes} cards that would be written, once somebody approves it
      * @param made contacts and cards that came of it
      */
     record Book(

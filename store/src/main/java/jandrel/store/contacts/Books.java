@@ -34,7 +34,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /**
  * How address books stand as wholes. Nothing of a book is exchanged until what it would begin with is small, or somebody has seen it and
- * let it begin; another direction or other rules make that a new question.
+ * approved it; another direction or other rules make that a new question.
  */
 @Component
 public class Books {
@@ -112,6 +112,26 @@ public class Books {
         return true;
     }
 
+    /**
+     * What is to be read once more, as exclusions have changed since the cards of a book were sorted.
+     *
+     * @param of which exclusions there are now; to be {@linkplain #sorted noted} once that is done
+     */
+    public record Again(List<String> hrefs, String of) {}
+
+    public Again again(int source) {
+        String now = mapper.exclusions();
+        return new Again(
+                now.equals(mapper.exclusionsSeen(source)) ? List.of() : mapper.concernedByExclusions(source), now);
+    }
+
+    @Transactional
+    public void sorted(int source, Again again) {
+        if (!again.of().equals(mapper.exclusionsSeen(source))) {
+            mapper.sawExclusions(source, again.of());
+        }
+    }
+
     /** Every href that a book showed. */
     public List<String> hrefs(int source) {
         return mapper.hrefs(source);
@@ -174,7 +194,7 @@ public class Books {
         return false;
     }
 
-    /** All that somebody let begin has been done: what comes next is asked about anew. */
+    /** All that somebody approved has been done: what comes next is asked about anew. */
     @Transactional
     public void begun(int source) {
         mapper.begun(source);
@@ -193,7 +213,7 @@ public class Books {
             mapper.allow(source.id());
             journal.add(
                     by,
-                    "let begin",
+                    "approved",
                     thing(source),
                     null,
                     new TreeMap<>(Map.of("contacts", b.creates(), "cards", b.writes())));
@@ -264,9 +284,14 @@ public class Books {
         outbox.cancel(Kind.CARD, mapper.pendingOwn(source));
     }
 
-    /** What has yet to be settled with a book. */
+    /** What is being taken back, and has yet to be. */
+    public List<UUID> pendingUndone(int source, int most) {
+        return mapper.pending(source, true, most);
+    }
+
+    /** What has yet to be settled with a book; what failed before comes last. */
     public List<UUID> pending(int source, int most) {
-        return mapper.pending(source, most);
+        return mapper.pending(source, false, most);
     }
 
     @Transactional

@@ -149,9 +149,11 @@ interface CardMapper {
 
     @Select("""
             SELECT x.subject FROM outbox x JOIN card c ON c.id = x.subject JOIN source o ON o.id = c.source
-            WHERE x.kind = 'CARD' AND o.id = #{source} AND c.standing = 'TIED' ORDER BY x.id LIMIT #{most}
+            WHERE x.kind = 'CARD' AND o.id = #{source} AND c.standing = 'TIED' AND (c.undone OR NOT #{undone})
+            ORDER BY x.attempts > 0, x.id LIMIT #{most}
             """)
-    List<UUID> pending(@Param("source") int source, @Param("most") int most);
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    List<UUID> pending(@Param("source") int source, @Param("undone") boolean undone, @Param("most") int most);
 
     record Open(
             UUID id,
@@ -233,6 +235,30 @@ interface CardMapper {
     @Update("UPDATE book SET granted = 0, asked_at = now() WHERE source = #{source}")
     int disallow(@Param("source") int source);
 
+    /** Which exclusions there are, as a text that another set does not have. */
+    @Select(
+            "SELECT count(*) || ' ' || coalesce(max(added_at)::text, '') || ' ' || coalesce(min(id::text), '') FROM exclusion")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    String exclusions();
+
+    @Select("SELECT exclusions FROM book WHERE source = #{source}")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    String exclusionsSeen(@Param("source") int source);
+
+    @Update("UPDATE book SET exclusions = #{exclusions} WHERE source = #{source}")
+    int sawExclusions(@Param("source") int source, @Param("exclusions") String exclusions);
+
+    /** Cards that an exclusion may have to do with: those that one covers by the contact's address, and those that were left out by one. */
+    @Select("""
+            SELECT d.href FROM card d WHERE d.source = #{source} AND d.tag <> '' AND (d.why = 'EXCLUDED'
+                OR d.standing = 'TIED' AND NOT d.detached AND EXISTS (SELECT FROM contact_address x JOIN exclusion e
+                    ON e.key IN (x.address, '@' || split_part(x.address, '@', 2)) OR e.kind NOT IN ('ADDRESS', 'DOMAIN')
+                    OR (e.kind = 'DOMAIN' AND x.address LIKE '%.' || substr(e.key, 2))
+                    WHERE x.contact = d.contact))
+            ORDER BY d.href
+            """)
+    List<String> concernedByExclusions(@Param("source") int source);
+
     @Update("UPDATE book SET planned_at = #{now} WHERE source = #{source}")
     int planned(@Param("source") int source, @Param("now") Instant now);
 
@@ -256,7 +282,8 @@ interface CardMapper {
                   WHERE d.standing = 'OPEN' AND n.person = #{person} AND jsonb_exists(d.speaks::jsonb, c.id::text))
               AND NOT EXISTS (SELECT FROM contact_address x JOIN exclusion e
                       ON e.key IN (x.address, '@' || split_part(x.address, '@', 2))
-                  WHERE x.contact = c.id AND (e.person IS NULL OR e.person = #{person}) AND e.policy IS NULL
+                      OR (e.kind = 'DOMAIN' AND x.address LIKE '%.' || substr(e.key, 2))
+                  WHERE x.contact = c.id AND (e.person IS NULL OR e.person = #{person})
                     AND (e.last_day IS NULL OR e.last_day >= current_date))
               AND CASE #{gives}
                   WHEN 'ALL' THEN true

@@ -111,22 +111,7 @@ class ContactStates {
     }
 
     private static ContactDetails withParts(ContactDetails d) {
-        return ContactField.PARTS.put(
-                d,
-                new ContactDetails(
-                        d.name(),
-                        parts(d.name()),
-                        d.organisation(),
-                        d.unit(),
-                        d.title(),
-                        d.role(),
-                        d.mails(),
-                        d.phones(),
-                        d.places(),
-                        d.urls(),
-                        d.birthday(),
-                        d.note(),
-                        d.categories()));
+        return ContactField.PARTS.put(d, ContactDetails.called("", parts(d.name())));
     }
 
     private void keep(ContactSide side, ContactDetails details) {
@@ -209,7 +194,8 @@ class ContactStates {
         Map<String, Object> changed = new TreeMap<>();
         for (ContactField field : ContactField.values()) {
             if (!field.of(was).equals(field.of(now))) {
-                changed.put(field.name().toLowerCase(Locale.ROOT), field.words(of));
+                // what somebody noted of a person has no place in a record that nobody can change
+                changed.put(field.name().toLowerCase(Locale.ROOT), field == ContactField.NOTE ? "" : field.words(of));
             }
         }
         return changed;

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.ContactDetails.NameParts;
+import jandrel.core.contacts.ContactField;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.ImportRejected;
@@ -132,20 +133,7 @@ class ContactStatesTest {
     }
 
     private static ContactDetails named(ContactDetails d) {
-        return new ContactDetails(
-                "Somebody",
-                d.parts(),
-                d.organisation(),
-                d.unit(),
-                d.title(),
-                d.role(),
-                d.mails(),
-                d.phones(),
-                d.places(),
-                d.urls(),
-                d.birthday(),
-                d.note(),
-                d.categories());
+        return ContactField.NAME.put(d, ContactDetails.called("Somebody", NameParts.NONE));
     }
 
     @Test
