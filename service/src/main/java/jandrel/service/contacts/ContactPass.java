@@ -147,7 +147,7 @@ public class ContactPass implements ContactSync {
             this.rules = policy.books();
             this.direction = policy.scope().contacts();
             Set<String> privately = books.privately(connection.id());
-            books.begins(source, Books.fingerprint(rules, direction, privately));
+            books.sortedUnder(source, Books.fingerprint(rules, direction, privately));
             // as its cursor is now
             this.source = connections.source(source).orElseThrow(CursorConflict::byRest);
             this.place = new SourceRef(source, connection.person(), connection.since(), connection.generation());
@@ -299,7 +299,7 @@ public class ContactPass implements ContactSync {
                 }
                 stillAtWork();
                 try {
-                    exchange.settle(card, books.isUndone(card) ? back : usual);
+                    exchange.settle(card, isUndone(card) ? back : usual);
                 } catch (SourceTrouble trouble) {
                     LOG.warn("card {}: {}", card, trouble.getMessage());
                     books.trouble(card, String.valueOf(trouble.getMessage()));
@@ -308,6 +308,11 @@ public class ContactPass implements ContactSync {
                     }
                 }
             }
+        }
+
+        /** Asked for each: somebody may take back what is under way. */
+        private boolean isUndone(UUID card) {
+            return books.place(card).filter(Books.Place::undone).isPresent();
         }
 
         /** Nothing goes out any more from the moment that somebody puts it to rest. */

@@ -97,19 +97,13 @@ public class Books {
                 .toString();
     }
 
-    /**
-     * Makes sure that the cards of a book are sorted under these rules.
-     *
-     * @return whether all of it is to be read anew
-     */
+    /** Makes sure that the cards of a book are sorted under these rules: all of it is read anew where they are others. */
     @Transactional
-    public boolean begins(int source, String fingerprint) {
+    public void sortedUnder(int source, String fingerprint) {
         mapper.addBook(source);
-        if (mapper.book(source).map(BookRow::rules).orElse("").equals(fingerprint)) {
-            return false;
+        if (!mapper.book(source).map(BookRow::rules).orElse("").equals(fingerprint)) {
+            mapper.sortAnew(source, fingerprint);
         }
-        mapper.sortAnew(source, fingerprint);
-        return true;
     }
 
     /**
@@ -144,31 +138,28 @@ public class Books {
 
     /** Who is to be put into a book, where that is to be looked for. */
     public List<UUID> wantedOut(UUID person, Source source, BookRules books) {
-        Instant now = clock.instant();
         BookRow book = mapper.book(source.id()).orElseThrow();
         Optional<Instant> planned = Optional.ofNullable(book.plannedAt());
         boolean due = planned.isEmpty()
                 || book.askedAt() != null
                 || book.granted() > 0
-                || planned.get().isBefore(now.minus(PLANNED_AGAIN))
+                || planned.get().isBefore(clock.instant().minus(PLANNED_AGAIN))
                 || mapper.directoryChangedSince(planned.get());
-        int room = books.most() - mapper.outCount(source.id());
-        if (!due || room <= 0) {
-            return List.of();
-        }
-        return mapper.wantedOut(
-                person, books.gives().name(), now.minus(Duration.ofDays(books.recentDays())), now, room);
+        return due ? wantedOut(person, source, books, books.most()) : List.of();
+    }
+
+    private List<UUID> wantedOut(UUID person, Source source, BookRules books, int most) {
+        Instant now = clock.instant();
+        int room = Math.min(most, books.most() - mapper.outCount(source.id()));
+        return room <= 0
+                ? List.of()
+                : mapper.wantedOut(
+                        person, books.gives().name(), now.minus(Duration.ofDays(books.recentDays())), now, room);
     }
 
     /** The names of those, the first of them. */
     public List<String> namesOut(UUID person, Source source, BookRules books, int most) {
-        Instant now = clock.instant();
-        int room = Math.min(most, books.most() - mapper.outCount(source.id()));
-        if (room <= 0) {
-            return List.of();
-        }
-        Instant since = now.minus(Duration.ofDays(books.recentDays()));
-        List<UUID> ids = mapper.wantedOut(person, books.gives().name(), since, now, room);
+        List<UUID> ids = wantedOut(person, source, books, most);
         return mapper.fits(ids.toArray(UUID[]::new)).stream()
                 .map(f -> f.name() + (f.account().isEmpty() ? "" : " (" + f.account() + ")"))
                 .toList();
@@ -178,7 +169,6 @@ public class Books {
      * Whether a book may be exchanged: what it brings at once is little, or somebody has seen it.
      *
      * @param writes how many cards would be put into it
-     *
      * @param creates whether new contacts come of it
      */
     @Transactional
@@ -198,11 +188,6 @@ public class Books {
     @Transactional
     public void begun(int source) {
         mapper.begun(source);
-    }
-
-    /** Whether what came of a card is being taken back. */
-    public boolean isUndone(UUID card) {
-        return mapper.one(card).filter(Row::undone).isPresent();
     }
 
     /** Somebody has seen what a book would begin with. */
@@ -251,10 +236,9 @@ public class Books {
      * Makes contacts of those whom a book alone has.
      *
      * @param cards by href; those that are not new any more are passed over
-     * @return how many were made
      */
     @Transactional(rollbackFor = ImportRejected.class)
-    public int create(Source source, Map<String, ContactDetails> cards, String by) throws ImportRejected {
+    public void create(Source source, Map<String, ContactDetails> cards, String by) throws ImportRejected {
         rules.change();
         List<Row> rows = mapper.at(source.id(), cards.keySet().toArray(String[]::new)).stream()
                 .filter(r -> r.standing().equals(Standing.NEW.name()))
@@ -270,7 +254,6 @@ public class Books {
         for (int n = 0; n < rows.size(); n++) {
             tying.tie(rows.get(n), made.get(n), true);
         }
-        return made.size();
     }
 
     /** What is known of a contact, the directory's columns and all else; nothing where there is no such contact. */

@@ -155,21 +155,10 @@ interface CardMapper {
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     List<UUID> pending(@Param("source") int source, @Param("undone") boolean undone, @Param("most") int most);
 
-    record Open(
-            UUID id,
-            int source,
-            String href,
-            String name,
-            String why,
-            String details,
-            String speaks,
-            UUID connection,
-            UUID person,
-            String personName,
-            String label) {}
+    record Open(UUID id, String why, String details, String speaks, UUID connection, String personName, String label) {}
 
     @Select("""
-            SELECT d.id, d.source, d.href, d.name, d.why, d.details, d.speaks, c.id AS connection, c.person, p.name AS person_name, o.label
+            SELECT d.id, d.why, d.details, d.speaks, c.id AS connection, p.name AS person_name, o.label
             FROM card d JOIN source o ON o.id = d.source JOIN connection c ON c.id = o.connection JOIN person p ON p.id = c.person
             WHERE d.standing = 'OPEN' AND (#{card}::uuid IS NULL OR d.id = #{card}) AND (#{person}::uuid IS NULL OR c.person = #{person})
             ORDER BY p.name, d.name, d.id LIMIT #{most}
@@ -265,7 +254,7 @@ interface CardMapper {
     @Select("SELECT count(*) FROM card WHERE source = #{source} AND standing = 'NEW'")
     int newCount(@Param("source") int source);
 
-    /** How many first meetings of a contact and a card wait. */
+    /** Whether any contact is another since then. */
     @Select("SELECT EXISTS (SELECT FROM contact WHERE changed_at > #{since})")
     boolean directoryChangedSince(@Param("since") Instant since);
 
@@ -343,11 +332,16 @@ interface CardMapper {
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     List<ContactSide> sides(@Param("keys") String[] keys);
 
+    @Select(SIDE + "WHERE c.id = ANY(#{ids}) AND d.contact IS NULL")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    List<ContactSide> withoutDetails(@Param("ids") UUID[] ids);
+
     @Insert("""
-            INSERT INTO contact_details VALUES (#{contact}, #{details}, #{columns})
+            INSERT INTO contact_details SELECT * FROM unnest(#{contacts}::uuid[], #{details}::text[], #{columns}::text[])
             ON CONFLICT (contact) DO UPDATE SET details = excluded.details, columns = excluded.columns
             """)
-    int details(@Param("contact") UUID contact, @Param("details") String details, @Param("columns") String columns);
+    int details(
+            @Param("contacts") UUID[] contacts, @Param("details") String[] details, @Param("columns") String[] columns);
 
     /** @return of accounts with that name alone, without case */
     @Select(

@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -102,20 +103,20 @@ class ContactStates {
 
     /** Of whom nothing but the directory's columns is known: what a card of theirs begins with. */
     void begin(Collection<UUID> contacts) {
-        for (UUID contact : contacts) {
-            mapper.side(contact).filter(s -> s.details() == null).ifPresent(s -> {
-                ContactDetails here = here(s);
-                keep(s, withParts(here));
-            });
-        }
+        Map<ContactSide, ContactDetails> fresh = new LinkedHashMap<>();
+        mapper.withoutDetails(contacts.toArray(UUID[]::new)).forEach(s -> fresh.put(s, withParts(here(s))));
+        keep(fresh);
     }
 
     private static ContactDetails withParts(ContactDetails d) {
         return ContactField.PARTS.put(d, ContactDetails.called("", parts(d.name())));
     }
 
-    private void keep(ContactSide side, ContactDetails details) {
-        mapper.details(side.id(), Json.write(details), Json.write(Columns.of(side)));
+    private void keep(Map<ContactSide, ContactDetails> details) {
+        mapper.details(
+                details.keySet().stream().map(ContactSide::id).toArray(UUID[]::new),
+                details.values().stream().map(Json::write).toArray(String[]::new),
+                details.keySet().stream().map(s -> Json.write(Columns.of(s))).toArray(String[]::new));
     }
 
     /**
@@ -167,7 +168,7 @@ class ContactStates {
         } else {
             mapper.touched(side.id());
         }
-        keep(mapper.side(side.id()).orElseThrow(), now);
+        keep(Map.of(mapper.side(side.id()).orElseThrow(), now));
         journal.add(
                 by,
                 "changed",
@@ -238,12 +239,11 @@ class ContactStates {
         mapper.madeBy(keys, by);
         Map<String, ContactSide> made = new HashMap<>();
         mapper.sides(keys).forEach(s -> made.put(s.key(), s));
-        List<UUID> ids = new ArrayList<>();
+        Map<ContactSide, ContactDetails> details = new LinkedHashMap<>();
         for (int n = 0; n < cards.size(); n++) {
-            ContactSide side = java.util.Objects.requireNonNull(made.get(keys[n]));
-            keep(side, cards.get(n));
-            ids.add(side.id());
+            details.put(java.util.Objects.requireNonNull(made.get(keys[n])), cards.get(n));
         }
-        return ids;
+        keep(details);
+        return details.keySet().stream().map(ContactSide::id).toList();
     }
 }
