@@ -170,6 +170,24 @@ public final class ImapMailbox implements Mailbox {
     }
 
     @Override
+    public Extent enter(String name) {
+        try (AbortableSockets.Deadline deadline = sockets.deadline()) {
+            validities.remove(name);
+            IMAPFolder folder = opened(name);
+            long next = folder.getUIDNext();
+            if (next <= 0) {
+                return extent(name);
+            }
+            long validity = folder.getUIDValidity();
+            validities.put(name, validity);
+            long changes = store.hasCapability("CONDSTORE") ? Math.max(0, folder.getHighestModSeq()) : 0;
+            return new Extent(validity, next, folder.getMessageCount(), changes);
+        } catch (MessagingException broken) {
+            throw broken("a folder cannot be looked at", broken);
+        }
+    }
+
+    @Override
     public long[] uids(String folder, long first, LocalDate since) {
         String search = "UID SEARCH UID " + first + ":* SINCE " + DAY.format(since);
         // n:* always names the last message, even when its number is lower (RFC 3501 §6.4.8)

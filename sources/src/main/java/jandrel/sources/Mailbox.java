@@ -66,6 +66,11 @@ public interface Mailbox extends AutoCloseable {
     /** One request. */
     Extent extent(String folder);
 
+    /** The extent of a folder that is read next: opening it says as much, and asking before costs a server as long again. */
+    default Extent enter(String folder) {
+        return extent(folder);
+    }
+
     /** The UIDs of what arrived on that day or later and is numbered from {@code first} on, rising. */
     long[] uids(String folder, long first, LocalDate since);
 

@@ -72,6 +72,7 @@ class ImapMailboxTest {
             assertThat(mailbox.uids("INBOX", all[5] + 1, LocalDate.now().minusDays(100)))
                     .isEmpty();
             assertThat(mailbox.extent("INBOX").next()).isEqualTo(all[5] + 1);
+            assertThat(mailbox.enter("INBOX")).isEqualTo(mailbox.extent("INBOX"));
         }
     }
 

@@ -21,7 +21,7 @@ final class FolderRead {
     /** Small, so that reading and storing overlap. */
     private static final int FIRST_LOT = 50;
     /** Among how many numbers the newest are looked for first. */
-    private static final int NEAR = 400;
+    private static final int NEAR = 200;
     /** Few enough that what arrives meanwhile waits for seconds, and enough that fetching and storing overlap. */
     private static final int SLICE = 4_000;
 

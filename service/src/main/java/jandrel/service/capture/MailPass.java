@@ -93,8 +93,9 @@ class MailPass {
         // what somebody puts into a folder for it counts however old it is
         Instant since = source.counts() ? FIRST_MAIL : connection.since();
         SourceRef place = new SourceRef(source.id(), connection.person(), since, connection.generation());
-        return new FolderRead(
-                lots, folder, source, new FolderReading(place, mailbox.extent(folder.name()), Choices.of(connection)));
+        boolean first = source.cursor().isEmpty();
+        Extent extent = first ? mailbox.enter(folder.name()) : mailbox.extent(folder.name());
+        return new FolderRead(lots, folder, source, new FolderReading(place, extent, Choices.of(connection)));
     }
 
     /** Once all that is new in a folder has been read. */

@@ -82,6 +82,7 @@ class MailPassTest {
                                 false))
                         .toList());
         when(positions.toRefetch(anyInt(), anyInt())).thenReturn(List.of());
+        when(mailbox.enter(any())).thenCallRealMethod();
     }
 
     private void cursor(String cursor, Extent extent, long... uids) {
