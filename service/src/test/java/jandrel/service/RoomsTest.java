@@ -47,6 +47,7 @@ class RoomsTest {
         MAY_KNOW.put("triage", Set.of("timeline"));
         MAY_KNOW.put("meetings", Set.of("timeline"));
         MAY_KNOW.put("contacts", Set.of("capture"));
+        MAY_KNOW.put("measures", Set.of("timeline"));
         MAY_KNOW.put("rehearsal", Set.of("triage"));
         MAY_KNOW.put("notices", Set.of("triage", "meetings"));
         MAY_KNOW.put("retention", Set.of("triage", "meetings", "contacts", "rehearsal"));

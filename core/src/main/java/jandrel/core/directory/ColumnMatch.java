@@ -147,6 +147,8 @@ public final class ColumnMatch {
             Map.entry("state", Set.of("state", "status", "outcome", "dealstatus")),
             Map.entry(
                     "value", Set.of("value", "amount", "dealvalue", "dealamount", "price", "sum", "revenue", "total")),
+            Map.entry("period", Set.of("period", "billingperiod", "frequency")),
+            Map.entry("channel", Set.of("channel", "source", "origin")),
             Map.entry("currency", Set.of("currency", "currencycode", "currencyiso")),
             Map.entry("contacts", Set.of("contacts", "contact", "contactkeys", "contactids", "primarycontact")),
             Map.entry("team", Set.of("team", "department", "unit", "region", "office")),

@@ -48,6 +48,8 @@ public enum DirectoryFile {
             column("state", CellKind.STATE),
             column("value", CellKind.AMOUNT),
             column("currency", CellKind.CURRENCY),
+            column("period", CellKind.PERIOD),
+            column("channel", CellKind.TEXT),
             column("owner", CellKind.PERSON),
             column("contacts", CellKind.CONTACTS));
 
@@ -68,6 +70,8 @@ public enum DirectoryFile {
         AMOUNT,
         /** Three letters (ISO 4217). */
         CURRENCY,
+        /** {@code once} or {@code month}. */
+        PERIOD,
         /** {@code open}, {@code won} or {@code lost}. */
         STATE
     }

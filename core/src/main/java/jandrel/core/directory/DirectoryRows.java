@@ -4,8 +4,10 @@ import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.address.PhoneNumber;
 import java.math.BigDecimal;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** The rows of the directory's files. Each knows the line it stands on; references to other rows are by key. */
@@ -48,7 +50,13 @@ public final class DirectoryRows {
             @Nullable LocalDate since)
             implements Row {}
 
-    /** Columns {@code key, name, account, stage, state, value, currency, owner, contacts}: the keys of who has a part in it. */
+    /**
+     * Columns {@code key, name, account, stage, state, value, currency, period, channel, owner, contacts}.
+     *
+     * @param period whether the value is once or every month
+     * @param channel where it came from, as the company names it
+     * @param contacts the keys of who has a part in it
+     */
     public record OpportunityRow(
             long line,
             String key,
@@ -58,13 +66,43 @@ public final class DirectoryRows {
             OpportunityState state,
             @Nullable BigDecimal value,
             String currency,
+            Period period,
+            String channel,
             String owner,
             List<String> contacts)
             implements Row {}
 
+    /**
+     * How an opportunity was before it came here. Columns {@code opportunity, at, stage, state, value, currency, period, channel, owner}.
+     *
+     * @param opportunity its key
+     * @param at from which moment on
+     */
+    public record OpportunityWas(
+            long line,
+            String opportunity,
+            Instant at,
+            String stage,
+            OpportunityState state,
+            @Nullable BigDecimal value,
+            String currency,
+            Period period,
+            String channel,
+            String owner) {}
+
     /** Columns {@code key, name, addresses, team, role}. */
     public record PersonRow(long line, String key, String name, List<EmailAddress> addresses, String team, String role)
             implements Row {}
+
+    /** How often an opportunity's value is paid. */
+    public enum Period {
+        ONCE,
+        MONTH;
+
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
 
     /** Whether an opportunity can still be won. */
     public enum OpportunityState {

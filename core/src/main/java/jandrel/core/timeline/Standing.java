@@ -21,7 +21,14 @@ public enum Standing {
      * @param outcome what somebody said of it; empty for nothing
      */
     public static Standing of(MeetingItem meeting, boolean declined, boolean missed, String outcome, Instant now) {
-        if (meeting.state() == MeetingItem.State.CANCELLED) {
+        boolean cancelled = meeting.state() == MeetingItem.State.CANCELLED;
+        return of(cancelled, meeting.ends(), declined, missed, outcome, now);
+    }
+
+    /** As {@link #of(MeetingItem, boolean, boolean, String, Instant)}, where no more than this is known of it. */
+    public static Standing of(
+            boolean cancelled, Instant ends, boolean declined, boolean missed, String outcome, Instant now) {
+        if (cancelled) {
             return CANCELLED;
         }
         if (!outcome.isEmpty()) {
@@ -30,7 +37,7 @@ public enum Standing {
         if (declined) {
             return DECLINED;
         }
-        if (meeting.ends().isAfter(now)) {
+        if (ends.isAfter(now)) {
             return PLANNED;
         }
         return missed ? MISSED : HELD;

@@ -3,7 +3,10 @@ package jandrel.formats.table;
 import jandrel.core.directory.ImportProblem;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -105,6 +108,23 @@ final class Cells {
         } catch (DateTimeException malformed) {
             problem(column, "“" + value + "” is not a date like 2026-03-31");
             return null;
+        }
+    }
+
+    /** A moment with its offset (RFC 3339), or a day for its beginning in UTC; the epoch when it is neither. */
+    Instant moment(String column) {
+        String value = required(column);
+        try {
+            return value.length() == 10
+                    ? LocalDate.parse(value).atStartOfDay(ZoneOffset.UTC).toInstant()
+                    : OffsetDateTime.parse(value).toInstant();
+        } catch (DateTimeException malformed) {
+            if (!value.isEmpty()) {
+                problem(
+                        column,
+                        "“" + value + "” is not a day like 2026-03-31 or a moment like 2026-03-31T09:30:00+02:00");
+            }
+            return Instant.EPOCH;
         }
     }
 

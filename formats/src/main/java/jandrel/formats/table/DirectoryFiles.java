@@ -3,11 +3,13 @@ package jandrel.formats.table;
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
 import jandrel.core.directory.DirectoryFile;
+import jandrel.core.directory.DirectoryRows;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
+import jandrel.core.directory.DirectoryRows.OpportunityWas;
 import jandrel.core.directory.DirectoryRows.PersonRow;
 import jandrel.core.directory.DirectoryRows.Row;
 import jandrel.core.directory.ImportRejected;
@@ -86,6 +88,26 @@ public final class DirectoryFiles {
         return table(DirectoryFile.PEOPLE).read(file, DirectoryFiles::person);
     }
 
+    /** How opportunities were before they came here. */
+    public static List<OpportunityWas> history(Reader file) throws ImportRejected {
+        CsvTable table = new CsvTable(
+                List.of("opportunity", "at", "state"),
+                Set.of("stage", "value", "currency", "period", "channel", "owner"));
+        return table.read(
+                file,
+                cells -> new OpportunityWas(
+                        cells.line(),
+                        cells.required("opportunity"),
+                        cells.moment("at"),
+                        cells.text("stage"),
+                        cells.oneOf("state", OpportunityState.class, OpportunityState.OPEN),
+                        cells.amount("value"),
+                        cells.currency("currency"),
+                        cells.oneOf("period", DirectoryRows.Period.class, DirectoryRows.Period.ONCE),
+                        cells.text("channel"),
+                        cells.text("owner")));
+    }
+
     private static CsvTable table(DirectoryFile kind) {
         Map<Boolean, List<String>> names = kind.columns().stream()
                 .collect(Collectors.partitioningBy(
@@ -160,6 +182,8 @@ public final class DirectoryFiles {
                 cells.oneOf("state", OpportunityState.class, OpportunityState.OPEN),
                 cells.amount("value"),
                 cells.currency("currency"),
+                cells.oneOf("period", DirectoryRows.Period.class, DirectoryRows.Period.ONCE),
+                cells.text("channel"),
                 cells.text("owner"),
                 cells.list("contacts", "a key", java.util.Optional::of));
     }

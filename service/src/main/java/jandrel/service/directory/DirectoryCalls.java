@@ -131,7 +131,7 @@ class DirectoryCalls {
         };
     }
 
-    private static String utf8(byte[] file) {
+    static String utf8(byte[] file) {
         try {
             return StandardCharsets.UTF_8
                     .newDecoder()

@@ -41,6 +41,7 @@ class OpenApi {
             ExclusionApi.class,
             JournalApi.class,
             jandrel.api.ContactApi.class,
+            jandrel.api.MeasureApi.class,
             jandrel.api.MeetingApi.class,
             jandrel.api.NoticeApi.class,
             jandrel.api.OutboxApi.class,

@@ -256,7 +256,18 @@ class Settling {
         String key = "made-" + UUID.randomUUID();
         undo.opportunities().add(key);
         directory.opportunities(List.of(new OpportunityRow(
-                0, key, name, account, "new", DirectoryRows.OpportunityState.OPEN, null, "", "", contacts)));
+                0,
+                key,
+                name,
+                account,
+                "new",
+                DirectoryRows.OpportunityState.OPEN,
+                null,
+                "",
+                DirectoryRows.Period.ONCE,
+                "",
+                "",
+                contacts)));
         return key;
     }
 

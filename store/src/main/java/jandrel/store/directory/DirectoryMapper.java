@@ -146,6 +146,8 @@ public interface DirectoryMapper {
             String state,
             @Nullable String value,
             String currency,
+            String period,
+            String channel,
             @Nullable UUID owner,
             UUID[] contacts,
             String[] byHand)
@@ -153,7 +155,8 @@ public interface DirectoryMapper {
         @Override
         public boolean same(FileImport.State other) {
             return other instanceof OpportunityState o
-                    && List.of(name, stage, state, currency).equals(List.of(o.name, o.stage, o.state, o.currency))
+                    && List.of(name, stage, state, currency, period, channel)
+                            .equals(List.of(o.name, o.stage, o.state, o.currency, o.period, o.channel))
                     && Objects.equals(account, o.account)
                     && Objects.equals(value, o.value)
                     && Objects.equals(owner, o.owner)
@@ -172,6 +175,8 @@ public interface DirectoryMapper {
                     keep.contains("state") ? was.state : state,
                     keep.contains("value") ? was.value : value,
                     keep.contains("currency") ? was.currency : currency,
+                    keep.contains("period") ? was.period : period,
+                    keep.contains("channel") ? was.channel : channel,
                     keep.contains("owner") ? was.owner : owner,
                     keep.contains("contacts") ? was.contacts : contacts,
                     byHand);
@@ -179,7 +184,8 @@ public interface DirectoryMapper {
 
         @Override
         public OpportunityState marked(String[] marks) {
-            return new OpportunityState(id, key, name, account, stage, state, value, currency, owner, contacts, marks);
+            return new OpportunityState(
+                    id, key, name, account, stage, state, value, currency, period, channel, owner, contacts, marks);
         }
     }
 
@@ -200,7 +206,7 @@ public interface DirectoryMapper {
     List<ContactState> contacts(@Param("keys") String[] keys);
 
     @Select("""
-            SELECT id, key, name, account, stage, state, trim_scale(value)::text AS value, currency, owner,
+            SELECT id, key, name, account, stage, state, trim_scale(value)::text AS value, currency, period, channel, owner,
                    ARRAY(SELECT contact FROM opportunity_contact WHERE opportunity = o.id ORDER BY contact) AS contacts, by_hand
             FROM opportunity o WHERE key = ANY(#{keys})
             """)
@@ -280,12 +286,13 @@ public interface DirectoryMapper {
 
     @Insert({
         "<script>",
-        "INSERT INTO opportunity (id, key, name, account, stage, state, value, currency, owner, by_hand) VALUES ",
+        "INSERT INTO opportunity (id, key, name, account, stage, state, value, currency, period, channel, owner, by_hand) VALUES ",
         "<foreach collection='rows' item='r' separator=','>",
-        "(#{r.id}, #{r.key}, #{r.name}, #{r.account}::uuid, #{r.stage}, #{r.state}, #{r.value}::numeric, #{r.currency},",
+        "(#{r.id}, #{r.key}, #{r.name}, #{r.account}::uuid, #{r.stage}, #{r.state}, #{r.value}::numeric, #{r.currency}, #{r.period}, #{r.channel},",
         "#{r.owner}::uuid, #{r.byHand})</foreach>",
         "ON CONFLICT (key) DO UPDATE SET name = excluded.name, account = excluded.account, stage = excluded.stage,",
-        "state = excluded.state, value = excluded.value, currency = excluded.currency, owner = excluded.owner, by_hand = excluded.by_hand,",
+        "state = excluded.state, value = excluded.value, currency = excluded.currency, period = excluded.period,",
+        "channel = excluded.channel, owner = excluded.owner, by_hand = excluded.by_hand,",
         "version = opportunity.version + 1, changed_at = now()",
         "</script>"
     })

@@ -120,6 +120,8 @@ public class DirectoryTables {
                             "state", "lower(r.state)",
                             "value", "trim_scale(r.value)",
                             "currency", "r.currency",
+                            "period", "r.period",
+                            "channel", "r.channel",
                             "owner", "o.key",
                             "owner_name", "o.name",
                             "contacts",

@@ -17,7 +17,7 @@ import org.springframework.stereotype.Component;
 @Component
 class OpportunityImport extends KindImport<OpportunityRow, OpportunityState> {
     private static final Set<String> COLUMNS =
-            Set.of("name", "account", "stage", "state", "value", "currency", "owner", "contacts");
+            Set.of("name", "account", "stage", "state", "value", "currency", "period", "channel", "owner", "contacts");
 
     OpportunityImport(DirectoryMapper mapper, Reopener reopened) {
         super(mapper, reopened);
@@ -55,6 +55,8 @@ class OpportunityImport extends KindImport<OpportunityRow, OpportunityState> {
                                     row.state().name(),
                                     value,
                                     row.currency(),
+                                    row.period().word(),
+                                    row.channel(),
                                     owner,
                                     parts,
                                     new String[0]),

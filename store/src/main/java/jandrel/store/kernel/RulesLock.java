@@ -31,7 +31,12 @@ public interface RulesLock {
     default void change() {
         alone();
         next();
+        by(Author.now());
     }
+
+    /** Whom the history of records names for what this transaction changes. */
+    @Select("SELECT set_config('jandrel.by', #{login}, true)")
+    String by(@org.apache.ibatis.annotations.Param("login") String login);
 
     default void alone() {
         LockOrder.rulesAlone();

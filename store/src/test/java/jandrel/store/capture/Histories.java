@@ -4,6 +4,7 @@ import jandrel.core.address.EmailAddress;
 import jandrel.core.decide.Decider;
 import jandrel.core.decide.Decision;
 import jandrel.core.decide.ManualOverride;
+import jandrel.core.directory.DirectoryRows;
 import jandrel.core.directory.DirectoryRows.LeadRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.DirectoryRows.OpportunityState;
@@ -415,6 +416,8 @@ public final class Histories {
                         "",
                         state,
                         null,
+                        "",
+                        DirectoryRows.Period.ONCE,
                         "",
                         owner,
                         contacts)));

@@ -2,6 +2,7 @@ package jandrel.store.capture;
 
 import jandrel.core.address.DomainName;
 import jandrel.core.address.EmailAddress;
+import jandrel.core.directory.DirectoryRows;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.OpportunityRow;
@@ -132,8 +133,19 @@ public final class Scene {
 
     Scene opportunity(String key, String account, OpportunityState state) throws ImportRejected {
         store.get(Directory.class)
-                .opportunities(
-                        List.of(new OpportunityRow(2, key, "Opp " + key, account, "", state, null, "", "", List.of())));
+                .opportunities(List.of(new OpportunityRow(
+                        2,
+                        key,
+                        "Opp " + key,
+                        account,
+                        "",
+                        state,
+                        null,
+                        "",
+                        DirectoryRows.Period.ONCE,
+                        "",
+                        "",
+                        List.of())));
         return this;
     }
 

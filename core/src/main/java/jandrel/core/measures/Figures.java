@@ -1,0 +1,387 @@
+package jandrel.core.measures;
+
+import jandrel.core.measures.Deal.Change;
+import jandrel.core.measures.Deal.Means;
+import jandrel.core.measures.Measure.By;
+import jandrel.core.measures.Sheet.Behind;
+import jandrel.core.measures.Sheet.Cell;
+import jandrel.core.measures.Sheet.Column;
+import jandrel.core.measures.Sheet.Line;
+import jandrel.core.measures.Sheet.Unit;
+import jandrel.core.timeline.Standing;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.UUID;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** The measures of meetings and of opportunities, over all of them that the reader may see. */
+public final class Figures {
+    private final Map<UUID, List<MetAccount>> meetings;
+    private final List<Deal> deals;
+    private final Map<UUID, List<Deal>> ofAccount;
+    private final Teams teams;
+
+    private final Predicate<@Nullable UUID> whose;
+
+    /** @param whose whose figures these are: what others own is only what theirs is told by */
+    public Figures(List<MetAccount> meetings, List<Deal> deals, Teams teams, Predicate<@Nullable UUID> whose) {
+        this.whose = whose;
+        this.meetings =
+                meetings.stream().sorted(MetAccount.IN_ORDER).collect(Collectors.groupingBy(MetAccount::account));
+        List<Deal> all =
+                deals.stream().sorted(Comparator.comparing(Deal::opened)).toList();
+        this.ofAccount = all.stream().collect(Collectors.groupingBy(d -> d.now().account()));
+        this.deals = all.stream().filter(d -> whose.test(d.now().owner())).toList();
+        this.teams = teams;
+    }
+
+    /** Something that counts, with all that lines are told apart by. */
+    private record Counted<T>(
+            T what, Behind row, Instant at, @Nullable UUID owner, String channel) {}
+
+    private <T> String key(Counted<T> one, By by, Span span) {
+        return switch (by) {
+            case MONTH -> span.month(one.at());
+            case OWNER -> one.owner() == null ? "" : one.owner().toString();
+            case TEAM -> teams.of(one.owner(), one.at());
+            case CHANNEL, STAGE -> one.channel();
+        };
+    }
+
+    private <T> Sheet sheet(
+            List<Counted<T>> all,
+            By by,
+            Span span,
+            Only only,
+            List<Column> columns,
+            Function<List<Counted<T>>, List<Cell>> cells) {
+        Map<String, List<Counted<T>>> lines = new TreeMap<>();
+        if (by == By.MONTH) {
+            // a month without any is a month, too
+            span.months().forEach(month -> lines.put(month, new ArrayList<>()));
+        }
+        List<Counted<T>> counted = all.stream()
+                .filter(c -> only.has(c.owner(), teams.of(c.owner(), c.at()), c.channel()))
+                .toList();
+        counted.forEach(one -> lines.computeIfAbsent(key(one, by, span), k -> new ArrayList<>())
+                .add(one));
+        List<Line> done = new ArrayList<>();
+        lines.forEach((key, some) -> done.add(new Line(key, some.size(), cells.apply(some))));
+        return new Sheet(columns, done, new Line("", counted.size(), cells.apply(counted)));
+    }
+
+    private static <T> List<Behind> rows(List<Counted<T>> all, Predicate<T> which) {
+        return all.stream().filter(c -> which.test(c.what())).map(Counted::row).toList();
+    }
+
+    /**
+     * @param again whether they were met, or are to be met, again
+     * @param opened whether there was an opportunity then or later
+     */
+    private record First(Standing standing, boolean again, boolean opened, boolean won) {}
+
+    private static final List<Column> OF_FIRST = List.of(
+            new Column("planned", Unit.COUNT),
+            new Column("held", Unit.COUNT),
+            new Column("missed", Unit.COUNT),
+            new Column("cancelled", Unit.COUNT),
+            new Column("declined", Unit.COUNT),
+            new Column("shown up", Unit.SHARE),
+            new Column("met again", Unit.SHARE),
+            new Column("opportunity", Unit.SHARE),
+            new Column("won", Unit.SHARE));
+
+    /** See {@link Measure#FIRST_MEETINGS}. */
+    public Sheet firstMeetings(Span span, By by, Only only) {
+        List<Counted<First>> all = new ArrayList<>();
+        meetings.forEach((account, ofIt) -> {
+            List<Deal> theirs = ofAccount.getOrDefault(account, List.of());
+            String channel = theirs.isEmpty() ? "" : theirs.get(0).now().channel();
+            for (MetAccount met : untilHeld(ofIt)) {
+                if (span.has(met.begins()) && whose.test(met.owner())) {
+                    First first = new First(
+                            met.standing(),
+                            ofIt.stream().anyMatch(m -> MetAccount.IN_ORDER.compare(m, met) > 0 && isAhead(m)),
+                            theirs.stream().anyMatch(d -> isOpenAtOrAfter(d, met.begins(), span)),
+                            theirs.stream().anyMatch(d -> d.isWon() && isOpenAtOrAfter(d, met.begins(), span)));
+                    all.add(new Counted<>(
+                            first, new Behind(met.meeting(), account), met.begins(), met.owner(), channel));
+                }
+            }
+        });
+        return sheet(all, by, span, only, OF_FIRST, some -> {
+            List<Cell> cells = new ArrayList<>();
+            for (Standing standing :
+                    List.of(Standing.PLANNED, Standing.HELD, Standing.MISSED, Standing.CANCELLED, Standing.DECLINED)) {
+                cells.add(Cell.count(rows(some, f -> f.standing() == standing)));
+            }
+            List<Behind> held = rows(some, f -> f.standing() == Standing.HELD);
+            int missed = rows(some, f -> f.standing() == Standing.MISSED).size();
+            cells.add(Cell.share(held, held.size() + missed));
+            cells.add(Cell.share(rows(some, f -> f.standing() == Standing.HELD && f.again()), held.size()));
+            cells.add(Cell.share(rows(some, f -> f.standing() == Standing.HELD && f.opened()), held.size()));
+            cells.add(Cell.share(rows(some, f -> f.standing() == Standing.HELD && f.won()), held.size()));
+            return cells;
+        });
+    }
+
+    private static List<MetAccount> untilHeld(List<MetAccount> ofIt) {
+        List<MetAccount> first = new ArrayList<>();
+        for (MetAccount met : ofIt) {
+            first.add(met);
+            if (met.isHeld()) {
+                break;
+            }
+        }
+        return first;
+    }
+
+    private static boolean isAhead(MetAccount met) {
+        return met.isHeld() || met.standing() == Standing.PLANNED;
+    }
+
+    /** Not one that was over before. */
+    private static boolean isOpenAtOrAfter(Deal deal, Instant moment, Span span) {
+        return deal.closed().map(c -> !span.day(c).isBefore(span.day(moment))).orElse(true);
+    }
+
+    /** Those that count for an opportunity, held or not. */
+    private List<MetAccount> meetingsOf(Deal deal, Span span) {
+        Optional<Instant> closed = deal.closed();
+        return meetings.getOrDefault(deal.now().account(), List.of()).stream()
+                .filter(m -> m.opportunities().isEmpty() || m.opportunities().contains(deal.id()))
+                .filter(m -> !span.day(m.begins()).isBefore(span.day(deal.opened())))
+                .filter(m -> closed.map(c -> !m.begins().isAfter(c)).orElse(true))
+                .toList();
+    }
+
+    private enum Now {
+        WON,
+        LOST,
+        AGREED,
+        BOOKED,
+        NOTHING_NEXT
+    }
+
+    private static final List<Column> OF_TWO = List.of(
+            new Column("opportunities", Unit.COUNT),
+            new Column("won", Unit.COUNT),
+            new Column("agreed", Unit.COUNT),
+            new Column("meeting ahead", Unit.COUNT),
+            new Column("nothing next", Unit.COUNT),
+            new Column("lost", Unit.COUNT),
+            new Column("won of all", Unit.SHARE));
+
+    /** See {@link Measure#AFTER_TWO_MEETINGS}. */
+    public Sheet afterTwoMeetings(Span span, By by, Only only) {
+        List<Counted<Now>> all = new ArrayList<>();
+        for (Deal deal : deals) {
+            List<MetAccount> theirs = meetingsOf(deal, span);
+            List<MetAccount> held =
+                    theirs.stream().filter(MetAccount::isHeld).limit(2).toList();
+            if (held.size() == 2 && span.has(held.get(1).begins())) {
+                Instant second = held.get(1).begins();
+                Change then = deal.at(second).orElse(deal.changes().get(0));
+                all.add(new Counted<>(
+                        standing(deal, theirs),
+                        new Behind(null, deal.id()),
+                        second,
+                        then.owner(),
+                        deal.now().channel()));
+            }
+        }
+        return sheet(all, by, span, only, OF_TWO, some -> {
+            List<Cell> cells = new ArrayList<>();
+            cells.add(Cell.count(rows(some, n -> true)));
+            for (Now now : List.of(Now.WON, Now.AGREED, Now.BOOKED, Now.NOTHING_NEXT, Now.LOST)) {
+                cells.add(Cell.count(rows(some, n -> n == now)));
+            }
+            cells.add(Cell.share(rows(some, n -> n == Now.WON), some.size()));
+            return cells;
+        });
+    }
+
+    private static Now standing(Deal deal, List<MetAccount> theirs) {
+        return switch (deal.now().means()) {
+            case WON -> Now.WON;
+            case LOST -> Now.LOST;
+            case AGREED -> Now.AGREED;
+            case OPEN ->
+                theirs.stream().anyMatch(m -> m.standing() == Standing.PLANNED) ? Now.BOOKED : Now.NOTHING_NEXT;
+        };
+    }
+
+    private record Won(int meetings, double days) {}
+
+    private static final List<Column> OF_WON = List.of(
+            new Column("won", Unit.COUNT),
+            new Column("meetings, mean", Unit.MEETINGS),
+            new Column("meetings, quarter", Unit.MEETINGS),
+            new Column("meetings, median", Unit.MEETINGS),
+            new Column("meetings, three quarters", Unit.MEETINGS),
+            new Column("days, mean", Unit.DAYS),
+            new Column("days, quarter", Unit.DAYS),
+            new Column("days, median", Unit.DAYS),
+            new Column("days, three quarters", Unit.DAYS));
+
+    /** See {@link Measure#TO_WIN}. */
+    public Sheet toWin(Span span, By by, Only only) {
+        List<Counted<Won>> all = new ArrayList<>();
+        for (Deal deal : deals) {
+            Instant at = deal.isWon() ? deal.closed().orElseThrow() : null;
+            if (at != null && span.has(at)) {
+                long held = meetingsOf(deal, span).stream()
+                        .filter(MetAccount::isHeld)
+                        .count();
+                double days = ChronoUnit.DAYS.between(span.day(deal.opened()), span.day(at));
+                Change then = deal.at(at).orElse(deal.now());
+                all.add(new Counted<>(
+                        new Won((int) held, days), new Behind(null, deal.id()), at, then.owner(), then.channel()));
+            }
+        }
+        return sheet(all, by, span, only, OF_WON, some -> {
+            List<Behind> rows = rows(some, w -> true);
+            Spread met = Spread.of(
+                    some.stream().map(c -> (double) c.what().meetings()).toList());
+            Spread took = Spread.of(some.stream().map(c -> c.what().days()).toList());
+            List<Cell> cells = new ArrayList<>(List.of(Cell.count(rows)));
+            for (Spread spread : List.of(met, took)) {
+                cells.add(new Cell(spread.mean(), rows));
+                cells.add(new Cell(spread.quarter(), rows));
+                cells.add(new Cell(spread.median(), rows));
+                cells.add(new Cell(spread.threeQuarters(), rows));
+            }
+            return cells;
+        });
+    }
+
+    /**
+     * See {@link Measure#STAGES}. A line for each stage of the list, in its order, and after them those that are not on it.
+     *
+     * @param now until when anything is known
+     */
+    public Sheet stages(Span span, List<String> order, Only only, Instant now) {
+        Instant end = span.end().isBefore(now) ? span.end().minusNanos(1) : now;
+        Map<String, List<Deal>> at = new TreeMap<>();
+        Map<String, List<Stay>> stays = new TreeMap<>();
+        TreeSet<String> worths = new TreeSet<>();
+        for (Deal deal : deals) {
+            Optional<Change> then =
+                    deal.at(end).filter(c -> only.has(c.owner(), teams.of(c.owner(), end), c.channel()));
+            then.ifPresent(c -> {
+                at.computeIfAbsent(c.stage(), s -> new ArrayList<>()).add(deal);
+                if (c.worth().value() != null) {
+                    worths.add(unit(c));
+                }
+            });
+            for (Stay stay : then.isEmpty() ? List.<Stay>of() : Stay.of(deal)) {
+                if (span.has(stay.from())) {
+                    stays.computeIfAbsent(stay.stage(), s -> new ArrayList<>()).add(stay);
+                }
+            }
+        }
+        Set<String> stages = new LinkedHashSet<>(order);
+        stages.addAll(at.keySet());
+        stages.addAll(stays.keySet());
+        List<Column> columns = new ArrayList<>(List.of(new Column("in it", Unit.COUNT)));
+        worths.forEach(unit -> columns.add(new Column(unit, Unit.MONEY)));
+        columns.add(new Column("came in", Unit.COUNT));
+        columns.add(new Column("went on", Unit.SHARE));
+        columns.add(new Column("days there, median", Unit.DAYS));
+        List<Line> lines = stages.stream()
+                .map(stage -> line(
+                        stage,
+                        at.getOrDefault(stage, List.of()),
+                        stays.getOrDefault(stage, List.of()),
+                        worths,
+                        end,
+                        span))
+                .toList();
+        return new Sheet(
+                columns,
+                lines,
+                line(
+                        "",
+                        at.values().stream().flatMap(List::stream).toList(),
+                        stays.values().stream().flatMap(List::stream).toList(),
+                        worths,
+                        end,
+                        span));
+    }
+
+    private static Line line(String stage, List<Deal> in, List<Stay> came, Set<String> worths, Instant end, Span span) {
+        List<Cell> cells = new ArrayList<>(List.of(Cell.count(behind(in))));
+        worths.forEach(unit -> cells.add(worth(in, unit, end)));
+        cells.add(Cell.count(came.stream().map(Stay::row).toList()));
+        List<Behind> on = came.stream().filter(Stay::wentOn).map(Stay::row).toList();
+        cells.add(Cell.share(on, came.size()));
+        List<Stay> over = came.stream().filter(s -> s.until() != null).toList();
+        cells.add(new Cell(
+                Spread.of(over.stream().map(s -> s.days(span)).toList()).median(),
+                over.stream().map(Stay::row).toList()));
+        return new Line(stage, in.size() + came.size(), cells);
+    }
+
+    private static List<Behind> behind(List<Deal> deals) {
+        return deals.stream().map(d -> new Behind(null, d.id())).toList();
+    }
+
+    private static String unit(Change change) {
+        String currency =
+                change.worth().currency().isEmpty() ? "value" : change.worth().currency();
+        return change.worth().period().equals("month") ? currency + " a month" : currency;
+    }
+
+    private static Cell worth(List<Deal> in, String unit, Instant end) {
+        List<Deal> counted = in.stream()
+                .filter(d -> d.at(end)
+                        .filter(c -> c.worth().value() != null && unit(c).equals(unit))
+                        .isPresent())
+                .toList();
+        double sum = counted.stream()
+                .mapToDouble(d -> d.at(end)
+                        .map(c -> c.worth().value())
+                        .map(java.math.BigDecimal::doubleValue)
+                        .orElse(0.0))
+                .sum();
+        return new Cell(sum, behind(counted));
+    }
+
+    /** @param until null while it is there */
+    private record Stay(
+            Behind row,
+            String stage,
+            Instant from,
+            @Nullable Instant until,
+            boolean wentOn) {
+        static List<Stay> of(Deal deal) {
+            List<Stay> stays = new ArrayList<>();
+            Change since = deal.changes().get(0);
+            for (Change change : deal.changes()) {
+                if (!change.stage().equals(since.stage())) {
+                    boolean on = change.means() != Means.LOST;
+                    stays.add(new Stay(new Behind(null, deal.id()), since.stage(), since.at(), change.at(), on));
+                    since = change;
+                }
+            }
+            stays.add(new Stay(new Behind(null, deal.id()), since.stage(), since.at(), null, false));
+            return stays;
+        }
+
+        double days(Span span) {
+            return until == null ? 0 : ChronoUnit.DAYS.between(span.day(from), span.day(until));
+        }
+    }
+}

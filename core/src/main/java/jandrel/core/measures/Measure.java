@@ -1,0 +1,131 @@
+package jandrel.core.measures;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** The measures there are, each with its one definition; console, client, API and docs all print these words. */
+public enum Measure {
+    FIRST_MEETINGS(
+            "Do people come to first meetings, and what comes of it?",
+            "All meetings and calls with an account up to and including the first that was held. One that was moved counts once, where it"
+                    + " stands now.",
+            "Follow-ups, and meetings of accounts that were met before.",
+            "Shown up: of those held or missed, the ones held. Met again, opportunity and won: of those held.",
+            "The day on which it begins.",
+            By.MONTH,
+            By.OWNER,
+            By.TEAM,
+            By.CHANNEL),
+    AFTER_TWO_MEETINGS(
+            "Where are opportunities after two meetings?",
+            "Opportunities whose second meeting was held in this time, each by how it stands today.",
+            "Opportunities with fewer than two meetings held. A meeting counts for an opportunity of its account from the day it was"
+                    + " opened until it was won or lost; one that stands on the timeline of certain opportunities counts for these alone.",
+            "All of them; each stands in one column: won, else lost, else agreed, else with a meeting ahead, else with nothing next.",
+            "The day on which the second meeting begins.",
+            By.MONTH,
+            By.OWNER,
+            By.TEAM,
+            By.CHANNEL),
+    TO_WIN(
+            "How many meetings and days does it take to win?",
+            "Opportunities that are won today, from the day they were opened until they were won, for the last time where one was"
+                    + " reopened; and the meetings held meanwhile.",
+            "Open and lost ones. One won without a meeting counts, with none.",
+            "All that were won. Half of them took the median or less, the middle half lies between the quarters.",
+            "The day on which it was won.",
+            By.MONTH,
+            By.OWNER,
+            By.TEAM,
+            By.CHANNEL),
+    STAGES(
+            "How much is in each stage, and how long does it stay?",
+            "Opportunities by their stage at the end of this time, with what they are worth; and those that came into it in this time,"
+                    + " how many of these went on, and for how long they stayed.",
+            "Values of several currencies, and values once and per month, are never added together.",
+            "Went on: of those that came in, the ones that are in another stage by now and are not lost.",
+            "The moment of the change.",
+            By.STAGE),
+    LAST_TOUCH(
+            "Which accounts has nobody touched?",
+            "Accounts by the age of their last mail or meeting, theirs or ours; and those that have no meeting ahead.",
+            "Accounts that are out of the lists.",
+            "All accounts. Reply pending: the last mail is theirs, and nobody has met them since. Only theirs: none of ours is known.",
+            "Days before today.",
+            By.OWNER,
+            By.TEAM);
+
+    /** What the lines of a measure are. */
+    public enum By {
+        MONTH,
+        OWNER,
+        TEAM,
+        CHANNEL,
+        STAGE;
+
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
+        public static Optional<By> called(String word) {
+            return Arrays.stream(values()).filter(b -> b.word().equals(word)).findFirst();
+        }
+    }
+
+    private final String asks;
+    private final String counts;
+    private final String leavesOut;
+    private final String outOf;
+    private final String day;
+
+    @SuppressWarnings("ImmutableEnumChecker")
+    private final List<By> by;
+
+    Measure(String asks, String counts, String leavesOut, String outOf, String day, By... by) {
+        this.asks = asks;
+        this.counts = counts;
+        this.leavesOut = leavesOut;
+        this.outOf = outOf;
+        this.day = day;
+        this.by = List.of(by);
+    }
+
+    /** Such as {@code first-meetings}. */
+    public String word() {
+        return name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+
+    public static Optional<Measure> called(String word) {
+        return Arrays.stream(values()).filter(m -> m.word().equals(word)).findFirst();
+    }
+
+    /** The question that it answers. */
+    public String asks() {
+        return asks;
+    }
+
+    public String counts() {
+        return counts;
+    }
+
+    public String leavesOut() {
+        return leavesOut;
+    }
+
+    /** Of what the shares are shares. */
+    public String outOf() {
+        return outOf;
+    }
+
+    /** By which day something belongs to a time. */
+    public String day() {
+        return day;
+    }
+
+    /** The first is what it is shown by unless somebody asks otherwise. */
+    public List<By> by() {
+        return by;
+    }
+}

@@ -1,0 +1,33 @@
+package jandrel.core.measures;
+
+import jandrel.core.timeline.Standing;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.Set;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A meeting or call, as it stands on the timeline of one account; of several, one for each.
+ *
+ * @param opportunities on whose timelines it stands, too
+ * @param owner the first of ours
+ */
+public record MetAccount(
+        UUID meeting,
+        UUID account,
+        Set<UUID> opportunities,
+        Instant begins,
+        Standing standing,
+        @Nullable UUID owner) {
+    static final Comparator<MetAccount> IN_ORDER =
+            Comparator.comparing(MetAccount::begins).thenComparing(MetAccount::meeting);
+
+    public MetAccount {
+        opportunities = Set.copyOf(opportunities);
+    }
+
+    boolean isHeld() {
+        return standing == Standing.HELD;
+    }
+}

@@ -1,0 +1,66 @@
+package jandrel.core.measures;
+
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A measure's figures: a line for each month, person, team, channel or stage.
+ *
+ * @param total of all lines together
+ */
+public record Sheet(List<Column> columns, List<Line> lines, Line total) {
+    /** Fewer than this say little. */
+    public static final int FEW = 5;
+
+    public enum Unit {
+        COUNT,
+        /** From 0 to 1. */
+        SHARE,
+        DAYS,
+        /** A number of meetings, be it a mean. */
+        MEETINGS,
+        MONEY
+    }
+
+    /** @param name in words, such as {@code shown up} */
+    public record Column(String name, Unit unit) {}
+
+    /**
+     * @param key a month such as {@code 2026-11}, somebody's id, or the name of a team, a channel or a stage; empty for none
+     * @param basis how many stand behind its figures
+     */
+    public record Line(String key, int basis, List<Cell> cells) {}
+
+    /**
+     * @param value null where there is none
+     * @param rows exactly what it counts
+     */
+    public record Cell(@Nullable Double value, List<Behind> rows) {
+        public Cell {
+            rows = List.copyOf(rows);
+        }
+
+        static Cell count(List<Behind> rows) {
+            return new Cell((double) rows.size(), rows);
+        }
+
+        /** @param of the whole, of which there may be none */
+        static Cell share(List<Behind> rows, int of) {
+            return new Cell(of == 0 ? null : (double) rows.size() / of, rows);
+        }
+    }
+
+    /**
+     * What a figure opens to.
+     *
+     * @param meeting null for a record alone
+     * @param record an account, or an opportunity
+     */
+    public record Behind(@Nullable UUID meeting, UUID record) {}
+
+    public Sheet {
+        columns = List.copyOf(columns);
+        lines = List.copyOf(lines);
+    }
+}

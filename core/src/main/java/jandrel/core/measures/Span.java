@@ -1,0 +1,50 @@
+package jandrel.core.measures;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.YearMonth;
+import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * A time, in whole days of a zone.
+ *
+ * @param until the first day that is not in it
+ */
+public record Span(LocalDate from, LocalDate until, ZoneId zone) {
+    public boolean has(Instant at) {
+        LocalDate day = day(at);
+        return !day.isBefore(from) && day.isBefore(until);
+    }
+
+    /** The day of the zone in which it lies, whatever the clocks do on it. */
+    public LocalDate day(Instant at) {
+        return LocalDate.ofInstant(at, zone);
+    }
+
+    /** Such as {@code 2026-11}. */
+    String month(Instant at) {
+        return YearMonth.from(day(at)).toString();
+    }
+
+    /** All that it has a part of. */
+    List<String> months() {
+        List<String> months = new ArrayList<>();
+        for (YearMonth month = YearMonth.from(from); month.atDay(1).isBefore(until); month = month.plusMonths(1)) {
+            months.add(month.toString());
+        }
+        return months;
+    }
+
+    /** When it is over. */
+    public Instant end() {
+        return until.atStartOfDay(zone).toInstant();
+    }
+
+    /** As long a time, just before. */
+    public Span before() {
+        return new Span(from.minusDays(ChronoUnit.DAYS.between(from, until)), from, zone);
+    }
+}

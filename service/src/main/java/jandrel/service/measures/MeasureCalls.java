@@ -1,0 +1,365 @@
+package jandrel.service.measures;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import jakarta.servlet.http.HttpServletResponse;
+import jandrel.api.MeasureApi.MeasureColumn;
+import jandrel.api.MeasureApi.MeasureInfo;
+import jandrel.api.MeasureApi.MeasureLine;
+import jandrel.api.MeasureApi.MeasureRow;
+import jandrel.api.MeasureApi.MeasureSheet;
+import jandrel.core.measures.Figures;
+import jandrel.core.measures.Measure;
+import jandrel.core.measures.Measure.By;
+import jandrel.core.measures.MetAccount;
+import jandrel.core.measures.Only;
+import jandrel.core.measures.Sheet;
+import jandrel.core.measures.Sheet.Behind;
+import jandrel.core.measures.Sheet.Cell;
+import jandrel.core.measures.Sheet.Line;
+import jandrel.core.measures.Span;
+import jandrel.core.measures.Touches;
+import jandrel.core.visibility.Viewer;
+import jandrel.service.kernel.CsvOut;
+import jandrel.service.kernel.NamedZone;
+import jandrel.service.kernel.Refusal;
+import jandrel.service.people.SignedIn;
+import jandrel.store.measures.MeasureRows;
+import jandrel.store.measures.MeasureRows.Named;
+import jandrel.store.measures.MeasureRows.Rows;
+import jandrel.store.measures.MeasureRows.Title;
+import jandrel.store.people.People;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Measures: their definitions, their figures, and what stands behind each. */
+@RestController
+class MeasureCalls {
+    private static final int MOST_DAYS = 366 * 5;
+    private static final int MOST_ROWS = 500;
+    private final MeasureRows rows;
+    private final People people;
+    private final Clock clock;
+    /** A page asks for several figures, and for what is behind them, of the same rows. */
+    private final Cache<Viewer, Known> lately = Caffeine.newBuilder()
+            .maximumSize(20)
+            .expireAfterWrite(Duration.ofSeconds(5))
+            .build();
+
+    private record Known(Instant at, Rows rows) {}
+
+    /** What somebody asks for. */
+    private record Asked(Measure measure, Span span, By by, Only only) {}
+
+    private record Answer(Sheet sheet, Map<Behind, MetAccount> met, long hidden) {}
+
+    MeasureCalls(MeasureRows rows, People people, Clock clock) {
+        this.rows = rows;
+        this.people = people;
+        this.clock = clock;
+    }
+
+    @GetMapping("/api/measures")
+    List<MeasureInfo> all() {
+        return Arrays.stream(Measure.values()).map(MeasureCalls::info).toList();
+    }
+
+    /**
+     * @param from the first day; the first of the month five months ago unless given
+     * @param until the last day; today unless given
+     * @param zone whose days they are, such as {@code Europe/Oslo}
+     * @param by what the lines are; what the measure names first unless given
+     * @param team {@code -} for those in none
+     * @param channel {@code -} for none
+     */
+    @GetMapping("/api/measures/{name}")
+    MeasureSheet figures(
+            @PathVariable("name") String name,
+            @RequestParam(name = "from", defaultValue = "") String from,
+            @RequestParam(name = "until", defaultValue = "") String until,
+            @RequestParam(name = "zone", defaultValue = "UTC") String zone,
+            @RequestParam(name = "by", defaultValue = "") String by,
+            @RequestParam(name = "owner", required = false) @Nullable UUID owner,
+            @RequestParam(name = "team", defaultValue = "") String team,
+            @RequestParam(name = "channel", defaultValue = "") String channel,
+            @AuthenticationPrincipal SignedIn me) {
+        Asked asked = asked(name, from, until, zone, by, owner, team, channel);
+        Answer answer = answer(asked, me);
+        Map<UUID, String> names = names();
+        Sheet sheet = answer.sheet();
+        MeasureLine before = asked.measure() == Measure.LAST_TOUCH
+                ? null
+                : before(
+                        sheet,
+                        answer(new Asked(asked.measure(), asked.span().before(), asked.by(), asked.only()), me)
+                                .sheet());
+        List<MeasureLine> lines = sheet.lines().stream()
+                .map(l -> line(l, label(asked.by(), l.key(), names)))
+                .collect(Collectors.toCollection(ArrayList::new));
+        if (asked.by() == By.OWNER) {
+            lines.sort(Comparator.comparing(MeasureLine::label));
+        }
+        return new MeasureSheet(
+                info(asked.measure()),
+                asked.by().word(),
+                asked.span().from().toString(),
+                asked.span().until().minusDays(1).toString(),
+                zone,
+                MeasureWords.of(asked.measure(), sheet),
+                sheet.columns().stream()
+                        .map(c -> new MeasureColumn(c.name(), c.unit().name().toLowerCase(Locale.ROOT)))
+                        .toList(),
+                lines,
+                line(sheet.total(), "All"),
+                before,
+                Sheet.FEW,
+                answer.hidden(),
+                hidden(asked.measure(), answer.hidden()));
+    }
+
+    /**
+     * What stands behind a figure: exactly the ones that it counts, the first five hundred of them.
+     *
+     * @param line its key; missing for all lines together
+     * @param column its name
+     */
+    @GetMapping("/api/measures/{name}/rows")
+    jandrel.api.MeasureApi.MeasureRows behind(
+            @PathVariable("name") String name,
+            @RequestParam(name = "from", defaultValue = "") String from,
+            @RequestParam(name = "until", defaultValue = "") String until,
+            @RequestParam(name = "zone", defaultValue = "UTC") String zone,
+            @RequestParam(name = "by", defaultValue = "") String by,
+            @RequestParam(name = "owner", required = false) @Nullable UUID owner,
+            @RequestParam(name = "team", defaultValue = "") String team,
+            @RequestParam(name = "channel", defaultValue = "") String channel,
+            @RequestParam(name = "line", required = false) @Nullable String line,
+            @RequestParam(name = "column") String column,
+            @AuthenticationPrincipal SignedIn me) {
+        Answer answer = answer(asked(name, from, until, zone, by, owner, team, channel), me);
+        Sheet sheet = answer.sheet();
+        List<String> columns = sheet.columns().stream().map(Sheet.Column::name).toList();
+        int at = columns.indexOf(column);
+        if (at < 0) {
+            throw Refusal.bad(
+                    "“" + name + "” has no column “" + column + "”", "It has " + String.join(", ", columns) + ".");
+        }
+        Line of = line == null
+                ? sheet.total()
+                : sheet.lines().stream()
+                        .filter(l -> l.key().equals(line))
+                        .findFirst()
+                        .orElseThrow(
+                                () -> Refusal.bad("There is no line “" + line + "”", "Ask for the figures first."));
+        return shown(of.cells().get(at).rows(), answer, me);
+    }
+
+    @GetMapping("/api/measures/{name}/figures.csv")
+    void csv(
+            @PathVariable("name") String name,
+            @RequestParam(name = "from", defaultValue = "") String from,
+            @RequestParam(name = "until", defaultValue = "") String until,
+            @RequestParam(name = "zone", defaultValue = "UTC") String zone,
+            @RequestParam(name = "by", defaultValue = "") String by,
+            @RequestParam(name = "owner", required = false) @Nullable UUID owner,
+            @RequestParam(name = "team", defaultValue = "") String team,
+            @RequestParam(name = "channel", defaultValue = "") String channel,
+            @AuthenticationPrincipal SignedIn me,
+            HttpServletResponse response)
+            throws IOException {
+        MeasureSheet sheet = figures(name, from, until, zone, by, owner, team, channel, me);
+        response.setContentType("text/csv;charset=UTF-8");
+        response.setHeader("Content-Disposition", "attachment; filename=\"" + name + ".csv\"");
+        List<String> heading = new ArrayList<>(List.of(sheet.by(), "key", "basis"));
+        sheet.columns().forEach(c -> heading.add(c.name()));
+        CsvOut out = new CsvOut(response.getWriter(), heading.toArray(String[]::new));
+        for (MeasureLine line : sheet.lines()) {
+            List<Object> cells = new ArrayList<>(List.of(line.label(), line.key(), line.basis()));
+            line.values().forEach(v -> cells.add(v == null ? "" : v));
+            out.row(cells.toArray());
+        }
+    }
+
+    private Asked asked(
+            String name,
+            String from,
+            String until,
+            String zone,
+            String by,
+            @Nullable UUID owner,
+            String team,
+            String channel) {
+        Measure measure = Measure.called(name)
+                .orElseThrow(() -> Refusal.bad(
+                        "There is no measure “" + name + "”",
+                        "There are "
+                                + Arrays.stream(Measure.values())
+                                        .map(Measure::word)
+                                        .collect(Collectors.joining(", ")) + "."));
+        ZoneId at = NamedZone.called(zone);
+        LocalDate today = LocalDate.ofInstant(clock.instant(), at);
+        LocalDate first = from.isEmpty() ? today.withDayOfMonth(1).minusMonths(5) : day("from", from);
+        LocalDate last = until.isEmpty() ? today : day("until", until);
+        if (last.isBefore(first) || first.plusDays(MOST_DAYS).isBefore(last)) {
+            throw Refusal.bad(
+                    "The days are in no order", "“until” is not before “from”, and at most five years later.");
+        }
+        By lines = by.isEmpty()
+                ? measure.by().get(0)
+                : By.called(by)
+                        .filter(measure.by()::contains)
+                        .orElseThrow(() -> Refusal.bad(
+                                "“" + name + "” cannot be told by “" + by + "”",
+                                "It can by "
+                                        + measure.by().stream().map(By::word).collect(Collectors.joining(", ")) + "."));
+        return new Asked(
+                measure, new Span(first, last.plusDays(1), at), lines, new Only(owner, only(team), only(channel)));
+    }
+
+    private static @Nullable String only(String wanted) {
+        return wanted.isEmpty() ? null : wanted.equals("-") ? "" : wanted;
+    }
+
+    private static LocalDate day(String name, String text) {
+        try {
+            return LocalDate.parse(text);
+        } catch (DateTimeException malformed) {
+            throw Refusal.bad("“" + name + "” is not a day", "Write it like 2026-03-31.");
+        }
+    }
+
+    private Answer answer(Asked asked, SignedIn me) {
+        if (asked.measure() == Measure.LAST_TOUCH) {
+            Instant now = clock.instant();
+            MeasureRows.Touched touched = rows.touched(me.viewer(), now);
+            return new Answer(
+                    Touches.of(
+                            touched.accounts(),
+                            asked.by(),
+                            asked.only(),
+                            touched.teams(),
+                            now,
+                            asked.span().zone()),
+                    Map.of(),
+                    touched.hidden());
+        }
+        Known known = Objects.requireNonNull(lately.get(me.viewer(), viewer -> {
+            Instant now = clock.instant();
+            return new Known(now, rows.all(viewer, now));
+        }));
+        Rows all = known.rows();
+        Figures figures = new Figures(all.meetings(), all.deals(), all.teams(), me.oversight()::covers);
+        Sheet sheet = switch (asked.measure()) {
+            case FIRST_MEETINGS -> figures.firstMeetings(asked.span(), asked.by(), asked.only());
+            case AFTER_TWO_MEETINGS -> figures.afterTwoMeetings(asked.span(), asked.by(), asked.only());
+            case TO_WIN -> figures.toWin(asked.span(), asked.by(), asked.only());
+            case STAGES, LAST_TOUCH -> figures.stages(asked.span(), all.stages(), asked.only(), known.at());
+        };
+        Map<Behind, MetAccount> met = all.meetings().stream()
+                .collect(Collectors.toMap(m -> new Behind(m.meeting(), m.account()), Function.identity(), (a, b) -> a));
+        return new Answer(sheet, met, asked.measure() == Measure.STAGES ? 0 : all.hidden());
+    }
+
+    private Map<UUID, String> names() {
+        return people.all().stream().collect(Collectors.toMap(People.Person::id, People.Person::name));
+    }
+
+    private static String label(By by, String key, Map<UUID, String> names) {
+        return switch (by) {
+            case MONTH -> MeasureWords.month(key);
+            case OWNER -> key.isEmpty() ? "Nobody" : names.getOrDefault(UUID.fromString(key), "Somebody who has left");
+            case TEAM -> key.isEmpty() ? "No team" : key;
+            case CHANNEL -> key.isEmpty() ? "No channel" : key;
+            case STAGE -> key.isEmpty() ? "No stage" : key;
+        };
+    }
+
+    private static MeasureLine line(Line line, String label) {
+        return new MeasureLine(
+                line.key(),
+                label,
+                line.basis(),
+                line.cells().stream().map(Cell::value).toList(),
+                line.cells().stream().map(c -> c.rows().size()).toList());
+    }
+
+    /** Only where it has the same columns: of stages, other currencies may have been there. */
+    private static @Nullable MeasureLine before(Sheet sheet, Sheet before) {
+        return sheet.columns().equals(before.columns()) ? line(before.total(), "Before") : null;
+    }
+
+    private static String hidden(Measure measure, long hidden) {
+        if (hidden == 0) {
+            return "";
+        }
+        return measure == Measure.LAST_TOUCH
+                ? hidden + (hidden == 1 ? " account has" : " accounts have")
+                        + " mail or meetings that you may not read; they are not counted as touches."
+                : hidden + (hidden == 1 ? " meeting is" : " meetings are") + " not counted, as you may not read "
+                        + (hidden == 1 ? "it." : "them.");
+    }
+
+    private jandrel.api.MeasureApi.MeasureRows shown(List<Behind> behind, Answer answer, SignedIn me) {
+        List<Behind> some = behind.stream().limit(MOST_ROWS).toList();
+        Set<UUID> meetings = new HashSet<>();
+        some.forEach(b -> {
+            if (b.meeting() != null) {
+                meetings.add(b.meeting());
+            }
+        });
+        Map<UUID, Title> titles = rows.titles(meetings, me.viewer());
+        Map<UUID, Named> records = rows.named(some.stream().map(Behind::record).collect(Collectors.toSet()));
+        return new jandrel.api.MeasureApi.MeasureRows(
+                behind.size(),
+                some.stream().map(b -> row(b, answer, titles, records)).toList());
+    }
+
+    private static MeasureRow row(Behind b, Answer answer, Map<UUID, Title> titles, Map<UUID, Named> records) {
+        UUID meeting = b.meeting();
+        Title title = meeting == null ? null : titles.get(meeting);
+        MetAccount met = answer.met().get(b);
+        Named record = records.get(b.record());
+        return new MeasureRow(
+                meeting,
+                met == null ? null : met.begins(),
+                title == null ? "" : title.title(),
+                met == null ? "" : met.standing().word(),
+                b.record(),
+                record == null ? "" : record.kind(),
+                record == null ? "" : record.name());
+    }
+
+    private static MeasureInfo info(Measure m) {
+        return new MeasureInfo(
+                m.word(),
+                m.asks(),
+                m.counts(),
+                m.leavesOut(),
+                m.outOf(),
+                m.day(),
+                m.by().stream().map(By::word).toList());
+    }
+}

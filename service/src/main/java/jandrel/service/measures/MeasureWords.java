@@ -1,0 +1,118 @@
+package jandrel.service.measures;
+
+import jandrel.core.measures.Measure;
+import jandrel.core.measures.Sheet;
+import jandrel.core.measures.Sheet.Unit;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.text.NumberFormat;
+import java.time.YearMonth;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/** What figures say in a sentence. */
+final class MeasureWords {
+    private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("LLLL uuuu", Locale.ENGLISH);
+    private final Sheet sheet;
+
+    private MeasureWords(Sheet sheet) {
+        this.sheet = sheet;
+    }
+
+    static String of(Measure measure, Sheet sheet) {
+        MeasureWords words = new MeasureWords(sheet);
+        if (sheet.total().basis() == 0) {
+            return switch (measure) {
+                case FIRST_MEETINGS -> "There was no first meeting in this time.";
+                case AFTER_TWO_MEETINGS -> "No opportunity had its second meeting in this time.";
+                case TO_WIN -> "Nothing was won in this time.";
+                case STAGES -> "There was no opportunity in this time.";
+                case LAST_TOUCH -> "There is no account.";
+            };
+        }
+        return switch (measure) {
+            case FIRST_MEETINGS -> words.firstMeetings();
+            case AFTER_TWO_MEETINGS -> words.afterTwo();
+            case TO_WIN -> words.toWin();
+            case STAGES -> words.stages();
+            case LAST_TOUCH -> words.lastTouch();
+        };
+    }
+
+    static String month(String key) {
+        return YearMonth.parse(key).format(MONTH);
+    }
+
+    private double value(String column) {
+        for (int i = 0; i < sheet.columns().size(); i++) {
+            Double value = sheet.total().cells().get(i).value();
+            if (sheet.columns().get(i).name().equals(column) && value != null) {
+                return value;
+            }
+        }
+        return 0;
+    }
+
+    private String number(String column) {
+        return plain(value(column));
+    }
+
+    private static String plain(double value) {
+        NumberFormat format = NumberFormat.getInstance(Locale.UK);
+        format.setMaximumFractionDigits(1);
+        return format.format(BigDecimal.valueOf(value).setScale(1, RoundingMode.HALF_UP));
+    }
+
+    /** Such as {@code 3 accounts have}. */
+    private String many(String column, String one, String several) {
+        return number(column) + " " + (value(column) == 1 ? one : several);
+    }
+
+    private String percent(String column) {
+        return Math.round(value(column) * 100) + " %";
+    }
+
+    private String firstMeetings() {
+        String planned = value("planned") == 0 ? "" : ", " + many("planned", "is", "are") + " still to come";
+        String held = many("held", "first meeting was", "first meetings were") + " held and " + number("missed")
+                + " missed" + planned + ".";
+        return value("held") == 0
+                ? held
+                : held + " " + percent("shown up") + " came; " + percent("met again") + " of those met again, "
+                        + percent("won") + " won.";
+    }
+
+    private String afterTwo() {
+        return many("opportunities", "opportunity", "opportunities") + " had the second meeting: " + number("won")
+                + " won by now, " + number("agreed") + " agreed, " + number("meeting ahead") + " with a meeting ahead, "
+                + number("nothing next") + " with nothing next, " + number("lost") + " lost.";
+    }
+
+    private String toWin() {
+        return many("won", "opportunity was", "opportunities were") + " won, after "
+                + many("meetings, median", "meeting", "meetings") + " and " + many("days, median", "day", "days")
+                + " at the median.";
+    }
+
+    private String stages() {
+        List<String> worth = new ArrayList<>();
+        for (int i = 0; i < sheet.columns().size(); i++) {
+            Double value = sheet.total().cells().get(i).value();
+            if (sheet.columns().get(i).unit() == Unit.MONEY && value != null) {
+                worth.add(plain(value) + " " + sheet.columns().get(i).name());
+            }
+        }
+        return many("in it", "opportunity stands", "opportunities stand") + " in the stages"
+                + (worth.isEmpty() ? "" : ", worth " + String.join(" and ", worth)) + "; "
+                + many("came in", "change", "changes") + " of stage in this time.";
+    }
+
+    private String lastTouch() {
+        double lately = value("this week") + value("this month");
+        return plain(lately) + " of " + many("accounts", "account was", "accounts were") + " touched within 30 days, "
+                + number("longer ago") + " longer than a quarter ago, " + number("never") + " never; "
+                + number("nothing next") + " with nothing next, " + number("reply pending") + " with a reply pending.";
+    }
+}

@@ -1,0 +1,5 @@
+/** Figures of what it takes to win. */
+@NullMarked
+package jandrel.service.measures;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,240 @@
+package jandrel.store.measures;
+
+import jandrel.core.measures.Deal;
+import jandrel.core.measures.Deal.Change;
+import jandrel.core.measures.Deal.Means;
+import jandrel.core.measures.Deal.Worth;
+import jandrel.core.measures.MetAccount;
+import jandrel.core.measures.Teams;
+import jandrel.core.measures.Touches;
+import jandrel.core.timeline.Standing;
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
+import jandrel.store.kernel.ReadTimeout;
+import jandrel.store.timeline.TimelineMapper;
+import jandrel.store.timeline.Timelines;
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Isolation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What measures count, as far as a viewer may read it. */
+@Component
+public class MeasureRows {
+    private final Mapped mapper;
+    private final StageList lists;
+
+    /**
+     * Everything from one snapshot.
+     *
+     * @param hidden how many meetings are not counted, as the viewer may not read them
+     */
+    public record Rows(List<MetAccount> meetings, List<Deal> deals, Teams teams, List<String> stages, long hidden) {}
+
+    /** @param hidden how many accounts have mail or meetings that the viewer may not read */
+    public record Touched(List<Touches.Account> accounts, Teams teams, long hidden) {}
+
+    public record Title(UUID id, String title, Instant at) {}
+
+    /** A record that a figure counts. */
+    public record Named(UUID id, String kind, String name) {}
+
+    @Mapper
+    interface Mapped {
+        record Met(
+                UUID meeting,
+                UUID account,
+                UUID[] opportunities,
+                Instant begins,
+                Instant ends,
+                boolean reads,
+                boolean cancelled,
+                boolean declined,
+                boolean missed,
+                @Nullable String outcome,
+                UUID[] owners) {}
+
+        record Was(
+                UUID opportunity,
+                Instant at,
+                String stage,
+                String state,
+                @Nullable BigDecimal value,
+                String currency,
+                String period,
+                @Nullable UUID owner,
+                UUID account,
+                String channel) {}
+
+        record Touch(
+                UUID id,
+                @Nullable UUID owner,
+                @Nullable Instant ours,
+                @Nullable Instant theirs,
+                @Nullable Instant met,
+                boolean hasNext,
+                boolean hides) {}
+
+        String READS = "(a.readers IS NULL OR a.readers && #{viewer}::uuid[])";
+        // in the trail, as JSON: no text that somebody wrote can hold these quotes
+        @Select("""
+                SELECT a.id AS meeting, l.record AS account,
+                    ARRAY(SELECT o.record FROM link o WHERE o.activity = a.id AND o.at = l.at AND o.kind = 'opportunity') AS opportunities,
+                    l.at AS begins, a.ends,
+                """ + READS + """
+                 AS reads, a.facts::jsonb ->> 'state' = 'CANCELLED' AS cancelled,
+                    position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined,
+                    position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
+                    (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
+                        ORDER BY t.at DESC LIMIT 1) AS outcome, a.owners
+                FROM activity a JOIN link l ON l.activity = a.id AND l.kind = 'account' AND NOT l.blind
+                WHERE a.kind = 'meeting' AND coalesce(a.facts::jsonb ->> 'sort', 'MEETING') <> 'FOLLOW_UP' AND
+                """ + TimelineMapper.FACE)
+        List<Met> met(@Param("viewer") UUID[] viewer);
+
+        @Select("""
+                SELECT h.opportunity, h.at, h.stage, h.state, h.value, h.currency, h.period, h.owner, h.account, h.channel
+                FROM opportunity_history h JOIN opportunity o ON o.id = h.opportunity WHERE h.origin <> 'removed'
+                ORDER BY h.opportunity, h.at, h.id
+                """)
+        List<Was> history();
+
+        @Select("SELECT person, at, team FROM person_team ORDER BY at, id")
+        List<Teams.Joined> teams();
+
+        @Select("""
+                SELECT c.id, c.owner, t.ours, t.theirs, t.met, EXISTS (
+                        SELECT FROM link l JOIN activity a ON a.id = l.activity AND a.kind = 'meeting' WHERE l.record = c.id AND l.at > #{now}
+                        AND a.facts::jsonb ->> 'state' IS DISTINCT FROM 'CANCELLED') AS has_next, coalesce(t.hides, false) AS hides
+                FROM account c LEFT JOIN LATERAL (
+                    SELECT max(l.at) FILTER (WHERE a.kind = 'mail' AND a.authors <> '{}' AND
+                """ + READS + ") AS ours, max(l.at) FILTER (WHERE a.kind = 'mail' AND a.authors = '{}' AND " + READS
+                + """
+                        ) AS theirs, max(l.at) FILTER (WHERE a.kind = 'meeting' AND a.facts::jsonb ->> 'state' IS DISTINCT FROM 'CANCELLED' AND
+                """ + READS + ") AS met, bool_or(NOT " + READS + """
+                        ) AS hides
+                    FROM link l JOIN activity a ON a.id = l.activity AND
+                """ + TimelineMapper.FACE + """
+                    WHERE l.record = c.id AND l.at <= #{now} AND NOT l.blind) t ON true
+                WHERE c.archived_at IS NULL
+                """)
+        List<Touch> touches(@Param("viewer") UUID[] viewer, @Param("now") Instant now);
+
+        @Select("SELECT a.id, a.subject AS title, a.at FROM activity a WHERE a.id = ANY(#{ids}) AND " + READS + " AND "
+                + TimelineMapper.FACE)
+        List<Title> titles(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
+
+        @Select("""
+                SELECT id, 'account' AS kind, name FROM account WHERE id = ANY(#{ids})
+                UNION ALL SELECT id, 'opportunity', name FROM opportunity WHERE id = ANY(#{ids})
+                """)
+        List<Named> named(@Param("ids") UUID[] ids);
+    }
+
+    MeasureRows(Mapped mapper, StageList lists) {
+        this.mapper = mapper;
+        this.lists = lists;
+    }
+
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
+    public Rows all(Viewer viewer, Instant now) {
+        List<Mapped.Met> met = mapper.met(Timelines.ids(viewer));
+        List<MetAccount> meetings =
+                met.stream().filter(m -> reads(m, viewer)).map(m -> met(m, now)).toList();
+        long hidden = met.stream()
+                .filter(m -> !reads(m, viewer))
+                .map(Mapped.Met::meeting)
+                .distinct()
+                .count();
+        List<StageList.Stage> stages = lists.stages();
+        return new Rows(
+                meetings,
+                deals(stages),
+                new Teams(mapper.teams()),
+                stages.stream().map(StageList.Stage::name).toList(),
+                hidden);
+    }
+
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
+    public Touched touched(Viewer viewer, Instant now) {
+        boolean auditor = viewer.role() == Role.AUDITOR;
+        List<Mapped.Touch> all = mapper.touches(Timelines.ids(viewer), now).stream()
+                .filter(t -> viewer.oversight().covers(t.owner()))
+                .toList();
+        return new Touched(
+                auditor
+                        ? List.of()
+                        : all.stream()
+                                .map(t -> new Touches.Account(
+                                        t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.hasNext()))
+                                .toList(),
+                new Teams(mapper.teams()),
+                all.stream().filter(t -> auditor || t.hides()).count());
+    }
+
+    /** Of the records that figures count, and nothing of others. */
+    public Map<UUID, Named> named(Set<UUID> ids) {
+        return mapper.named(ids.toArray(UUID[]::new)).stream()
+                .collect(Collectors.toMap(Named::id, Function.identity()));
+    }
+
+    /** Of meetings, as far as the viewer reads them. */
+    public Map<UUID, Title> titles(Set<UUID> ids, Viewer viewer) {
+        return viewer.role() == Role.AUDITOR
+                ? Map.of()
+                : mapper.titles(ids.toArray(UUID[]::new), Timelines.ids(viewer)).stream()
+                        .collect(Collectors.toMap(Title::id, Function.identity(), (a, b) -> a));
+    }
+
+    private static boolean reads(Mapped.Met met, Viewer viewer) {
+        return met.reads() && viewer.role() != Role.AUDITOR;
+    }
+
+    private static MetAccount met(Mapped.Met m, Instant now) {
+        return new MetAccount(
+                m.meeting(),
+                m.account(),
+                Set.of(m.opportunities()),
+                m.begins(),
+                Standing.of(
+                        m.cancelled(), m.ends(), m.declined(), m.missed(), m.outcome() == null ? "" : m.outcome(), now),
+                m.owners().length == 0 ? null : m.owners()[0]);
+    }
+
+    private List<Deal> deals(List<StageList.Stage> stages) {
+        Map<String, Means> means = stages.stream()
+                .collect(Collectors.toMap(
+                        StageList.Stage::name, s -> Means.valueOf(s.means().toUpperCase(java.util.Locale.ROOT))));
+        Map<UUID, List<Change>> changes = new LinkedHashMap<>();
+        for (Mapped.Was was : mapper.history()) {
+            changes.computeIfAbsent(was.opportunity(), o -> new ArrayList<>())
+                    .add(new Change(
+                            was.at(),
+                            was.stage(),
+                            // what an opportunity itself says counts before what its stage means
+                            was.state().equals("OPEN")
+                                    ? means.getOrDefault(was.stage(), Means.OPEN)
+                                    : Means.valueOf(was.state()),
+                            new Worth(was.value(), was.currency(), was.period()),
+                            was.owner(),
+                            was.account(),
+                            was.channel()));
+        }
+        return changes.entrySet().stream()
+                .map(e -> new Deal(e.getKey(), e.getValue()))
+                .toList();
+    }
+}
