@@ -55,6 +55,11 @@ export const router = createRouter({
       meta: { title: 'Sync' },
     },
     {
+      path: '/measures',
+      component: () => import('./measures/MeasuresPage.vue'),
+      meta: { title: 'Measures' },
+    },
+    {
       path: '/address-books',
       component: () => import('./contacts/BooksPage.vue'),
       meta: { title: 'Address books' },

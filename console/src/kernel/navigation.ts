@@ -8,6 +8,7 @@ import {
   mdiCalendarOutline,
   mdiCancel,
   mdiCardAccountDetailsOutline,
+  mdiChartBoxOutline,
   mdiEmailOutline,
   mdiEmailSyncOutline,
   mdiListStatus,
@@ -49,6 +50,7 @@ export const groups: readonly PageGroup[] = [
     pages: [
       { name: 'Timelines', path: '/timeline', icon: mdiTimelineTextOutline, keys: 'g t' },
       { name: 'Calendar', path: '/calendar', icon: mdiCalendarOutline, keys: 'g c' },
+      { name: 'Measures', path: '/measures', icon: mdiChartBoxOutline, keys: 'g f' },
       { name: 'Directory', path: '/directory', icon: mdiCardAccountDetailsOutline, keys: 'g d' },
     ],
   },

@@ -26,17 +26,23 @@ public final class MeasureApi {
     public record MeasureColumn(String name, String unit) {}
 
     /**
-     * @param values one for each column; null where there is none
-     * @param rows how many meetings or records stand behind each
+     * @param value null where there is none
+     * @param rows how many meetings or records stand behind it
      */
-    public record MeasureLine(String key, String label, int basis, List<@Nullable Double> values, List<Integer> rows) {}
+    public record MeasureCell(@Nullable Double value, int rows) {}
 
     /**
-     * @param until the first day that is not in it
+     * @param basis how many stand behind its figures
+     * @param cells one for each column
+     */
+    public record MeasureLine(String key, String label, int basis, List<MeasureCell> cells) {}
+
+    /**
+     * @param until the last day
      * @param says the figures in a sentence
      * @param few of how many a line says little
      * @param before the same of as long a time just before; null where that says nothing
-     * @param hidden how many meetings, or accounts, are not counted as the asker may not read them
+     * @param hidden of how many accounts or opportunities it says less than it could, as the asker may not read all of theirs
      * @param hiddenSays that in words; empty for none
      */
     public record MeasureSheet(

@@ -25,7 +25,7 @@ import picocli.CommandLine.Parameters;
 final class Changing {
     private Changing() {}
 
-    private static byte[] file(Path file) {
+    static byte[] file(Path file) {
         try {
             return file.toString().equals("-") ? System.in.readAllBytes() : Files.readAllBytes(file);
         } catch (IOException unreadable) {

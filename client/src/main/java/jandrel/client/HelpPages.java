@@ -118,6 +118,16 @@ final class HelpPages {
                 "background",
                 "background pause");
         group(
+                "Measures",
+                "measures",
+                "measures",
+                "measure",
+                "measure to-win --by channel",
+                "stages",
+                "stages",
+                "history",
+                "history \"inner channel buoys\"");
+        group(
                 "Directory, journal",
                 "contacts",
                 "contacts preview 12",

@@ -10,6 +10,9 @@ import jandrel.api.DirectoryApi.CompanyDomains;
 import jandrel.api.DirectoryApi.ImportOutcome;
 import jandrel.api.DirectoryApi.PersonInfo;
 import jandrel.api.ExclusionApi.NewExclusions;
+import jandrel.api.MeasureApi.HistoryOutcome;
+import jandrel.api.MeasureApi.StageInfo;
+import jandrel.api.MeasureApi.StageLists;
 import jandrel.api.MeetingApi.CalendarPage;
 import jandrel.api.MeetingApi.CalendarStand;
 import jandrel.api.MeetingApi.InStepPage;
@@ -46,7 +49,7 @@ import java.util.stream.Collectors;
  * {@code customers STAND_ENV PORT} stays up, takes mail for the customers, and answers their invitations.
  */
 public final class Demo {
-    private static final int BACK_DAYS = 120;
+    private static final int BACK_DAYS = 190;
     private static final int AHEAD_DAYS = 30;
     private static final int GUESTS = 3;
     private static final long PATIENCE_MILLIS = 600_000;
@@ -92,8 +95,9 @@ public final class Demo {
             Thread.sleep(500);
         }
         service.signIn("admin", password);
-        Cast cast = new Filling(stand).cast();
-        directory(service, cast);
+        Filling filling = new Filling(stand);
+        Cast cast = filling.cast();
+        directory(service, cast, filling.prospects(filling.today()));
         policy(service);
         connect(service, cast);
         captured(service, c -> true, Instant.EPOCH);
@@ -105,7 +109,7 @@ public final class Demo {
         print(url, password);
     }
 
-    private void directory(Service service, Cast cast) throws IOException, InterruptedException {
+    private void directory(Service service, Cast cast, Prospects prospects) throws IOException, InterruptedException {
         CompanyDomains domains = service.get("/api/company", CompanyDomains.class);
         List<String> freeMail = new ArrayList<>(domains.freeMail());
         if (!freeMail.contains(Cast.FREE_MAIL)) {
@@ -113,12 +117,24 @@ public final class Demo {
         }
         service.put("/api/company", new CompanyDomains(List.of(Cast.OWN), freeMail), CompanyDomains.class);
         Path folder = Files.createDirectories(stand.dir().resolve("directory"));
-        for (Map.Entry<String, String> file : Tables.of(cast).entrySet()) {
+        for (Map.Entry<String, String> file : Tables.of(cast, prospects).entrySet()) {
             Files.writeString(folder.resolve(file.getKey() + ".csv"), file.getValue());
             ImportOutcome o = service.postCsv("/api/directory/" + file.getKey(), file.getValue(), ImportOutcome.class);
             step(String.format(
                     "%s: %d added, %d updated, %d as they were", o.kind(), o.added(), o.updated(), o.unchanged()));
         }
+        service.put(
+                "/api/stages",
+                new StageLists(
+                        Prospects.STAGES.stream()
+                                .map(s -> new StageInfo(s[0], s[1]))
+                                .toList(),
+                        Prospects.CHANNELS),
+                StageLists.class);
+        String history = prospects.history(cast);
+        Files.writeString(folder.resolve("opportunity-history.csv"), history);
+        HistoryOutcome h = service.postCsv("/api/directory/opportunity-history", history, HistoryOutcome.class);
+        step(String.format("opportunity-history: %d added, %d as they were", h.added(), h.known()));
     }
 
     private void policy(Service service) throws IOException, InterruptedException {

@@ -2,6 +2,7 @@ package jandrel.demo;
 
 import jandrel.api.PolicyApi.AudienceInfo;
 import jandrel.api.PolicyApi.BookRule;
+import jandrel.api.PolicyApi.KeepingRules;
 import jandrel.api.PolicyApi.PolicyRules;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -86,7 +87,9 @@ public record DemoPolicy(
                 List.of(),
                 List.of(),
                 outwards ? List.of("meeting", "call", "follow-up") : List.of(),
-                null,
+                outwards
+                        ? new KeepingRules("{title}", true, "later", false, "remove", false, List.of("no-show"))
+                        : null,
                 null,
                 null,
                 books);

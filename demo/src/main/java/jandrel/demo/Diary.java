@@ -37,12 +37,14 @@ final class Diary {
     };
 
     private final Cast cast;
+    private final Prospects prospects;
     private final LocalDate today;
     private final SplittableRandom random;
     private final Map<String, List<String>> calendars = new LinkedHashMap<>();
     private int number;
 
-    Diary(Cast cast, LocalDate today, long seed) {
+    Diary(Cast cast, Prospects prospects, LocalDate today, long seed) {
+        this.prospects = prospects;
         this.cast = cast;
         this.today = today;
         this.random = new SplittableRandom(seed);
@@ -61,6 +63,12 @@ final class Diary {
         standUps();
         ownDays();
         privateOnes();
+        prospects
+                .visits()
+                .forEach(v -> put(
+                        people(from(event(uid(), v.title()), v.at(), 60, v.zone()), v.owner(), List.of(v.guest()))
+                                .end(),
+                        v.owner()));
         Map<String, String> whole = new LinkedHashMap<>();
         calendars.forEach((address, events) -> whole.put(
                 address,

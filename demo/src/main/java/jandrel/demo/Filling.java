@@ -33,6 +33,15 @@ final class Filling {
         return cast;
     }
 
+    Prospects prospects(LocalDate today) {
+        return new Prospects(cast, today, SEED);
+    }
+
+    /** The day for which the story is told. */
+    LocalDate today() throws IOException {
+        return LocalDate.parse(Files.readString(stand.dir().resolve("filled")).substring(0, 10));
+    }
+
     /** @return false if the story is there already */
     boolean fill(LocalDate today) throws IOException, GeneralSecurityException, InterruptedException {
         Path done = stand.dir().resolve("filled");
@@ -41,7 +50,7 @@ final class Filling {
         }
         addUsers();
         int copies = mail(new Letters(cast, today, SEED).all());
-        int events = calendars(new Diary(cast, today, SEED).calendars());
+        int events = calendars(new Diary(cast, prospects(today), today, SEED).calendars());
         int cards = new AddressBooks(cast, stand).fill();
         Files.writeString(done, today + " " + copies + " messages, " + events + " events, " + cards + " cards\n");
         return true;

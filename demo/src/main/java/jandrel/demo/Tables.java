@@ -5,12 +5,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** The directory's four files (CSV, RFC 4180), in the order in which they refer to each other. */
 final class Tables {
     private Tables() {}
 
-    static Map<String, String> of(Cast cast) {
+    static Map<String, String> of(Cast cast, Prospects prospects) {
+        Map<String, List<List<String>>> more = prospects.rows();
         Map<String, String> files = new LinkedHashMap<>();
         files.put(
                 "people",
@@ -23,43 +25,55 @@ final class Tables {
                 "accounts",
                 file(
                         "key,name,domains,owner",
-                        cast.firms.stream()
-                                .map(f -> List.of(
-                                        f.key(),
-                                        f.name(),
-                                        String.join(" ", f.domains()),
-                                        f.owner().key()))));
+                        and(
+                                more.get("accounts"),
+                                cast.firms.stream()
+                                        .map(f -> List.of(
+                                                f.key(),
+                                                f.name(),
+                                                String.join(" ", f.domains()),
+                                                f.owner().key())))));
         files.put(
                 "contacts",
                 file(
                         "key,name,addresses,phones,account,title,last_active",
-                        cast.customers.stream()
-                                .map(c -> List.of(
-                                        c.key(),
-                                        c.name(),
-                                        String.join(" ", c.known()),
-                                        c.phone(),
-                                        c.firm().key(),
-                                        c.title(),
-                                        c.key().equals("con-2004") ? "2026-02-01" : ""))));
+                        and(
+                                more.get("contacts"),
+                                cast.customers.stream()
+                                        .map(c -> List.of(
+                                                c.key(),
+                                                c.name(),
+                                                String.join(" ", c.known()),
+                                                c.phone(),
+                                                c.firm().key(),
+                                                c.title(),
+                                                c.key().equals("con-2004") ? "2026-02-01" : "")))));
         files.put(
                 "opportunities",
                 file(
-                        "key,name,account,stage,state,value,currency,owner",
-                        cast.deals.stream()
-                                .map(d -> List.of(
-                                        d.key(),
-                                        d.name(),
-                                        d.firm().key(),
-                                        d.stage(),
-                                        d.state(),
-                                        String.valueOf(d.value()),
-                                        "EUR",
-                                        d.owner().key()))));
+                        "key,name,account,stage,state,value,currency,period,channel,owner",
+                        and(
+                                more.get("opportunities"),
+                                cast.deals.stream()
+                                        .map(d -> List.of(
+                                                d.key(),
+                                                d.name(),
+                                                d.firm().key(),
+                                                d.stage(),
+                                                d.state(),
+                                                String.valueOf(d.value()),
+                                                "EUR",
+                                                "once",
+                                                Prospects.channel(d),
+                                                d.owner().key())))));
         return files;
     }
 
-    private static String file(String header, Stream<List<String>> rows) {
+    private static Stream<List<String>> and(@Nullable List<List<String>> more, Stream<List<String>> rows) {
+        return Stream.concat(rows, more == null ? Stream.empty() : more.stream());
+    }
+
+    static String file(String header, Stream<List<String>> rows) {
         return header + "\r\n"
                 + rows.map(cells -> cells.stream().map(Tables::cell).collect(Collectors.joining(",")) + "\r\n")
                         .collect(Collectors.joining());

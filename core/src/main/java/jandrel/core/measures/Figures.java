@@ -16,6 +16,7 @@ import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
@@ -65,6 +66,7 @@ public final class Figures {
             By by,
             Span span,
             Only only,
+            int hidden,
             List<Column> columns,
             Function<List<Counted<T>>, List<Cell>> cells) {
         Map<String, List<Counted<T>>> lines = new TreeMap<>();
@@ -79,7 +81,7 @@ public final class Figures {
                 .add(one));
         List<Line> done = new ArrayList<>();
         lines.forEach((key, some) -> done.add(new Line(key, some.size(), cells.apply(some))));
-        return new Sheet(columns, done, new Line("", counted.size(), cells.apply(counted)));
+        return new Sheet(columns, done, new Line("", counted.size(), cells.apply(counted)), hidden);
     }
 
     private static <T> List<Behind> rows(List<Counted<T>> all, Predicate<T> which) {
@@ -106,13 +108,21 @@ public final class Figures {
     /** See {@link Measure#FIRST_MEETINGS}. */
     public Sheet firstMeetings(Span span, By by, Only only) {
         List<Counted<First>> all = new ArrayList<>();
-        meetings.forEach((account, ofIt) -> {
+        int hidden = 0;
+        for (Map.Entry<UUID, List<MetAccount>> each : meetings.entrySet()) {
+            UUID account = each.getKey();
+            List<MetAccount> ofIt = each.getValue();
             List<Deal> theirs = ofAccount.getOrDefault(account, List.of());
             String channel = theirs.isEmpty() ? "" : theirs.get(0).now().channel();
+            if (untilHeld(ofIt).stream().anyMatch(MetAccount::isHidden)) {
+                // which was the first, who may not read all cannot tell
+                hidden += untilHeld(ofIt).stream().anyMatch(m -> span.has(m.begins()) && whose.test(m.owner())) ? 1 : 0;
+                continue;
+            }
             for (MetAccount met : untilHeld(ofIt)) {
                 if (span.has(met.begins()) && whose.test(met.owner())) {
                     First first = new First(
-                            met.standing(),
+                            Objects.requireNonNull(met.standing()),
                             ofIt.stream().anyMatch(m -> MetAccount.IN_ORDER.compare(m, met) > 0 && isAhead(m)),
                             theirs.stream().anyMatch(d -> isOpenAtOrAfter(d, met.begins(), span)),
                             theirs.stream().anyMatch(d -> d.isWon() && isOpenAtOrAfter(d, met.begins(), span)));
@@ -120,8 +130,8 @@ public final class Figures {
                             first, new Behind(met.meeting(), account), met.begins(), met.owner(), channel));
                 }
             }
-        });
-        return sheet(all, by, span, only, OF_FIRST, some -> {
+        }
+        return sheet(all, by, span, only, hidden, OF_FIRST, some -> {
             List<Cell> cells = new ArrayList<>();
             for (Standing standing :
                     List.of(Standing.PLANNED, Standing.HELD, Standing.MISSED, Standing.CANCELLED, Standing.DECLINED)) {
@@ -187,8 +197,13 @@ public final class Figures {
     /** See {@link Measure#AFTER_TWO_MEETINGS}. */
     public Sheet afterTwoMeetings(Span span, By by, Only only) {
         List<Counted<Now>> all = new ArrayList<>();
+        int hidden = 0;
         for (Deal deal : deals) {
             List<MetAccount> theirs = meetingsOf(deal, span);
+            if (theirs.stream().anyMatch(MetAccount::isHidden)) {
+                hidden += theirs.stream().anyMatch(m -> span.has(m.begins())) ? 1 : 0;
+                continue;
+            }
             List<MetAccount> held =
                     theirs.stream().filter(MetAccount::isHeld).limit(2).toList();
             if (held.size() == 2 && span.has(held.get(1).begins())) {
@@ -202,7 +217,7 @@ public final class Figures {
                         deal.now().channel()));
             }
         }
-        return sheet(all, by, span, only, OF_TWO, some -> {
+        return sheet(all, by, span, only, hidden, OF_TWO, some -> {
             List<Cell> cells = new ArrayList<>();
             cells.add(Cell.count(rows(some, n -> true)));
             for (Now now : List.of(Now.WON, Now.AGREED, Now.BOOKED, Now.NOTHING_NEXT, Now.LOST)) {
@@ -223,48 +238,62 @@ public final class Figures {
         };
     }
 
-    private record Won(int meetings, double days) {}
+    /** @param meetings null where not all of them are known */
+    private record Won(@Nullable Double meetings, double days) {}
 
     private static final List<Column> OF_WON = List.of(
             new Column("won", Unit.COUNT),
             new Column("meetings, mean", Unit.MEETINGS),
-            new Column("meetings, quarter", Unit.MEETINGS),
+            new Column("meetings, 25 %", Unit.MEETINGS),
             new Column("meetings, median", Unit.MEETINGS),
-            new Column("meetings, three quarters", Unit.MEETINGS),
+            new Column("meetings, 75 %", Unit.MEETINGS),
             new Column("days, mean", Unit.DAYS),
-            new Column("days, quarter", Unit.DAYS),
+            new Column("days, 25 %", Unit.DAYS),
             new Column("days, median", Unit.DAYS),
-            new Column("days, three quarters", Unit.DAYS));
+            new Column("days, 75 %", Unit.DAYS));
 
     /** See {@link Measure#TO_WIN}. */
     public Sheet toWin(Span span, By by, Only only) {
         List<Counted<Won>> all = new ArrayList<>();
+        int hidden = 0;
         for (Deal deal : deals) {
             Instant at = deal.isWon() ? deal.closed().orElseThrow() : null;
             if (at != null && span.has(at)) {
-                long held = meetingsOf(deal, span).stream()
-                        .filter(MetAccount::isHeld)
-                        .count();
+                List<MetAccount> theirs = meetingsOf(deal, span);
+                boolean known = theirs.stream().noneMatch(MetAccount::isHidden);
+                hidden += known ? 0 : 1;
+                double held = theirs.stream().filter(MetAccount::isHeld).count();
                 double days = ChronoUnit.DAYS.between(span.day(deal.opened()), span.day(at));
                 Change then = deal.at(at).orElse(deal.now());
                 all.add(new Counted<>(
-                        new Won((int) held, days), new Behind(null, deal.id()), at, then.owner(), then.channel()));
+                        new Won(known ? held : null, days),
+                        new Behind(null, deal.id()),
+                        at,
+                        then.owner(),
+                        then.channel()));
             }
         }
-        return sheet(all, by, span, only, OF_WON, some -> {
+        return sheet(all, by, span, only, hidden, OF_WON, some -> {
             List<Behind> rows = rows(some, w -> true);
-            Spread met = Spread.of(
-                    some.stream().map(c -> (double) c.what().meetings()).toList());
+            List<Behind> known = rows(some, w -> w.meetings() != null);
+            Spread met = Spread.of(some.stream()
+                    .map(c -> c.what().meetings())
+                    .filter(Objects::nonNull)
+                    .toList());
             Spread took = Spread.of(some.stream().map(c -> c.what().days()).toList());
             List<Cell> cells = new ArrayList<>(List.of(Cell.count(rows)));
-            for (Spread spread : List.of(met, took)) {
-                cells.add(new Cell(spread.mean(), rows));
-                cells.add(new Cell(spread.quarter(), rows));
-                cells.add(new Cell(spread.median(), rows));
-                cells.add(new Cell(spread.threeQuarters(), rows));
-            }
+            cells.addAll(spread(met, known));
+            cells.addAll(spread(took, rows));
             return cells;
         });
+    }
+
+    private static List<Cell> spread(Spread of, List<Behind> rows) {
+        return List.of(
+                new Cell(of.mean(), rows),
+                new Cell(of.quarter(), rows),
+                new Cell(of.median(), rows),
+                new Cell(of.threeQuarters(), rows));
     }
 
     /**
@@ -278,15 +307,15 @@ public final class Figures {
         Map<String, List<Stay>> stays = new TreeMap<>();
         TreeSet<String> worths = new TreeSet<>();
         for (Deal deal : deals) {
-            Optional<Change> then =
+            Optional<Change> known =
                     deal.at(end).filter(c -> only.has(c.owner(), teams.of(c.owner(), end), c.channel()));
-            then.ifPresent(c -> {
+            known.filter(c -> !c.isClosed()).ifPresent(c -> {
                 at.computeIfAbsent(c.stage(), s -> new ArrayList<>()).add(deal);
                 if (c.worth().value() != null) {
                     worths.add(unit(c));
                 }
             });
-            for (Stay stay : then.isEmpty() ? List.<Stay>of() : Stay.of(deal)) {
+            for (Stay stay : known.isEmpty() ? List.<Stay>of() : Stay.of(deal)) {
                 if (span.has(stay.from())) {
                     stays.computeIfAbsent(stay.stage(), s -> new ArrayList<>()).add(stay);
                 }
@@ -318,7 +347,8 @@ public final class Figures {
                         stays.values().stream().flatMap(List::stream).toList(),
                         worths,
                         end,
-                        span));
+                        span),
+                0);
     }
 
     private static Line line(String stage, List<Deal> in, List<Stay> came, Set<String> worths, Instant end, Span span) {
@@ -370,14 +400,23 @@ public final class Figures {
             List<Stay> stays = new ArrayList<>();
             Change since = deal.changes().get(0);
             for (Change change : deal.changes()) {
-                if (!change.stage().equals(since.stage())) {
-                    boolean on = change.means() != Means.LOST;
-                    stays.add(new Stay(new Behind(null, deal.id()), since.stage(), since.at(), change.at(), on));
+                boolean moves = !change.stage().equals(since.stage()) || change.isClosed() != since.isClosed();
+                if (moves) {
+                    add(stays, deal, since, change);
                     since = change;
                 }
             }
-            stays.add(new Stay(new Behind(null, deal.id()), since.stage(), since.at(), null, false));
+            add(stays, deal, since, null);
             return stays;
+        }
+
+        /** What is won or lost is in no stage any more. */
+        private static void add(List<Stay> stays, Deal deal, Change since, @Nullable Change next) {
+            if (!since.isClosed()) {
+                boolean on = next != null && next.means() != Means.LOST;
+                Instant until = next == null ? null : next.at();
+                stays.add(new Stay(new Behind(null, deal.id()), since.stage(), since.at(), until, on));
+            }
         }
 
         double days(Span span) {

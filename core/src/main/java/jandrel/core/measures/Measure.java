@@ -34,7 +34,7 @@ public enum Measure {
             "Opportunities that are won today, from the day they were opened until they were won, for the last time where one was"
                     + " reopened; and the meetings held meanwhile.",
             "Open and lost ones. One won without a meeting counts, with none.",
-            "All that were won. Half of them took the median or less, the middle half lies between the quarters.",
+            "All that were won. Half of them took the median or less, a quarter the 25 % or less, three quarters the 75 % or less.",
             "The day on which it was won.",
             By.MONTH,
             By.OWNER,
@@ -42,10 +42,10 @@ public enum Measure {
             By.CHANNEL),
     STAGES(
             "How much is in each stage, and how long does it stay?",
-            "Opportunities by their stage at the end of this time, with what they are worth; and those that came into it in this time,"
-                    + " how many of these went on, and for how long they stayed.",
-            "Values of several currencies, and values once and per month, are never added together.",
-            "Went on: of those that came in, the ones that are in another stage by now and are not lost.",
+            "Open opportunities by their stage at the end of this time, with what they are worth; and those that came into it in this"
+                    + " time, how many of these went on, and for how long they stayed.",
+            "Won and lost ones. Values of several currencies, and values once and per month, are never added together.",
+            "Went on: of those that came in, the ones that left it for another stage or were won.",
             "The moment of the change.",
             By.STAGE),
     LAST_TOUCH(

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * A meeting or call, as it stands on the timeline of one account; of several, one for each.
  *
  * @param opportunities on whose timelines it stands, too
+ * @param standing null where the reader may not know it
  * @param owner the first of ours
  */
 public record MetAccount(
@@ -18,13 +19,17 @@ public record MetAccount(
         UUID account,
         Set<UUID> opportunities,
         Instant begins,
-        Standing standing,
+        @Nullable Standing standing,
         @Nullable UUID owner) {
     static final Comparator<MetAccount> IN_ORDER =
             Comparator.comparing(MetAccount::begins).thenComparing(MetAccount::meeting);
 
     public MetAccount {
         opportunities = Set.copyOf(opportunities);
+    }
+
+    boolean isHidden() {
+        return standing == null;
     }
 
     boolean isHeld() {

@@ -8,8 +8,9 @@ import org.jspecify.annotations.Nullable;
  * A measure's figures: a line for each month, person, team, channel or stage.
  *
  * @param total of all lines together
+ * @param hidden of how many accounts or opportunities it says less than it could, as the reader may not read all of theirs
  */
-public record Sheet(List<Column> columns, List<Line> lines, Line total) {
+public record Sheet(List<Column> columns, List<Line> lines, Line total, int hidden) {
     /** Fewer than this say little. */
     public static final int FEW = 5;
 

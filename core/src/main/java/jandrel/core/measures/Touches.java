@@ -40,7 +40,9 @@ public final class Touches {
      * @param ours when ours last wrote
      * @param theirs when they last wrote
      * @param met when a meeting was last held
+     * @param last when anything last took place, be it something that the reader may not read: that it did is no secret
      * @param hasNext whether a meeting is ahead
+     * @param hides whether the reader may not read all of it
      */
     public record Account(
             UUID id,
@@ -48,17 +50,9 @@ public final class Touches {
             @Nullable Instant ours,
             @Nullable Instant theirs,
             @Nullable Instant met,
-            boolean hasNext) {
-        @Nullable
-        Instant last() {
-            Instant last = ours;
-            for (Instant other : new Instant[] {theirs, met}) {
-                boolean later = last == null || (other != null && other.isAfter(last));
-                last = later ? other : last;
-            }
-            return last;
-        }
-
+            @Nullable Instant last,
+            boolean hasNext,
+            boolean hides) {
         boolean onlyTheirs() {
             return theirs != null && ours == null && met == null;
         }
@@ -83,7 +77,8 @@ public final class Touches {
         LocalDate today = LocalDate.ofInstant(now, zone);
         List<Line> done = new ArrayList<>();
         lines.forEach((key, some) -> done.add(line(key, some, today, zone)));
-        return new Sheet(COLUMNS, done, line("", all, today, zone));
+        return new Sheet(COLUMNS, done, line("", all, today, zone), (int)
+                all.stream().filter(Account::hides).count());
     }
 
     private static Line line(String key, List<Account> some, LocalDate today, ZoneId zone) {

@@ -23,6 +23,7 @@ class WebFiles implements WebMvcConfigurer {
             "/calendar",
             "/in-step",
             "/address-books",
+            "/measures",
             "/exclusions",
             "/connections",
             "/directory",

@@ -3,6 +3,7 @@ package jandrel.service.measures;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import jakarta.servlet.http.HttpServletResponse;
+import jandrel.api.MeasureApi.MeasureCell;
 import jandrel.api.MeasureApi.MeasureColumn;
 import jandrel.api.MeasureApi.MeasureInfo;
 import jandrel.api.MeasureApi.MeasureLine;
@@ -15,10 +16,10 @@ import jandrel.core.measures.MetAccount;
 import jandrel.core.measures.Only;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Sheet.Behind;
-import jandrel.core.measures.Sheet.Cell;
 import jandrel.core.measures.Sheet.Line;
 import jandrel.core.measures.Span;
 import jandrel.core.measures.Touches;
+import jandrel.core.timeline.Standing;
 import jandrel.core.visibility.Viewer;
 import jandrel.service.kernel.CsvOut;
 import jandrel.service.kernel.NamedZone;
@@ -74,7 +75,7 @@ class MeasureCalls {
     /** What somebody asks for. */
     private record Asked(Measure measure, Span span, By by, Only only) {}
 
-    private record Answer(Sheet sheet, Map<Behind, MetAccount> met, long hidden) {}
+    private record Answer(Sheet sheet, Map<Behind, MetAccount> met) {}
 
     MeasureCalls(MeasureRows rows, People people, Clock clock) {
         this.rows = rows;
@@ -136,8 +137,8 @@ class MeasureCalls {
                 line(sheet.total(), "All"),
                 before,
                 Sheet.FEW,
-                answer.hidden(),
-                hidden(asked.measure(), answer.hidden()));
+                sheet.hidden(),
+                MeasureWords.hidden(asked.measure(), sheet.hidden()));
     }
 
     /**
@@ -198,7 +199,7 @@ class MeasureCalls {
         CsvOut out = new CsvOut(response.getWriter(), heading.toArray(String[]::new));
         for (MeasureLine line : sheet.lines()) {
             List<Object> cells = new ArrayList<>(List.of(line.label(), line.key(), line.basis()));
-            line.values().forEach(v -> cells.add(v == null ? "" : v));
+            line.cells().forEach(c -> cells.add(c.value() == null ? "" : c.value()));
             out.row(cells.toArray());
         }
     }
@@ -263,8 +264,7 @@ class MeasureCalls {
                             touched.teams(),
                             now,
                             asked.span().zone()),
-                    Map.of(),
-                    touched.hidden());
+                    Map.of());
         }
         Known known = Objects.requireNonNull(lately.get(me.viewer(), viewer -> {
             Instant now = clock.instant();
@@ -280,7 +280,7 @@ class MeasureCalls {
         };
         Map<Behind, MetAccount> met = all.meetings().stream()
                 .collect(Collectors.toMap(m -> new Behind(m.meeting(), m.account()), Function.identity(), (a, b) -> a));
-        return new Answer(sheet, met, asked.measure() == Measure.STAGES ? 0 : all.hidden());
+        return new Answer(sheet, met);
     }
 
     private Map<UUID, String> names() {
@@ -302,24 +302,14 @@ class MeasureCalls {
                 line.key(),
                 label,
                 line.basis(),
-                line.cells().stream().map(Cell::value).toList(),
-                line.cells().stream().map(c -> c.rows().size()).toList());
+                line.cells().stream()
+                        .map(c -> new MeasureCell(c.value(), c.rows().size()))
+                        .toList());
     }
 
     /** Only where it has the same columns: of stages, other currencies may have been there. */
     private static @Nullable MeasureLine before(Sheet sheet, Sheet before) {
         return sheet.columns().equals(before.columns()) ? line(before.total(), "Before") : null;
-    }
-
-    private static String hidden(Measure measure, long hidden) {
-        if (hidden == 0) {
-            return "";
-        }
-        return measure == Measure.LAST_TOUCH
-                ? hidden + (hidden == 1 ? " account has" : " accounts have")
-                        + " mail or meetings that you may not read; they are not counted as touches."
-                : hidden + (hidden == 1 ? " meeting is" : " meetings are") + " not counted, as you may not read "
-                        + (hidden == 1 ? "it." : "them.");
     }
 
     private jandrel.api.MeasureApi.MeasureRows shown(List<Behind> behind, Answer answer, SignedIn me) {
@@ -341,12 +331,13 @@ class MeasureCalls {
         UUID meeting = b.meeting();
         Title title = meeting == null ? null : titles.get(meeting);
         MetAccount met = answer.met().get(b);
+        Standing standing = met == null ? null : met.standing();
         Named record = records.get(b.record());
         return new MeasureRow(
                 meeting,
                 met == null ? null : met.begins(),
                 title == null ? "" : title.title(),
-                met == null ? "" : met.standing().word(),
+                standing == null ? "" : standing.word(),
                 b.record(),
                 record == null ? "" : record.kind(),
                 record == null ? "" : record.name());

@@ -41,6 +41,22 @@ final class MeasureWords {
         };
     }
 
+    /** Of what a figure says less than it could; empty for nothing. */
+    static String hidden(Measure measure, int hidden) {
+        if (hidden == 0) {
+            return "";
+        }
+        String accounts = hidden == 1 ? "1 account" : plain(hidden) + " accounts";
+        String deals = hidden == 1 ? "1 opportunity" : plain(hidden) + " opportunities";
+        return switch (measure) {
+            case FIRST_MEETINGS -> "Without " + accounts + " whose first meetings you may not all read.";
+            case AFTER_TWO_MEETINGS -> "Without " + deals + " whose meetings you may not all read.";
+            case TO_WIN -> "The meetings of " + deals + " are not counted, as you may not read all of them.";
+            case LAST_TOUCH -> "Of " + accounts + " you may not read everything: who wrote last may be missing there.";
+            case STAGES -> "";
+        };
+    }
+
     static String month(String key) {
         return YearMonth.parse(key).format(MONTH);
     }

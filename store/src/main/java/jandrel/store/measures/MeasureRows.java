@@ -37,15 +37,10 @@ public class MeasureRows {
     private final Mapped mapper;
     private final StageList lists;
 
-    /**
-     * Everything from one snapshot.
-     *
-     * @param hidden how many meetings are not counted, as the viewer may not read them
-     */
-    public record Rows(List<MetAccount> meetings, List<Deal> deals, Teams teams, List<String> stages, long hidden) {}
+    /** Everything from one snapshot. */
+    public record Rows(List<MetAccount> meetings, List<Deal> deals, Teams teams, List<String> stages) {}
 
-    /** @param hidden how many accounts have mail or meetings that the viewer may not read */
-    public record Touched(List<Touches.Account> accounts, Teams teams, long hidden) {}
+    public record Touched(List<Touches.Account> accounts, Teams teams) {}
 
     public record Title(UUID id, String title, Instant at) {}
 
@@ -85,6 +80,7 @@ public class MeasureRows {
                 @Nullable Instant ours,
                 @Nullable Instant theirs,
                 @Nullable Instant met,
+                @Nullable Instant last,
                 boolean hasNext,
                 boolean hides) {}
 
@@ -116,7 +112,7 @@ public class MeasureRows {
         List<Teams.Joined> teams();
 
         @Select("""
-                SELECT c.id, c.owner, t.ours, t.theirs, t.met, EXISTS (
+                SELECT c.id, c.owner, t.ours, t.theirs, t.met, t.last, EXISTS (
                         SELECT FROM link l JOIN activity a ON a.id = l.activity AND a.kind = 'meeting' WHERE l.record = c.id AND l.at > #{now}
                         AND a.facts::jsonb ->> 'state' IS DISTINCT FROM 'CANCELLED') AS has_next, coalesce(t.hides, false) AS hides
                 FROM account c LEFT JOIN LATERAL (
@@ -124,7 +120,7 @@ public class MeasureRows {
                 """ + READS + ") AS ours, max(l.at) FILTER (WHERE a.kind = 'mail' AND a.authors = '{}' AND " + READS
                 + """
                         ) AS theirs, max(l.at) FILTER (WHERE a.kind = 'meeting' AND a.facts::jsonb ->> 'state' IS DISTINCT FROM 'CANCELLED' AND
-                """ + READS + ") AS met, bool_or(NOT " + READS + """
+                """ + READS + ") AS met, max(l.at) AS last, bool_or(NOT " + READS + """
                         ) AS hides
                     FROM link l JOIN activity a ON a.id = l.activity AND
                 """ + TimelineMapper.FACE + """
@@ -151,38 +147,28 @@ public class MeasureRows {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Rows all(Viewer viewer, Instant now) {
-        List<Mapped.Met> met = mapper.met(Timelines.ids(viewer));
-        List<MetAccount> meetings =
-                met.stream().filter(m -> reads(m, viewer)).map(m -> met(m, now)).toList();
-        long hidden = met.stream()
-                .filter(m -> !reads(m, viewer))
-                .map(Mapped.Met::meeting)
-                .distinct()
-                .count();
+        List<MetAccount> meetings = mapper.met(Timelines.ids(viewer)).stream()
+                .map(m -> met(m, viewer, now))
+                .toList();
         List<StageList.Stage> stages = lists.stages();
         return new Rows(
                 meetings,
                 deals(stages),
                 new Teams(mapper.teams()),
-                stages.stream().map(StageList.Stage::name).toList(),
-                hidden);
+                stages.stream().map(StageList.Stage::name).toList());
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Touched touched(Viewer viewer, Instant now) {
         boolean auditor = viewer.role() == Role.AUDITOR;
-        List<Mapped.Touch> all = mapper.touches(Timelines.ids(viewer), now).stream()
+        List<Touches.Account> accounts = mapper.touches(Timelines.ids(viewer), now).stream()
                 .filter(t -> viewer.oversight().covers(t.owner()))
+                .map(t -> auditor
+                        ? new Touches.Account(t.id(), t.owner(), null, null, null, t.last(), t.hasNext(), true)
+                        : new Touches.Account(
+                                t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides()))
                 .toList();
-        return new Touched(
-                auditor
-                        ? List.of()
-                        : all.stream()
-                                .map(t -> new Touches.Account(
-                                        t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.hasNext()))
-                                .toList(),
-                new Teams(mapper.teams()),
-                all.stream().filter(t -> auditor || t.hides()).count());
+        return new Touched(accounts, new Teams(mapper.teams()));
     }
 
     /** Of the records that figures count, and nothing of others. */
@@ -203,14 +189,21 @@ public class MeasureRows {
         return met.reads() && viewer.role() != Role.AUDITOR;
     }
 
-    private static MetAccount met(Mapped.Met m, Instant now) {
+    private static MetAccount met(Mapped.Met m, Viewer viewer, Instant now) {
         return new MetAccount(
                 m.meeting(),
                 m.account(),
                 Set.of(m.opportunities()),
                 m.begins(),
-                Standing.of(
-                        m.cancelled(), m.ends(), m.declined(), m.missed(), m.outcome() == null ? "" : m.outcome(), now),
+                !reads(m, viewer)
+                        ? null
+                        : Standing.of(
+                                m.cancelled(),
+                                m.ends(),
+                                m.declined(),
+                                m.missed(),
+                                m.outcome() == null ? "" : m.outcome(),
+                                now),
                 m.owners().length == 0 ? null : m.owners()[0]);
     }
 

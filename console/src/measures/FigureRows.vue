@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { mdiClose } from '@mdi/js'
+import StateNote from '../kernel/StateNote.vue'
+import WhenAt from '../kernel/WhenAt.vue'
+import { many } from '../kernel/times'
+import { useBehind, type Figure, type Narrowed } from './queries'
+
+/** Exactly what a figure counts. */
+const props = defineProps<{ name: string; narrowed: Narrowed; figure: Figure; label: string }>()
+const emit = defineEmits<{ close: [] }>()
+const { data, error, asyncStatus, refetch } = useBehind(
+  () => props.name,
+  () => props.narrowed,
+  () => props.figure,
+)
+</script>
+
+<template>
+  <article class="detail rows">
+    <header>
+      <h2>{{ figure.column }}, {{ label }}</h2>
+      <v-btn
+        :icon="mdiClose"
+        size="x-small"
+        variant="text"
+        aria-label="Close"
+        title="Close (Esc)"
+        @click="emit('close')"
+      />
+    </header>
+    <StateNote v-if="error || !data" :error="error" :loading="asyncStatus === 'loading'" @again="refetch()" />
+    <template v-else>
+      <p class="quiet">
+        {{ many(data.total, 'row')
+        }}<template v-if="data.rows.length < data.total">, the first {{ data.rows.length }} of them</template>
+      </p>
+      <ul>
+        <li v-for="r in data.rows" :key="`${r.meeting} ${r.record}`">
+          <router-link
+            :to="
+              r.meeting
+                ? { path: `/timeline/${r.record}`, query: { open: r.meeting } }
+                : `/timeline/${r.record}`
+            "
+            >{{ r.title || r.recordName }}</router-link
+          >
+          <span class="quiet">
+            <template v-if="r.at"><WhenAt :at="r.at" />, {{ r.state }}, {{ r.recordName }}</template>
+            <template v-else>{{ r.kind }}</template>
+          </span>
+        </li>
+      </ul>
+    </template>
+  </article>
+</template>
+
+<style scoped>
+.rows {
+  padding: 14px 18px;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: start;
+  gap: 12px;
+}
+header h2 {
+  font-size: 15px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin-top: 8px;
+}
+li {
+  display: grid;
+  padding: 6px 0;
+  border-top: 1px solid var(--line);
+}
+li .quiet {
+  font-size: 12px;
+}
+</style>

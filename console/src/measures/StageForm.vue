@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { mdiArrowDown, mdiArrowUp, mdiClose } from '@mdi/js'
+import { reactive, watch } from 'vue'
+import StateNote from '../kernel/StateNote.vue'
+import { useChangeStages, useStages } from './queries'
+
+/** The company's own stages and channels, in its order. */
+const open = defineModel<boolean>({ required: true })
+const { data } = useStages()
+const save = useChangeStages()
+const MEANS = [
+  { value: 'open', title: 'Open' },
+  { value: 'agreed', title: 'Agreed: they said yes' },
+  { value: 'won', title: 'Won' },
+  { value: 'lost', title: 'Lost' },
+]
+const form = reactive({ stages: [] as { name: string; means: string }[], channels: '' })
+watch([open, data], () => {
+  // what is being typed is not written over
+  if (open.value && !form.stages.length && data.value) {
+    form.stages = data.value.stages.map((s) => ({ ...s }))
+    form.channels = data.value.channels.join('\n')
+  }
+  if (!open.value) form.stages = []
+})
+function swap(i: number, j: number) {
+  const [a, b] = [form.stages[i], form.stages[j]]
+  if (a && b) [form.stages[i], form.stages[j]] = [b, a]
+}
+async function submit() {
+  await save.mutateAsync({
+    stages: form.stages.filter((s) => s.name.trim()),
+    channels: form.channels
+      .split('\n')
+      .map((c) => c.trim())
+      .filter(Boolean),
+  })
+  open.value = false
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="620" aria-labelledby="stages-title">
+    <v-card class="pa-5">
+      <h2 id="stages-title">Stages and channels</h2>
+      <p class="quiet">
+        What opportunities call their stages, in order, and what an open opportunity in each comes to. Stages
+        that are not listed count as open.
+      </p>
+      <form class="stages" @submit.prevent="submit().catch(() => undefined)">
+        <div v-for="(s, i) in form.stages" :key="i" class="stage">
+          <v-text-field v-model="s.name" :label="`Stage ${i + 1}`" />
+          <v-select v-model="s.means" :items="MEANS" label="Means" />
+          <v-btn
+            :icon="mdiArrowUp"
+            size="x-small"
+            variant="text"
+            :disabled="i === 0"
+            :aria-label="`Move ${s.name} up`"
+            @click="swap(i, i - 1)"
+          />
+          <v-btn
+            :icon="mdiArrowDown"
+            size="x-small"
+            variant="text"
+            :disabled="i === form.stages.length - 1"
+            :aria-label="`Move ${s.name} down`"
+            @click="swap(i, i + 1)"
+          />
+          <v-btn
+            :icon="mdiClose"
+            size="x-small"
+            variant="text"
+            :aria-label="`Remove ${s.name}`"
+            @click="form.stages.splice(i, 1)"
+          />
+        </div>
+        <p>
+          <v-btn size="small" variant="tonal" @click="form.stages.push({ name: '', means: 'open' })"
+            >Add a stage</v-btn
+          >
+        </p>
+        <v-textarea v-model="form.channels" label="Channels, one a line" rows="4" />
+        <StateNote v-if="save.error.value" :error="save.error.value" />
+        <p class="acts">
+          <v-btn variant="text" size="small" @click="open = false">Cancel</v-btn>
+          <v-btn type="submit" color="primary" size="small" :loading="save.isLoading.value">Save</v-btn>
+        </p>
+      </form>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.stages {
+  display: grid;
+  gap: 10px;
+  margin-top: 12px;
+}
+.stage {
+  display: grid;
+  grid-template-columns: 1fr 190px auto auto auto;
+  gap: 6px;
+  align-items: center;
+}
+.acts {
+  display: flex;
+  justify-content: end;
+  gap: 8px;
+}
+</style>

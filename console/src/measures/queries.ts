@@ -1,0 +1,92 @@
+import { useMutation, useQuery } from '@pinia/colada'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { answered, api, type Schemas } from '../api/client'
+import { useAskAgain } from '../kernel/askAgain'
+import { zone } from '../kernel/wall'
+
+export type MeasureSheet = Schemas['MeasureSheet']
+
+/** What figures are narrowed to. Empty for what the service takes without. */
+export interface Narrowed {
+  by: string
+  from: string
+  until: string
+  team: string
+  channel: string
+}
+
+/** As the service is asked for them. */
+export function asked(narrowed: Narrowed) {
+  return { ...narrowed, zone: zone() }
+}
+
+export function useMeasures() {
+  return useQuery({
+    key: ['measures', 'all'],
+    query: ({ signal }) => answered(api.GET('/api/measures', { signal })),
+  })
+}
+
+export function useFigures(name: MaybeRefOrGetter<string>, narrowed: MaybeRefOrGetter<Narrowed>) {
+  return useQuery({
+    key: () => ['measures', toValue(name), { ...asked(toValue(narrowed)) }],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/measures/{name}', {
+          params: { path: { name: toValue(name) }, query: asked(toValue(narrowed)) },
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+  })
+}
+
+/** What stands behind a figure; of all lines together where there is none. */
+export interface Figure {
+  column: string
+  line?: string
+}
+
+export function useBehind(
+  name: MaybeRefOrGetter<string>,
+  narrowed: MaybeRefOrGetter<Narrowed>,
+  figure: MaybeRefOrGetter<Figure>,
+) {
+  return useQuery({
+    key: () => ['measures', toValue(name), { ...asked(toValue(narrowed)) }, { ...toValue(figure) }],
+    query: ({ signal }) =>
+      answered(
+        api.GET('/api/measures/{name}/rows', {
+          params: {
+            path: { name: toValue(name) },
+            query: { ...asked(toValue(narrowed)), ...toValue(figure) },
+          },
+          signal,
+        }),
+      ),
+  })
+}
+
+export function useStages() {
+  return useQuery({
+    key: ['stages'],
+    query: ({ signal }) => answered(api.GET('/api/stages', { signal })),
+  })
+}
+
+export function useChangeStages() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: (body: Schemas['StageLists']) => answered(api.PUT('/api/stages', { body })),
+    onSuccess: () => askAgain('stages', 'measures'),
+  })
+}
+
+/** How an opportunity was, the newest first. */
+export function useHistory(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['record', toValue(id), 'history'],
+    query: ({ signal }) =>
+      answered(api.GET('/api/records/{id}/history', { params: { path: { id: toValue(id) } }, signal })),
+  })
+}

@@ -1,0 +1,315 @@
+package jandrel.store.measures;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.measures.Figures;
+import jandrel.core.measures.Measure.By;
+import jandrel.core.measures.Only;
+import jandrel.core.measures.Sheet;
+import jandrel.core.measures.Span;
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
+import jandrel.store.StoreContext;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/** Whatever happened, the figures are what plain SQL says over the same rows. Of a failure, the seed is named: -Djandrel.seed=. */
+class MeasuresScanTest {
+    private static final int HISTORIES = 50;
+    private static final Instant NOW = Instant.parse("2026-06-30T12:00:00Z");
+    private static final Span SPAN =
+            new Span(LocalDate.parse("2026-01-01"), LocalDate.parse("2026-07-01"), ZoneId.of("Europe/Oslo"));
+    /** Meetings with accounts, as one who reads what everybody may; and opportunities with their moments. */
+    private static final String KNOWN = """
+            WITH met AS (
+                SELECT l.record AS account, a.id, a.at, a.owners[1] AS owner, CASE WHEN a.readers IS NOT NULL THEN 'HIDDEN'
+                    WHEN a.facts LIKE '%CANCELLED%' THEN 'CANCELLED' WHEN o.state IS NOT NULL THEN upper(o.state)
+                    WHEN a.trail LIKE '%DECLINED%' THEN 'DECLINED' WHEN a.ends > timestamptz '2026-06-30 12:00Z' THEN 'PLANNED'
+                    WHEN a.trail LIKE '%MISSED%' THEN 'MISSED' ELSE 'HELD' END AS standing,
+                    ARRAY(SELECT p.record FROM link p WHERE p.activity = a.id AND p.kind = 'opportunity') AS tied
+                FROM activity a JOIN link l ON l.activity = a.id AND l.kind = 'account' LEFT JOIN meeting_outcome o ON o.item = a.item
+                WHERE a.facts NOT LIKE '%FOLLOW_UP%'),
+            first AS (
+                SELECT m.* FROM met m WHERE NOT EXISTS (
+                    SELECT FROM met b WHERE b.account = m.account AND b.at < m.at AND b.standing = 'HELD')),
+            was AS (
+                SELECT h.*, CASE WHEN h.state <> 'OPEN' THEN h.state ELSE coalesce(upper(s.means), 'OPEN') END AS means
+                FROM opportunity_history h LEFT JOIN stage s ON s.name = h.stage),
+            last AS (SELECT DISTINCT ON (opportunity) * FROM was ORDER BY opportunity, at DESC, id DESC),
+            deal AS (
+                SELECT l.opportunity, l.account, l.means, l.channel, (SELECT min(at) FROM was w WHERE w.opportunity = l.opportunity) AS opened,
+                    CASE WHEN l.means IN ('WON', 'LOST') THEN (SELECT min(w.at) FROM was w WHERE w.opportunity = l.opportunity AND w.at > coalesce(
+                        (SELECT max(x.at) FROM was x WHERE x.opportunity = l.opportunity AND x.means <> l.means), '-infinity')) END AS closed
+                FROM last l),
+            of_deal AS (
+                SELECT d.opportunity, m.* FROM deal d JOIN met m ON m.account = d.account AND (m.tied = '{}' OR d.opportunity = ANY(m.tied))
+                    AND (m.at AT TIME ZONE 'Europe/Oslo')::date >= (d.opened AT TIME ZONE 'Europe/Oslo')::date
+                    AND (d.closed IS NULL OR m.at <= d.closed))
+            """;
+
+    private static final String IN_SPAN =
+            "(%1$s AT TIME ZONE 'Europe/Oslo')::date BETWEEN '2026-01-01' AND '2026-06-30'";
+    private static StoreContext store;
+    private static JdbcTemplate jdbc;
+
+    @BeforeAll
+    static void open() throws Exception {
+        store = new StoreContext("test_measures_scan");
+        jdbc = store.get(JdbcTemplate.class);
+    }
+
+    @AfterAll
+    static void close() {
+        store.close();
+    }
+
+    @Test
+    void figuresAreWhatPlainSqlSays() {
+        String one = System.getProperty("jandrel.seed");
+        long first = one == null ? 1 : Long.parseLong(one);
+        Set<String> columns = new HashSet<>();
+        for (long seed = first; seed < first + (one == null ? HISTORIES : 1); seed++) {
+            jdbc.execute(
+                    "TRUNCATE opportunity_history, person_team, account_history, activity, link, meeting_outcome, stage, channel,"
+                            + " opportunity, account, person CASCADE");
+            fill(new Random(seed));
+            Viewer viewer = new Viewer(Role.MANAGER, UUID.randomUUID(), Viewer.team(""));
+            MeasureRows.Rows rows = store.get(MeasureRows.class).all(viewer, NOW);
+            Figures figures = new Figures(rows.meetings(), rows.deals(), rows.teams(), owner -> true);
+            check(seed, "first", figures.firstMeetings(SPAN, By.MONTH, Only.ALL), FIRST, columns);
+            check(seed, "two", figures.afterTwoMeetings(SPAN, By.CHANNEL, Only.ALL), TWO, columns);
+            check(seed, "won", figures.toWin(SPAN, By.TEAM, Only.ALL), WON, columns);
+            check(seed, "stages", figures.stages(SPAN, rows.stages(), Only.ALL, NOW), STAGES, columns);
+        }
+        // each of them was seen to be something
+        assertThat(columns)
+                .contains(
+                        "first missed",
+                        "first met again",
+                        "two nothing next",
+                        "two lost",
+                        "won meetings, median",
+                        "won days, 75 %")
+                .contains("stages EUR a month", "stages went on", "stages days there, median");
+    }
+
+    private static final String FIRST = KNOWN + """
+            , seen AS (SELECT f.*, EXISTS (SELECT FROM met b WHERE b.account = f.account AND b.at > f.at AND b.standing IN ('HELD', 'PLANNED')) AS again,
+                EXISTS (SELECT FROM deal d WHERE d.account = f.account AND (d.closed IS NULL OR (d.closed AT TIME ZONE 'Europe/Oslo')::date
+                    >= (f.at AT TIME ZONE 'Europe/Oslo')::date)) AS opened,
+                EXISTS (SELECT FROM deal d WHERE d.account = f.account AND d.means = 'WON' AND (d.closed AT TIME ZONE 'Europe/Oslo')::date
+                    >= (f.at AT TIME ZONE 'Europe/Oslo')::date) AS won
+              FROM first f WHERE NOT EXISTS (SELECT FROM first h WHERE h.account = f.account AND h.standing = 'HIDDEN') AND
+            """ + IN_SPAN.formatted("f.at") + """
+            ) SELECT to_char(at AT TIME ZONE 'Europe/Oslo', 'YYYY-MM') AS key, count(*) FILTER (WHERE standing = 'PLANNED') AS planned,
+                count(*) FILTER (WHERE standing = 'HELD') AS held, count(*) FILTER (WHERE standing = 'MISSED') AS missed,
+                count(*) FILTER (WHERE standing = 'CANCELLED') AS cancelled, count(*) FILTER (WHERE standing = 'DECLINED') AS declined,
+                avg((standing = 'HELD')::int) FILTER (WHERE standing IN ('HELD', 'MISSED')) AS "shown up",
+                avg(again::int) FILTER (WHERE standing = 'HELD') AS "met again", avg(opened::int) FILTER (WHERE standing = 'HELD') AS opportunity,
+                avg(won::int) FILTER (WHERE standing = 'HELD') AS won
+            FROM seen GROUP BY 1
+            """;
+
+    private static final String TWO = KNOWN + """
+            , second AS (SELECT opportunity, at FROM (SELECT opportunity, at, row_number() OVER (PARTITION BY opportunity ORDER BY at) AS n
+                FROM of_deal WHERE standing = 'HELD') h WHERE n = 2),
+            stands AS (SELECT d.channel AS key, CASE WHEN d.means <> 'OPEN' THEN d.means WHEN EXISTS (
+                    SELECT FROM of_deal m WHERE m.opportunity = d.opportunity AND m.standing = 'PLANNED') THEN 'AHEAD' ELSE 'NOTHING' END AS now
+                FROM deal d JOIN second s ON s.opportunity = d.opportunity
+                WHERE NOT EXISTS (SELECT FROM of_deal m WHERE m.opportunity = d.opportunity AND m.standing = 'HIDDEN') AND
+            """ + IN_SPAN.formatted("s.at") + """
+            ) SELECT key, count(*) AS opportunities, count(*) FILTER (WHERE now = 'WON') AS won, count(*) FILTER (WHERE now = 'AGREED') AS agreed,
+                count(*) FILTER (WHERE now = 'AHEAD') AS "meeting ahead", count(*) FILTER (WHERE now = 'NOTHING') AS "nothing next",
+                count(*) FILTER (WHERE now = 'LOST') AS lost, avg((now = 'WON')::int) AS "won of all" FROM stands GROUP BY 1
+            """;
+
+    private static final String WON = KNOWN + """
+            , won AS (SELECT d.*, (d.closed AT TIME ZONE 'Europe/Oslo')::date - (d.opened AT TIME ZONE 'Europe/Oslo')::date AS days,
+                CASE WHEN NOT EXISTS (SELECT FROM of_deal m WHERE m.opportunity = d.opportunity AND m.standing = 'HIDDEN')
+                    THEN (SELECT count(*) FROM of_deal m WHERE m.opportunity = d.opportunity AND m.standing = 'HELD') END AS meetings,
+                (SELECT w.owner FROM was w WHERE w.opportunity = d.opportunity AND w.at <= d.closed ORDER BY w.at DESC, w.id DESC LIMIT 1) AS owner
+              FROM deal d WHERE d.means = 'WON' AND
+            """ + IN_SPAN.formatted("d.closed") + """
+            ) SELECT coalesce((SELECT t.team FROM person_team t WHERE t.person = w.owner
+                    ORDER BY t.at <= w.closed DESC, CASE WHEN t.at <= w.closed THEN t.at END DESC, t.at LIMIT 1), '') AS key,
+                count(*) AS won, avg(meetings) AS "meetings, mean", percentile_cont(0.25) WITHIN GROUP (ORDER BY meetings) AS "meetings, 25 %",
+                percentile_cont(0.5) WITHIN GROUP (ORDER BY meetings) AS "meetings, median",
+                percentile_cont(0.75) WITHIN GROUP (ORDER BY meetings) AS "meetings, 75 %", avg(days) AS "days, mean",
+                percentile_cont(0.25) WITHIN GROUP (ORDER BY days) AS "days, 25 %", percentile_cont(0.5) WITHIN GROUP (ORDER BY days) AS "days, median",
+                percentile_cont(0.75) WITHIN GROUP (ORDER BY days) AS "days, 75 %"
+            FROM won w GROUP BY 1
+            """;
+
+    /** Two kinds of rows, told apart by who is in a stage now and who came into it. */
+    private static final String STAGES = KNOWN + """
+            , moved AS (SELECT w.*, lag(stage) OVER o AS stage_before, lag(means IN ('WON', 'LOST')) OVER o AS closed_before
+                FROM was w WINDOW o AS (PARTITION BY opportunity ORDER BY at, id)),
+            step AS (SELECT m.*, lead(at) OVER o AS until, lead(means) OVER o AS next FROM moved m
+                WHERE stage_before IS DISTINCT FROM stage OR closed_before IS DISTINCT FROM (means IN ('WON', 'LOST'))
+                WINDOW o AS (PARTITION BY opportunity ORDER BY at, id)),
+            came AS (SELECT * FROM step WHERE means NOT IN ('WON', 'LOST') AND
+            """ + IN_SPAN.formatted("at") + """
+            ), stood AS (SELECT * FROM last WHERE means NOT IN ('WON', 'LOST')),
+            keys AS (SELECT name AS key FROM stage UNION SELECT stage FROM came UNION SELECT stage FROM stood)
+            SELECT key, (SELECT count(*) FROM stood WHERE stage = key) AS "in it",
+                (SELECT sum(value) FROM stood WHERE stage = key AND currency = 'EUR' AND period = 'once') AS "EUR",
+                (SELECT sum(value) FROM stood WHERE stage = key AND currency = 'EUR' AND period = 'month') AS "EUR a month",
+                (SELECT count(*) FROM came WHERE stage = key) AS "came in",
+                (SELECT avg((until IS NOT NULL AND next <> 'LOST')::int) FROM came WHERE stage = key) AS "went on",
+                (SELECT percentile_cont(0.5) WITHIN GROUP (ORDER BY (until AT TIME ZONE 'Europe/Oslo')::date - (at AT TIME ZONE 'Europe/Oslo')::date)
+                    FROM came WHERE stage = key AND until IS NOT NULL) AS "days there, median"
+            FROM keys
+            """;
+
+    private static void check(long seed, String what, Sheet sheet, String sql, Set<String> columns) {
+        Map<String, Map<String, Double>> said = new TreeMap<>();
+        for (Map<String, Object> row : jdbc.queryForList(sql)) {
+            Map<String, Double> line = new TreeMap<>();
+            row.forEach((name, value) ->
+                    put(line, name, value instanceof Number n ? Double.valueOf(n.doubleValue()) : null));
+            if (!line.isEmpty()) {
+                said.put(String.valueOf(row.get("key")), line);
+            }
+        }
+        Map<String, Map<String, Double>> ours = new TreeMap<>();
+        for (Sheet.Line l : sheet.lines()) {
+            Map<String, Double> line = new TreeMap<>();
+            for (int i = 0; i < sheet.columns().size(); i++) {
+                put(line, sheet.columns().get(i).name(), l.cells().get(i).value());
+            }
+            if (!line.isEmpty()) {
+                ours.put(l.key(), line);
+                line.keySet().forEach(c -> columns.add(what + " " + c));
+            }
+        }
+        assertThat(ours).as("%s, -Djandrel.seed=%d", what, seed).isEqualTo(said);
+    }
+
+    private static void put(Map<String, Double> line, String name, @Nullable Double value) {
+        if (value != null && value != 0 && !name.equals("key")) {
+            line.put(name, Math.round(value * 1e6) / 1e6);
+        }
+    }
+
+    private static Instant some(Random random, int from, int until) {
+        return NOW.plus(random.nextInt(from, until) * 1440L + random.nextInt(1440), ChronoUnit.MINUTES)
+                .plusMillis(random.nextInt(60_000));
+    }
+
+    private static void fill(Random random) {
+        List<UUID> people = new ArrayList<>();
+        for (int i = 0; i < 3; i++) {
+            UUID id = new UUID(random.nextLong(), random.nextLong());
+            people.add(id);
+            for (int n = 0; n < 1 + random.nextInt(3); n++) {
+                jdbc.update(
+                        "INSERT INTO person_team (person, at, team) VALUES (?, ?::timestamptz, ?)",
+                        id,
+                        some(random, -300, 0).toString(),
+                        random.nextBoolean() ? "Atlantic" : "Baltic");
+            }
+        }
+        for (int i = 0; i < 3; i++) {
+            jdbc.update("INSERT INTO stage VALUES (?, ?, ?)", i, "s" + i, i == 2 ? "agreed" : "open");
+        }
+        List<UUID> accounts = new ArrayList<>();
+        List<UUID> deals = new ArrayList<>();
+        for (int i = 0; i < 5; i++) {
+            UUID account = new UUID(random.nextLong(), random.nextLong());
+            accounts.add(account);
+            jdbc.update("INSERT INTO account (id, key, name) VALUES (?, ?, 'A')", account, "a" + i);
+            for (int d = 0; d < random.nextInt(4); d++) {
+                UUID deal = new UUID(random.nextLong(), random.nextLong());
+                deals.add(deal);
+                jdbc.update(
+                        "INSERT INTO opportunity (id, key, name, account, state) VALUES (?, ?, 'O', ?, 'OPEN')",
+                        deal,
+                        "o" + i + d,
+                        account);
+            }
+        }
+        // what their coming here wrote down is not of the story
+        jdbc.execute("TRUNCATE opportunity_history");
+        deals.forEach(deal -> history(random, deal, people));
+        for (int i = 0; i < 25; i++) {
+            meeting(random, accounts, deals, people);
+        }
+    }
+
+    private static void history(Random random, UUID deal, List<UUID> people) {
+        for (int n = 0; n < 1 + random.nextInt(5); n++) {
+            String state = n == 0
+                    ? "OPEN"
+                    : List.of("OPEN", "OPEN", "WON", "WON", "LOST").get(random.nextInt(5));
+            jdbc.update(
+                    "INSERT INTO opportunity_history (opportunity, at, by_name, origin, stage, state, value, currency, period, owner, account,"
+                            + " channel) SELECT id, ?::timestamptz, 'x', 'file', ?, ?, ?, 'EUR', ?, ?, account, ? FROM opportunity WHERE id = ?",
+                    some(random, -250 + 40 * n, -210 + 40 * n).toString(),
+                    "s" + random.nextInt(4),
+                    state,
+                    random.nextInt(1, 100),
+                    random.nextInt(3) > 0 ? "once" : "month",
+                    random.nextInt(5) == 0 ? null : people.get(random.nextInt(3)),
+                    random.nextBoolean() ? "fair" : "",
+                    deal);
+        }
+    }
+
+    private static void meeting(Random random, List<UUID> accounts, List<UUID> deals, List<UUID> people) {
+        UUID id = new UUID(random.nextLong(), random.nextLong());
+        Instant at = some(random, -250, 20);
+        String mark = random.nextInt(5) == 0 ? (random.nextBoolean() ? "MISSED_BY_WORD" : "DECLINED_BY_ALL") : "";
+        String facts = "{\"state\":\"" + (random.nextInt(8) == 0 ? "CANCELLED" : "PLANNED") + "\",\"sort\":\""
+                + (random.nextInt(8) == 0 ? "FOLLOW_UP" : "CALL") + "\"}";
+        jdbc.update(
+                "INSERT INTO activity (id, item, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version, trail)"
+                        + " VALUES (?, ?, 'meeting', ?::timestamptz, ?::timestamptz, false, 'M', '', ?, ?::text::uuid[], ARRAY[?], '{}', 'v', ?)",
+                id,
+                id,
+                at.toString(),
+                at.plusSeconds(3_600).toString(),
+                facts,
+                random.nextInt(9) == 0 ? "{" + UUID.randomUUID() + "}" : null,
+                people.get(random.nextInt(3)),
+                mark.isEmpty() ? "[]" : "[{\"rule\":\"" + mark + "\",\"facts\":{}}]");
+        Set<UUID> linked = new HashSet<>(List.of(accounts.get(random.nextInt(5))));
+        if (random.nextInt(5) == 0) {
+            linked.add(accounts.get(random.nextInt(5)));
+        }
+        linked.forEach(account -> link(account, at, id, "ACCOUNT"));
+        if (!deals.isEmpty() && random.nextInt(3) == 0) {
+            link(deals.get(random.nextInt(deals.size())), at, id, "OPPORTUNITY");
+        }
+        if (random.nextInt(8) == 0) {
+            jdbc.update(
+                    "INSERT INTO meeting_outcome (item, owners, state, by_name) VALUES (?, '{}', ?, 'x')",
+                    id,
+                    random.nextBoolean() ? "held" : "missed");
+        }
+    }
+
+    private static void link(UUID record, Instant at, UUID activity, String kind) {
+        jdbc.update(
+                "INSERT INTO link (record, at, activity, kind, evidence) VALUES (?, ?::timestamptz, ?, ?, 'ADDRESS')",
+                record,
+                at.toString(),
+                activity,
+                kind.toLowerCase(Locale.ROOT));
+    }
+}
