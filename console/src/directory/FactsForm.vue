@@ -109,6 +109,16 @@ function archive() {
         @update:model-value="choose(c.name, $event)"
       />
       <v-select
+        v-else-if="c.type === 'period'"
+        v-model="form[c.name]"
+        :items="[
+          { value: 'once', title: 'Once' },
+          { value: 'month', title: 'Every month' },
+        ]"
+        :label="titleOf(c.name)"
+        :readonly="!mayChange"
+      />
+      <v-select
         v-else-if="c.type === 'state'"
         v-model="form[c.name]"
         :items="['open', 'won', 'lost']"

@@ -6,6 +6,7 @@ import { useMe } from '../kernel/useMe'
 import { useRecord } from '../timeline/queries'
 import FactsForm from './FactsForm.vue'
 import MergeInto from './MergeInto.vue'
+import RecordHistory from './RecordHistory.vue'
 import { kindOf, shown } from './columns'
 import { useColumns, usePartOf, useRow } from './queries'
 
@@ -41,6 +42,7 @@ const lists = computed(() =>
       <FactsForm :key="id" :kind="kind" :row="row" :columns="columns" :may-change="isAdministrator">
         <MergeInto v-if="kind === 'contacts'" :row="row" />
       </FactsForm>
+      <RecordHistory v-if="kind === 'opportunities'" :id="id" />
       <ContactBooks v-if="kind === 'contacts'" :id="id" />
       <section v-for="l in lists" :key="l.title">
         <h2>

@@ -19,6 +19,8 @@ const TITLES: Record<string, string> = {
   state: 'State',
   value: 'Value',
   currency: 'Currency',
+  period: 'Period',
+  channel: 'Channel',
   contacts: 'Contacts',
   opportunities: 'Open deals',
   team: 'Team',

@@ -153,3 +153,12 @@ export function useEditRows() {
     onSettled: changed,
   })
 }
+
+/** How an opportunity was, the newest first. */
+export function useHistory(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['record', toValue(id), 'history'],
+    query: ({ signal }) =>
+      answered(api.GET('/api/records/{id}/history', { params: { path: { id: toValue(id) } }, signal })),
+  })
+}

@@ -26,12 +26,12 @@ const SHOWN: Record<string, readonly string[]> = {
   server: ['servers', 'connections', 'set-up'],
   host: ['servers'],
   person: ['people', 'coverage', 'directory', ...DECIDED],
-  directory: ['people', 'coverage', 'records', 'record', 'directory', ...DECIDED],
+  directory: ['measures', 'people', 'coverage', 'records', 'record', 'directory', ...DECIDED],
   contact: ['address-books', 'records', 'record', 'directory', 'triage-deeds', ...DECIDED],
   account: ['records', 'record', 'directory', ...DECIDED],
   lead: ['records', 'record', 'directory', ...DECIDED],
-  opportunity: ['records', 'record', 'directory', ...DECIDED],
-  company: ['company', 'set-up', ...DECIDED],
+  opportunity: ['records', 'record', 'directory', 'measures', ...DECIDED],
+  company: ['company', 'set-up', 'stages', 'measures', ...DECIDED],
   item: DECIDED,
   background: DECIDED,
   triage: ['triage-deeds', 'notices', 'directory', ...DECIDED],
@@ -44,6 +44,7 @@ const OF_TIMELINES = ['calendar', 'free', 'meeting', 'in-step', ...DECIDED]
 /** What every run of every connection moves is asked for less often. */
 const SLOW = new Set([
   'address-books',
+  'measures',
   'connections',
   'coverage',
   'in-step',

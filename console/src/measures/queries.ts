@@ -81,12 +81,3 @@ export function useChangeStages() {
     onSuccess: () => askAgain('stages', 'measures'),
   })
 }
-
-/** How an opportunity was, the newest first. */
-export function useHistory(id: MaybeRefOrGetter<string>) {
-  return useQuery({
-    key: () => ['record', toValue(id), 'history'],
-    query: ({ signal }) =>
-      answered(api.GET('/api/records/{id}/history', { params: { path: { id: toValue(id) } }, signal })),
-  })
-}

@@ -52,6 +52,10 @@ public final class Figures {
     private record Counted<T>(
             T what, Behind row, Instant at, @Nullable UUID owner, String channel) {}
 
+    private boolean has(Only only, @Nullable UUID owner, Instant at, String channel) {
+        return only.has(owner, teams.of(owner, at), channel);
+    }
+
     private <T> String key(Counted<T> one, By by, Span span) {
         return switch (by) {
             case MONTH -> span.month(one.at());
@@ -75,7 +79,7 @@ public final class Figures {
             span.months().forEach(month -> lines.put(month, new ArrayList<>()));
         }
         List<Counted<T>> counted = all.stream()
-                .filter(c -> only.has(c.owner(), teams.of(c.owner(), c.at()), c.channel()))
+                .filter(c -> has(only, c.owner(), c.at(), c.channel()))
                 .toList();
         counted.forEach(one -> lines.computeIfAbsent(key(one, by, span), k -> new ArrayList<>())
                 .add(one));
@@ -116,7 +120,11 @@ public final class Figures {
             String channel = theirs.isEmpty() ? "" : theirs.get(0).now().channel();
             if (untilHeld(ofIt).stream().anyMatch(MetAccount::isHidden)) {
                 // which was the first, who may not read all cannot tell
-                hidden += untilHeld(ofIt).stream().anyMatch(m -> span.has(m.begins()) && whose.test(m.owner())) ? 1 : 0;
+                boolean counts = untilHeld(ofIt).stream()
+                        .anyMatch(m -> span.has(m.begins())
+                                && whose.test(m.owner())
+                                && has(only, m.owner(), m.begins(), channel));
+                hidden += counts ? 1 : 0;
                 continue;
             }
             for (MetAccount met : untilHeld(ofIt)) {
@@ -201,7 +209,10 @@ public final class Figures {
         for (Deal deal : deals) {
             List<MetAccount> theirs = meetingsOf(deal, span);
             if (theirs.stream().anyMatch(MetAccount::isHidden)) {
-                hidden += theirs.stream().anyMatch(m -> span.has(m.begins())) ? 1 : 0;
+                Change now = deal.now();
+                boolean counts = theirs.stream()
+                        .anyMatch(m -> span.has(m.begins()) && has(only, now.owner(), m.begins(), now.channel()));
+                hidden += counts ? 1 : 0;
                 continue;
             }
             List<MetAccount> held =
@@ -261,10 +272,10 @@ public final class Figures {
             if (at != null && span.has(at)) {
                 List<MetAccount> theirs = meetingsOf(deal, span);
                 boolean known = theirs.stream().noneMatch(MetAccount::isHidden);
-                hidden += known ? 0 : 1;
                 double held = theirs.stream().filter(MetAccount::isHeld).count();
                 double days = ChronoUnit.DAYS.between(span.day(deal.opened()), span.day(at));
                 Change then = deal.at(at).orElse(deal.now());
+                hidden += !known && has(only, then.owner(), at, then.channel()) ? 1 : 0;
                 all.add(new Counted<>(
                         new Won(known ? held : null, days),
                         new Behind(null, deal.id()),
@@ -307,8 +318,7 @@ public final class Figures {
         Map<String, List<Stay>> stays = new TreeMap<>();
         TreeSet<String> worths = new TreeSet<>();
         for (Deal deal : deals) {
-            Optional<Change> known =
-                    deal.at(end).filter(c -> only.has(c.owner(), teams.of(c.owner(), end), c.channel()));
+            Optional<Change> known = deal.at(end).filter(c -> has(only, c.owner(), end, c.channel()));
             known.filter(c -> !c.isClosed()).ifPresent(c -> {
                 at.computeIfAbsent(c.stage(), s -> new ArrayList<>()).add(deal);
                 if (c.worth().value() != null) {

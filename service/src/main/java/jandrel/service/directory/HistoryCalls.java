@@ -59,7 +59,7 @@ class HistoryCalls {
             return new HistoryOutcome(added.added(), added.known());
         } catch (ImportRejected misfit) {
             throw Refusal.misfit(
-                    "Nothing was imported: " + misfit.getMessage(),
+                    "Nothing was imported: " + misfit.problems().get(0).reason(),
                     "Mend what is named below and import the whole file again.",
                     misfit.problems().stream()
                             .map(p -> new LineProblem(p.line(), p.column(), p.reason()))

@@ -1,7 +1,5 @@
 package jandrel.service.measures;
 
-import com.github.benmanes.caffeine.cache.Cache;
-import com.github.benmanes.caffeine.cache.Caffeine;
 import jakarta.servlet.http.HttpServletResponse;
 import jandrel.api.MeasureApi.MeasureCell;
 import jandrel.api.MeasureApi.MeasureColumn;
@@ -18,9 +16,9 @@ import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Line;
 import jandrel.core.measures.Span;
+import jandrel.core.measures.Teams;
 import jandrel.core.measures.Touches;
 import jandrel.core.timeline.Standing;
-import jandrel.core.visibility.Viewer;
 import jandrel.service.kernel.CsvOut;
 import jandrel.service.kernel.NamedZone;
 import jandrel.service.kernel.Refusal;
@@ -33,7 +31,6 @@ import jandrel.store.people.People;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.DateTimeException;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -44,7 +41,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
@@ -61,14 +57,10 @@ import org.springframework.web.bind.annotation.RestController;
 class MeasureCalls {
     private static final int MOST_DAYS = 366 * 5;
     private static final int MOST_ROWS = 500;
+    private static final Rows NOTHING = new Rows(List.of(), List.of(), new Teams(List.of()), List.of());
     private final MeasureRows rows;
     private final People people;
     private final Clock clock;
-    /** A page asks for several figures, and for what is behind them, of the same rows. */
-    private final Cache<Viewer, Known> lately = Caffeine.newBuilder()
-            .maximumSize(20)
-            .expireAfterWrite(Duration.ofSeconds(5))
-            .build();
 
     private record Known(Instant at, Rows rows) {}
 
@@ -108,14 +100,15 @@ class MeasureCalls {
             @RequestParam(name = "channel", defaultValue = "") String channel,
             @AuthenticationPrincipal SignedIn me) {
         Asked asked = asked(name, from, until, zone, by, owner, team, channel);
-        Answer answer = answer(asked, me);
+        Known known = known(asked, me);
+        Answer answer = answer(asked, known, me);
         Map<UUID, String> names = names();
         Sheet sheet = answer.sheet();
         MeasureLine before = asked.measure() == Measure.LAST_TOUCH
                 ? null
                 : before(
                         sheet,
-                        answer(new Asked(asked.measure(), asked.span().before(), asked.by(), asked.only()), me)
+                        answer(new Asked(asked.measure(), asked.span().before(), asked.by(), asked.only()), known, me)
                                 .sheet());
         List<MeasureLine> lines = sheet.lines().stream()
                 .map(l -> line(l, label(asked.by(), l.key(), names)))
@@ -160,7 +153,8 @@ class MeasureCalls {
             @RequestParam(name = "line", required = false) @Nullable String line,
             @RequestParam(name = "column") String column,
             @AuthenticationPrincipal SignedIn me) {
-        Answer answer = answer(asked(name, from, until, zone, by, owner, team, channel), me);
+        Asked asked = asked(name, from, until, zone, by, owner, team, channel);
+        Answer answer = answer(asked, known(asked, me), me);
         Sheet sheet = answer.sheet();
         List<String> columns = sheet.columns().stream().map(Sheet.Column::name).toList();
         int at = columns.indexOf(column);
@@ -252,9 +246,16 @@ class MeasureCalls {
         }
     }
 
-    private Answer answer(Asked asked, SignedIn me) {
+    /** What all figures of one answer are made of. */
+    private Known known(Asked asked, SignedIn me) {
+        Instant now = clock.instant();
+        boolean touches = asked.measure() == Measure.LAST_TOUCH;
+        return new Known(now, touches ? NOTHING : rows.all(me.viewer(), now));
+    }
+
+    private Answer answer(Asked asked, Known known, SignedIn me) {
         if (asked.measure() == Measure.LAST_TOUCH) {
-            Instant now = clock.instant();
+            Instant now = known.at();
             MeasureRows.Touched touched = rows.touched(me.viewer(), now);
             return new Answer(
                     Touches.of(
@@ -266,10 +267,6 @@ class MeasureCalls {
                             asked.span().zone()),
                     Map.of());
         }
-        Known known = Objects.requireNonNull(lately.get(me.viewer(), viewer -> {
-            Instant now = clock.instant();
-            return new Known(now, rows.all(viewer, now));
-        }));
         Rows all = known.rows();
         Figures figures = new Figures(all.meetings(), all.deals(), all.teams(), me.oversight()::covers);
         Sheet sheet = switch (asked.measure()) {

@@ -1,0 +1,305 @@
+package jandrel.acceptance;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static jandrel.acceptance.Browsing.button;
+import static jandrel.acceptance.Browsing.row;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.microsoft.playwright.Download;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import jandrel.api.MeasureApi.HistoryOutcome;
+import jandrel.api.MeasureApi.MeasureCell;
+import jandrel.api.MeasureApi.MeasureColumn;
+import jandrel.api.MeasureApi.MeasureRow;
+import jandrel.api.MeasureApi.MeasureRows;
+import jandrel.api.MeasureApi.MeasureSheet;
+import jandrel.api.MeasureApi.RecordChange;
+import jandrel.api.MeetingApi.MadeMeeting;
+import jandrel.api.MeetingApi.MeetingOutcome;
+import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.demo.Providers;
+import jandrel.demo.Service;
+import jandrel.demo.ServiceProcess;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** What it takes to win, told from meetings and opportunities: by the API, the client and the console, and to whom. */
+class MeasuresTest extends Diaries {
+    private static final String SECRET = "Hush-hush terms";
+    private static final int DAY = 24;
+
+    @BeforeAll
+    static void open() throws Exception {
+        h = Harbour.open("measures", Map.of("JANDREL_LOOK_EVERY", "1s"));
+        h.bothWays();
+    }
+
+    @AfterAll
+    static void close() {
+        h.close();
+    }
+
+    private static String day(int days) {
+        return LocalDate.now(ZoneOffset.UTC).plusDays(days).toString();
+    }
+
+    private static UUID met(Someone who, String title, int days, boolean secret, String outcome) throws Exception {
+        Instant begins = in(days * DAY);
+        UUID item = who.service()
+                .post(
+                        "/api/meetings",
+                        new NewMeeting(
+                                "meeting",
+                                title,
+                                begins,
+                                begins.plusSeconds(3_600),
+                                null,
+                                null,
+                                List.of(who.account()),
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                secret,
+                                null,
+                                null),
+                        MadeMeeting.class)
+                .item();
+        if (!outcome.isEmpty()) {
+            who.service().ask("PUT", "/api/meetings/" + item + "/outcome", Client.json(new MeetingOutcome(outcome)));
+        }
+        return item;
+    }
+
+    private static Service signedIn(String login) throws Exception {
+        return h.process.signedIn(login, Providers.PASSWORD);
+    }
+
+    private static MeasureSheet figures(Service asker, String measure, String query) throws Exception {
+        return asker.get("/api/measures/" + measure + "?" + query, MeasureSheet.class);
+    }
+
+    private static @Nullable Double total(MeasureSheet sheet, String column) {
+        return cell(sheet, column).value();
+    }
+
+    private static MeasureCell cell(MeasureSheet sheet, String column) {
+        List<String> names = sheet.columns().stream().map(MeasureColumn::name).toList();
+        return sheet.total().cells().get(names.indexOf(column));
+    }
+
+    /** One account, met twice after it had missed the first, and won. */
+    private static Someone story(String key) throws Exception {
+        Someone who = someone(key);
+        met(who, "Introduction to " + key, -30, false, "missed");
+        met(who, "Second try with " + key, -28, false, "");
+        met(who, "Terms for " + key, -20, false, "");
+        h.csv(
+                "opportunities",
+                "key,name,account,state,stage,value,currency,channel,owner\n" + key + "-deal,Deal of " + key + "," + key
+                        + ",won,closed,9000,EUR,fair," + key);
+        h.admin.postCsv(
+                "/api/directory/opportunity-history",
+                "opportunity,at,state,stage,value,currency,channel,owner\n"
+                        + key + "-deal," + day(-28) + ",open,talk,9000,EUR,fair," + key + "\n"
+                        + key + "-deal," + day(-10) + ",won,closed,9000,EUR,fair," + key,
+                HistoryOutcome.class);
+        return who;
+    }
+
+    @Test
+    void figuresOpenToExactlyWhatTheyCount() throws Exception {
+        Someone who = story("tess");
+        String only = "channel=fair&owner=" + person(who);
+        MeasureSheet first = figures(h.admin, "first-meetings", only);
+        assertThat(total(first, "held")).isEqualTo(1);
+        assertThat(total(first, "missed")).isEqualTo(1);
+        assertThat(total(first, "shown up")).isEqualTo(0.5);
+        assertThat(total(first, "won")).isEqualTo(1);
+        assertThat(first.says()).startsWith("1 first meeting was held and 1 missed. 50 % came;");
+        MeasureSheet won = figures(h.admin, "to-win", only);
+        assertThat(total(won, "meetings, median")).isEqualTo(2);
+        assertThat(total(won, "days, median")).isEqualTo(18);
+        MeasureSheet two = figures(h.admin, "after-two-meetings", only);
+        assertThat(total(two, "won")).isEqualTo(1);
+        MeasureRows missed = h.admin.get("/api/measures/first-meetings/rows?column=missed&" + only, MeasureRows.class);
+        assertThat(missed.rows())
+                .extracting(MeasureRow::title, MeasureRow::state, MeasureRow::recordName)
+                .containsExactly(org.assertj.core.groups.Tuple.tuple("Introduction to tess", "missed", "Account tess"));
+        assertThat(missed.total()).isEqualTo(cell(first, "missed").rows());
+
+        // what is reopened is won no more, and the page of the opportunity says since when and by whom
+        h.csv(
+                "opportunities",
+                "key,name,account,state,stage,value,currency,channel,owner\ntess-deal,Deal of tess,tess,open,talk,9000,EUR,fair,tess");
+        assertThat(figures(h.admin, "to-win", only).total().basis()).isZero();
+        RecordChange[] history =
+                h.admin.get("/api/records/" + h.record("Deal of tess") + "/history", RecordChange[].class);
+        assertThat(history[0].state()).isEqualTo("open");
+        assertThat(history[0].by()).isEqualTo("admin");
+        assertThat(Arrays.stream(history).map(RecordChange::origin))
+                .containsExactly("change", "change", "file", "file");
+    }
+
+    private static UUID person(Someone who) throws Exception {
+        return java.util.Objects.requireNonNull(who.service()
+                .get("/api/session", jandrel.api.SessionApi.Whoami.class)
+                .person());
+    }
+
+    /** Everybody who could ask, by every way out: who may not read a meeting gets no word of it, and is told that something is missing. */
+    @Test
+    void whoMayNotReadGetsNoFigureThatIsWrongAndIsToldSo() throws Exception {
+        Someone who = someone("vera");
+        met(who, SECRET, -12, true, "");
+        met(who, "In the open with vera", -11, false, "");
+        h.person("boss", "manager");
+        h.person("peer", "rep");
+        h.admin.addSignIn("watcher", "Watcher", Providers.PASSWORD, "auditor", null);
+        String team = "from=" + day(-12) + "&until=" + day(-11) + "&owner=" + person(who);
+        MeasureSheet own = figures(who.service(), "first-meetings", team);
+        assertThat(total(own, "held")).isEqualTo(1);
+        assertThat(own.hidden()).isZero();
+        String rows = "/api/measures/first-meetings/rows?column=held&" + team;
+        assertThat(who.service().get(rows, MeasureRows.class).rows())
+                .extracting(MeasureRow::title)
+                .containsExactly(SECRET);
+        for (String login : List.of("admin", "boss", "peer", "watcher")) {
+            Service asker = login.equals("admin") ? h.admin : signedIn(login);
+            for (String measure : List.of("first-meetings", "after-two-meetings", "to-win", "stages", "last-touch")) {
+                String path = "/api/measures/" + measure;
+                MeasureSheet sheet = figures(asker, measure, team);
+                assertThat(sheet.toString()).as(login + " " + measure).doesNotContain(SECRET);
+                assertThat(asker.ask("GET", path + "/figures.csv?" + team, "").body())
+                        .doesNotContain(SECRET);
+                String column = sheet.columns()
+                        .get(measure.equals("first-meetings") ? 1 : 0)
+                        .name();
+                assertThat(asker.ask("GET", path + "/rows?column=" + column.replace(" ", "%20") + "&" + team, "")
+                                .body())
+                        .as(login + " " + measure)
+                        .doesNotContain(SECRET);
+            }
+            MeasureSheet sheet = figures(asker, "first-meetings", team);
+            assertThat(sheet.total().basis()).as(login).isZero();
+            boolean looksAfter = !login.equals("peer");
+            assertThat(sheet.hidden()).as(login).isEqualTo(looksAfter ? 1 : 0);
+            assertThat(sheet.hiddenSays())
+                    .isEqualTo(looksAfter ? "Without 1 account whose first meetings you may not all read." : "");
+        }
+    }
+
+    @Test
+    void whatIsNoMeasureDayOrHistoryIsRefusedAndChangesNothing() throws Exception {
+        assertThatThrownBy(() -> figures(h.admin, "luck", "")).hasMessageContaining("There is no measure “luck”");
+        assertThatThrownBy(() -> figures(h.admin, "to-win", "by=stage"))
+                .hasMessageContaining("cannot be told by “stage”");
+        assertThatThrownBy(() -> figures(h.admin, "to-win", "from=yesterday")).hasMessageContaining("is not a day");
+        assertThatThrownBy(() -> figures(h.admin, "to-win", "from=2026-02-01&until=2026-01-01"))
+                .hasMessageContaining("in no order");
+        assertThatThrownBy(() -> h.admin.get("/api/measures/to-win/rows?column=luck", MeasureRows.class))
+                .hasMessageContaining("no column “luck”");
+        h.account("wilma");
+        h.csv("opportunities", "key,name,account\nwilma-deal,Deal of wilma,wilma");
+        long before = h.process.count("SELECT count(*) FROM opportunity_history");
+        String heading = "opportunity,at,state,owner\n";
+        for (Map.Entry<String, String> bad : Map.of(
+                        "nobody," + day(-3) + ",open,",
+                        "there is no opportunity with the key",
+                        "wilma-deal," + day(3) + ",open,",
+                        "it is still to come",
+                        "wilma-deal,soon,open,",
+                        "is not a day like",
+                        "wilma-deal," + day(-3) + ",won,nobody",
+                        "there is no person with the key",
+                        "wilma-deal," + day(-3) + ",open,\nwilma-deal," + day(-3) + ",won,",
+                        "an earlier line says",
+                        "wilma-deal," + day(-3) + ",odd,",
+                        "state")
+                .entrySet()) {
+            assertThatThrownBy(() -> h.admin.postCsv(
+                            "/api/directory/opportunity-history", heading + bad.getKey(), HistoryOutcome.class))
+                    .hasMessageContaining("Nothing was imported")
+                    .hasMessageContaining(bad.getValue());
+        }
+        assertThat(h.process.count("SELECT count(*) FROM opportunity_history")).isEqualTo(before);
+        String good = heading + "wilma-deal," + day(-3) + ",open,";
+        for (HistoryOutcome expected : List.of(new HistoryOutcome(1, 0), new HistoryOutcome(0, 1))) {
+            assertThat(h.admin.postCsv("/api/directory/opportunity-history", good, HistoryOutcome.class))
+                    .isEqualTo(expected);
+        }
+        assertThatThrownBy(() -> h.admin.postCsv(
+                        "/api/directory/opportunity-history",
+                        heading + "wilma-deal," + day(-3) + ",won,",
+                        HistoryOutcome.class))
+                .hasMessageContaining("is never changed");
+    }
+
+    @Test
+    void theClientShowsFiguresAndWhatStandsBehindThem() throws Exception {
+        story("cleo");
+        Client client = Client.of(h);
+        assertThat(client.run("measures")).contains("to-win", "How many meetings and days does it take to win?");
+        String shown = client.run("measure", "to-win", "--by", "channel");
+        assertThat(shown).contains("at the median.", "fair", "█").contains("1 only");
+        assertThat(client.run("measure", "to-win", "--by", "channel", "--rows", "won", "--line", "fair"))
+                .contains("Deal of cleo");
+        assertThat(client.run("measure", "to-win", "--by", "channel", "--csv")).contains("channel,key,basis,won");
+        assertThat(client.run("history", "Deal of cleo")).contains("won", "talk", "9000 EUR", "file");
+        assertThat(client.run("measure", "luck")).contains("There is no measure “luck”");
+    }
+
+    @Test
+    void theConsoleShowsAFigureItsPlotAndWhatItCounts() throws Exception {
+        story("coco");
+        try (Browsing browsing = Browsing.open()) {
+            Page page = browsing.page();
+            Browsing.signIn(
+                    page,
+                    h.process.url() + "/measures?measure=to-win&by=owner",
+                    "admin",
+                    ServiceProcess.ADMIN_PASSWORD);
+            assertThat(page.getByText("at the median.")).isVisible();
+            row(page, "Person coco").getByRole(AriaRole.LINK).first().click();
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("won, Person coco")))
+                    .isVisible();
+            assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Deal of coco")))
+                    .isVisible();
+            for (String kind : List.of("SVG", "PNG")) {
+                Download saved = page.waitForDownload(
+                        () -> button(page, "Plot as " + kind).click());
+                assertThat(saved.suggestedFilename()).isEqualTo("to-win." + kind.toLowerCase(java.util.Locale.ROOT));
+                assertThat(saved.path().toFile().length()).isGreaterThan(2_000);
+            }
+            // the same by reload, and another by its key
+            page.reload();
+            assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Deal of coco")))
+                    .isVisible();
+            page.keyboard().press("Escape");
+            page.keyboard().press("4");
+            assertThat(page.getByText("Do people come")).isHidden();
+            button(page, "Stages and channels").click();
+            button(page, "Add a stage").click();
+            page.getByLabel("Stage 1").fill("talk");
+            page.getByLabel("Channels, one a line").fill("fair\nwebsite");
+            button(page, "Save").click();
+            assertThat(page.getByRole(AriaRole.DIALOG)).isHidden();
+            assertThat(h.process.count("SELECT count(*) FROM stage WHERE name = 'talk'"))
+                    .isEqualTo(1);
+            assertThat(row(page, "talk")).isVisible();
+        }
+    }
+}
