@@ -55,8 +55,12 @@ const { data, error, asyncStatus, refetch } = useBehind(
 </template>
 
 <style scoped>
-.rows {
+.pane.detail.rows {
   padding: 14px 18px;
+  flex: 0 0 340px;
+}
+h2::first-letter {
+  text-transform: uppercase;
 }
 header {
   display: flex;

@@ -50,7 +50,7 @@ function few(basis: number): string {
             <span v-else class="quiet">{{ shown(l.cells[i]?.value, c) }}</span>
           </td>
         </tr>
-        <tr v-if="sheet.before">
+        <tr v-if="sheet.before?.basis">
           <th scope="row" class="quiet">Time before</th>
           <td v-for="(c, i) in sheet.columns" :key="c.name" class="num quiet">
             {{ compared(sheet.total.cells[i]?.value, sheet.before.cells[i]?.value, c) }}
@@ -84,7 +84,10 @@ function few(basis: number): string {
   line-height: 1.2;
   vertical-align: bottom;
 }
+.figures :is(td, th) {
+  padding-inline: 8px;
+}
 .figures a:not(:hover, .opened) {
-  text-decoration: none;
+  text-decoration: underline dotted var(--line);
 }
 </style>

@@ -46,7 +46,7 @@ function stacked({ bars, flat }: Plot) {
       type: 'bar' as const,
       stack: 'all',
       barMaxWidth: flat ? 16 : 44,
-      itemStyle: { color: colours()[b.colour] },
+      itemStyle: { color: colours()[b.colour], opacity: b.opacity ?? 1 },
       data: valuesOf(props.sheet, b.column),
     })),
   }

@@ -146,9 +146,9 @@ useShortcuts([
             <MeasurePlot ref="plot" :sheet="sheet" @pick="(line, column) => open({ line, column })" />
             <FigureTable :sheet="sheet" :opened="figure" />
             <p class="save">
-              <v-btn size="x-small" variant="text" :href="csv">Save as CSV</v-btn>
-              <v-btn size="x-small" variant="text" @click="plot?.saveAs('svg')">Plot as SVG</v-btn>
-              <v-btn size="x-small" variant="text" @click="plot?.saveAs('png')">Plot as PNG</v-btn>
+              <v-btn size="small" variant="text" :href="csv">Save as CSV</v-btn>
+              <v-btn size="small" variant="text" @click="plot?.saveAs('svg')">Plot as SVG</v-btn>
+              <v-btn size="small" variant="text" @click="plot?.saveAs('png')">Plot as PNG</v-btn>
             </p>
           </template>
           <dl class="words">

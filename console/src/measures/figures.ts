@@ -36,6 +36,8 @@ export function compared(
 export interface Drawn {
   column: string
   colour: string
+  /** What is alike is told apart by it. */
+  opacity?: number
 }
 export interface Plot {
   bars: readonly Drawn[]
@@ -45,23 +47,23 @@ export interface Plot {
 const STACKS: Record<string, readonly Drawn[]> = {
   'first-meetings': [
     { column: 'held', colour: 'logged' },
-    { column: 'planned', colour: 'secondary' },
+    { column: 'planned', colour: 'left-out', opacity: 0.45 },
     { column: 'missed', colour: 'error' },
     { column: 'declined', colour: 'waiting' },
     { column: 'cancelled', colour: 'line' },
   ],
   'after-two-meetings': [
     { column: 'won', colour: 'logged' },
-    { column: 'agreed', colour: 'primary' },
-    { column: 'meeting ahead', colour: 'secondary' },
+    { column: 'agreed', colour: 'logged', opacity: 0.6 },
+    { column: 'meeting ahead', colour: 'left-out', opacity: 0.45 },
     { column: 'nothing next', colour: 'waiting' },
     { column: 'lost', colour: 'error' },
   ],
   stages: [{ column: 'in it', colour: 'logged' }],
   'last-touch': [
     { column: 'this week', colour: 'logged' },
-    { column: 'this month', colour: 'primary' },
-    { column: 'this quarter', colour: 'secondary' },
+    { column: 'this month', colour: 'logged', opacity: 0.6 },
+    { column: 'this quarter', colour: 'left-out', opacity: 0.45 },
     { column: 'longer ago', colour: 'waiting' },
     { column: 'never', colour: 'error' },
   ],

@@ -228,7 +228,7 @@ class MeasuresTest extends Diaries {
                         "wilma-deal," + day(-3) + ",open,\nwilma-deal," + day(-3) + ",won,",
                         "an earlier line says",
                         "wilma-deal," + day(-3) + ",odd,",
-                        "state")
+                        "is none of open, won, lost")
                 .entrySet()) {
             assertThatThrownBy(() -> h.admin.postCsv(
                             "/api/directory/opportunity-history", heading + bad.getKey(), HistoryOutcome.class))

@@ -41,6 +41,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
@@ -310,7 +311,11 @@ class MeasureCalls {
     }
 
     private jandrel.api.MeasureApi.MeasureRows shown(List<Behind> behind, Answer answer, SignedIn me) {
-        List<Behind> some = behind.stream().limit(MOST_ROWS).toList();
+        Comparator<Behind> newestFirst = Comparator.comparing(
+                b -> Optional.ofNullable(answer.met().get(b)).map(MetAccount::begins).orElse(Instant.EPOCH),
+                Comparator.reverseOrder());
+        List<Behind> some =
+                behind.stream().sorted(newestFirst).limit(MOST_ROWS).toList();
         Set<UUID> meetings = new HashSet<>();
         some.forEach(b -> {
             if (b.meeting() != null) {
