@@ -27,7 +27,7 @@ import picocli.CommandLine.Parameters;
 
 /** What it takes to win, in figures. */
 final class MeasureCommands {
-    private static final int BAR = 20;
+    private static final int BAR = 15;
 
     private MeasureCommands() {}
 
@@ -126,7 +126,7 @@ final class MeasureCommands {
                     .max()
                     .orElse(0);
             for (MeasureLine l : sheet.lines()) {
-                row(table, l, sheet, bar(l.cells().get(drawn).value(), most) + few(l, sheet));
+                row(table, l, sheet, bar(l.cells().get(drawn).value(), most));
             }
             row(table, sheet.total(), sheet, "");
             out().say(sheet.says());
@@ -135,11 +135,14 @@ final class MeasureCommands {
             out().say("");
             out().say("From " + sheet.from() + " until " + sheet.until() + "; bars: "
                     + sheet.columns().get(drawn).name() + "."
-                    + (sheet.hiddenSays().isEmpty() ? "" : " " + sheet.hiddenSays()));
+                    + (sheet.hiddenSays().isEmpty() ? "" : " " + sheet.hiddenSays())
+                    + (sheet.lines().stream().anyMatch(l -> isFew(l, sheet))
+                            ? "\n* Fewer than " + sheet.few() + ", which says little."
+                            : ""));
         }
 
         private static void row(Table table, MeasureLine line, MeasureSheet sheet, String drawn) {
-            List<Object> cells = new ArrayList<>(List.of(line.label()));
+            List<Object> cells = new ArrayList<>(List.of(line.label() + (isFew(line, sheet) ? " *" : "")));
             for (int i = 0; i < sheet.columns().size(); i++) {
                 cells.add(cell(line.cells().get(i).value(), sheet.columns().get(i)));
             }
@@ -147,10 +150,8 @@ final class MeasureCommands {
             table.row(cells.toArray());
         }
 
-        private static String few(MeasureLine l, MeasureSheet sheet) {
-            return sheet.measure().name().equals("to-win") && l.basis() > 0 && l.basis() < sheet.few()
-                    ? " (" + l.basis() + " only)"
-                    : "";
+        private static boolean isFew(MeasureLine l, MeasureSheet sheet) {
+            return sheet.measure().name().equals("to-win") && l.basis() > 0 && l.basis() < sheet.few();
         }
 
         /** What says most of it: days where there are any, else the first share, else the first. */
@@ -198,15 +199,17 @@ final class MeasureCommands {
                 out().objects(found.rows());
                 return 0;
             }
-            Table table = new Table("when", "kind", "record", "state", "title", "id");
+            boolean meetings = found.rows().stream().anyMatch(r -> r.meeting() != null);
+            Table table =
+                    meetings ? new Table("when", "state", "title", "record", "id") : new Table("kind", "record", "id");
             for (MeasureRow r : found.rows()) {
-                table.row(
-                        r.at() == null ? "" : out().time(r.at()),
-                        r.kind(),
-                        r.recordName(),
-                        r.state(),
-                        r.title(),
-                        r.meeting() == null ? r.record() : r.meeting());
+                if (meetings) {
+                    String when = r.at() == null ? "" : out().time(r.at());
+                    table.row(
+                            when, r.state(), r.title(), r.recordName(), r.meeting() == null ? r.record() : r.meeting());
+                } else {
+                    table.row(r.kind(), r.recordName(), r.record());
+                }
             }
             return listed(out(), table, found.rows().size(), found.total(), "rows");
         }

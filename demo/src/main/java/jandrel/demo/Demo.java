@@ -9,6 +9,7 @@ import jandrel.api.DecisionApi.Summary;
 import jandrel.api.DirectoryApi.CompanyDomains;
 import jandrel.api.DirectoryApi.ImportOutcome;
 import jandrel.api.DirectoryApi.PersonInfo;
+import jandrel.api.DirectoryApi.TablePage;
 import jandrel.api.ExclusionApi.NewExclusions;
 import jandrel.api.MeasureApi.HistoryOutcome;
 import jandrel.api.MeasureApi.StageInfo;
@@ -20,6 +21,7 @@ import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.MeetingApi.NewMeeting;
 import jandrel.api.PolicyApi.FilePolicy;
 import jandrel.api.PolicyApi.PoliciesFile;
+import jandrel.api.RecordApi.RecordInfo;
 import jandrel.api.RecordApi.RecordPage;
 import jandrel.api.RehearsalApi.FileOutcome;
 import java.io.IOException;
@@ -255,10 +257,10 @@ public final class Demo {
                 .anyMatch(m -> m.title().equals(title))) {
             return Optional.empty();
         }
-        UUID about = service.get("/api/records?name=" + record.replace(" ", "%20") + "&kind=account", RecordPage.class)
+        RecordInfo about = service.get(
+                        "/api/records?name=" + record.replace(" ", "%20") + "&kind=account", RecordPage.class)
                 .records()
-                .get(0)
-                .id();
+                .get(0);
         Instant begins = day.atTime(LocalTime.parse(clock))
                 .atZone(ZoneId.of("Europe/Oslo"))
                 .toInstant();
@@ -271,8 +273,8 @@ public final class Demo {
                         begins.plus(sort.equals("meeting") ? 60 : 15, ChronoUnit.MINUTES),
                         null,
                         "Europe/Oslo",
-                        List.of(about),
-                        addresses(service, about, guests),
+                        List.of(about.id()),
+                        addresses(service, about.key(), guests),
                         person,
                         guests == 0 ? null : "Quay office, Nordvoe",
                         null,
@@ -286,12 +288,16 @@ public final class Demo {
     }
 
     /** Of the first contacts of an account. */
-    private static List<String> addresses(Service service, UUID account, int most)
+    private static List<String> addresses(Service service, String account, int most)
             throws IOException, InterruptedException {
-        return service.get("/api/records?kind=contact&limit=200", RecordPage.class).records().stream()
-                .filter(r -> account.equals(r.account()) && !r.addresses().isEmpty())
+        return service
+                .get("/api/directory/contacts?where.account==" + account + "&limit=20", TablePage.class)
+                .rows()
+                .stream()
+                .map(r -> r.values().getOrDefault("addresses", ""))
+                .filter(a -> !a.isEmpty())
                 .limit(most)
-                .map(r -> r.addresses().get(0))
+                .map(a -> a.split(" ", 2)[0])
                 .toList();
     }
 

@@ -130,7 +130,8 @@ final class Prospects {
             }
             all.add(new Prospect(
                     firm,
-                    WHO[n % WHO.length] + " " + PLACES[(n * 5 + 3) % PLACES.length].replace(" Bay", ""),
+                    WHO[n % WHO.length] + " "
+                            + PLACES[(n * 5 + 3 + n / PLACES.length) % PLACES.length].replace(" Bay", ""),
                     channel,
                     n % 5 == 4 ? 400 + 50 * random.nextInt(12) : 6_000 + 500 * random.nextInt(60),
                     n % 5 == 4,

@@ -312,10 +312,11 @@ class MeasureCalls {
 
     private jandrel.api.MeasureApi.MeasureRows shown(List<Behind> behind, Answer answer, SignedIn me) {
         Comparator<Behind> newestFirst = Comparator.comparing(
-                b -> Optional.ofNullable(answer.met().get(b)).map(MetAccount::begins).orElse(Instant.EPOCH),
+                b -> Optional.ofNullable(answer.met().get(b))
+                        .map(MetAccount::begins)
+                        .orElse(Instant.EPOCH),
                 Comparator.reverseOrder());
-        List<Behind> some =
-                behind.stream().sorted(newestFirst).limit(MOST_ROWS).toList();
+        List<Behind> some = behind.stream().sorted(newestFirst).limit(MOST_ROWS).toList();
         Set<UUID> meetings = new HashSet<>();
         some.forEach(b -> {
             if (b.meeting() != null) {
