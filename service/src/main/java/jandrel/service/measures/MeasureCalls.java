@@ -11,17 +11,15 @@ import jandrel.core.measures.Figures;
 import jandrel.core.measures.Measure;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.MetAccount;
-import jandrel.core.measures.Only;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Line;
-import jandrel.core.measures.Span;
 import jandrel.core.measures.Teams;
 import jandrel.core.measures.Touches;
 import jandrel.core.timeline.Standing;
 import jandrel.service.kernel.CsvOut;
-import jandrel.service.kernel.NamedZone;
 import jandrel.service.kernel.Refusal;
+import jandrel.service.measures.MeasureQuery.Asked;
 import jandrel.service.people.SignedIn;
 import jandrel.store.measures.MeasureRows;
 import jandrel.store.measures.MeasureRows.Named;
@@ -30,10 +28,7 @@ import jandrel.store.measures.MeasureRows.Title;
 import jandrel.store.people.People;
 import java.io.IOException;
 import java.time.Clock;
-import java.time.DateTimeException;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -47,8 +42,10 @@ import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.ModelAttribute;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -56,7 +53,6 @@ import org.springframework.web.bind.annotation.RestController;
 /** Measures: their definitions, their figures, and what stands behind each. */
 @RestController
 class MeasureCalls {
-    private static final int MOST_DAYS = 366 * 5;
     private static final int MOST_ROWS = 500;
     private static final Rows NOTHING = new Rows(List.of(), List.of(), new Teams(List.of()), List.of());
     private final MeasureRows rows;
@@ -64,9 +60,6 @@ class MeasureCalls {
     private final Clock clock;
 
     private record Known(Instant at, Rows rows) {}
-
-    /** What somebody asks for. */
-    private record Asked(Measure measure, Span span, By by, Only only) {}
 
     private record Answer(Sheet sheet, Map<Behind, MetAccount> met) {}
 
@@ -81,36 +74,19 @@ class MeasureCalls {
         return Arrays.stream(Measure.values()).map(MeasureCalls::info).toList();
     }
 
-    /**
-     * @param from the first day; the first of the month five months ago unless given
-     * @param until the last day; today unless given
-     * @param zone whose days they are, such as {@code Europe/Oslo}
-     * @param by what the lines are; what the measure names first unless given
-     * @param team {@code -} for those in none
-     * @param channel {@code -} for none
-     */
     @GetMapping("/api/measures/{name}")
     MeasureSheet figures(
             @PathVariable("name") String name,
-            @RequestParam(name = "from", defaultValue = "") String from,
-            @RequestParam(name = "until", defaultValue = "") String until,
-            @RequestParam(name = "zone", defaultValue = "UTC") String zone,
-            @RequestParam(name = "by", defaultValue = "") String by,
-            @RequestParam(name = "owner", required = false) @Nullable UUID owner,
-            @RequestParam(name = "team", defaultValue = "") String team,
-            @RequestParam(name = "channel", defaultValue = "") String channel,
+            @ParameterObject @ModelAttribute MeasureQuery query,
             @AuthenticationPrincipal SignedIn me) {
-        Asked asked = asked(name, from, until, zone, by, owner, team, channel);
+        Asked asked = query.of(name, clock.instant());
         Known known = known(asked, me);
         Answer answer = answer(asked, known, me);
         Map<UUID, String> names = names();
         Sheet sheet = answer.sheet();
         MeasureLine before = asked.measure() == Measure.LAST_TOUCH
                 ? null
-                : before(
-                        sheet,
-                        answer(new Asked(asked.measure(), asked.span().before(), asked.by(), asked.only()), known, me)
-                                .sheet());
+                : before(sheet, answer(asked.before(), known, me).sheet());
         List<MeasureLine> lines = sheet.lines().stream()
                 .map(l -> line(l, label(asked.by(), l.key(), names)))
                 .collect(Collectors.toCollection(ArrayList::new));
@@ -122,7 +98,7 @@ class MeasureCalls {
                 asked.by().word(),
                 asked.span().from().toString(),
                 asked.span().until().minusDays(1).toString(),
-                zone,
+                asked.span().zone().getId(),
                 MeasureWords.of(asked.measure(), sheet),
                 sheet.columns().stream()
                         .map(c -> new MeasureColumn(c.name(), c.unit().name().toLowerCase(Locale.ROOT)))
@@ -144,17 +120,11 @@ class MeasureCalls {
     @GetMapping("/api/measures/{name}/rows")
     jandrel.api.MeasureApi.MeasureRows behind(
             @PathVariable("name") String name,
-            @RequestParam(name = "from", defaultValue = "") String from,
-            @RequestParam(name = "until", defaultValue = "") String until,
-            @RequestParam(name = "zone", defaultValue = "UTC") String zone,
-            @RequestParam(name = "by", defaultValue = "") String by,
-            @RequestParam(name = "owner", required = false) @Nullable UUID owner,
-            @RequestParam(name = "team", defaultValue = "") String team,
-            @RequestParam(name = "channel", defaultValue = "") String channel,
+            @ParameterObject @ModelAttribute MeasureQuery query,
             @RequestParam(name = "line", required = false) @Nullable String line,
             @RequestParam(name = "column") String column,
             @AuthenticationPrincipal SignedIn me) {
-        Asked asked = asked(name, from, until, zone, by, owner, team, channel);
+        Asked asked = query.of(name, clock.instant());
         Answer answer = answer(asked, known(asked, me), me);
         Sheet sheet = answer.sheet();
         List<String> columns = sheet.columns().stream().map(Sheet.Column::name).toList();
@@ -176,17 +146,11 @@ class MeasureCalls {
     @GetMapping("/api/measures/{name}/figures.csv")
     void csv(
             @PathVariable("name") String name,
-            @RequestParam(name = "from", defaultValue = "") String from,
-            @RequestParam(name = "until", defaultValue = "") String until,
-            @RequestParam(name = "zone", defaultValue = "UTC") String zone,
-            @RequestParam(name = "by", defaultValue = "") String by,
-            @RequestParam(name = "owner", required = false) @Nullable UUID owner,
-            @RequestParam(name = "team", defaultValue = "") String team,
-            @RequestParam(name = "channel", defaultValue = "") String channel,
+            @ParameterObject @ModelAttribute MeasureQuery query,
             @AuthenticationPrincipal SignedIn me,
             HttpServletResponse response)
             throws IOException {
-        MeasureSheet sheet = figures(name, from, until, zone, by, owner, team, channel, me);
+        MeasureSheet sheet = figures(name, query, me);
         response.setContentType("text/csv;charset=UTF-8");
         response.setHeader("Content-Disposition", "attachment; filename=\"" + name + ".csv\"");
         List<String> heading = new ArrayList<>(List.of(sheet.by(), "key", "basis"));
@@ -196,54 +160,6 @@ class MeasureCalls {
             List<Object> cells = new ArrayList<>(List.of(line.label(), line.key(), line.basis()));
             line.cells().forEach(c -> cells.add(c.value() == null ? "" : c.value()));
             out.row(cells.toArray());
-        }
-    }
-
-    private Asked asked(
-            String name,
-            String from,
-            String until,
-            String zone,
-            String by,
-            @Nullable UUID owner,
-            String team,
-            String channel) {
-        Measure measure = Measure.called(name)
-                .orElseThrow(() -> Refusal.bad(
-                        "There is no measure “" + name + "”",
-                        "There are "
-                                + Arrays.stream(Measure.values())
-                                        .map(Measure::word)
-                                        .collect(Collectors.joining(", ")) + "."));
-        ZoneId at = NamedZone.called(zone);
-        LocalDate today = LocalDate.ofInstant(clock.instant(), at);
-        LocalDate first = from.isEmpty() ? today.withDayOfMonth(1).minusMonths(5) : day("from", from);
-        LocalDate last = until.isEmpty() ? today : day("until", until);
-        if (last.isBefore(first) || first.plusDays(MOST_DAYS).isBefore(last)) {
-            throw Refusal.bad(
-                    "The days are in no order", "“until” is not before “from”, and at most five years later.");
-        }
-        By lines = by.isEmpty()
-                ? measure.by().get(0)
-                : By.called(by)
-                        .filter(measure.by()::contains)
-                        .orElseThrow(() -> Refusal.bad(
-                                "“" + name + "” cannot be told by “" + by + "”",
-                                "It can by "
-                                        + measure.by().stream().map(By::word).collect(Collectors.joining(", ")) + "."));
-        return new Asked(
-                measure, new Span(first, last.plusDays(1), at), lines, new Only(owner, only(team), only(channel)));
-    }
-
-    private static @Nullable String only(String wanted) {
-        return wanted.isEmpty() ? null : wanted.equals("-") ? "" : wanted;
-    }
-
-    private static LocalDate day(String name, String text) {
-        try {
-            return LocalDate.parse(text);
-        } catch (DateTimeException malformed) {
-            throw Refusal.bad("“" + name + "” is not a day", "Write it like 2026-03-31.");
         }
     }
 
