@@ -133,7 +133,7 @@ public final class Demo {
                                 .toList(),
                         Prospects.CHANNELS),
                 StageLists.class);
-        String history = prospects.history(cast);
+        String history = Tables.history(cast, prospects);
         Files.writeString(folder.resolve("opportunity-history.csv"), history);
         HistoryOutcome h = service.postCsv("/api/directory/opportunity-history", history, HistoryOutcome.class);
         step(String.format("opportunity-history: %d added, %d as they were", h.added(), h.known()));

@@ -196,8 +196,8 @@ final class Prospects {
         return "opp-" + p.number();
     }
 
-    /** How these opportunities, and those of the cast, came to where they are (CSV). */
-    String history(Cast cast) {
+    /** How these opportunities, and those of the cast, came to where they are: rows of their history’s file. */
+    List<List<String>> history(Cast cast) {
         List<List<String>> lines = new ArrayList<>();
         for (Prospect p : all) {
             String owner = p.firm().owner().key();
@@ -242,7 +242,7 @@ final class Prospects {
             }
             n++;
         }
-        return Tables.file("opportunity,at,stage,state,value,currency,period,channel,owner", lines.stream());
+        return lines;
     }
 
     /** Those of the cast come from anywhere but the fair. */

@@ -73,7 +73,11 @@ final class Tables {
         return Stream.concat(rows, more == null ? Stream.empty() : more.stream());
     }
 
-    static String file(String header, Stream<List<String>> rows) {
+    static String history(Cast cast, Prospects prospects) {
+        return file("opportunity,at,stage,state,value,currency,period,channel,owner", prospects.history(cast).stream());
+    }
+
+    private static String file(String header, Stream<List<String>> rows) {
         return header + "\r\n"
                 + rows.map(cells -> cells.stream().map(Tables::cell).collect(Collectors.joining(",")) + "\r\n")
                         .collect(Collectors.joining());

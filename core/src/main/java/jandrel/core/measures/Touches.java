@@ -63,7 +63,7 @@ public final class Touches {
     }
 
     /** See {@link Measure#LAST_TOUCH}. */
-    public static Sheet of(List<Account> accounts, By by, Only only, Teams teams, Instant now, ZoneId zone) {
+    public static Sheet of(List<Account> accounts, By by, Only only, TeamHistory teams, Instant now, ZoneId zone) {
         Map<String, List<Account>> lines = new TreeMap<>();
         List<Account> all = accounts.stream()
                 .filter(a ->

@@ -7,14 +7,14 @@ import jandrel.api.MeasureApi.MeasureInfo;
 import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
-import jandrel.core.measures.Figures;
 import jandrel.core.measures.Measure;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.MetAccount;
+import jandrel.core.measures.SellingFigures;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Line;
-import jandrel.core.measures.Teams;
+import jandrel.core.measures.TeamHistory;
 import jandrel.core.measures.Touches;
 import jandrel.core.timeline.Standing;
 import jandrel.service.kernel.CsvOut;
@@ -54,7 +54,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class MeasureCalls {
     private static final int MOST_ROWS = 500;
-    private static final Rows NOTHING = new Rows(List.of(), List.of(), new Teams(List.of()), List.of());
+    private static final Rows NOTHING = new Rows(List.of(), List.of(), new TeamHistory(List.of()), List.of());
     private final MeasureRows rows;
     private final People people;
     private final Clock clock;
@@ -185,7 +185,7 @@ class MeasureCalls {
                     Map.of());
         }
         Rows all = known.rows();
-        Figures figures = new Figures(all.meetings(), all.deals(), all.teams(), me.oversight()::covers);
+        SellingFigures figures = new SellingFigures(all.meetings(), all.deals(), all.teams(), me.oversight()::covers);
         Sheet sheet = switch (asked.measure()) {
             case FIRST_MEETINGS -> figures.firstMeetings(asked.span(), asked.by(), asked.only());
             case AFTER_TWO_MEETINGS -> figures.afterTwoMeetings(asked.span(), asked.by(), asked.only());

@@ -1,4 +1,4 @@
-/** Figures of what it takes to win. */
+/** SellingFigures of what it takes to win. */
 @NullMarked
 package jandrel.service.measures;
 

@@ -5,7 +5,7 @@ import jandrel.core.measures.Deal.Change;
 import jandrel.core.measures.Deal.Means;
 import jandrel.core.measures.Deal.Worth;
 import jandrel.core.measures.MetAccount;
-import jandrel.core.measures.Teams;
+import jandrel.core.measures.TeamHistory;
 import jandrel.core.measures.Touches;
 import jandrel.core.timeline.Standing;
 import jandrel.core.visibility.Role;
@@ -38,9 +38,9 @@ public class MeasureRows {
     private final StageList lists;
 
     /** Everything from one snapshot. */
-    public record Rows(List<MetAccount> meetings, List<Deal> deals, Teams teams, List<String> stages) {}
+    public record Rows(List<MetAccount> meetings, List<Deal> deals, TeamHistory teams, List<String> stages) {}
 
-    public record Touched(List<Touches.Account> accounts, Teams teams) {}
+    public record Touched(List<Touches.Account> accounts, TeamHistory teams) {}
 
     public record Title(UUID id, String title, Instant at) {}
 
@@ -109,7 +109,7 @@ public class MeasureRows {
         List<Was> history();
 
         @Select("SELECT person, at, team FROM person_team ORDER BY at, id")
-        List<Teams.Joined> teams();
+        List<TeamHistory.Joined> teams();
 
         @Select("""
                 SELECT c.id, c.owner, t.ours, t.theirs, t.met, t.last, EXISTS (
@@ -154,7 +154,7 @@ public class MeasureRows {
         return new Rows(
                 meetings,
                 deals(stages),
-                new Teams(mapper.teams()),
+                new TeamHistory(mapper.teams()),
                 stages.stream().map(StageList.Stage::name).toList());
     }
 
@@ -168,7 +168,7 @@ public class MeasureRows {
                         : new Touches.Account(
                                 t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides()))
                 .toList();
-        return new Touched(accounts, new Teams(mapper.teams()));
+        return new Touched(accounts, new TeamHistory(mapper.teams()));
     }
 
     /** Of the records that figures count, and nothing of others. */

@@ -2,9 +2,9 @@ package jandrel.store.measures;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.core.measures.Figures;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Only;
+import jandrel.core.measures.SellingFigures;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Span;
 import jandrel.core.visibility.Role;
@@ -98,7 +98,7 @@ class MeasuresScanTest {
             });
             Viewer viewer = new Viewer(Role.MANAGER, UUID.randomUUID(), Viewer.team(""));
             MeasureRows.Rows rows = store.get(MeasureRows.class).all(viewer, NOW);
-            Figures figures = new Figures(rows.meetings(), rows.deals(), rows.teams(), owner -> true);
+            SellingFigures figures = new SellingFigures(rows.meetings(), rows.deals(), rows.teams(), owner -> true);
             check(seed, "first", figures.firstMeetings(SPAN, By.MONTH, Only.ALL), FIRST, columns);
             check(seed, "two", figures.afterTwoMeetings(SPAN, By.CHANNEL, Only.ALL), TWO, columns);
             check(seed, "won", figures.toWin(SPAN, By.TEAM, Only.ALL), WON, columns);

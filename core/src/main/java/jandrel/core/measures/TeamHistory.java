@@ -9,13 +9,13 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** In which team everybody was, and when: what was counts as it was, whoever has moved since. */
-public final class Teams {
+public final class TeamHistory {
     private final Map<UUID, TreeMap<Instant, String>> all = new HashMap<>();
 
     /** @param team from then on; empty for none */
     public record Joined(UUID person, Instant at, String team) {}
 
-    public Teams(List<Joined> joined) {
+    public TeamHistory(List<Joined> joined) {
         joined.forEach(
                 j -> all.computeIfAbsent(j.person(), p -> new TreeMap<>()).put(j.at(), j.team()));
     }

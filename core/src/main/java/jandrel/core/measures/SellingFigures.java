@@ -28,16 +28,17 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The measures of meetings and of opportunities, over all of them that the reader may see. */
-public final class Figures {
+public final class SellingFigures {
     private final Map<UUID, List<MetAccount>> meetings;
     private final List<Deal> deals;
     private final Map<UUID, List<Deal>> ofAccount;
-    private final Teams teams;
+    private final TeamHistory teams;
 
     private final Predicate<@Nullable UUID> whose;
 
     /** @param whose whose figures these are: what others own is only what theirs is told by */
-    public Figures(List<MetAccount> meetings, List<Deal> deals, Teams teams, Predicate<@Nullable UUID> whose) {
+    public SellingFigures(
+            List<MetAccount> meetings, List<Deal> deals, TeamHistory teams, Predicate<@Nullable UUID> whose) {
         this.whose = whose;
         this.meetings =
                 meetings.stream().sorted(MetAccount.IN_ORDER).collect(Collectors.groupingBy(MetAccount::account));

@@ -28,7 +28,7 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
 /** Cases that were reasoned by hand. */
-class FiguresTest {
+class SellingFiguresTest {
     private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
     private static final Instant NOW = Instant.parse("2026-06-30T12:00:00Z");
     private static final UUID SKARVIK = new UUID(1, 1);
@@ -37,7 +37,7 @@ class FiguresTest {
     private static final UUID TOBIAS = new UUID(2, 2);
     private final List<MetAccount> meetings = new ArrayList<>();
     private final List<Deal> deals = new ArrayList<>();
-    private Teams teams = new Teams(List.of());
+    private TeamHistory teams = new TeamHistory(List.of());
     private Only only = Only.ALL;
 
     private static Instant at(String day) {
@@ -61,8 +61,8 @@ class FiguresTest {
         return id;
     }
 
-    private Figures figures() {
-        return new Figures(meetings, deals, teams, owner -> true);
+    private SellingFigures figures() {
+        return new SellingFigures(meetings, deals, teams, owner -> true);
     }
 
     private static Span span(String from, String until) {
@@ -208,9 +208,9 @@ class FiguresTest {
 
     @Test
     void aPersonWhoChangesTeamsTakesNoPastFigureAlong() {
-        teams = new Teams(List.of(
-                new Teams.Joined(MAREN, at("2026-01-01"), "Atlantic"),
-                new Teams.Joined(MAREN, at("2026-03-01"), "Baltic")));
+        teams = new TeamHistory(List.of(
+                new TeamHistory.Joined(MAREN, at("2026-01-01"), "Atlantic"),
+                new TeamHistory.Joined(MAREN, at("2026-03-01"), "Baltic")));
         met(SKARVIK, "2026-02-03", HELD);
         met(LUNDBY, "2026-04-03", HELD);
         Sheet sheet = figures().firstMeetings(HALF, By.TEAM, only);
@@ -287,7 +287,7 @@ class FiguresTest {
     void othersAreOnlyWhatOnesOwnAreToldBy() {
         met(SKARVIK, "2026-02-01", HELD);
         meetings.add(new MetAccount(new UUID(9, 99), LUNDBY, Set.of(), at("2026-02-02"), HELD, TOBIAS));
-        Figures own = new Figures(meetings, deals, teams, TOBIAS::equals);
+        SellingFigures own = new SellingFigures(meetings, deals, teams, TOBIAS::equals);
         assertThat(own.firstMeetings(HALF, By.OWNER, only).lines())
                 .extracting(Line::key)
                 .containsExactly(TOBIAS.toString());
