@@ -122,7 +122,7 @@ class MeasuresTest extends Diaries {
 
     @Test
     void figuresOpenToExactlyWhatTheyCount() throws Exception {
-        Someone who = story("tess");
+        Someone who = story("msr-tess");
         String only = "channel=fair&owner=" + person(who);
         MeasureSheet first = figures(h.admin, "first-meetings", only);
         assertThat(total(first, "held")).isEqualTo(1);
@@ -138,16 +138,17 @@ class MeasuresTest extends Diaries {
         MeasureRows missed = h.admin.get("/api/measures/first-meetings/rows?column=missed&" + only, MeasureRows.class);
         assertThat(missed.rows())
                 .extracting(MeasureRow::title, MeasureRow::state, MeasureRow::recordName)
-                .containsExactly(org.assertj.core.groups.Tuple.tuple("Introduction to tess", "missed", "Account tess"));
+                .containsExactly(
+                        org.assertj.core.groups.Tuple.tuple("Introduction to msr-tess", "missed", "Account msr-tess"));
         assertThat(missed.total()).isEqualTo(cell(first, "missed").rows());
 
         // what is reopened is won no more, and the page of the opportunity says since when and by whom
         h.csv(
                 "opportunities",
-                "key,name,account,state,stage,value,currency,channel,owner\ntess-deal,Deal of tess,tess,open,talk,9000,EUR,fair,tess");
+                "key,name,account,state,stage,value,currency,channel,owner\nmsr-tess-deal,Deal of msr-tess,msr-tess,open,talk,9000,EUR,fair,msr-tess");
         assertThat(figures(h.admin, "to-win", only).total().basis()).isZero();
         RecordChange[] history =
-                h.admin.get("/api/records/" + h.record("Deal of tess") + "/history", RecordChange[].class);
+                h.admin.get("/api/records/" + h.record("Deal of msr-tess") + "/history", RecordChange[].class);
         assertThat(history[0].state()).isEqualTo("open");
         assertThat(history[0].by()).isEqualTo("admin");
         assertThat(Arrays.stream(history).map(RecordChange::origin))
@@ -163,12 +164,12 @@ class MeasuresTest extends Diaries {
     /** Everybody who could ask, by every way out: who may not read a meeting gets no word of it, and is told that something is missing. */
     @Test
     void whoMayNotReadGetsNoFigureThatIsWrongAndIsToldSo() throws Exception {
-        Someone who = someone("vera");
+        Someone who = someone("msr-vera");
         met(who, SECRET, -12, true, "");
-        met(who, "In the open with vera", -11, false, "");
-        h.person("boss", "manager");
-        h.person("peer", "rep");
-        h.admin.addSignIn("watcher", "Watcher", Providers.PASSWORD, "auditor", null);
+        met(who, "In the open with msr-vera", -11, false, "");
+        h.person("msr-boss", "manager");
+        h.person("msr-peer", "rep");
+        h.admin.addSignIn("msr-watcher", "Watcher", Providers.PASSWORD, "auditor", null);
         String team = "from=" + day(-12) + "&until=" + day(-11) + "&owner=" + person(who);
         MeasureSheet own = figures(who.service(), "first-meetings", team);
         assertThat(total(own, "held")).isEqualTo(1);
@@ -177,7 +178,7 @@ class MeasuresTest extends Diaries {
         assertThat(who.service().get(rows, MeasureRows.class).rows())
                 .extracting(MeasureRow::title)
                 .containsExactly(SECRET);
-        for (String login : List.of("admin", "boss", "peer", "watcher")) {
+        for (String login : List.of("admin", "msr-boss", "msr-peer", "msr-watcher")) {
             Service asker = login.equals("admin") ? h.admin : signedIn(login);
             for (String measure : List.of("first-meetings", "after-two-meetings", "to-win", "stages", "last-touch")) {
                 String path = "/api/measures/" + measure;
@@ -195,7 +196,7 @@ class MeasuresTest extends Diaries {
             }
             MeasureSheet sheet = figures(asker, "first-meetings", team);
             assertThat(sheet.total().basis()).as(login).isZero();
-            boolean looksAfter = !login.equals("peer");
+            boolean looksAfter = !login.equals("msr-peer");
             assertThat(sheet.hidden()).as(login).isEqualTo(looksAfter ? 1 : 0);
             assertThat(sheet.hiddenSays())
                     .isEqualTo(looksAfter ? "Without 1 account whose first meetings you may not all read." : "");
@@ -212,22 +213,22 @@ class MeasuresTest extends Diaries {
                 .hasMessageContaining("in no order");
         assertThatThrownBy(() -> h.admin.get("/api/measures/to-win/rows?column=luck", MeasureRows.class))
                 .hasMessageContaining("no column “luck”");
-        h.account("wilma");
-        h.csv("opportunities", "key,name,account\nwilma-deal,Deal of wilma,wilma");
+        h.account("msr-wilma");
+        h.csv("opportunities", "key,name,account\nmsr-wilma-deal,Deal of msr-wilma,msr-wilma");
         long before = h.process.count("SELECT count(*) FROM opportunity_history");
         String heading = "opportunity,at,state,owner\n";
         for (Map.Entry<String, String> bad : Map.of(
                         "nobody," + day(-3) + ",open,",
                         "there is no opportunity with the key",
-                        "wilma-deal," + day(3) + ",open,",
+                        "msr-wilma-deal," + day(3) + ",open,",
                         "it is still to come",
-                        "wilma-deal,soon,open,",
+                        "msr-wilma-deal,soon,open,",
                         "is not a day like",
-                        "wilma-deal," + day(-3) + ",won,nobody",
+                        "msr-wilma-deal," + day(-3) + ",won,nobody",
                         "there is no person with the key",
-                        "wilma-deal," + day(-3) + ",open,\nwilma-deal," + day(-3) + ",won,",
+                        "msr-wilma-deal," + day(-3) + ",open,\nmsr-wilma-deal," + day(-3) + ",won,",
                         "an earlier line says",
-                        "wilma-deal," + day(-3) + ",odd,",
+                        "msr-wilma-deal," + day(-3) + ",odd,",
                         "is none of open, won, lost")
                 .entrySet()) {
             assertThatThrownBy(() -> h.admin.postCsv(
@@ -236,21 +237,21 @@ class MeasuresTest extends Diaries {
                     .hasMessageContaining(bad.getValue());
         }
         assertThat(h.process.count("SELECT count(*) FROM opportunity_history")).isEqualTo(before);
-        String good = heading + "wilma-deal," + day(-3) + ",open,";
+        String good = heading + "msr-wilma-deal," + day(-3) + ",open,";
         for (HistoryOutcome expected : List.of(new HistoryOutcome(1, 0), new HistoryOutcome(0, 1))) {
             assertThat(h.admin.postCsv("/api/directory/opportunity-history", good, HistoryOutcome.class))
                     .isEqualTo(expected);
         }
         assertThatThrownBy(() -> h.admin.postCsv(
                         "/api/directory/opportunity-history",
-                        heading + "wilma-deal," + day(-3) + ",won,",
+                        heading + "msr-wilma-deal," + day(-3) + ",won,",
                         HistoryOutcome.class))
                 .hasMessageContaining("is never changed");
     }
 
     @Test
     void theClientShowsFiguresAndWhatStandsBehindThem() throws Exception {
-        story("cleo");
+        story("msr-cleo");
         Client client = Client.of(h);
         assertThat(client.run("measures")).contains("to-win", "How many meetings and days does it take to win?");
         String shown = client.run("measure", "to-win", "--by", "channel");
@@ -258,15 +259,15 @@ class MeasuresTest extends Diaries {
                 .contains("at the median.", "fair", "█")
                 .contains("fair *", "* Fewer than 5, which says little.");
         assertThat(client.run("measure", "to-win", "--by", "channel", "--rows", "won", "--line", "fair"))
-                .contains("Deal of cleo");
+                .contains("Deal of msr-cleo");
         assertThat(client.run("measure", "to-win", "--by", "channel", "--csv")).contains("channel,key,basis,won");
-        assertThat(client.run("history", "Deal of cleo")).contains("won", "talk", "9000 EUR", "file");
+        assertThat(client.run("history", "Deal of msr-cleo")).contains("won", "talk", "9000 EUR", "file");
         assertThat(client.run("measure", "luck")).contains("There is no measure “luck”");
     }
 
     @Test
     void theConsoleShowsAFigureItsPlotAndWhatItCounts() throws Exception {
-        story("coco");
+        story("msr-coco");
         try (Browsing browsing = Browsing.open()) {
             Page page = browsing.page();
             Browsing.signIn(
@@ -275,10 +276,10 @@ class MeasuresTest extends Diaries {
                     "admin",
                     ServiceProcess.ADMIN_PASSWORD);
             assertThat(page.getByText("at the median.")).isVisible();
-            row(page, "Person coco").getByRole(AriaRole.LINK).first().click();
-            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("won, Person coco")))
+            row(page, "Person msr-coco").getByRole(AriaRole.LINK).first().click();
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("won, Person msr-coco")))
                     .isVisible();
-            assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Deal of coco")))
+            assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Deal of msr-coco")))
                     .isVisible();
             for (String kind : List.of("SVG", "PNG")) {
                 Download saved = page.waitForDownload(
@@ -288,7 +289,7 @@ class MeasuresTest extends Diaries {
             }
             // the same by reload, and another by its key
             page.reload();
-            assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Deal of coco")))
+            assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Deal of msr-coco")))
                     .isVisible();
             page.keyboard().press("Escape");
             page.keyboard().press("4");

@@ -14,7 +14,7 @@ import java.util.SplittableRandom;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Accounts that were won, or lost, within half a year: whoever comes later is won after fewer meetings and days, and the trade fair
+ * Accounts that were won, or lost, within half a year: later ones are won after fewer meetings and days, and the trade fair
  * brings people who do not come and do not buy.
  */
 final class Prospects {

@@ -8,7 +8,7 @@ import java.util.TreeMap;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
-/** In which team everybody was, and when: what was counts as it was, whoever has moved since. */
+/** In which team everybody was, and when: the past counts as it was, also for those who have changed teams since. */
 public final class TeamHistory {
     private final Map<UUID, TreeMap<Instant, String>> all = new HashMap<>();
 

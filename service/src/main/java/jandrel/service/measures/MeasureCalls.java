@@ -39,10 +39,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.ModelAttribute;
@@ -54,10 +58,15 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class MeasureCalls {
     private static final int MOST_ROWS = 500;
+    /** All meetings and changes are in memory meanwhile: so many answers are made at once. */
+    private static final int AT_ONCE = 2;
+
+    private static final int PATIENCE_SECONDS = 10;
     private static final Rows NOTHING = new Rows(List.of(), List.of(), new TeamHistory(List.of()), List.of());
     private final MeasureRows rows;
     private final People people;
     private final Clock clock;
+    private final Semaphore room = new Semaphore(AT_ONCE, true);
 
     private record Known(Instant at, Rows rows) {}
 
@@ -80,6 +89,10 @@ class MeasureCalls {
             @ParameterObject @ModelAttribute MeasureQuery query,
             @AuthenticationPrincipal SignedIn me) {
         Asked asked = query.of(name, clock.instant());
+        return inTurn(() -> sheet(asked, me));
+    }
+
+    private MeasureSheet sheet(Asked asked, SignedIn me) {
         Known known = known(asked, me);
         Answer answer = answer(asked, known, me);
         Map<UUID, String> names = names();
@@ -125,13 +138,18 @@ class MeasureCalls {
             @RequestParam(name = "column") String column,
             @AuthenticationPrincipal SignedIn me) {
         Asked asked = query.of(name, clock.instant());
+        return inTurn(() -> behind(asked, line, column, me));
+    }
+
+    private jandrel.api.MeasureApi.MeasureRows behind(Asked asked, @Nullable String line, String column, SignedIn me) {
         Answer answer = answer(asked, known(asked, me), me);
         Sheet sheet = answer.sheet();
         List<String> columns = sheet.columns().stream().map(Sheet.Column::name).toList();
         int at = columns.indexOf(column);
         if (at < 0) {
             throw Refusal.bad(
-                    "“" + name + "” has no column “" + column + "”", "It has " + String.join(", ", columns) + ".");
+                    "“" + asked.measure().word() + "” has no column “" + column + "”",
+                    "It has " + String.join(", ", columns) + ".");
         }
         Line of = line == null
                 ? sheet.total()
@@ -160,6 +178,25 @@ class MeasureCalls {
             List<Object> cells = new ArrayList<>(List.of(line.label(), line.key(), line.basis()));
             line.cells().forEach(c -> cells.add(c.value() == null ? "" : c.value()));
             out.row(cells.toArray());
+        }
+    }
+
+    private <T> T inTurn(Supplier<T> answer) {
+        boolean mine = false;
+        try {
+            mine = room.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS);
+            if (!mine) {
+                throw Refusal.of(
+                        HttpStatus.SERVICE_UNAVAILABLE, "Too many ask for figures at once", "Ask again in a moment.");
+            }
+            return answer.get();
+        } catch (InterruptedException ending) {
+            Thread.currentThread().interrupt();
+            throw Refusal.of(HttpStatus.SERVICE_UNAVAILABLE, "The service is stopping", "Ask again in a moment.");
+        } finally {
+            if (mine) {
+                room.release();
+            }
         }
     }
 

@@ -26,10 +26,12 @@ enum TokenScope {
     };
     private static final String[] OF_DIRECTORY = {"/api/directory", "/api/imports", "/api/records", "/api/people"};
     private static final String[] OF_POLICY = {
-        "/api/policies", "/api/exclusions", "/api/rehearsals", "/api/company", "/api/allowed-hosts"
+        "/api/policies", "/api/exclusions", "/api/rehearsals", "/api/company", "/api/allowed-hosts", "/api/stages"
     };
 
-    private static final String[] OF_MEASURES = {"/api/lateness", "/api/summary"};
+    private static final String[] OF_MEASURES = {"/api/lateness", "/api/summary", "/api/measures"};
+    /** What stands behind a figure is more than the figure. */
+    private static final String BEHIND = "/rows";
 
     /** Asking for everything includes figures. */
     boolean isIn(Set<TokenScope> scopes) {
@@ -57,7 +59,8 @@ enum TokenScope {
             return Optional.of(SCIM);
         }
         if (asks) {
-            return Optional.of(begins(path, OF_MEASURES) ? MEASURES : READ);
+            boolean figures = begins(path, OF_MEASURES) && !path.endsWith(BEHIND);
+            return Optional.of(figures ? MEASURES : READ);
         }
         return Optional.of(begins(path, OF_DIRECTORY) ? DIRECTORY : begins(path, OF_POLICY) ? POLICY : CAPTURE);
     }
