@@ -14,7 +14,7 @@ function isOpened(column: string, line?: string): boolean {
   return props.opened?.column === column && props.opened.line === line
 }
 function few(basis: number): string {
-  return props.sheet.measure.name === 'to-win' && basis > 0 && basis < props.sheet.few ? `${basis} only` : ''
+  return basis > 0 && basis < props.sheet.few ? `${basis} only` : ''
 }
 </script>
 

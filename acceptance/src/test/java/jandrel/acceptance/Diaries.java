@@ -45,6 +45,11 @@ abstract class Diaries {
 
     /** An hour long, and nothing more said of it. */
     static NewMeeting wanted(String title, Instant begins, UUID record) {
+        return wanted(title, begins, record, null);
+    }
+
+    /** @param secret whether it is for its owner alone */
+    static NewMeeting wanted(String title, Instant begins, UUID record, @Nullable Boolean secret) {
         return new NewMeeting(
                 "meeting",
                 title,
@@ -59,7 +64,7 @@ abstract class Diaries {
                 null,
                 null,
                 null,
-                null,
+                secret,
                 null,
                 null);
     }

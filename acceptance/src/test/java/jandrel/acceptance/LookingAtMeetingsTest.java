@@ -27,7 +27,6 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
-import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -56,23 +55,7 @@ class LookingAtMeetingsTest extends Diaries {
         Someone other = someone("onlooker");
         UUID owner = java.util.Objects.requireNonNull(
                 who.service().get("/api/session", Whoami.class).person());
-        NewMeeting secret = new NewMeeting(
-                "meeting",
-                "Secret talks",
-                in(110),
-                in(111),
-                null,
-                null,
-                List.of(who.account()),
-                null,
-                null,
-                null,
-                null,
-                null,
-                null,
-                true,
-                null,
-                null);
+        NewMeeting secret = wanted("Secret talks", in(110), who.account(), true);
         UUID item =
                 who.service().post("/api/meetings", secret, MadeMeeting.class).item();
         String query = "/api/calendar?from=" + in(100) + "&until=" + in(120) + "&people=" + owner;

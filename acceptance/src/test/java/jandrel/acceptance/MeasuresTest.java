@@ -13,16 +13,14 @@ import jandrel.api.MeasureApi.HistoryOutcome;
 import jandrel.api.MeasureApi.MeasureCell;
 import jandrel.api.MeasureApi.MeasureColumn;
 import jandrel.api.MeasureApi.MeasureRow;
-import jandrel.api.MeasureApi.MeasureRows;
 import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.api.MeasureApi.RecordChange;
+import jandrel.api.MeasureApi.RowsBehind;
 import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.MeetingApi.MeetingOutcome;
-import jandrel.api.MeetingApi.NewMeeting;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
-import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.Arrays;
@@ -55,28 +53,8 @@ class MeasuresTest extends Diaries {
     }
 
     private static UUID met(Someone who, String title, int days, boolean secret, String outcome) throws Exception {
-        Instant begins = in(days * DAY);
         UUID item = who.service()
-                .post(
-                        "/api/meetings",
-                        new NewMeeting(
-                                "meeting",
-                                title,
-                                begins,
-                                begins.plusSeconds(3_600),
-                                null,
-                                null,
-                                List.of(who.account()),
-                                null,
-                                null,
-                                null,
-                                null,
-                                null,
-                                null,
-                                secret,
-                                null,
-                                null),
-                        MadeMeeting.class)
+                .post("/api/meetings", wanted(title, in(days * DAY), who.account(), secret), MadeMeeting.class)
                 .item();
         if (!outcome.isEmpty()) {
             who.service().ask("PUT", "/api/meetings/" + item + "/outcome", Client.json(new MeetingOutcome(outcome)));
@@ -135,7 +113,7 @@ class MeasuresTest extends Diaries {
         assertThat(total(won, "days, median")).isEqualTo(18);
         MeasureSheet two = figures(h.admin, "after-two-meetings", only);
         assertThat(total(two, "won")).isEqualTo(1);
-        MeasureRows missed = h.admin.get("/api/measures/first-meetings/rows?column=missed&" + only, MeasureRows.class);
+        RowsBehind missed = h.admin.get("/api/measures/first-meetings/rows?column=missed&" + only, RowsBehind.class);
         assertThat(missed.rows())
                 .extracting(MeasureRow::title, MeasureRow::state, MeasureRow::recordName)
                 .containsExactly(
@@ -175,7 +153,7 @@ class MeasuresTest extends Diaries {
         assertThat(total(own, "held")).isEqualTo(1);
         assertThat(own.hidden()).isZero();
         String rows = "/api/measures/first-meetings/rows?column=held&" + team;
-        assertThat(who.service().get(rows, MeasureRows.class).rows())
+        assertThat(who.service().get(rows, RowsBehind.class).rows())
                 .extracting(MeasureRow::title)
                 .containsExactly(SECRET);
         for (String login : List.of("admin", "msr-boss", "msr-peer", "msr-watcher")) {
@@ -211,7 +189,7 @@ class MeasuresTest extends Diaries {
         assertThatThrownBy(() -> figures(h.admin, "to-win", "from=yesterday")).hasMessageContaining("is not a day");
         assertThatThrownBy(() -> figures(h.admin, "to-win", "from=2026-02-01&until=2026-01-01"))
                 .hasMessageContaining("in no order");
-        assertThatThrownBy(() -> h.admin.get("/api/measures/to-win/rows?column=luck", MeasureRows.class))
+        assertThatThrownBy(() -> h.admin.get("/api/measures/to-win/rows?column=luck", RowsBehind.class))
                 .hasMessageContaining("no column “luck”");
         h.account("msr-wilma");
         h.csv("opportunities", "key,name,account\nmsr-wilma-deal,Deal of msr-wilma,msr-wilma");

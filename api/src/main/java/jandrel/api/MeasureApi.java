@@ -40,7 +40,7 @@ public final class MeasureApi {
     /**
      * @param until the last day
      * @param says the figures in a sentence
-     * @param few of how many a line says little
+     * @param few a line of fewer says little; 0 where that does not matter
      * @param before the same of as long a time just before; null where that says nothing
      * @param hidden of how many accounts or opportunities it says less than it could, as the asker may not read all of theirs
      * @param hiddenSays that in words; empty for none
@@ -77,7 +77,7 @@ public final class MeasureApi {
             String kind,
             String recordName) {}
 
-    public record MeasureRows(long total, List<MeasureRow> rows) {}
+    public record RowsBehind(long total, List<MeasureRow> rows) {}
 
     /** @param means what an open opportunity in it comes to: {@code open}, {@code agreed}, {@code won} or {@code lost} */
     public record StageInfo(String name, String means) {}

@@ -5,9 +5,9 @@ import jandrel.api.MeasureApi.MeasureColumn;
 import jandrel.api.MeasureApi.MeasureInfo;
 import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
-import jandrel.api.MeasureApi.MeasureRows;
 import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.api.MeasureApi.RecordChange;
+import jandrel.api.MeasureApi.RowsBehind;
 import jandrel.api.MeasureApi.StageInfo;
 import jandrel.api.MeasureApi.StageLists;
 import jandrel.api.RecordApi.RecordInfo;
@@ -151,7 +151,7 @@ final class MeasureCommands {
         }
 
         private static boolean isFew(MeasureLine l, MeasureSheet sheet) {
-            return sheet.measure().name().equals("to-win") && l.basis() > 0 && l.basis() < sheet.few();
+            return l.basis() > 0 && l.basis() < sheet.few();
         }
 
         /** What says most of it: days where there are any, else the first share, else the first. */
@@ -194,7 +194,7 @@ final class MeasureCommands {
                                         Trouble.USE, "there is no line “" + line + "”; without --rows they are listed"))
                                 .key());
             }
-            MeasureRows found = main().http().get(path + "/rows", query, MeasureRows.class);
+            RowsBehind found = main().http().get(path + "/rows", query, RowsBehind.class);
             if (out().json()) {
                 out().objects(found.rows());
                 return 0;

@@ -53,7 +53,7 @@ public enum Measure {
             "Accounts by the age of their last mail or meeting, theirs or ours; and those that have no meeting ahead.",
             "Accounts that are out of the lists.",
             "All accounts. Reply pending: the last mail is theirs, and nobody has met them since. Only theirs: none of ours is known.",
-            "Days before today.",
+            "Days of 24 hours before now.",
             By.OWNER,
             By.TEAM);
 
@@ -112,6 +112,11 @@ public enum Measure {
 
     public String leavesOut() {
         return leavesOut;
+    }
+
+    /** Fewer than so many say little; 0 where that does not matter. */
+    public int few() {
+        return this == TO_WIN ? Sheet.FEW : 0;
     }
 
     /** Of what the shares are shares. */

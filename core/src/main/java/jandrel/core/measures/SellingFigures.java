@@ -1,7 +1,6 @@
 package jandrel.core.measures;
 
 import jandrel.core.measures.Deal.Change;
-import jandrel.core.measures.Deal.Means;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Cell;
@@ -13,14 +12,11 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
 import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.function.Predicate;
@@ -33,7 +29,6 @@ public final class SellingFigures {
     private final List<Deal> deals;
     private final Map<UUID, List<Deal>> ofAccount;
     private final TeamHistory teams;
-
     private final Predicate<@Nullable UUID> whose;
 
     /** @param whose whose figures these are: what others own is only what theirs is told by */
@@ -119,16 +114,17 @@ public final class SellingFigures {
             List<MetAccount> ofIt = each.getValue();
             List<Deal> theirs = ofAccount.getOrDefault(account, List.of());
             String channel = theirs.isEmpty() ? "" : theirs.get(0).now().channel();
-            if (untilHeld(ofIt).stream().anyMatch(MetAccount::isHidden)) {
+            List<MetAccount> until = untilHeld(ofIt);
+            if (until.stream().anyMatch(MetAccount::isHidden)) {
                 // which was the first, who may not read all cannot tell
-                boolean counts = untilHeld(ofIt).stream()
+                boolean counts = until.stream()
                         .anyMatch(m -> span.has(m.begins())
                                 && whose.test(m.owner())
                                 && has(only, m.owner(), m.begins(), channel));
                 hidden += counts ? 1 : 0;
                 continue;
             }
-            for (MetAccount met : untilHeld(ofIt)) {
+            for (MetAccount met : until) {
                 if (span.has(met.begins()) && whose.test(met.owner())) {
                     First first = new First(
                             Objects.requireNonNull(met.standing()),
@@ -149,9 +145,9 @@ public final class SellingFigures {
             List<Behind> held = rows(some, f -> f.standing() == Standing.HELD);
             int missed = rows(some, f -> f.standing() == Standing.MISSED).size();
             cells.add(Cell.share(held, held.size() + missed));
-            cells.add(Cell.share(rows(some, f -> f.standing() == Standing.HELD && f.again()), held.size()));
-            cells.add(Cell.share(rows(some, f -> f.standing() == Standing.HELD && f.opened()), held.size()));
-            cells.add(Cell.share(rows(some, f -> f.standing() == Standing.HELD && f.won()), held.size()));
+            for (Predicate<First> came : List.<Predicate<First>>of(First::again, First::opened, First::won)) {
+                cells.add(Cell.share(rows(some, f -> f.standing() == Standing.HELD && came.test(f)), held.size()));
+            }
             return cells;
         });
     }
@@ -306,132 +302,5 @@ public final class SellingFigures {
                 new Cell(of.quarter(), rows),
                 new Cell(of.median(), rows),
                 new Cell(of.threeQuarters(), rows));
-    }
-
-    /**
-     * See {@link Measure#STAGES}. A line for each stage of the list, in its order, and after them those that are not on it.
-     *
-     * @param now until when anything is known
-     */
-    public Sheet stages(Span span, List<String> order, Only only, Instant now) {
-        Instant end = span.end().isBefore(now) ? span.end().minusNanos(1) : now;
-        Map<String, List<Deal>> at = new TreeMap<>();
-        Map<String, List<Stay>> stays = new TreeMap<>();
-        TreeSet<String> worths = new TreeSet<>();
-        for (Deal deal : deals) {
-            Optional<Change> known = deal.at(end).filter(c -> has(only, c.owner(), end, c.channel()));
-            known.filter(c -> !c.isClosed()).ifPresent(c -> {
-                at.computeIfAbsent(c.stage(), s -> new ArrayList<>()).add(deal);
-                if (c.worth().value() != null) {
-                    worths.add(unit(c));
-                }
-            });
-            for (Stay stay : known.isEmpty() ? List.<Stay>of() : Stay.of(deal)) {
-                if (span.has(stay.from())) {
-                    stays.computeIfAbsent(stay.stage(), s -> new ArrayList<>()).add(stay);
-                }
-            }
-        }
-        Set<String> stages = new LinkedHashSet<>(order);
-        stages.addAll(at.keySet());
-        stages.addAll(stays.keySet());
-        List<Column> columns = new ArrayList<>(List.of(new Column("in it", Unit.COUNT)));
-        worths.forEach(unit -> columns.add(new Column(unit, Unit.MONEY)));
-        columns.add(new Column("came in", Unit.COUNT));
-        columns.add(new Column("went on", Unit.SHARE));
-        columns.add(new Column("days there, median", Unit.DAYS));
-        List<Line> lines = stages.stream()
-                .map(stage -> line(
-                        stage,
-                        at.getOrDefault(stage, List.of()),
-                        stays.getOrDefault(stage, List.of()),
-                        worths,
-                        end,
-                        span))
-                .toList();
-        return new Sheet(
-                columns,
-                lines,
-                line(
-                        "",
-                        at.values().stream().flatMap(List::stream).toList(),
-                        stays.values().stream().flatMap(List::stream).toList(),
-                        worths,
-                        end,
-                        span),
-                0);
-    }
-
-    private static Line line(String stage, List<Deal> in, List<Stay> came, Set<String> worths, Instant end, Span span) {
-        List<Cell> cells = new ArrayList<>(List.of(Cell.count(behind(in))));
-        worths.forEach(unit -> cells.add(worth(in, unit, end)));
-        cells.add(Cell.count(came.stream().map(Stay::row).toList()));
-        List<Behind> on = came.stream().filter(Stay::wentOn).map(Stay::row).toList();
-        cells.add(Cell.share(on, came.size()));
-        List<Stay> over = came.stream().filter(s -> s.until() != null).toList();
-        cells.add(new Cell(
-                Spread.of(over.stream().map(s -> s.days(span)).toList()).median(),
-                over.stream().map(Stay::row).toList()));
-        return new Line(stage, in.size() + came.size(), cells);
-    }
-
-    private static List<Behind> behind(List<Deal> deals) {
-        return deals.stream().map(d -> new Behind(null, d.id())).toList();
-    }
-
-    private static String unit(Change change) {
-        String currency =
-                change.worth().currency().isEmpty() ? "value" : change.worth().currency();
-        return change.worth().period().equals("month") ? currency + " a month" : currency;
-    }
-
-    private static Cell worth(List<Deal> in, String unit, Instant end) {
-        List<Deal> counted = in.stream()
-                .filter(d -> d.at(end)
-                        .filter(c -> c.worth().value() != null && unit(c).equals(unit))
-                        .isPresent())
-                .toList();
-        double sum = counted.stream()
-                .mapToDouble(d -> d.at(end)
-                        .map(c -> c.worth().value())
-                        .map(java.math.BigDecimal::doubleValue)
-                        .orElse(0.0))
-                .sum();
-        return new Cell(sum, behind(counted));
-    }
-
-    /** @param until null while it is there */
-    private record Stay(
-            Behind row,
-            String stage,
-            Instant from,
-            @Nullable Instant until,
-            boolean wentOn) {
-        static List<Stay> of(Deal deal) {
-            List<Stay> stays = new ArrayList<>();
-            Change since = deal.changes().get(0);
-            for (Change change : deal.changes()) {
-                boolean moves = !change.stage().equals(since.stage()) || change.isClosed() != since.isClosed();
-                if (moves) {
-                    add(stays, deal, since, change);
-                    since = change;
-                }
-            }
-            add(stays, deal, since, null);
-            return stays;
-        }
-
-        /** What is won or lost is in no stage any more. */
-        private static void add(List<Stay> stays, Deal deal, Change since, @Nullable Change next) {
-            if (!since.isClosed()) {
-                boolean on = next != null && next.means() != Means.LOST;
-                Instant until = next == null ? null : next.at();
-                stays.add(new Stay(new Behind(null, deal.id()), since.stage(), since.at(), until, on));
-            }
-        }
-
-        double days(Span span) {
-            return until == null ? 0 : ChronoUnit.DAYS.between(span.day(from), span.day(until));
-        }
     }
 }

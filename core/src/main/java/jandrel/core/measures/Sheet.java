@@ -11,8 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param hidden of how many accounts or opportunities it says less than it could, as the reader may not read all of theirs
  */
 public record Sheet(List<Column> columns, List<Line> lines, Line total, int hidden) {
-    /** Fewer than this say little. */
-    public static final int FEW = 5;
+    static final int FEW = 5;
 
     public enum Unit {
         COUNT,

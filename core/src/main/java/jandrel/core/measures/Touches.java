@@ -6,10 +6,8 @@ import jandrel.core.measures.Sheet.Cell;
 import jandrel.core.measures.Sheet.Column;
 import jandrel.core.measures.Sheet.Line;
 import jandrel.core.measures.Sheet.Unit;
+import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneId;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -30,7 +28,8 @@ public final class Touches {
             new Column("nothing next", Unit.COUNT),
             new Column("only theirs", Unit.COUNT),
             new Column("reply pending", Unit.COUNT));
-    private static final int[] DAYS = {7, 30, 91};
+    /** As the lists of records have them. */
+    private static final int[] DAYS = {7, 30, 90};
 
     private Touches() {}
 
@@ -63,7 +62,7 @@ public final class Touches {
     }
 
     /** See {@link Measure#LAST_TOUCH}. */
-    public static Sheet of(List<Account> accounts, By by, Only only, TeamHistory teams, Instant now, ZoneId zone) {
+    public static Sheet of(List<Account> accounts, By by, Only only, TeamHistory teams, Instant now) {
         Map<String, List<Account>> lines = new TreeMap<>();
         List<Account> all = accounts.stream()
                 .filter(a ->
@@ -74,19 +73,18 @@ public final class Touches {
             String key = by == By.TEAM ? teams.of(owner, now) : owner == null ? "" : owner.toString();
             lines.computeIfAbsent(key, k -> new ArrayList<>()).add(account);
         }
-        LocalDate today = LocalDate.ofInstant(now, zone);
         List<Line> done = new ArrayList<>();
-        lines.forEach((key, some) -> done.add(line(key, some, today, zone)));
-        return new Sheet(COLUMNS, done, line("", all, today, zone), (int)
+        lines.forEach((key, some) -> done.add(line(key, some, now)));
+        return new Sheet(COLUMNS, done, line("", all, now), (int)
                 all.stream().filter(Account::hides).count());
     }
 
-    private static Line line(String key, List<Account> some, LocalDate today, ZoneId zone) {
+    private static Line line(String key, List<Account> some, Instant now) {
         List<Cell> cells = new ArrayList<>();
         cells.add(count(some, a -> true));
         for (int age = 0; age <= DAYS.length; age++) {
             int wanted = age;
-            cells.add(count(some, a -> age(a, today, zone) == wanted));
+            cells.add(count(some, a -> age(a, now) == wanted));
         }
         cells.add(count(some, a -> a.last() == null));
         cells.add(count(some, a -> !a.hasNext()));
@@ -101,12 +99,12 @@ public final class Touches {
     }
 
     /** Which of the ages; -1 for never. */
-    private static int age(Account account, LocalDate today, ZoneId zone) {
+    private static int age(Account account, Instant now) {
         Instant last = account.last();
         if (last == null) {
             return -1;
         }
-        long days = ChronoUnit.DAYS.between(LocalDate.ofInstant(last, zone), today);
+        long days = Duration.between(last, now).toDays();
         int age = 0;
         while (age < DAYS.length && days >= DAYS[age]) {
             age++;

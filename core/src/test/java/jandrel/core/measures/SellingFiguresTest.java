@@ -65,6 +65,10 @@ class SellingFiguresTest {
         return new SellingFigures(meetings, deals, teams, owner -> true);
     }
 
+    private StageFigures stages() {
+        return new StageFigures(deals, teams, owner -> true);
+    }
+
     private static Span span(String from, String until) {
         return new Span(LocalDate.parse(from), LocalDate.parse(until).plusDays(1), OSLO);
     }
@@ -256,8 +260,7 @@ class SellingFiguresTest {
         deal(new Change(at("2026-03-01"), "quoted", Means.OPEN, monthly, MAREN, SKARVIK, ""));
         deal(new Change(at("2026-03-01"), "odd", Means.OPEN, dollars, TOBIAS, SKARVIK, ""));
         deal(change("2026-04-01", "talk", Means.OPEN), change("2026-04-21", "closed", Means.LOST));
-        Sheet sheet =
-                figures().stages(span("2026-01-01", "2026-05-31"), List.of("talk", "quoted", "unused"), only, NOW);
+        Sheet sheet = stages().of(span("2026-01-01", "2026-05-31"), List.of("talk", "quoted", "unused"), only, NOW);
         assertThat(sheet.lines()).extracting(Line::key).containsExactly("talk", "quoted", "unused", "odd");
         assertThat(line(sheet, "quoted"))
                 .isEqualTo(Map.of(
@@ -279,7 +282,7 @@ class SellingFiguresTest {
                 .doesNotContainKey("in it");
         assertThat(line(sheet, "*")).containsEntry("USD", 7.0);
         only = new Only(TOBIAS, null, null);
-        assertThat(figures().stages(HALF, List.of(), only, NOW).total().basis()).isEqualTo(2);
+        assertThat(stages().of(HALF, List.of(), only, NOW).total().basis()).isEqualTo(2);
         assertThat(behind(sheet, "EUR")).containsExactly(new Behind(null, moved));
     }
 
@@ -338,7 +341,7 @@ class SellingFiguresTest {
                         false,
                         true),
                 new Touches.Account(new UUID(1, 4), null, null, null, null, null, false, false));
-        Sheet sheet = Touches.of(accounts, By.OWNER, Only.ALL, teams, NOW, OSLO);
+        Sheet sheet = Touches.of(accounts, By.OWNER, Only.ALL, teams, NOW);
         assertThat(line(sheet, MAREN.toString()))
                 .isEqualTo(Map.of(
                         "accounts",

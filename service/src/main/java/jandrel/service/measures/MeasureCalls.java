@@ -7,6 +7,7 @@ import jandrel.api.MeasureApi.MeasureInfo;
 import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
+import jandrel.api.MeasureApi.RowsBehind;
 import jandrel.core.measures.Measure;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.MetAccount;
@@ -14,7 +15,7 @@ import jandrel.core.measures.SellingFigures;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Line;
-import jandrel.core.measures.TeamHistory;
+import jandrel.core.measures.StageFigures;
 import jandrel.core.measures.Touches;
 import jandrel.core.timeline.Standing;
 import jandrel.service.kernel.CsvOut;
@@ -24,7 +25,6 @@ import jandrel.service.people.SignedIn;
 import jandrel.store.measures.MeasureRows;
 import jandrel.store.measures.MeasureRows.Named;
 import jandrel.store.measures.MeasureRows.Rows;
-import jandrel.store.measures.MeasureRows.Title;
 import jandrel.store.people.People;
 import java.io.IOException;
 import java.time.Clock;
@@ -32,12 +32,12 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -62,15 +62,17 @@ class MeasureCalls {
     private static final int AT_ONCE = 2;
 
     private static final int PATIENCE_SECONDS = 10;
-    private static final Rows NOTHING = new Rows(List.of(), List.of(), new TeamHistory(List.of()), List.of());
     private final MeasureRows rows;
     private final People people;
     private final Clock clock;
     private final Semaphore room = new Semaphore(AT_ONCE, true);
 
-    private record Known(Instant at, Rows rows) {}
-
-    private record Answer(Sheet sheet, Map<Behind, MetAccount> met) {}
+    /**
+     * Figures over rows that were read once.
+     *
+     * @param of the same measure, for any time
+     */
+    private record Figuring(Function<Asked, Sheet> of, List<MetAccount> meetings) {}
 
     MeasureCalls(MeasureRows rows, People people, Clock clock) {
         this.rows = rows;
@@ -93,13 +95,12 @@ class MeasureCalls {
     }
 
     private MeasureSheet sheet(Asked asked, SignedIn me) {
-        Known known = known(asked, me);
-        Answer answer = answer(asked, known, me);
+        Figuring figuring = figuring(asked.measure(), me);
         Map<UUID, String> names = names();
-        Sheet sheet = answer.sheet();
+        Sheet sheet = figuring.of().apply(asked);
         MeasureLine before = asked.measure() == Measure.LAST_TOUCH
                 ? null
-                : before(sheet, answer(asked.before(), known, me).sheet());
+                : before(sheet, figuring.of().apply(asked.before()));
         List<MeasureLine> lines = sheet.lines().stream()
                 .map(l -> line(l, label(asked.by(), l.key(), names)))
                 .collect(Collectors.toCollection(ArrayList::new));
@@ -119,7 +120,7 @@ class MeasureCalls {
                 lines,
                 line(sheet.total(), "All"),
                 before,
-                Sheet.FEW,
+                asked.measure().few(),
                 sheet.hidden(),
                 MeasureWords.hidden(asked.measure(), sheet.hidden()));
     }
@@ -131,7 +132,7 @@ class MeasureCalls {
      * @param column its name
      */
     @GetMapping("/api/measures/{name}/rows")
-    jandrel.api.MeasureApi.MeasureRows behind(
+    RowsBehind behind(
             @PathVariable("name") String name,
             @ParameterObject @ModelAttribute MeasureQuery query,
             @RequestParam(name = "line", required = false) @Nullable String line,
@@ -141,9 +142,9 @@ class MeasureCalls {
         return inTurn(() -> behind(asked, line, column, me));
     }
 
-    private jandrel.api.MeasureApi.MeasureRows behind(Asked asked, @Nullable String line, String column, SignedIn me) {
-        Answer answer = answer(asked, known(asked, me), me);
-        Sheet sheet = answer.sheet();
+    private RowsBehind behind(Asked asked, @Nullable String line, String column, SignedIn me) {
+        Figuring figuring = figuring(asked.measure(), me);
+        Sheet sheet = figuring.of().apply(asked);
         List<String> columns = sheet.columns().stream().map(Sheet.Column::name).toList();
         int at = columns.indexOf(column);
         if (at < 0) {
@@ -158,7 +159,7 @@ class MeasureCalls {
                         .findFirst()
                         .orElseThrow(
                                 () -> Refusal.bad("There is no line “" + line + "”", "Ask for the figures first."));
-        return shown(of.cells().get(at).rows(), answer, me);
+        return shown(of.cells().get(at).rows(), figuring.meetings(), me);
     }
 
     @GetMapping("/api/measures/{name}/figures.csv")
@@ -200,38 +201,27 @@ class MeasureCalls {
         }
     }
 
-    /** What all figures of one answer are made of. */
-    private Known known(Asked asked, SignedIn me) {
+    private Figuring figuring(Measure measure, SignedIn me) {
         Instant now = clock.instant();
-        boolean touches = asked.measure() == Measure.LAST_TOUCH;
-        return new Known(now, touches ? NOTHING : rows.all(me.viewer(), now));
-    }
-
-    private Answer answer(Asked asked, Known known, SignedIn me) {
-        if (asked.measure() == Measure.LAST_TOUCH) {
-            Instant now = known.at();
+        if (measure == Measure.LAST_TOUCH) {
             MeasureRows.Touched touched = rows.touched(me.viewer(), now);
-            return new Answer(
-                    Touches.of(
-                            touched.accounts(),
-                            asked.by(),
-                            asked.only(),
-                            touched.teams(),
-                            now,
-                            asked.span().zone()),
-                    Map.of());
+            return new Figuring(
+                    asked -> Touches.of(touched.accounts(), asked.by(), asked.only(), touched.teams(), now), List.of());
         }
-        Rows all = known.rows();
+        Rows all = rows.all(me.viewer(), now);
+        if (measure == Measure.STAGES) {
+            StageFigures stages = new StageFigures(all.deals(), all.teams(), me.oversight()::covers);
+            return new Figuring(asked -> stages.of(asked.span(), all.stages(), asked.only(), now), List.of());
+        }
         SellingFigures figures = new SellingFigures(all.meetings(), all.deals(), all.teams(), me.oversight()::covers);
-        Sheet sheet = switch (asked.measure()) {
-            case FIRST_MEETINGS -> figures.firstMeetings(asked.span(), asked.by(), asked.only());
-            case AFTER_TWO_MEETINGS -> figures.afterTwoMeetings(asked.span(), asked.by(), asked.only());
-            case TO_WIN -> figures.toWin(asked.span(), asked.by(), asked.only());
-            case STAGES, LAST_TOUCH -> figures.stages(asked.span(), all.stages(), asked.only(), known.at());
-        };
-        Map<Behind, MetAccount> met = all.meetings().stream()
-                .collect(Collectors.toMap(m -> new Behind(m.meeting(), m.account()), Function.identity(), (a, b) -> a));
-        return new Answer(sheet, met);
+        return new Figuring(
+                switch (measure) {
+                    case FIRST_MEETINGS -> asked -> figures.firstMeetings(asked.span(), asked.by(), asked.only());
+                    case AFTER_TWO_MEETINGS ->
+                        asked -> figures.afterTwoMeetings(asked.span(), asked.by(), asked.only());
+                    default -> asked -> figures.toWin(asked.span(), asked.by(), asked.only());
+                },
+                all.meetings());
     }
 
     private Map<UUID, String> names() {
@@ -263,36 +253,33 @@ class MeasureCalls {
         return sheet.columns().equals(before.columns()) ? line(before.total(), "Before") : null;
     }
 
-    private jandrel.api.MeasureApi.MeasureRows shown(List<Behind> behind, Answer answer, SignedIn me) {
+    private RowsBehind shown(List<Behind> behind, List<MetAccount> all, SignedIn me) {
+        Map<Behind, MetAccount> met = new HashMap<>();
+        if (behind.stream().anyMatch(b -> b.meeting() != null)) {
+            all.forEach(m -> met.put(new Behind(m.meeting(), m.account()), m));
+        }
         Comparator<Behind> newestFirst = Comparator.comparing(
-                b -> Optional.ofNullable(answer.met().get(b))
-                        .map(MetAccount::begins)
-                        .orElse(Instant.EPOCH),
+                b -> Optional.ofNullable(met.get(b)).map(MetAccount::begins).orElse(Instant.EPOCH),
                 Comparator.reverseOrder());
         List<Behind> some = behind.stream().sorted(newestFirst).limit(MOST_ROWS).toList();
-        Set<UUID> meetings = new HashSet<>();
-        some.forEach(b -> {
-            if (b.meeting() != null) {
-                meetings.add(b.meeting());
-            }
-        });
-        Map<UUID, Title> titles = rows.titles(meetings, me.viewer());
+        Map<UUID, String> titles = rows.titles(
+                some.stream().map(Behind::meeting).filter(Objects::nonNull).collect(Collectors.toSet()), me.viewer());
         Map<UUID, Named> records = rows.named(some.stream().map(Behind::record).collect(Collectors.toSet()));
-        return new jandrel.api.MeasureApi.MeasureRows(
+        return new RowsBehind(
                 behind.size(),
-                some.stream().map(b -> row(b, answer, titles, records)).toList());
+                some.stream()
+                        .map(b -> row(b, met.get(b), titles, records.get(b.record())))
+                        .toList());
     }
 
-    private static MeasureRow row(Behind b, Answer answer, Map<UUID, Title> titles, Map<UUID, Named> records) {
+    private static MeasureRow row(
+            Behind b, @Nullable MetAccount met, Map<UUID, String> titles, @Nullable Named record) {
         UUID meeting = b.meeting();
-        Title title = meeting == null ? null : titles.get(meeting);
-        MetAccount met = answer.met().get(b);
         Standing standing = met == null ? null : met.standing();
-        Named record = records.get(b.record());
         return new MeasureRow(
                 meeting,
                 met == null ? null : met.begins(),
-                title == null ? "" : title.title(),
+                meeting == null ? "" : titles.getOrDefault(meeting, ""),
                 standing == null ? "" : standing.word(),
                 b.record(),
                 record == null ? "" : record.kind(),

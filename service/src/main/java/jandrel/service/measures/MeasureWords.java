@@ -11,6 +11,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
 /** What figures say in a sentence. */
 final class MeasureWords {
@@ -61,14 +62,18 @@ final class MeasureWords {
         return YearMonth.parse(key).format(MONTH);
     }
 
+    private @Nullable Double of(String column) {
+        List<String> names = sheet.columns().stream().map(Sheet.Column::name).toList();
+        return sheet.total().cells().get(names.indexOf(column)).value();
+    }
+
+    private boolean has(String column) {
+        return of(column) != null;
+    }
+
     private double value(String column) {
-        for (int i = 0; i < sheet.columns().size(); i++) {
-            Double value = sheet.total().cells().get(i).value();
-            if (sheet.columns().get(i).name().equals(column) && value != null) {
-                return value;
-            }
-        }
-        return 0;
+        Double value = of(column);
+        return value == null ? 0 : value;
     }
 
     private String number(String column) {
@@ -107,9 +112,10 @@ final class MeasureWords {
     }
 
     private String toWin() {
-        return many("won", "opportunity was", "opportunities were") + " won, after "
-                + many("meetings, median", "meeting", "meetings") + " and " + many("days, median", "day", "days")
-                + " at the median.";
+        // who may not read the meetings of any is told of none
+        String meetings = has("meetings, median") ? many("meetings, median", "meeting", "meetings") + " and " : "";
+        return many("won", "opportunity was", "opportunities were") + " won, after " + meetings
+                + many("days, median", "day", "days") + " at the median.";
     }
 
     private String stages() {

@@ -7,6 +7,7 @@ import jandrel.core.journal.Entry.Thing;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Author;
 import jandrel.store.kernel.FileImport;
+import jandrel.store.kernel.RulesLock;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -31,6 +32,7 @@ public class OpportunityHistory {
     private final Mapped mapper;
     private final DirectoryMapper directory;
     private final Journal journal;
+    private final RulesLock rules;
 
     /**
      * How an opportunity was from a moment on.
@@ -90,9 +92,6 @@ public class OpportunityHistory {
         })
         int add(@Param("lines") List<Line> lines, @Param("by") String by);
 
-        @Select("SELECT count(pg_advisory_xact_lock(hashtext('opportunity history')))")
-        long alone();
-
         @Select("""
                 SELECT h.at, h.by_name AS by, h.origin, h.stage, h.state, trim_scale(h.value) AS value, h.currency, h.period,
                     coalesce(p.name, '') AS owner, coalesce(a.name, '') AS account, h.channel
@@ -102,7 +101,8 @@ public class OpportunityHistory {
         List<Was> of(@Param("id") UUID id, @Param("most") int most);
     }
 
-    OpportunityHistory(Mapped mapper, DirectoryMapper directory, Journal journal) {
+    OpportunityHistory(Mapped mapper, DirectoryMapper directory, Journal journal, RulesLock rules) {
+        this.rules = rules;
         this.journal = journal;
         this.mapper = mapper;
         this.directory = directory;
@@ -120,7 +120,7 @@ public class OpportunityHistory {
      */
     @Transactional(rollbackFor = ImportRejected.class)
     public Added add(List<OpportunityWas> rows, Instant now) throws ImportRejected {
-        mapper.alone();
+        rules.alone();
         Map<String, Mapped.Deal> deals = new HashMap<>();
         mapper.deals(FileImport.keys(rows, OpportunityWas::opportunity)).forEach(d -> deals.put(d.key(), d));
         Map<String, UUID> people = FileImport.refs(directory.personIds(FileImport.keys(rows, OpportunityWas::owner)));

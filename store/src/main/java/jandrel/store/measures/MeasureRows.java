@@ -8,8 +8,8 @@ import jandrel.core.measures.MetAccount;
 import jandrel.core.measures.TeamHistory;
 import jandrel.core.measures.Touches;
 import jandrel.core.timeline.Standing;
-import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
+import jandrel.core.visibility.Visibility;
 import jandrel.store.kernel.ReadTimeout;
 import jandrel.store.timeline.TimelineMapper;
 import jandrel.store.timeline.Timelines;
@@ -42,8 +42,6 @@ public class MeasureRows {
 
     public record Touched(List<Touches.Account> accounts, TeamHistory teams) {}
 
-    public record Title(UUID id, String title, Instant at) {}
-
     /** A record that a figure counts. */
     public record Named(UUID id, String kind, String name) {}
 
@@ -55,7 +53,7 @@ public class MeasureRows {
                 UUID[] opportunities,
                 Instant begins,
                 Instant ends,
-                boolean reads,
+                UUID @Nullable [] readers,
                 boolean cancelled,
                 boolean declined,
                 boolean missed,
@@ -84,14 +82,14 @@ public class MeasureRows {
                 boolean hasNext,
                 boolean hides) {}
 
+        record Title(UUID id, String title, UUID @Nullable [] readers) {}
+
         String READS = "(a.readers IS NULL OR a.readers && #{viewer}::uuid[])";
         // in the trail, as JSON: no text that somebody wrote can hold these quotes
         @Select("""
                 SELECT a.id AS meeting, l.record AS account,
                     ARRAY(SELECT o.record FROM link o WHERE o.activity = a.id AND o.at = l.at AND o.kind = 'opportunity') AS opportunities,
-                    l.at AS begins, a.ends,
-                """ + READS + """
-                 AS reads, a.facts::jsonb ->> 'state' = 'CANCELLED' AS cancelled,
+                    l.at AS begins, a.ends, a.readers, a.facts::jsonb ->> 'state' = 'CANCELLED' AS cancelled,
                     position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined,
                     position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
                     (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
@@ -112,24 +110,25 @@ public class MeasureRows {
         List<TeamHistory.Joined> teams();
 
         @Select("""
-                SELECT c.id, c.owner, t.ours, t.theirs, t.met, t.last, EXISTS (
-                        SELECT FROM link l JOIN activity a ON a.id = l.activity AND a.kind = 'meeting' WHERE l.record = c.id AND l.at > #{now}
-                        AND a.facts::jsonb ->> 'state' IS DISTINCT FROM 'CANCELLED') AS has_next, coalesce(t.hides, false) AS hides
-                FROM account c LEFT JOIN LATERAL (
+                SELECT r.id, r.owner, t.ours, t.theirs, t.met,
+                """ + TimelineMapper.LAST_TOUCH + " AS last, " + TimelineMapper.NEXT_MEETING + """
+                 IS NOT NULL AS has_next, coalesce(t.hides, false) AS hides
+                FROM account r LEFT JOIN LATERAL (
                     SELECT max(l.at) FILTER (WHERE a.kind = 'mail' AND a.authors <> '{}' AND
-                """ + READS + ") AS ours, max(l.at) FILTER (WHERE a.kind = 'mail' AND a.authors = '{}' AND " + READS
+                """ + READS
+                + ") AS ours, max(l.at) FILTER (WHERE a.kind = 'mail' AND a.authors = '{}' AND " + READS
                 + """
                         ) AS theirs, max(l.at) FILTER (WHERE a.kind = 'meeting' AND a.facts::jsonb ->> 'state' IS DISTINCT FROM 'CANCELLED' AND
-                """ + READS + ") AS met, max(l.at) AS last, bool_or(NOT " + READS + """
+                """ + READS + ") AS met, bool_or(NOT " + READS + """
                         ) AS hides
                     FROM link l JOIN activity a ON a.id = l.activity AND
                 """ + TimelineMapper.FACE + """
-                    WHERE l.record = c.id AND l.at <= #{now} AND NOT l.blind) t ON true
-                WHERE c.archived_at IS NULL
+                    WHERE l.record = r.id AND l.at <= #{now} AND NOT l.blind) t ON true
+                WHERE r.archived_at IS NULL
                 """)
         List<Touch> touches(@Param("viewer") UUID[] viewer, @Param("now") Instant now);
 
-        @Select("SELECT a.id, a.subject AS title, a.at FROM activity a WHERE a.id = ANY(#{ids}) AND " + READS + " AND "
+        @Select("SELECT a.id, a.subject AS title, a.readers FROM activity a WHERE a.id = ANY(#{ids}) AND "
                 + TimelineMapper.FACE)
         List<Title> titles(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
 
@@ -160,10 +159,10 @@ public class MeasureRows {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Touched touched(Viewer viewer, Instant now) {
-        boolean auditor = viewer.role() == Role.AUDITOR;
+        boolean readsNothing = !reads(null, viewer);
         List<Touches.Account> accounts = mapper.touches(Timelines.ids(viewer), now).stream()
                 .filter(t -> viewer.oversight().covers(t.owner()))
-                .map(t -> auditor
+                .map(t -> readsNothing
                         ? new Touches.Account(t.id(), t.owner(), null, null, null, t.last(), t.hasNext(), true)
                         : new Touches.Account(
                                 t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides()))
@@ -177,16 +176,15 @@ public class MeasureRows {
                 .collect(Collectors.toMap(Named::id, Function.identity()));
     }
 
-    /** Of meetings, as far as the viewer reads them. */
-    public Map<UUID, Title> titles(Set<UUID> ids, Viewer viewer) {
-        return viewer.role() == Role.AUDITOR
-                ? Map.of()
-                : mapper.titles(ids.toArray(UUID[]::new), Timelines.ids(viewer)).stream()
-                        .collect(Collectors.toMap(Title::id, Function.identity(), (a, b) -> a));
+    /** Of meetings that the viewer reads. */
+    public Map<UUID, String> titles(Set<UUID> ids, Viewer viewer) {
+        return mapper.titles(ids.toArray(UUID[]::new), Timelines.ids(viewer)).stream()
+                .filter(t -> reads(t.readers(), viewer))
+                .collect(Collectors.toMap(Mapped.Title::id, Mapped.Title::title, (a, b) -> a));
     }
 
-    private static boolean reads(Mapped.Met met, Viewer viewer) {
-        return met.reads() && viewer.role() != Role.AUDITOR;
+    private static boolean reads(UUID @Nullable [] readers, Viewer viewer) {
+        return Visibility.of(viewer, Timelines.readers(readers)) == Visibility.FULL;
     }
 
     private static MetAccount met(Mapped.Met m, Viewer viewer, Instant now) {
@@ -195,7 +193,7 @@ public class MeasureRows {
                 m.account(),
                 Set.of(m.opportunities()),
                 m.begins(),
-                !reads(m, viewer)
+                !reads(m.readers(), viewer)
                         ? null
                         : Standing.of(
                                 m.cancelled(),

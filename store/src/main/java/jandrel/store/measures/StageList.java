@@ -2,6 +2,7 @@ package jandrel.store.measures;
 
 import jandrel.core.journal.Entry.Thing;
 import jandrel.store.journal.Journal;
+import jandrel.store.kernel.RulesLock;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
@@ -18,6 +19,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class StageList {
     private final Mapped mapper;
     private final Journal journal;
+    private final RulesLock rules;
 
     /** @param means {@code open}, {@code agreed}, {@code won} or {@code lost} */
     public record Stage(String name, String means) {}
@@ -38,12 +40,10 @@ public class StageList {
 
         @Insert("INSERT INTO channel (position, name) VALUES (#{position}, #{name})")
         int addChannel(@Param("position") int position, @Param("name") String name);
-
-        @Select("SELECT count(pg_advisory_xact_lock(hashtext('stages')))")
-        long alone();
     }
 
-    StageList(Mapped mapper, Journal journal) {
+    StageList(Mapped mapper, Journal journal, RulesLock rules) {
+        this.rules = rules;
         this.mapper = mapper;
         this.journal = journal;
     }
@@ -59,7 +59,7 @@ public class StageList {
     /** Takes both lists as they shall be. */
     @Transactional
     public void change(List<Stage> stages, List<String> channels, String by) {
-        mapper.alone();
+        rules.alone();
         Map<String, Object> before = described(mapper.stages(), mapper.channels());
         Map<String, Object> after = described(stages, channels);
         if (before.equals(after)) {

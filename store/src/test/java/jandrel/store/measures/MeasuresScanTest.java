@@ -7,6 +7,7 @@ import jandrel.core.measures.Only;
 import jandrel.core.measures.SellingFigures;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Span;
+import jandrel.core.measures.StageFigures;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.StoreContext;
@@ -102,7 +103,12 @@ class MeasuresScanTest {
             check(seed, "first", figures.firstMeetings(SPAN, By.MONTH, Only.ALL), FIRST, columns);
             check(seed, "two", figures.afterTwoMeetings(SPAN, By.CHANNEL, Only.ALL), TWO, columns);
             check(seed, "won", figures.toWin(SPAN, By.TEAM, Only.ALL), WON, columns);
-            check(seed, "stages", figures.stages(SPAN, rows.stages(), Only.ALL, NOW), STAGES, columns);
+            check(
+                    seed,
+                    "stages",
+                    new StageFigures(rows.deals(), rows.teams(), owner -> true).of(SPAN, rows.stages(), Only.ALL, NOW),
+                    STAGES,
+                    columns);
         }
         // each of them was seen to be something
         assertThat(columns)
