@@ -11,7 +11,6 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import org.jspecify.annotations.Nullable;
 
 /** What figures say in a sentence. */
 final class MeasureWords {
@@ -62,17 +61,12 @@ final class MeasureWords {
         return YearMonth.parse(key).format(MONTH);
     }
 
-    private @Nullable Double of(String column) {
-        List<String> names = sheet.columns().stream().map(Sheet.Column::name).toList();
-        return sheet.total().cells().get(names.indexOf(column)).value();
-    }
-
-    private boolean has(String column) {
-        return of(column) != null;
+    private List<String> names() {
+        return sheet.columns().stream().map(Sheet.Column::name).toList();
     }
 
     private double value(String column) {
-        Double value = of(column);
+        Double value = sheet.total().cells().get(names().indexOf(column)).value();
         return value == null ? 0 : value;
     }
 
@@ -112,8 +106,14 @@ final class MeasureWords {
     }
 
     private String toWin() {
-        // who may not read the meetings of any is told of none
-        String meetings = has("meetings, median") ? many("meetings, median", "meeting", "meetings") + " and " : "";
+        // a few that one may read stand for nothing among many that one may not
+        int known = sheet.total()
+                .cells()
+                .get(names().indexOf("meetings, median"))
+                .rows()
+                .size();
+        boolean says = known > 0 && (sheet.hidden() == 0 || known >= Measure.TO_WIN.few());
+        String meetings = says ? many("meetings, median", "meeting", "meetings") + " and " : "";
         return many("won", "opportunity was", "opportunities were") + " won, after " + meetings
                 + many("days, median", "day", "days") + " at the median.";
     }

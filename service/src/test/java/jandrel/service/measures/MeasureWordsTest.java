@@ -18,6 +18,7 @@ import jandrel.core.timeline.Standing;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.UUID;
@@ -32,16 +33,17 @@ class MeasureWordsTest {
         return new Change(Instant.parse(day + "T09:00:00Z"), "", means, new Worth(null, "", "once"), null, ACCOUNT, "");
     }
 
-    /** One that was won after a meeting whose standing is as it is given. */
-    private static Sheet won(@Nullable Standing standing) {
-        Instant met = Instant.parse("2026-02-01T09:00:00Z");
-        return new SellingFigures(
-                        List.of(new MetAccount(new UUID(3, 1), ACCOUNT, Set.of(), met, standing, null)),
-                        List.of(new Deal(
-                                new UUID(2, 1),
-                                List.of(change("2026-01-02", Means.OPEN), change("2026-03-03", Means.WON)))),
-                        new TeamHistory(List.of()),
-                        owner -> true)
+    /** One for each, won after a meeting whose standing is as it is given. */
+    private static Sheet won(@Nullable Standing... standings) {
+        List<MetAccount> met = new ArrayList<>();
+        List<Deal> deals = new ArrayList<>();
+        Instant begins = Instant.parse("2026-02-01T09:00:00Z");
+        for (Standing standing : standings) {
+            UUID deal = new UUID(2, deals.size());
+            met.add(new MetAccount(new UUID(3, deals.size()), ACCOUNT, Set.of(deal), begins, standing, null));
+            deals.add(new Deal(deal, List.of(change("2026-01-02", Means.OPEN), change("2026-03-03", Means.WON))));
+        }
+        return new SellingFigures(met, deals, new TeamHistory(List.of()), owner -> true)
                 .toWin(
                         new Span(LocalDate.parse("2026-01-01"), LocalDate.parse("2026-04-01"), ZoneOffset.UTC),
                         By.MONTH,
@@ -54,9 +56,11 @@ class MeasureWordsTest {
                 .isEqualTo("1 opportunity was won, after 1 meeting and 60 days at the median.");
         assertThat(MeasureWords.of(Measure.TO_WIN, won(Standing.MISSED)))
                 .isEqualTo("1 opportunity was won, after 0 meetings and 60 days at the median.");
-        assertThat(MeasureWords.of(Measure.TO_WIN, won(null)))
+        assertThat(MeasureWords.of(Measure.TO_WIN, won((Standing) null)))
                 .isEqualTo("1 opportunity was won, after 60 days at the median.");
-        assertThat(MeasureWords.hidden(Measure.TO_WIN, won(null).hidden()))
+        assertThat(MeasureWords.of(Measure.TO_WIN, won(Standing.MISSED, null, null)))
+                .isEqualTo("3 opportunities were won, after 60 days at the median.");
+        assertThat(MeasureWords.hidden(Measure.TO_WIN, won((Standing) null).hidden()))
                 .isEqualTo("The meetings of 1 opportunity are not counted, as you may not read all of them.");
     }
 }
