@@ -162,3 +162,20 @@ export function useHistory(id: MaybeRefOrGetter<string>) {
       answered(api.GET('/api/records/{id}/history', { params: { path: { id: toValue(id) } }, signal })),
   })
 }
+
+/** Meetings that opened an opportunity, or joined it by a policy. */
+export function useOpenings(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['record', toValue(id), 'openings'],
+    query: ({ signal }) =>
+      answered(api.GET('/api/records/{id}/openings', { params: { path: { id: toValue(id) } }, signal })),
+  })
+}
+
+/** The company's own stages and channels. */
+export function useStages() {
+  return useQuery({
+    key: ['stages'],
+    query: ({ signal }) => answered(api.GET('/api/stages', { signal })),
+  })
+}

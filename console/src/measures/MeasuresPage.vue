@@ -12,7 +12,8 @@ import FigureRows from './FigureRows.vue'
 import FigureTable from './FigureTable.vue'
 import StageForm from './StageForm.vue'
 import { titleOf } from './figures'
-import { asked, useFigures, useMeasures, useStages, type Figure } from './queries'
+import { useStages } from '../directory/queries'
+import { asked, useFigures, useMeasures, type Figure } from './queries'
 
 /** What it takes to win: one question at a time, with its figure, a plot and what stands behind. */
 const MeasurePlot = defineAsyncComponent(() => import('./MeasurePlot.vue'))

@@ -2,7 +2,8 @@
 import { mdiArrowDown, mdiArrowUp, mdiClose } from '@mdi/js'
 import { reactive, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
-import { useChangeStages, useStages } from './queries'
+import { useStages } from '../directory/queries'
+import { useChangeStages } from './queries'
 
 /** The company's own stages and channels, in its order. */
 const open = defineModel<boolean>({ required: true })

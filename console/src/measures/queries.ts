@@ -67,13 +67,6 @@ export function useBehind(
   })
 }
 
-export function useStages() {
-  return useQuery({
-    key: ['stages'],
-    query: ({ signal }) => answered(api.GET('/api/stages', { signal })),
-  })
-}
-
 export function useChangeStages() {
   const askAgain = useAskAgain()
   return useMutation({

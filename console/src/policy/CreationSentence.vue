@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useMutation } from '@pinia/colada'
-import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
 import { answered, api } from '../api/client'
 import { many } from '../kernel/times'
+import ConditionList from './ConditionList.vue'
 import type { EditedRules } from './rules'
 
 /** When unmatched people become records by themselves, and whom that would be now. */
@@ -27,11 +27,6 @@ const FIELDS = [
   { title: 'of our people', value: 'people' },
   { title: 'bulk score (0 to 100)', value: 'bulk' },
 ]
-const COMPARISONS = [
-  { title: 'at least', value: 'at-least' },
-  { title: 'at most', value: 'at-most' },
-  { title: 'exactly', value: 'is' },
-]
 const {
   mutate: ask,
   data: would,
@@ -51,21 +46,7 @@ const {
     >
     <template v-else>
       when
-      <span v-for="(c, i) in creation.conditions" :key="i" class="condition"
-        >{{ i ? ' and ' : '' }} <word-select v-model="c.field" aria-label="Field" :items="FIELDS" />
-        <word-select v-model="c.comparison" aria-label="Comparison" :items="COMPARISONS" />
-        <word-field v-model.number="c.value" class="days" type="number" min="0" aria-label="Value" />
-        <v-btn
-          :icon="mdiClose"
-          size="x-small"
-          variant="text"
-          title="Remove this condition"
-          aria-label="Remove this condition"
-          @click="creation.conditions.splice(i, 1)"
-      /></span>
-      <text-btn @click="creation.conditions.push({ field: 'two-way', comparison: 'is', value: 1 })">{{
-        creation.conditions.length ? 'Add another condition' : 'Add a condition'
-      }}</text-btn>
+      <ConditionList v-model="creation.conditions" :fields="FIELDS" />
       <text-btn v-if="policy && creation.conditions.length" @click="ask(policy)"
         >Who would that be now?</text-btn
       >
@@ -79,9 +60,6 @@ const {
 </template>
 
 <style scoped>
-.condition {
-  white-space: nowrap;
-}
 .would {
   display: block;
 }

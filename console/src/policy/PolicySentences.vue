@@ -4,6 +4,7 @@ import AudienceSentence from './AudienceSentence.vue'
 import BookSentences from './BookSentences.vue'
 import CaptureSentences from './CaptureSentences.vue'
 import CreationSentence from './CreationSentence.vue'
+import OpeningSentence from './OpeningSentence.vue'
 import KeepingSentences from './KeepingSentences.vue'
 import MatchingSentence from './MatchingSentence.vue'
 import OutwardSentence from './OutwardSentence.vue'
@@ -24,6 +25,7 @@ const goesOut = computed(() => ['out', 'both'].includes(rules.value.meetings))
     <BookSentences v-model="rules" />
     <MatchingSentence v-model="rules" />
     <CreationSentence v-model="rules" :policy="policy" />
+    <OpeningSentence v-model="rules" :policy="policy" />
     <p class="quiet">
       Mail that programs write or that is sent in bulk, and what stays inside the company, is always left out;
       so are cards that their owner marks as private.

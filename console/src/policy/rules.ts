@@ -1,7 +1,8 @@
 import type { Schemas } from '../api/client'
 
 type Rules = Schemas['PolicyRules']
-export type EditedRules = Rules & Required<Pick<Rules, 'keeping' | 'creation' | 'folders' | 'books'>>
+export type EditedRules = Rules &
+  Required<Pick<Rules, 'keeping' | 'creation' | 'folders' | 'books' | 'opening'>>
 
 const KEEPING: NonNullable<Rules['keeping']> = {
   title: '{title}',
@@ -25,6 +26,26 @@ const BOOKS: NonNullable<Rules['books']> = {
   removedHere: 'keep',
 }
 
+const OPENING: NonNullable<Rules['opening']> = {
+  does: 'nothing',
+  conditions: [
+    { field: 'accepted', comparison: 'is', value: 1 },
+    { field: 'first-meeting', comparison: 'is', value: 1 },
+  ],
+  words: [],
+  calendars: [],
+  kinds: ['meeting', 'call'],
+  stage: '',
+  channel: '',
+  owner: 'organiser',
+  name: '{account}',
+  makesAccounts: false,
+  makesContacts: true,
+  makesLeads: false,
+  backDays: 7,
+  mostADay: 50,
+}
+
 /** A copy to edit, in which what an older policy does not say stands as it is meant. */
 export function editable(rules: Rules): EditedRules {
   return JSON.parse(
@@ -34,6 +55,7 @@ export function editable(rules: Rules): EditedRules {
       creation: rules.creation ?? { makes: 'nothing', conditions: [] },
       folders: rules.folders ?? { include: ['inbox', 'sent', 'archive'], exclude: [] },
       books: rules.books ?? BOOKS,
+      opening: rules.opening ?? OPENING,
     }),
   ) as EditedRules
 }

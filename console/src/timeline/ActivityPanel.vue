@@ -5,6 +5,7 @@ import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { useMe } from '../kernel/useMe'
 import MailText from './MailText.vue'
+import MeetingOpened from './MeetingOpened.vue'
 import MakeRecord from './MakeRecord.vue'
 import PinTo from './PinTo.vue'
 import ReadersChoice from './ReadersChoice.vue'
@@ -153,6 +154,7 @@ function size(bytes: number): string {
       </template>
       <h2>Why it is here</h2>
       <DecisionTrail v-for="d in data.decisions" :key="d.id" :decision="d" />
+      <MeetingOpened v-if="activity.kind === 'meeting' && activity.visibility === 'full'" :item="id" />
     </template>
   </article>
 </template>

@@ -221,3 +221,12 @@ export function useActivity(id: MaybeRefOrGetter<string>) {
     enabled: () => toValue(id) !== '',
   })
 }
+
+/** What a meeting opened or joined by a policy. */
+export function useOpening(item: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['item', toValue(item), 'opening'],
+    query: ({ signal }) =>
+      answered(api.GET('/api/items/{item}/opening', { params: { path: { item: toValue(item) } }, signal })),
+  })
+}

@@ -35,6 +35,7 @@ public final class PolicyApi {
      * @param keeping how; the safe way when it is absent
      * @param folders which folders of mailboxes are looked at; inbox, sent mail and archive when it is absent
      * @param books which cards and contacts, where contacts flow; the safe way when it is absent
+     * @param opening which meetings open opportunities; none when it is absent
      */
     // the words of kinds are no parameters
     @SuppressWarnings("InvalidParam")
@@ -64,7 +65,80 @@ public final class PolicyApi {
             @Nullable KeepingRules keeping,
             @Nullable FolderRules folders,
             @Nullable CreationRules creation,
-            @Nullable BookRule books) {}
+            @Nullable BookRule books,
+            @Nullable OpeningRules opening) {}
+
+    /**
+     * Which meetings with somebody from outside open an opportunity; none if it is missing.
+     *
+     * @param does {@code nothing}, {@code join} (guests take part in the one open opportunity) or {@code open} (and where there is none, one
+     *     is opened)
+     * @param conditions all of which must be met; their fields are {@code ours-invited}, {@code accepted}, {@code first-meeting},
+     *     {@code known-account}, {@code recurring} (each 1 or 0), {@code guests}, {@code people} and {@code minutes}
+     * @param words one of which the title has; any title where there are none
+     * @param calendars names, in one of which the meeting stands; any where there are none
+     * @param kinds {@code meeting}, {@code call}, {@code follow-up}
+     * @param stage of an opportunity that is opened; {@code new} if it is empty
+     * @param owner {@code organiser}, {@code account-owner} or {@code first-of-ours}
+     * @param name a pattern with {@code {account}}, {@code {with}} or {@code {title}}, which is left out where not all may read the meeting
+     * @param makesAccounts whether an account is made where none has the guests' domain
+     * @param makesContacts whether guests become contacts
+     * @param makesLeads whether guests at public mail providers become leads, where nobody else is on the meeting
+     * @param backDays how many days ago a meeting may have begun
+     * @param mostADay what is made within a day at most
+     */
+    public record OpeningRules(
+            String does,
+            List<ConditionRule> conditions,
+            List<String> words,
+            List<String> calendars,
+            List<String> kinds,
+            String stage,
+            String channel,
+            String owner,
+            String name,
+            boolean makesAccounts,
+            boolean makesContacts,
+            boolean makesLeads,
+            int backDays,
+            int mostADay) {}
+
+    /** @param days how many days back meetings are looked at */
+    public record OpeningTrial(OpeningRules rules, int days) {}
+
+    /**
+     * What meetings would have done.
+     *
+     * @param hidden of these, those that the asker may not read, where they are several
+     * @param meetings the first of those that the asker reads, those that do something before others
+     */
+    public record WouldOpen(
+            String from,
+            String until,
+            long opened,
+            long joined,
+            long leads,
+            long nothing,
+            long hidden,
+            List<OpeningInfo> meetings) {}
+
+    /**
+     * What one meeting does, or did.
+     *
+     * @param did {@code opened}, {@code joined}, {@code leads}, {@code nothing}, {@code undone}, or empty where it was not looked at
+     * @param account its name, or the domain of one that would be made; empty for none
+     * @param policy its name; empty in a trial
+     */
+    public record OpeningInfo(
+            @Nullable UUID item,
+            @Nullable Instant at,
+            String title,
+            String did,
+            String account,
+            @Nullable UUID opportunity,
+            String name,
+            String policy,
+            String why) {}
 
     /**
      * Which cards come in from address books, and which contacts go out to them.

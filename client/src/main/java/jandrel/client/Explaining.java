@@ -6,6 +6,7 @@ import static jandrel.client.Ask.query;
 
 import jandrel.api.DecisionApi.DecisionInfo;
 import jandrel.api.DecisionApi.DecisionPage;
+import jandrel.api.PolicyApi.OpeningInfo;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
@@ -112,7 +113,26 @@ final class Explaining {
                 out.stream().print(i == 0 ? "" : "\n");
                 print(out, all.get(i));
             }
+            all.stream()
+                    .filter(d -> d.kind().equals("meeting") && d.visibility().equals("full") && d.activity() != null)
+                    .findFirst()
+                    .ifPresent(d -> opened(http, out, id(id)));
             return 0;
+        }
+
+        private static void opened(Http http, Out out, String item) {
+            OpeningInfo did = http.get("/api/items/" + item + "/opening", Map.of(), OpeningInfo.class);
+            String what = switch (did.did()) {
+                case "" -> "";
+                case "undone" -> "What it opened was taken back.";
+                case "leads" -> "Its guests became leads.";
+                case "nothing" -> "It opened no opportunity.";
+                default -> "It " + did.did() + " “" + Table.printable(did.name()) + "”.";
+            };
+            if (!what.isEmpty()) {
+                out.say("\n" + what + " " + Table.printable(did.why()) + " By the policy “"
+                        + Table.printable(did.policy()) + "”.");
+            }
         }
     }
 

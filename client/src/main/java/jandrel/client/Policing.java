@@ -35,6 +35,7 @@ final class Policing {
                 Order.class,
                 Versions.class,
                 Back.class,
+                WouldOpenCommand.class,
                 PolicyFile.Export.class,
                 PolicyFile.Apply.class
             })
@@ -238,6 +239,7 @@ final class Policing {
                     List.of(),
                     List.of(),
                     List.of(),
+                    null,
                     null,
                     null,
                     null,

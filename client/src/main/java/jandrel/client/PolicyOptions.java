@@ -137,6 +137,9 @@ abstract class PolicyOptions extends OnePolicy {
     @Mixin
     private final BookOptions books = new BookOptions();
 
+    @Mixin
+    private final OpeningOptions opening = new OpeningOptions();
+
     final PolicyRules over(PolicyRules now) {
         AudienceInfo a = now.audience();
         boolean some = teams != null || roles != null || people != null;
@@ -171,7 +174,8 @@ abstract class PolicyOptions extends OnePolicy {
                 kept(now.keeping()),
                 folders(now.folders()),
                 creation(now.creation()),
-                books.over(now.books()));
+                books.over(now.books()),
+                opening.over(now.opening()));
     }
 
     private @Nullable CreationRules creation(@Nullable CreationRules now) {
@@ -214,11 +218,11 @@ abstract class PolicyOptions extends OnePolicy {
         return given.isEmpty() ? now : given;
     }
 
-    private static List<String> or(@Nullable List<String> given, List<String> now) {
+    static List<String> or(@Nullable List<String> given, List<String> now) {
         return given == null ? now : given.stream().filter(g -> !g.isBlank()).toList();
     }
 
-    private static boolean onOff(String text, boolean now) {
+    static boolean onOff(String text, boolean now) {
         return switch (text) {
             case "" -> now;
             case "on" -> true;
@@ -227,7 +231,7 @@ abstract class PolicyOptions extends OnePolicy {
         };
     }
 
-    private static ConditionRule condition(String text) {
+    static ConditionRule condition(String text) {
         String[] words = text.strip().split("\\s+", 0);
         if (words.length != 3 || !words[2].matches("\\d{1,9}")) {
             throw new Trouble(Trouble.USE, "“" + text + "” is no condition; write “meetings at-least 1”");

@@ -92,6 +92,7 @@ public record DemoPolicy(
                         : null,
                 null,
                 null,
-                books);
+                books,
+                null);
     }
 }

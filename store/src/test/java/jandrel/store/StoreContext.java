@@ -37,13 +37,24 @@ public final class StoreContext implements AutoCloseable {
     }
 
     public StoreContext(String database) throws SQLException {
+        this(database, true);
+    }
+
+    /** A second node on a database that is there. */
+    public static StoreContext beside(String database) throws SQLException {
+        return new StoreContext(database, false);
+    }
+
+    private StoreContext(String database, boolean anew) throws SQLException {
         Stand stand = Stand.fromEnvironment();
         String server = "jdbc:postgresql://" + stand.value("POSTGRES") + "/";
         String password = stand.value("POSTGRES_PASSWORD");
-        try (Connection c = DriverManager.getConnection(server + "jandrel", "jandrel", password);
-                Statement s = c.createStatement()) {
-            s.execute("DROP DATABASE IF EXISTS " + database + " WITH (FORCE)");
-            s.execute("CREATE DATABASE " + database);
+        if (anew) {
+            try (Connection c = DriverManager.getConnection(server + "jandrel", "jandrel", password);
+                    Statement s = c.createStatement()) {
+                s.execute("DROP DATABASE IF EXISTS " + database + " WITH (FORCE)");
+                s.execute("CREATE DATABASE " + database);
+            }
         }
         context = new SpringApplicationBuilder(Application.class)
                 .web(WebApplicationType.NONE)

@@ -83,6 +83,7 @@ public final class Differences {
                         : "What has ended was held, unless somebody says otherwise, or its title or a category says “"
                                 + String.join("” or “", keeping.missed()) + "”.");
         all.add(p.creation().words());
+        all.add(p.opening().sentences());
         return all;
     }
 

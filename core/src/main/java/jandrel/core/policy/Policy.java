@@ -13,6 +13,7 @@ import java.util.UUID;
  * @param sharing who reads in full; everybody else gets the outline
  * @param outward the kinds of activity made here that go out to calendars, where meetings go out at all
  * @param books which cards come in from address books and which contacts go out to them, where contacts flow at all
+ * @param opening which meetings open opportunities
  */
 public record Policy(
         UUID id,
@@ -27,7 +28,8 @@ public record Policy(
         Set<OutwardKind> outward,
         Keeping keeping,
         Creation creation,
-        BookRules books) {
+        BookRules books,
+        Opening opening) {
     /** The policy that a new installation begins with; it covers everyone. */
     public static final UUID FIRST = new UUID(0, 1);
 
@@ -58,6 +60,7 @@ public record Policy(
         keeping = Objects.requireNonNullElse(keeping, Keeping.SAFE);
         creation = Objects.requireNonNullElse(creation, Creation.NONE);
         books = Objects.requireNonNullElse(books, BookRules.SAFE);
+        opening = Objects.requireNonNullElse(opening, Opening.NONE);
     }
 
     /** The safe one: inwards only, nobody made a contact, our own company's mail left out. */
@@ -75,38 +78,45 @@ public record Policy(
                 Set.of(),
                 Keeping.SAFE,
                 Creation.NONE,
-                BookRules.SAFE);
+                BookRules.SAFE,
+                Opening.NONE);
     }
 
     public Policy with(Scope scope) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books,
+                opening);
     }
 
     public Policy with(Handling handling) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books,
+                opening);
     }
 
     public Policy with(Ties ties) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books,
+                opening);
     }
 
     public Policy with(Sharing sharing) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books,
+                opening);
     }
 
     public Policy with(Audience audience) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books,
+                opening);
     }
 
     /** The same settings under another id, version or name. */
     public Policy named(UUID id, int version, String name) {
         return new Policy(
-                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books);
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books,
+                opening);
     }
 
     /** Whether this kind of what is made here goes out to its owner's calendar. */

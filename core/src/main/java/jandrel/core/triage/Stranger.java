@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 
 /**
  * Somebody outside who is on items and on no record.
@@ -83,5 +84,33 @@ public record Stranger(
                         .reversed()
                         .thenComparing(Stranger::address))
                 .toList();
+    }
+
+    /**
+     * What a record of them is called: the name as it was seen, else what the address suggests.
+     *
+     * @param name may be empty
+     */
+    public static String called(String name, String address) {
+        if (!name.isBlank()) {
+            return name;
+        }
+        String local = address.substring(0, address.indexOf('@'));
+        StringBuilder made = new StringBuilder();
+        for (String part : local.split("[._+-]+", 0)) {
+            if (!part.isBlank()) {
+                made.append(made.isEmpty() ? "" : " ")
+                        .append(part.substring(0, 1).toUpperCase(Locale.ROOT))
+                        .append(part.substring(1));
+            }
+        }
+        return made.isEmpty() ? address : made.toString();
+    }
+
+    /** Three of them at most by name. */
+    public static String listed(List<String> all) {
+        return all.size() <= 3
+                ? String.join(", ", all)
+                : String.join(", ", all.subList(0, 2)) + " and " + (all.size() - 2) + " more";
     }
 }

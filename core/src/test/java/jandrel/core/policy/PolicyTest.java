@@ -58,7 +58,8 @@ class PolicyTest {
                 Set.of(Policy.OutwardKind.CALL),
                 Keeping.SAFE,
                 Creation.NONE,
-                BookRules.SAFE);
+                BookRules.SAFE,
+                Opening.NONE);
         assertThat(contrary.notActiveYet()).singleElement().asString().contains("“both”");
         assertThat(contrary.sends(Policy.OutwardKind.CALL)).isFalse();
     }

@@ -5,6 +5,7 @@ import jandrel.api.PolicyApi.ConditionRule;
 import jandrel.api.PolicyApi.CreationRules;
 import jandrel.api.PolicyApi.FolderRules;
 import jandrel.api.PolicyApi.KeepingRules;
+import jandrel.api.PolicyApi.OpeningRules;
 import jandrel.api.PolicyApi.PolicyRules;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.item.Keywords;
@@ -15,6 +16,7 @@ import jandrel.core.policy.Folders;
 import jandrel.core.policy.Handling;
 import jandrel.core.policy.Keeping;
 import jandrel.core.policy.Keeping.Stands;
+import jandrel.core.policy.Opening;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Rhythm;
 import jandrel.core.policy.Scope;
@@ -76,7 +78,8 @@ public final class PolicyWords {
                 new FolderRules(
                         p.scope().folders().include(), p.scope().folders().exclude()),
                 creation(p.creation()),
-                BookWords.rule(p.books()));
+                BookWords.rule(p.books()),
+                OpeningWords.rules(p.opening()));
     }
 
     /** @throws Refusal naming all that does not fit */
@@ -130,7 +133,8 @@ public final class PolicyWords {
                 several("outward", Policy.OutwardKind.class, r.outward()),
                 keeping(r.keeping()),
                 read(r.creation()),
-                BookWords.rules(r.books(), this::one, problems));
+                BookWords.rules(r.books(), this::one, problems),
+                OpeningWords.opening(r.opening(), this::one, problems));
     }
 
     private static CreationRules creation(Creation c) {
@@ -150,6 +154,16 @@ public final class PolicyWords {
             throw Refusal.bad("The conditions do not fit together", String.join(" ", in.problems));
         }
         return creation;
+    }
+
+    /** @throws Refusal naming all that does not fit */
+    public static Opening opening(OpeningRules rules) {
+        PolicyWords in = new PolicyWords();
+        Opening opening = OpeningWords.opening(rules, in::one, in.problems);
+        if (!in.problems.isEmpty()) {
+            throw Refusal.bad("What meetings are to open does not fit together", String.join(" ", in.problems));
+        }
+        return opening;
     }
 
     private Creation read(@Nullable CreationRules c) {

@@ -15,7 +15,9 @@ import jandrel.core.directory.DirectoryRows.OpportunityRow;
 import jandrel.core.directory.Exclusion;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.journal.Entry.Thing;
+import jandrel.core.opening.Openings;
 import jandrel.core.policy.Creation;
+import jandrel.core.policy.Policy;
 import jandrel.core.triage.Stranger;
 import jandrel.formats.mail.Phones;
 import jandrel.service.kernel.Refusal;
@@ -28,6 +30,8 @@ import jandrel.store.directory.RecordRefs;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Reopener;
 import jandrel.store.policy.Exclusions;
+import jandrel.store.triage.MeetingOpenings;
+import jandrel.store.triage.OpeningRows;
 import jandrel.store.triage.Pins;
 import jandrel.store.triage.Strangers;
 import jandrel.store.triage.Strangers.Meant;
@@ -36,7 +40,6 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
@@ -62,6 +65,7 @@ class Settling {
     private final Journal journal;
     private final Phones phones;
     private final Reopener reopener;
+    private final OpeningRows openings;
 
     Settling(
             Strangers strangers,
@@ -73,7 +77,9 @@ class Settling {
             RecordRefs records,
             Journal journal,
             Phones phones,
-            Reopener reopener) {
+            Reopener reopener,
+            OpeningRows openings) {
+        this.openings = openings;
         this.reopener = reopener;
         this.strangers = strangers;
         this.directory = directory;
@@ -110,7 +116,7 @@ class Settling {
             case "contact" -> {
                 RecordRef contact = target(choice.record(), "contact");
                 undo = undo.given(contact.id(), amending.give(contact.id(), addresses));
-                yield listed(addresses) + " became another address of " + contact.name();
+                yield Stranger.listed(addresses) + " became another address of " + contact.name();
             }
             case "new-contact" -> newContacts(choice, meant, undo);
             case "new-lead" -> newLeads(choice, meant, undo);
@@ -120,7 +126,7 @@ class Settling {
             case "not-interesting" -> {
                 strangers.hide(addresses, me.login());
                 undo.hidden().addAll(addresses);
-                yield "hid " + listed(addresses) + " until something new comes";
+                yield "hid " + Stranger.listed(addresses) + " until something new comes";
             }
             default ->
                 throw Refusal.bad(
@@ -150,6 +156,22 @@ class Settling {
         journal.add(SERVICE, "settled", new Thing("triage", deed.toString(), choice.choice()), null, says);
     }
 
+    /** What meetings opened where a policy says so. */
+    UUID opened(Policy policy, MeetingOpenings.Made made) {
+        Undo undo = Undo.nothing();
+        undo.contacts().addAll(made.contacts());
+        undo.leads().addAll(made.leads());
+        undo.accounts().addAll(made.accounts());
+        undo.opportunities().addAll(made.opportunities());
+        undo.notAgain().addAll(made.leadAddresses());
+        undo.parts().addAll(made.parts());
+        undo.openNothing().addAll(made.forAccounts());
+        String says = made.says() + ", as the policy “" + policy.name() + "” says";
+        UUID deed = strangers.done(SERVICE, says, undo.text());
+        journal.add(SERVICE, "settled", new Thing("triage", deed.toString(), "by meeting"), null, says);
+        return deed;
+    }
+
     private RecordRef target(@Nullable UUID record, String kind) {
         return (record == null ? java.util.Optional.<RecordRef>empty() : records.find(record))
                 .filter(t -> t.kind().equals(kind))
@@ -166,7 +188,7 @@ class Settling {
         }
         directory.contacts(rows);
         return "made " + (rows.size() == 1 ? "a contact" : rows.size() + " contacts") + " of "
-                + listed(meant.stream().map(Meant::address).toList())
+                + Stranger.listed(meant.stream().map(Meant::address).toList())
                 + (account == null ? "" : " at " + account.name());
     }
 
@@ -195,13 +217,13 @@ class Settling {
         meant.forEach(m -> rows.add(lead(m, name(choice, meant, m), freeMail, undo)));
         directory.leads(rows);
         return "made " + (meant.size() == 1 ? "a lead" : meant.size() + " leads") + " of "
-                + listed(meant.stream().map(Meant::address).toList());
+                + Stranger.listed(meant.stream().map(Meant::address).toList());
     }
 
     private static LeadRow lead(Meant m, String name, Set<String> freeMail, Undo undo) {
         String key = "made-" + UUID.randomUUID();
         undo.leads().add(key);
-        String where = freeMail.contains("@" + m.domain()) ? "" : titled(m.domain());
+        String where = freeMail.contains("@" + m.domain()) ? "" : Openings.titled(m.domain());
         return new LeadRow(0, key, name, List.of(EmailAddress.of(m.address())), where, "");
     }
 
@@ -216,12 +238,14 @@ class Settling {
             if (freeMail.contains("@" + domain)) {
                 throw Refusal.bad("Anybody can have an address at " + domain, "It can be no account’s domain.");
             }
-            String name = keys.size() == 1 && wanted != null && !wanted.isBlank() ? wanted.strip() : titled(domain);
+            String name =
+                    keys.size() == 1 && wanted != null && !wanted.isBlank() ? wanted.strip() : Openings.titled(domain);
             accounts.add(
                     new AccountRow(0, String.valueOf(keys.get(domain)), name, List.of(DomainName.of(domain)), "", ""));
         }
         List<ContactRow> contacts = new ArrayList<>();
-        meant.forEach(m -> contacts.add(contact(m, seen(m), String.valueOf(keys.get(m.domain())), undo)));
+        meant.forEach(m -> contacts.add(
+                contact(m, Stranger.called(m.name(), m.address()), String.valueOf(keys.get(m.domain())), undo)));
         directory.accounts(accounts);
         directory.contacts(contacts);
         undo.accounts().addAll(keys.values());
@@ -242,7 +266,7 @@ class Settling {
         }
         String account = accounts.iterator().next();
         List<ContactRow> contacts = new ArrayList<>();
-        meant.forEach(m -> contacts.add(contact(m, seen(m), account, undo)));
+        meant.forEach(m -> contacts.add(contact(m, Stranger.called(m.name(), m.address()), account, undo)));
         directory.contacts(contacts);
         String wanted = choice.name();
         String name =
@@ -364,42 +388,16 @@ class Settling {
         List<Exclusion> added = exclusions.add(wanted, me.login());
         added.forEach(e -> undo.exclusions().add(e.id()));
         return "excluded "
-                + listed(wanted.stream()
+                + Stranger.listed(wanted.stream()
                         .map(e -> e.what().startsWith("@") ? e.what().substring(1) : e.what())
                         .toList());
     }
 
     private static String name(Choice choice, List<Meant> all, Meant m) {
         String wanted = choice.name();
-        return all.size() == 1 && wanted != null && !wanted.isBlank() ? wanted.strip() : seen(m);
-    }
-
-    /** The name as it was seen, else what the address suggests. */
-    private static String seen(Meant m) {
-        if (!m.name().isBlank()) {
-            return m.name();
-        }
-        String local = m.address().substring(0, m.address().indexOf('@'));
-        StringBuilder name = new StringBuilder();
-        for (String part : local.split("[._+-]+", 0)) {
-            if (!part.isBlank()) {
-                name.append(name.isEmpty() ? "" : " ")
-                        .append(part.substring(0, 1).toUpperCase(Locale.ROOT))
-                        .append(part.substring(1));
-            }
-        }
-        return name.isEmpty() ? m.address() : name.toString();
-    }
-
-    private static String titled(String domain) {
-        String label = domain.substring(0, domain.indexOf('.') < 0 ? domain.length() : domain.indexOf('.'));
-        return label.substring(0, 1).toUpperCase(Locale.ROOT) + label.substring(1);
-    }
-
-    private static String listed(List<String> all) {
-        return all.size() <= 3
-                ? String.join(", ", all)
-                : String.join(", ", all.subList(0, 2)) + " and " + (all.size() - 2) + " more";
+        return all.size() == 1 && wanted != null && !wanted.isBlank()
+                ? wanted.strip()
+                : Stranger.called(m.name(), m.address());
     }
 
     @Transactional
@@ -435,6 +433,8 @@ class Settling {
                 || !undo.opportunities().isEmpty()) {
             amending.remove(undo.contacts(), undo.leads(), undo.accounts(), undo.opportunities());
         }
+        undo.parts().forEach(p -> amending.leave(p.opportunity(), p.contacts()));
+        openings.undone(id, undo.openNothing());
         exclusions.remove(undo.exclusions(), me.login());
         strangers.unhide(undo.hidden());
         strangers.notAgain(undo.notAgain());

@@ -1,5 +1,6 @@
 package jandrel.service.triage;
 
+import jandrel.store.triage.MeetingOpenings;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
@@ -13,6 +14,8 @@ import tools.jackson.databind.json.JsonMapper;
  * @param contact who was given the addresses
  * @param notAgain whom the service is to make nothing of again, should it be taken back
  * @param before of a contact that became a part of {@code contact}
+ * @param parts in opportunities, that contacts got
+ * @param openNothing keys of accounts that meetings are to open nothing for, should it be taken back
  */
 record Undo(
         List<String> contacts,
@@ -24,13 +27,17 @@ record Undo(
         List<String> given,
         @Nullable String before,
         List<String> opportunities,
-        List<String> notAgain) {
+        List<String> notAgain,
+        List<MeetingOpenings.Part> parts,
+        List<String> openNothing) {
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
     Undo {
         // what was done before opportunities could be made has none
         opportunities = opportunities == null ? List.of() : opportunities;
         notAgain = notAgain == null ? List.of() : notAgain;
+        parts = parts == null ? List.of() : parts;
+        openNothing = openNothing == null ? List.of() : openNothing;
     }
 
     static Undo nothing() {
@@ -44,16 +51,41 @@ record Undo(
                 new ArrayList<>(),
                 null,
                 new ArrayList<>(),
+                new ArrayList<>(),
+                new ArrayList<>(),
                 new ArrayList<>());
     }
 
     Undo given(UUID contact, List<String> addresses) {
         return new Undo(
-                contacts, leads, accounts, exclusions, hidden, contact, addresses, null, opportunities, notAgain);
+                contacts,
+                leads,
+                accounts,
+                exclusions,
+                hidden,
+                contact,
+                addresses,
+                null,
+                opportunities,
+                notAgain,
+                parts,
+                openNothing);
     }
 
     Undo merged(UUID stays, String before) {
-        return new Undo(contacts, leads, accounts, exclusions, hidden, stays, given, before, opportunities, notAgain);
+        return new Undo(
+                contacts,
+                leads,
+                accounts,
+                exclusions,
+                hidden,
+                stays,
+                given,
+                before,
+                opportunities,
+                notAgain,
+                parts,
+                openNothing);
     }
 
     String text() {

@@ -9,6 +9,7 @@ import jandrel.api.PolicyApi.ConditionRule;
 import jandrel.api.PolicyApi.CreationRules;
 import jandrel.api.PolicyApi.FolderRules;
 import jandrel.api.PolicyApi.KeepingRules;
+import jandrel.api.PolicyApi.OpeningRules;
 import jandrel.api.PolicyApi.PolicyRules;
 import jandrel.core.policy.Policy;
 import jandrel.service.kernel.Refusal;
@@ -46,7 +47,22 @@ class PolicyWordsTest {
                 new KeepingRules("{title} ({account})", false, "calendar", true, "cancel", true, List.of("no-show")),
                 new FolderRules(List.of("inbox", "Customers/*"), List.of("*/old")),
                 new CreationRules("contacts", List.of(new ConditionRule("meetings", "at-least", 1))),
-                new BookRule("categories", List.of("customers"), false, "recent", 30, 100, 5, "remove", "remove"));
+                new BookRule("categories", List.of("customers"), false, "recent", 30, 100, 5, "remove", "remove"),
+                new OpeningRules(
+                        "open",
+                        List.of(new ConditionRule("guests", "at-most", 5)),
+                        List.of("offer"),
+                        List.of("Sales"),
+                        List.of("call"),
+                        "talking",
+                        "web",
+                        "account-owner",
+                        "{account}: {title}",
+                        true,
+                        false,
+                        true,
+                        3,
+                        9));
     }
 
     @Test

@@ -51,6 +51,28 @@ public class Amending {
     }
 
     /**
+     * Gives contacts a part in an opportunity.
+     *
+     * @return those who had none
+     */
+    @Transactional
+    public List<UUID> takePart(UUID opportunity, Collection<UUID> contacts) {
+        rules.change();
+        List<UUID> given = amending.takePart(opportunity, contacts.toArray(UUID[]::new));
+        marked(Set.copyOf(mapper.addressesOf(given.toArray(UUID[]::new))));
+        return given;
+    }
+
+    /** Takes their part in an opportunity from contacts again. */
+    @Transactional
+    public void leave(UUID opportunity, Collection<UUID> contacts) {
+        rules.change();
+        UUID[] those = contacts.toArray(UUID[]::new);
+        amending.leave(opportunity, those);
+        marked(Set.copyOf(mapper.addressesOf(those)));
+    }
+
+    /**
      * Makes one contact of two: the one that stays gets the other's addresses, places, parts and pins.
      *
      * @return what it takes to undo it, in words of the database

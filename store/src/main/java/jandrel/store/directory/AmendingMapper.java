@@ -23,6 +23,16 @@ interface AmendingMapper {
     @Delete("DELETE FROM contact_address WHERE contact = #{contact} AND address = ANY(#{addresses}) AND by_hand")
     int takeAddresses(@Param("contact") UUID contact, @Param("addresses") String[] addresses);
 
+    /** @return those who had no part in it */
+    @Select("""
+            INSERT INTO opportunity_contact SELECT #{opportunity}, unnest(#{contacts}::uuid[]) ON CONFLICT DO NOTHING RETURNING contact
+            """)
+    @Options(flushCache = Options.FlushCachePolicy.TRUE)
+    List<UUID> takePart(@Param("opportunity") UUID opportunity, @Param("contacts") UUID[] contacts);
+
+    @Delete("DELETE FROM opportunity_contact WHERE opportunity = #{opportunity} AND contact = ANY(#{contacts})")
+    int leave(@Param("opportunity") UUID opportunity, @Param("contacts") UUID[] contacts);
+
     /** All of a contact, as a text that {@link #restore} understands. */
     @Select("""
             SELECT jsonb_build_object('contact', to_jsonb(c),

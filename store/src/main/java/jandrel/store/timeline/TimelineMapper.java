@@ -170,7 +170,7 @@ public interface TimelineMapper {
                    ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id ORDER BY phone) AS phones, ca.owner AS owner_id,
                    c.archived_at IS NOT NULL AS archived
             FROM contact c LEFT JOIN account ca ON ca.id = c.account
-            UNION ALL SELECT 'account', a.id, a.key, a.name, '', a.above, aa.name, p.name, NULL, NULL, NULL, NULL,
+            UNION ALL SELECT 'account', a.id, a.key, a.name, coalesce('made by ' || nullif(a.made_by, ''), ''), a.above, aa.name, p.name, NULL, NULL, NULL, NULL,
                    ARRAY(SELECT substr(domain, 2) FROM account_domain WHERE account = a.id ORDER BY domain), ARRAY[]::text[], a.owner,
                    a.archived_at IS NOT NULL
             FROM account a LEFT JOIN person p ON p.id = a.owner LEFT JOIN account aa ON aa.id = a.above
@@ -179,7 +179,7 @@ public interface TimelineMapper {
                    ARRAY(SELECT address FROM lead_address WHERE lead = d.id ORDER BY address), ARRAY[]::text[], d.owner,
                    d.archived_at IS NOT NULL
             FROM lead d LEFT JOIN person p ON p.id = d.owner
-            UNION ALL SELECT 'opportunity', o.id, o.key, o.name, '', o.account, oa.name, p.name, o.stage, lower(o.state),
+            UNION ALL SELECT 'opportunity', o.id, o.key, o.name, coalesce('made by ' || nullif(o.made_by, ''), ''), o.account, oa.name, p.name, o.stage, lower(o.state),
                    trim_scale(o.value), o.currency, ARRAY[]::text[], ARRAY[]::text[], o.owner, o.archived_at IS NOT NULL
             FROM opportunity o JOIN account oa ON oa.id = o.account LEFT JOIN person p ON p.id = o.owner
             """;

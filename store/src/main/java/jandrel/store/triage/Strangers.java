@@ -283,9 +283,14 @@ public class Strangers {
     /** Those whom the policy would make something of now, best first. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Stranger> meeting(UUID policy, Creation creation, Instant now) {
-        List<UUID> people = mapper.coveredBy(policy);
+        List<UUID> people = coveredBy(policy);
         List<Stranger> met = people.isEmpty() ? List.of() : mapper.metBy(people.toArray(UUID[]::new), MOST);
         return Stranger.ranked(met.stream().filter(creation::meets).toList(), now);
+    }
+
+    /** Whom a policy covers. */
+    public List<UUID> coveredBy(UUID policy) {
+        return mapper.coveredBy(policy);
     }
 
     /** The contact or lead who has this address, by name. */

@@ -1,0 +1,5 @@
+/** Opportunities that meetings open or join. Pure. */
+@NullMarked
+package jandrel.core.opening;
+
+import org.jspecify.annotations.NullMarked;
