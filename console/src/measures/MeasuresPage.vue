@@ -92,7 +92,7 @@ useShortcuts([
         size="small"
         variant="text"
         @click="editing = true"
-        >Stages and channels</v-btn
+        >Stages, channels, results</v-btn
       >
     </header>
     <div class="bar">

@@ -3,24 +3,31 @@ import { mdiArrowDown, mdiArrowUp, mdiClose } from '@mdi/js'
 import { reactive, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useStages } from '../directory/queries'
+import { useChangeResults, useResults } from '../meetings/queries'
+import { words } from '../policy/rules'
 import { useChangeStages } from './queries'
 
 /** The company's own stages and channels, in its order. */
 const open = defineModel<boolean>({ required: true })
 const { data } = useStages()
+const { data: results } = useResults()
 const save = useChangeStages()
+const saveResults = useChangeResults()
 const MEANS = [
   { value: 'open', title: 'Open' },
   { value: 'agreed', title: 'Agreed: they said yes' },
   { value: 'won', title: 'Won' },
   { value: 'lost', title: 'Lost' },
 ]
-const form = reactive({ stages: [] as { name: string; means: string }[], channels: '' })
-watch([open, data], () => {
+const form = reactive({ stages: [] as { name: string; means: string }[], channels: '', results: '' })
+watch([open, data, results], () => {
   // what is being typed is not written over
-  if (open.value && !form.stages.length && data.value) {
+  if (open.value && !form.stages.length && data.value && results.value) {
     form.stages = data.value.stages.map((s) => ({ ...s }))
     form.channels = data.value.channels.join('\n')
+    form.results = results.value.results
+      .map((r) => [r.name, r.words.join(', ')].filter(Boolean).join(': '))
+      .join('\n')
   }
   if (!open.value) form.stages = []
 })
@@ -28,13 +35,22 @@ function swap(i: number, j: number) {
   const [a, b] = [form.stages[i], form.stages[j]]
   if (a && b) [form.stages[i], form.stages[j]] = [b, a]
 }
+function lines(text: string): string[] {
+  return text
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean)
+}
 async function submit() {
   await save.mutateAsync({
     stages: form.stages.filter((s) => s.name.trim()),
-    channels: form.channels
-      .split('\n')
-      .map((c) => c.trim())
-      .filter(Boolean),
+    channels: lines(form.channels),
+  })
+  await saveResults.mutateAsync({
+    results: lines(form.results).map((l) => {
+      const [name = '', ...said] = l.split(':')
+      return { name, words: words(said.join(':')) }
+    }),
   })
   open.value = false
 }
@@ -43,7 +59,7 @@ async function submit() {
 <template>
   <v-dialog v-model="open" max-width="620" aria-labelledby="stages-title">
     <v-card class="pa-5">
-      <h2 id="stages-title">Stages and channels</h2>
+      <h2 id="stages-title">Stages, channels and results</h2>
       <p class="quiet">
         What opportunities call their stages, in order, and what an open opportunity in each comes to. Stages
         that are not listed count as open.
@@ -82,7 +98,15 @@ async function submit() {
           >
         </p>
         <v-textarea v-model="form.channels" label="Channels, one a line" rows="4" />
+        <v-textarea
+          v-model="form.results"
+          label="Results of meetings, one a line"
+          hint="After a colon, words of a title or a category that say it: offer made: offer sent, quote"
+          persistent-hint
+          rows="4"
+        />
         <StateNote v-if="save.error.value" :error="save.error.value" />
+        <StateNote v-if="saveResults.error.value" :error="saveResults.error.value" />
         <p class="acts">
           <v-btn variant="text" size="small" @click="open = false">Cancel</v-btn>
           <v-btn type="submit" color="primary" size="small" :loading="save.isLoading.value">Save</v-btn>

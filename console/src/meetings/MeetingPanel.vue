@@ -7,7 +7,7 @@ import { tell, tellRefused } from '../kernel/snackbar'
 import { useActivity } from '../timeline/queries'
 import GuestList from './GuestList.vue'
 import MeetingForm from './MeetingForm.vue'
-import { useBringBack, useMeeting, useTell } from './queries'
+import { useBringBack, useMeeting, useResults, useSayResult, useTell } from './queries'
 
 /** One meeting: how it stands, how it came to be where it is, and what can be done about it. */
 const props = defineProps<{ id: string }>()
@@ -16,6 +16,17 @@ const { data, error, asyncStatus, refetch } = useMeeting(() => props.id)
 const { data: activity } = useActivity(() => props.id)
 const meeting = computed(() => data.value?.meeting)
 const { mutateAsync: say } = useTell()
+const { data: results } = useResults()
+const { mutateAsync: sayResult } = useSayResult()
+const begun = computed(() => meeting.value !== undefined && Date.parse(meeting.value.begins) <= Date.now())
+async function result(name: string | null) {
+  const item = props.id
+  const before = meeting.value?.result ?? ''
+  await sayResult({ item, result: name ?? '' }).then(
+    () => tell(name ? `Result: ${name}` : 'No result any more', () => sayResult({ item, result: before })),
+    tellRefused,
+  )
+}
 const { mutateAsync: bringBack } = useBringBack()
 async function outcome(state: string) {
   const item = props.id
@@ -64,6 +75,25 @@ const WORDS: Record<string, string> = {
         <text-btn v-if="meeting.state === 'held'" @click="outcome('missed')">Mark as missed</text-btn>
         <text-btn v-else-if="meeting.state === 'missed'" @click="outcome('')">Mark as held</text-btn>
       </p>
+      <div v-if="results?.results.length && begun" class="results" role="group" aria-label="Result">
+        <v-btn
+          v-for="r in results.results"
+          :key="r.name"
+          size="small"
+          :variant="r.name === meeting.result ? 'flat' : 'outlined'"
+          :color="r.name === meeting.result ? 'primary' : undefined"
+          :aria-pressed="r.name === meeting.result"
+          @click="result(r.name === meeting.result ? null : r.name)"
+          >{{ r.name }}</v-btn
+        >
+        <span v-if="meeting.result && !data.results[0]?.name" class="quiet">by its title</span>
+      </div>
+      <p v-if="data.results.length > 1 || (data.results[0] && !data.results[0].name)" class="quiet">
+        <template v-for="(s, i) in data.results" :key="i"
+          >{{ i ? ', before that ' : '' }}{{ s.name || 'none' }}, says {{ s.by }}</template
+        >.
+      </p>
+      <p v-else-if="data.results[0]" class="quiet">says {{ data.results[0].by }}</p>
       <dl>
         <template v-if="meeting.place"
           ><dt>place</dt>
@@ -127,6 +157,13 @@ const WORDS: Record<string, string> = {
 </template>
 
 <style scoped>
+.results {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  align-items: center;
+  padding: 4px 0;
+}
 .text {
   font: inherit;
   white-space: pre-wrap;

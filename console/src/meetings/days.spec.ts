@@ -18,6 +18,7 @@ function meeting(begins: Date, minutes: number, allDay = false): Meeting {
     owners: [],
     mine: true,
     source: null,
+    result: '',
   }
 }
 beforeAll(() => void (screen.zone = 'UTC'))

@@ -272,7 +272,7 @@ class MeasuresTest extends Diaries {
             page.keyboard().press("Escape");
             page.keyboard().press("4");
             assertThat(page.getByText("Do people come")).isHidden();
-            button(page, "Stages and channels").click();
+            button(page, "Stages, channels, results").click();
             button(page, "Add a stage").click();
             page.getByLabel("Stage 1").fill("talk");
             page.getByLabel("Channels, one a line").fill("fair\nwebsite");

@@ -21,6 +21,7 @@ public final class MeetingApi {
      * @param account the account that it is about; empty for none, and in an outline
      * @param mine whether the asker's own calendar shows it
      * @param source the layer that it belongs to; null for none
+     * @param result what came of it, as the company calls it; empty where nobody said, and in an outline
      */
     public record MeetingInfo(
             UUID id,
@@ -35,7 +36,8 @@ public final class MeetingApi {
             String account,
             List<OwnerInfo> owners,
             boolean mine,
-            @Nullable Integer source) {}
+            @Nullable Integer source,
+            String result) {}
 
     /**
      * A calendar of somebody's.
@@ -191,6 +193,7 @@ public final class MeetingApi {
      * @param guests who is asked to it, besides its organiser
      * @param asks whether guests are asked from here, and told of changes
      * @param outcomeBy who said how it went; empty for nobody
+     * @param results what was said came of it, the newest first; what its title says is not among them
      * @param stand null for what was neither made nor changed here
      * @param mayChange whether the asker may change it
      * @param whyNot else
@@ -199,12 +202,25 @@ public final class MeetingApi {
             MeetingInfo meeting,
             List<MovedInfo> moved,
             String outcomeBy,
+            List<SaidInfo> results,
             @Nullable StandInfo stand,
             List<ConflictInfo> conflicts,
             List<GuestInfo> guests,
             boolean asks,
             boolean mayChange,
             String whyNot) {}
+
+    /** @param name of a result; empty where somebody took back what was said before */
+    public record SaidInfo(String name, String by, Instant at) {}
+
+    /** @param result one of the company's results; empty to take back what was said */
+    public record MeetingResult(String result) {}
+
+    /** @param words of a title or a category, by which a meeting says it itself */
+    public record ResultInfo(String name, List<String> words) {}
+
+    /** In the company's order. */
+    public record ResultList(List<ResultInfo> results) {}
 
     /** @param state {@code held} or {@code missed}; empty to take back what was said */
     public record MeetingOutcome(String state) {}

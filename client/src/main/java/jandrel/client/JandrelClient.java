@@ -59,6 +59,8 @@ import picocli.CommandLine.Spec;
             Meeting.Move.class,
             Meeting.Cancel.class,
             Meeting.Went.class,
+            Meeting.Result.class,
+            Meeting.Results.class,
             Calendars.Free.class,
             Calendars.Conflicts.class,
             Calendars.BringBack.class,

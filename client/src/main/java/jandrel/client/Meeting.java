@@ -9,7 +9,10 @@ import jandrel.api.MeetingApi.MeetingChange;
 import jandrel.api.MeetingApi.MeetingDetail;
 import jandrel.api.MeetingApi.MeetingInfo;
 import jandrel.api.MeetingApi.MeetingOutcome;
+import jandrel.api.MeetingApi.MeetingResult;
 import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.api.MeetingApi.ResultInfo;
+import jandrel.api.MeetingApi.ResultList;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -222,6 +225,13 @@ final class Meeting {
                     + (m.allDay() ? "" : "–" + out.time(m.ends()).substring(11)) + ", " + owners(m.owners())
                     + (m.place().isEmpty() ? "" : ", " + Table.printable(m.place())));
             out.say(m.state() + (d.outcomeBy().isEmpty() ? "" : ", says " + d.outcomeBy()));
+            if (!m.result().isEmpty() || !d.results().isEmpty()) {
+                out.say("result: " + (m.result().isEmpty() ? "none" : Table.printable(m.result()))
+                        + (d.results().isEmpty() ? ", by its title" : ""));
+                d.results()
+                        .forEach(s -> out.say("  " + out.time(s.at()) + "  " + Table.printable(s.by()) + ": "
+                                + (s.name().isEmpty() ? "taken back" : Table.printable(s.name()))));
+            }
             if (d.stand() != null) {
                 out.say(Table.printable(d.stand().says()));
             }
@@ -322,6 +332,67 @@ final class Meeting {
                             "/api/meetings/" + item + "/outcome",
                             new MeetingOutcome(how.equals("as-planned") ? "" : how));
             return 0;
+        }
+    }
+
+    @Command(
+            name = "result",
+            description = "Says what came of a meeting, as the company calls it; “none” takes back what was said.")
+    static final class Result extends OfOne {
+        @Parameters(index = "1", paramLabel = "RESULT", description = "One of those that “jandrel results” lists.")
+        private String result = "";
+
+        @Override
+        public Integer call() {
+            main().http()
+                    .tell(
+                            "PUT",
+                            "/api/meetings/" + item + "/result",
+                            new MeetingResult(result.equals("none") ? "" : result));
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "results",
+            description = "Lists what can come of meetings, in the company’s order, or sets the list.")
+    static final class Results extends Ask {
+        @Parameters(
+                arity = "0..*",
+                paramLabel = "RESULT[=WORD|WORD]",
+                description = "All of them, each perhaps with words of a title or category that say it.")
+        private List<String> wanted = List.of();
+
+        @Override
+        public Integer call() {
+            Http http = main().http();
+            ResultList list = wanted.isEmpty()
+                    ? http.get("/api/results", Map.of(), ResultList.class)
+                    : http.send(
+                            "PUT",
+                            "/api/results",
+                            new ResultList(wanted.stream().map(Results::read).toList()),
+                            ResultList.class);
+            if (out().json()) {
+                out().objects(list.results());
+                return 0;
+            }
+            Table table = new Table("result", "said by");
+            list.results()
+                    .forEach(r -> table.row(
+                            r.name(),
+                            r.words().isEmpty() ? "somebody alone" : "somebody, or " + String.join(", ", r.words())));
+            int all = list.results().size();
+            return listed(out(), table, all, all, "results");
+        }
+
+        private static ResultInfo read(String text) {
+            int at = text.indexOf('=');
+            return at < 0
+                    ? new ResultInfo(text, List.of())
+                    : new ResultInfo(
+                            text.substring(0, at),
+                            List.of(text.substring(at + 1).split("\\|", 0)));
         }
     }
 }

@@ -17,7 +17,8 @@ public enum Measure {
             By.MONTH,
             By.OWNER,
             By.TEAM,
-            By.CHANNEL),
+            By.CHANNEL,
+            By.RESULT),
     AFTER_TWO_MEETINGS(
             "Where are opportunities after two meetings?",
             "Opportunities whose second meeting was held in this time, each by how it stands today.",
@@ -63,7 +64,8 @@ public enum Measure {
         OWNER,
         TEAM,
         CHANNEL,
-        STAGE;
+        STAGE,
+        RESULT;
 
         public String word() {
             return name().toLowerCase(Locale.ROOT);

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param opportunities on whose timelines it stands, too
  * @param standing null where the reader may not know it
  * @param owner the first of ours
+ * @param result what came of it, as the company calls it; empty where nobody said
  */
 public record MetAccount(
         UUID meeting,
@@ -20,7 +21,19 @@ public record MetAccount(
         Set<UUID> opportunities,
         Instant begins,
         @Nullable Standing standing,
-        @Nullable UUID owner) {
+        @Nullable UUID owner,
+        String result) {
+    /** One of which nobody said what came of it. */
+    public MetAccount(
+            UUID meeting,
+            UUID account,
+            Set<UUID> opportunities,
+            Instant begins,
+            @Nullable Standing standing,
+            @Nullable UUID owner) {
+        this(meeting, account, opportunities, begins, standing, owner, "");
+    }
+
     static final Comparator<MetAccount> IN_ORDER =
             Comparator.comparing(MetAccount::begins).thenComparing(MetAccount::meeting);
 

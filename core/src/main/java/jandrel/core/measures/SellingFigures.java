@@ -46,7 +46,11 @@ public final class SellingFigures {
 
     /** Something that counts, with all that lines are told apart by. */
     private record Counted<T>(
-            T what, Behind row, Instant at, @Nullable UUID owner, String channel) {}
+            T what, Behind row, Instant at, @Nullable UUID owner, String channel, String result) {
+        Counted(T what, Behind row, Instant at, @Nullable UUID owner, String channel) {
+            this(what, row, at, owner, channel, "");
+        }
+    }
 
     private boolean has(Only only, @Nullable UUID owner, Instant at, String channel) {
         return only.has(owner, teams.of(owner, at), channel);
@@ -58,6 +62,7 @@ public final class SellingFigures {
             case OWNER -> one.owner() == null ? "" : one.owner().toString();
             case TEAM -> teams.of(one.owner(), one.at());
             case CHANNEL, STAGE -> one.channel();
+            case RESULT -> one.result();
         };
     }
 
@@ -132,7 +137,12 @@ public final class SellingFigures {
                             theirs.stream().anyMatch(d -> isOpenAtOrAfter(d, met.begins(), span)),
                             theirs.stream().anyMatch(d -> d.isWon() && isOpenAtOrAfter(d, met.begins(), span)));
                     all.add(new Counted<>(
-                            first, new Behind(met.meeting(), account), met.begins(), met.owner(), channel));
+                            first,
+                            new Behind(met.meeting(), account),
+                            met.begins(),
+                            met.owner(),
+                            channel,
+                            met.result()));
                 }
             }
         }

@@ -1,12 +1,11 @@
 package jandrel.core.policy;
 
 import jandrel.core.item.MeetingItem;
+import jandrel.core.item.TitleWords;
 import jandrel.core.reconcile.Preference;
 import jandrel.core.reconcile.Preference.Deleted;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
-import java.util.regex.Pattern;
 
 /**
  * How what is made here is kept in step with calendars.
@@ -27,8 +26,6 @@ public record Keeping(
         Deleted deletedHere,
         boolean asks,
         List<String> missed) {
-    private static final Pattern NO_WORD = Pattern.compile("[^\\p{L}\\p{N}]+");
-
     /** By its own title, ringing there; the later change stands, a change lives, a deletion is one. */
     public static final Keeping SAFE =
             new Keeping(Titles.TITLE, true, Stands.LATER, false, Deleted.REMOVE, false, List.of());
@@ -58,15 +55,7 @@ public record Keeping(
 
     /** The word by which a meeting says that it did not take place. A title holds it as a word of its own; a category is it. */
     public Optional<String> missed(MeetingItem meeting) {
-        String title = " "
-                + NO_WORD.matcher(meeting.subject().toLowerCase(Locale.ROOT)).replaceAll(" ") + " ";
-        return missed.stream()
-                .filter(word -> meeting.categories().contains(word.toLowerCase(Locale.ROOT))
-                        || title.contains(" "
-                                + NO_WORD.matcher(word.toLowerCase(Locale.ROOT))
-                                        .replaceAll(" ")
-                                        .strip() + " "))
-                .findFirst();
+        return missed.stream().filter(word -> TitleWords.in(meeting, word)).findFirst();
     }
 
     /** @param meetings where they only go out, nothing that the calendar changes is taken up, and what it deletes stays here */

@@ -235,6 +235,7 @@ class MeasureCalls {
             case TEAM -> key.isEmpty() ? "No team" : key;
             case CHANNEL -> key.isEmpty() ? "No channel" : key;
             case STAGE -> key.isEmpty() ? "No stage" : key;
+            case RESULT -> key.isEmpty() ? "No result" : key;
         };
     }
 

@@ -12,12 +12,14 @@ import jandrel.core.decide.Rule;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.timeline.FreeTime;
 import jandrel.core.timeline.FreeTime.Span;
+import jandrel.core.timeline.ResultWords;
 import jandrel.core.timeline.Standing;
 import jandrel.core.visibility.Role;
 import jandrel.service.kernel.NamedZone;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.connections.Connections;
+import jandrel.store.meetings.MeetingResults;
 import jandrel.store.meetings.Meetings;
 import jandrel.store.meetings.Meetings.Meeting;
 import jandrel.store.people.People;
@@ -51,9 +53,17 @@ class CalendarCalls {
     private final People people;
     private final Connections connections;
     private final Follows follows;
+    private final MeetingResults results;
     private final Clock clock;
 
-    CalendarCalls(Meetings meetings, People people, Connections connections, Follows follows, Clock clock) {
+    CalendarCalls(
+            Meetings meetings,
+            People people,
+            Connections connections,
+            Follows follows,
+            MeetingResults results,
+            Clock clock) {
+        this.results = results;
         this.follows = follows;
         this.meetings = meetings;
         this.people = people;
@@ -91,13 +101,14 @@ class CalendarCalls {
         Meetings.Wanted whose = wanted(from, until, wanted, team, records);
         Map<UUID, People.Person> everybody = everybody();
         Instant now = clock.instant();
+        List<ResultWords> named = results.all();
         if (perDay > 0) {
             Meetings.Days days =
                     meetings.days(whose, me.viewer(), NamedZone.called(zone), Math.min(perDay, MOST_PER_DAY));
             long all = days.count().values().stream().mapToLong(Long::longValue).sum();
             return new CalendarPage(
                     days.meetings().stream()
-                            .map(m -> info(m, everybody, me, now))
+                            .map(m -> info(m, everybody, me, now, named))
                             .toList(),
                     layers(days.meetings(), everybody, me),
                     all > days.meetings().size(),
@@ -108,7 +119,7 @@ class CalendarCalls {
         List<Meeting> found = meetings.between(whose, me.viewer(), MOST + 1);
         List<Meeting> shown = found.size() > MOST ? found.subList(0, MOST) : found;
         return new CalendarPage(
-                shown.stream().map(m -> info(m, everybody, me, now)).toList(),
+                shown.stream().map(m -> info(m, everybody, me, now, named)).toList(),
                 layers(shown, everybody, me),
                 found.size() > MOST,
                 List.of());
@@ -132,7 +143,8 @@ class CalendarCalls {
         return people.all().stream().collect(Collectors.toMap(People.Person::id, Function.identity()));
     }
 
-    static MeetingInfo info(Meeting m, Map<UUID, People.Person> everybody, SignedIn me, Instant now) {
+    static MeetingInfo info(
+            Meeting m, Map<UUID, People.Person> everybody, SignedIn me, Instant now, List<ResultWords> results) {
         MeetingItem facts = m.facts();
         boolean declined = m.marks().contains(Rule.DECLINED_BY_ALL.name());
         boolean missed = m.marks().contains(Rule.MISSED_BY_WORD.name());
@@ -154,7 +166,8 @@ class CalendarCalls {
                         .toList(),
                 me.person() != null && m.owners().contains(me.person()),
                 // which of somebody's calendars an outline stands in is theirs to know
-                facts == null ? null : m.source());
+                facts == null ? null : m.source(),
+                facts == null ? "" : m.said() != null ? m.said() : ResultWords.of(results, facts));
     }
 
     private static String name(Map<UUID, People.Person> everybody, UUID id) {

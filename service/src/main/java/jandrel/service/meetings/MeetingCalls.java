@@ -4,14 +4,17 @@ import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.MeetingApi.MeetingChange;
 import jandrel.api.MeetingApi.MeetingDetail;
 import jandrel.api.MeetingApi.MeetingOutcome;
+import jandrel.api.MeetingApi.MeetingResult;
 import jandrel.api.MeetingApi.MovedInfo;
 import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.api.MeetingApi.SaidInfo;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Sort;
 import jandrel.core.item.Party.Part;
 import jandrel.core.policy.Policy.OutwardKind;
 import jandrel.core.reconcile.Details;
 import jandrel.core.reconcile.Field;
+import jandrel.core.timeline.ResultWords;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Visibility;
 import jandrel.service.kernel.LargestBody;
@@ -24,6 +27,7 @@ import jandrel.store.meetings.Invitations;
 import jandrel.store.meetings.ManagedMeetings;
 import jandrel.store.meetings.ManagedMeetings.About;
 import jandrel.store.meetings.ManagedMeetings.ManagedMeeting;
+import jandrel.store.meetings.MeetingResults;
 import jandrel.store.meetings.Meetings;
 import jandrel.store.meetings.Meetings.Meeting;
 import jandrel.store.people.People;
@@ -64,6 +68,7 @@ class MeetingCalls {
     private final Outgoing outgoing;
     private final InvitationSender asker;
     private final Invitations invitations;
+    private final MeetingResults results;
     private final Clock clock;
 
     MeetingCalls(
@@ -76,7 +81,9 @@ class MeetingCalls {
             Outgoing outgoing,
             InvitationSender asker,
             Invitations invitations,
+            MeetingResults results,
             Clock clock) {
+        this.results = results;
         this.asker = asker;
         this.invitations = invitations;
         this.plans = plans;
@@ -146,11 +153,14 @@ class MeetingCalls {
         Optional<ManagedMeeting> plan = plans.behind(item);
         String whyNot = whyNot(meeting, me);
         return new MeetingDetail(
-                CalendarCalls.info(meeting, everybody, me, clock.instant()),
+                CalendarCalls.info(meeting, everybody, me, clock.instant(), results.all()),
                 meetings.moved(item).stream()
                         .map(m -> new MovedInfo(m.at(), m.wasBegins(), m.wasEnds(), m.begins(), m.ends(), m.by()))
                         .toList(),
                 meetings.outcome(item).map(Meetings.Outcome::by).orElse(""),
+                results.said(item).stream()
+                        .map(s -> new SaidInfo(s.name(), s.by(), s.at()))
+                        .toList(),
                 plan.map(stands::stand).orElse(null),
                 plan.map(p -> conflicts.of(p, me)).orElse(List.of()),
                 stands.guests(meeting, plan.orElse(null)),
@@ -298,9 +308,33 @@ class MeetingCalls {
         if (!OUTCOMES.contains(outcome.state())) {
             throw Refusal.bad("“" + outcome.state() + "” cannot be said of a meeting", "It was held, or missed.");
         }
-        if (!outcome.state().isEmpty() && meeting.begins().isAfter(clock.instant())) {
+        begun(meeting, outcome.state());
+        meetings.noteOutcome(item, outcome.state(), me.name());
+    }
+
+    private void begun(Meeting meeting, String said) {
+        if (!said.isEmpty() && meeting.begins().isAfter(clock.instant())) {
             throw Refusal.bad("It has not begun yet", "Say how it went once it has.");
         }
-        meetings.noteOutcome(item, outcome.state(), me.name());
+    }
+
+    /** Says what came of it, as the company calls it; what was said before is kept. For all who read it. */
+    @PutMapping("/api/meetings/{item}/result")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void result(
+            @PathVariable("item") UUID item, @RequestBody MeetingResult said, @AuthenticationPrincipal SignedIn me) {
+        Meeting meeting = read(item, me);
+        String result = said.result().strip();
+        String known = result.isEmpty()
+                ? ""
+                : results.called(result)
+                        .orElseThrow(() -> Refusal.bad(
+                                "There is no result “" + result + "”",
+                                "There are "
+                                        + results.all().stream()
+                                                .map(ResultWords::name)
+                                                .collect(Collectors.joining(", ", "", "."))));
+        begun(meeting, known);
+        results.say(item, known, me.name());
     }
 }

@@ -64,7 +64,7 @@ class OutcomeCalls {
         Map<Key, long[]> counts = new HashMap<>();
         for (LocalDate week = first; !week.isAfter(last); week = week.plusWeeks(1)) {
             for (Meetings.Meeting meeting : begun(week, at, now, me)) {
-                count(CalendarCalls.info(meeting, everybody, me, now), at, week, counts);
+                count(CalendarCalls.info(meeting, everybody, me, now, List.of()), at, week, counts);
             }
         }
         return counts.entrySet().stream()

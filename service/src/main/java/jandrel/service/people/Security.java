@@ -149,7 +149,8 @@ class Security {
                         "/api/followed/*",
                         "/api/activities/*/readers",
                         "/api/meetings/*",
-                        "/api/meetings/*/outcome")
+                        "/api/meetings/*/outcome",
+                        "/api/meetings/*/result")
                 .hasAnyRole(EVERYBODY)
                 .requestMatchers(
                         DELETE,

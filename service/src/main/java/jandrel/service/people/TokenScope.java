@@ -26,7 +26,13 @@ enum TokenScope {
     };
     private static final String[] OF_DIRECTORY = {"/api/directory", "/api/imports", "/api/records", "/api/people"};
     private static final String[] OF_POLICY = {
-        "/api/policies", "/api/exclusions", "/api/rehearsals", "/api/company", "/api/allowed-hosts", "/api/stages"
+        "/api/policies",
+        "/api/exclusions",
+        "/api/rehearsals",
+        "/api/company",
+        "/api/allowed-hosts",
+        "/api/stages",
+        "/api/results"
     };
 
     private static final String[] OF_MEASURES = {"/api/lateness", "/api/summary", "/api/measures"};

@@ -1,5 +1,6 @@
 package jandrel.store.measures;
 
+import jandrel.core.item.MeetingItem;
 import jandrel.core.measures.Deal;
 import jandrel.core.measures.Deal.Change;
 import jandrel.core.measures.Deal.Means;
@@ -7,9 +8,11 @@ import jandrel.core.measures.Deal.Worth;
 import jandrel.core.measures.MetAccount;
 import jandrel.core.measures.TeamHistory;
 import jandrel.core.measures.Touches;
+import jandrel.core.timeline.ResultWords;
 import jandrel.core.timeline.Standing;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
+import jandrel.store.kernel.Json;
 import jandrel.store.kernel.ReadTimeout;
 import jandrel.store.timeline.TimelineMapper;
 import jandrel.store.timeline.Timelines;
@@ -58,7 +61,9 @@ public class MeasureRows {
                 boolean declined,
                 boolean missed,
                 @Nullable String outcome,
-                UUID[] owners) {}
+                UUID[] owners,
+                @Nullable String result,
+                @Nullable String facts) {}
 
         record Was(
                 UUID opportunity,
@@ -93,11 +98,19 @@ public class MeasureRows {
                     position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined,
                     position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
                     (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
-                        ORDER BY t.at DESC LIMIT 1) AS outcome, a.owners
+                        ORDER BY t.at DESC LIMIT 1) AS outcome, a.owners,
+                    (SELECT r.name FROM meeting_result r WHERE r.item = a.item AND (r.owners = '{}' OR r.owners && (a.mine || a.elsewhere))
+                        ORDER BY r.id DESC LIMIT 1) AS result,
+                    CASE WHEN #{words} THEN a.facts END AS facts
                 FROM activity a JOIN link l ON l.activity = a.id AND l.kind = 'account' AND NOT l.blind
                 WHERE a.kind = 'meeting' AND coalesce(a.facts::jsonb ->> 'sort', 'MEETING') <> 'FOLLOW_UP' AND
                 """ + TimelineMapper.FACE)
-        List<Met> met(@Param("viewer") UUID[] viewer);
+        List<Met> met(@Param("viewer") UUID[] viewer, @Param("words") boolean words);
+
+        record ResultRow(String name, String[] words) {}
+
+        @Select("SELECT name, words FROM result ORDER BY position")
+        List<ResultRow> results();
 
         @Select("""
                 SELECT h.opportunity, h.at, h.stage, h.state, h.value, h.currency, h.period, h.owner, h.account, h.channel
@@ -146,8 +159,13 @@ public class MeasureRows {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Rows all(Viewer viewer, Instant now) {
-        List<MetAccount> meetings = mapper.met(Timelines.ids(viewer)).stream()
-                .map(m -> met(m, viewer, now))
+        List<ResultWords> results = mapper.results().stream()
+                .map(r -> new ResultWords(r.name(), List.of(r.words())))
+                .toList();
+        // what a title says is asked only where there are words that it could say
+        boolean words = results.stream().anyMatch(r -> !r.words().isEmpty());
+        List<MetAccount> meetings = mapper.met(Timelines.ids(viewer), words).stream()
+                .map(m -> met(m, viewer, now, results))
                 .toList();
         List<StageList.Stage> stages = lists.stages();
         return new Rows(
@@ -187,7 +205,7 @@ public class MeasureRows {
         return Visibility.of(viewer, Timelines.readers(readers)) == Visibility.FULL;
     }
 
-    private static MetAccount met(Mapped.Met m, Viewer viewer, Instant now) {
+    private static MetAccount met(Mapped.Met m, Viewer viewer, Instant now, List<ResultWords> results) {
         return new MetAccount(
                 m.meeting(),
                 m.account(),
@@ -202,7 +220,18 @@ public class MeasureRows {
                                 m.missed(),
                                 m.outcome() == null ? "" : m.outcome(),
                                 now),
-                m.owners().length == 0 ? null : m.owners()[0]);
+                m.owners().length == 0 ? null : m.owners()[0],
+                result(m, viewer, results));
+    }
+
+    private static String result(Mapped.Met m, Viewer viewer, List<ResultWords> results) {
+        if (!reads(m.readers(), viewer)) {
+            return "";
+        }
+        if (m.result() != null) {
+            return m.result();
+        }
+        return m.facts() == null ? "" : ResultWords.of(results, (MeetingItem) Json.item("meeting", m.facts()));
     }
 
     private List<Deal> deals(List<StageList.Stage> stages) {

@@ -53,6 +53,7 @@ public class Meetings {
      * @param marks rules that mark it, such as {@code CANCELLED_MARKED}
      * @param account the name of an account that it is about; empty for none, and in an outline
      * @param source the calendar that shows it, for the first of its owners; null for none
+     * @param said what somebody said came of it, empty where that was taken back; null where nobody did, and in an outline
      * @param takesTime whether its owners have time for nothing else meanwhile; whoever sees that it is there may know
      */
     public record Meeting(
@@ -69,7 +70,8 @@ public class Meetings {
             List<String> marks,
             String account,
             @Nullable Integer source,
-            boolean takesTime) {}
+            boolean takesTime,
+            @Nullable String said) {}
 
     /** @param by whoever moved it, by name */
     public record Moved(Instant at, Instant wasBegins, Instant wasEnds, Instant begins, Instant ends, String by) {}
@@ -96,7 +98,8 @@ public class Meetings {
                 String trail,
                 @Nullable String outcome,
                 @Nullable String account,
-                @Nullable Integer source) {}
+                @Nullable Integer source,
+                @Nullable String said) {}
 
         record Day(UUID id, LocalDate day, long count) {}
 
@@ -131,9 +134,8 @@ public class Meetings {
                            ORDER BY t.at DESC LIMIT 1) AS outcome,
                        (SELECT min(c.name) FROM link l JOIN account c ON c.id = l.record
                            WHERE l.activity = a.id AND l.evidence <> 'PART') AS account,
-                       (SELECT min(s.source) FROM sighting s WHERE s.item = a.item AND s.person = a.owners[1] AND NOT s.gone) AS source
-                FROM activity a
-                """;
+                       (SELECT min(s.source) FROM sighting s WHERE s.item = a.item AND s.person = a.owners[1] AND NOT s.gone) AS source,
+                """ + MeetingResults.SAID + " AS said FROM activity a ";
 
         /** The first of each day, and how many that has; what all of them say is asked for afterwards, for these alone. */
         @Select("""
@@ -288,7 +290,8 @@ public class Meetings {
                         : List.of(),
                 full && row.account() != null ? row.account() : "",
                 row.source(),
-                facts == null || facts.takesTime());
+                facts == null || facts.takesTime(),
+                full ? row.said() : null);
     }
 
     public List<Moved> moved(UUID item) {
