@@ -123,6 +123,8 @@ final class HelpPages {
                 "background pause");
         group(
                 "Measures",
+                "export",
+                "export --file activities.ndjson",
                 "measures",
                 "measures",
                 "measure",

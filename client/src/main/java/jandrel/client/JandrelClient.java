@@ -88,6 +88,7 @@ import picocli.CommandLine.Spec;
             Changing.Exclusions.class,
             Changing.Exclude.class,
             Changing.Include.class,
+            ExportCommand.class,
             MeasureCommands.Measures.class,
             MeasureCommands.MeasureFigures.class,
             MeasureCommands.Stages.class,

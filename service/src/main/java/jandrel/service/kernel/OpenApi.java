@@ -39,6 +39,7 @@ class OpenApi {
             DecisionApi.class,
             DirectoryApi.class,
             ExclusionApi.class,
+            jandrel.api.ExportApi.class,
             JournalApi.class,
             jandrel.api.ContactApi.class,
             jandrel.api.MeasureApi.class,
