@@ -77,7 +77,10 @@ class ExportTest {
                 .id();
         Service owner = h.process.signedIn("exp-ina", Providers.PASSWORD);
         Service other = h.process.signedIn("exp-ole", Providers.PASSWORD);
-        assertThat(owner.ask("PUT", "/api/activities/" + hush + "/readers", "{\"opens\":false,\"people\":[],\"teams\":[]}")
+        assertThat(owner.ask(
+                                "PUT",
+                                "/api/activities/" + hush + "/readers",
+                                "{\"opens\":false,\"people\":[],\"teams\":[]}")
                         .statusCode())
                 .isBetween(200, 204);
 

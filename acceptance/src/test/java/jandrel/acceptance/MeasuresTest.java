@@ -228,6 +228,23 @@ class MeasuresTest extends Diaries {
     }
 
     @Test
+    void aFirstMeetingThatWasMovedAndMissedCountsOnceWhereItStandsBeforeTheOneThatWasHeld() throws Exception {
+        Someone who = someone("msr-mia");
+        UUID first = met(who, "Introduction to msr-mia", -75, false, "");
+        assertThat(who.service()
+                        .ask("PUT", "/api/meetings/" + first, Client.json(moved(in(-40 * DAY))))
+                        .statusCode())
+                .isEqualTo(200);
+        who.service().ask("PUT", "/api/meetings/" + first + "/outcome", Client.json(new MeetingOutcome("missed")));
+        met(who, "Second try with msr-mia", -5, false, "");
+        MeasureSheet sheet = figures(h.admin, "first-meetings", "owner=" + person(who));
+        assertThat(total(sheet, "missed")).isEqualTo(1);
+        assertThat(total(sheet, "held")).isEqualTo(1);
+        assertThat(sheet.lines().stream().filter(l -> l.basis() > 0).map(jandrel.api.MeasureApi.MeasureLine::key))
+                .containsExactly(day(-40).substring(0, 7), day(-5).substring(0, 7));
+    }
+
+    @Test
     void theClientShowsFiguresAndWhatStandsBehindThem() throws Exception {
         story("msr-cleo");
         Client client = Client.of(h);

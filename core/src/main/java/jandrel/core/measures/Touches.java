@@ -41,7 +41,7 @@ public final class Touches {
      * @param met when a meeting was last held
      * @param last when anything last took place, be it something that the reader may not read: that it did is no secret
      * @param hasNext whether a meeting is ahead
-     * @param hides whether the reader may not read all of it
+     * @param hides whether the reader may not read all of it, so that who wrote last is not known
      */
     public record Account(
             UUID id,
@@ -53,11 +53,14 @@ public final class Touches {
             boolean hasNext,
             boolean hides) {
         boolean onlyTheirs() {
-            return theirs != null && ours == null && met == null;
+            return !hides && theirs != null && ours == null && met == null;
         }
 
         boolean waitsForAnswer() {
-            return theirs != null && (ours == null || theirs.isAfter(ours)) && (met == null || theirs.isAfter(met));
+            return !hides
+                    && theirs != null
+                    && (ours == null || theirs.isAfter(ours))
+                    && (met == null || theirs.isAfter(met));
         }
     }
 

@@ -190,7 +190,8 @@ public interface TimelineMapper {
 
     String NEXT_MEETING = """
             (SELECT min(l.at) FROM link l JOIN activity a ON a.id = l.activity AND a.face = 0
-             WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting')
+             WHERE l.record = r.id AND NOT l.blind AND l.at > #{now} AND a.kind = 'meeting'
+               AND a.facts::jsonb ->> 'state' IS DISTINCT FROM 'CANCELLED')
             """;
 
     String KNOWN =

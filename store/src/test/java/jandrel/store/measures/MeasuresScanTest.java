@@ -8,6 +8,7 @@ import jandrel.core.measures.SellingFigures;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Span;
 import jandrel.core.measures.StageFigures;
+import jandrel.core.measures.Touches;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.StoreContext;
@@ -47,7 +48,7 @@ class MeasuresScanTest {
                     WHEN a.trail LIKE '%MISSED%' THEN 'MISSED' ELSE 'HELD' END AS standing,
                     ARRAY(SELECT p.record FROM link p WHERE p.activity = a.id AND p.kind = 'opportunity') AS tied
                 FROM activity a JOIN link l ON l.activity = a.id AND l.kind = 'account' LEFT JOIN meeting_outcome o ON o.item = a.item
-                WHERE a.facts NOT LIKE '%FOLLOW_UP%'),
+                WHERE a.kind = 'meeting' AND a.facts NOT LIKE '%FOLLOW_UP%'),
             first AS (
                 SELECT m.* FROM met m WHERE NOT EXISTS (
                     SELECT FROM met b WHERE b.account = m.account AND b.at < m.at AND b.standing = 'HELD')),
@@ -109,6 +110,13 @@ class MeasuresScanTest {
                     new StageFigures(rows.deals(), rows.teams(), owner -> true).of(SPAN, rows.stages(), Only.ALL, NOW),
                     STAGES,
                     columns);
+            MeasureRows.Touched touched = store.get(MeasureRows.class).touched(viewer, NOW);
+            check(
+                    seed,
+                    "touch",
+                    Touches.of(touched.accounts(), By.TEAM, Only.ALL, touched.teams(), NOW),
+                    TOUCH,
+                    columns);
         }
         // each of them was seen to be something
         assertThat(columns)
@@ -119,7 +127,9 @@ class MeasuresScanTest {
                         "two lost",
                         "won meetings, median",
                         "won days, 75 %")
-                .contains("stages EUR a month", "stages went on", "stages days there, median");
+                .contains("stages EUR a month", "stages went on", "stages days there, median")
+                .contains("touch this week", "touch longer ago", "touch never", "touch nothing next")
+                .contains("touch only theirs", "touch reply pending");
     }
 
     private static final String FIRST = KNOWN + """
@@ -190,6 +200,31 @@ class MeasuresScanTest {
             FROM keys
             """;
 
+    private static final String TOUCH = """
+            WITH tied AS (SELECT l.record AS account, l.at, l.blind, a.kind, a.authors = '{}' AS theirs, a.readers IS NOT NULL AS hidden,
+                a.facts LIKE '%CANCELLED%' AS cancelled FROM link l JOIN activity a ON a.id = l.activity WHERE l.kind = 'account' AND NOT l.blind),
+            past AS (SELECT * FROM tied WHERE at <= timestamptz '2026-06-30 12:00Z'),
+            each AS (
+                SELECT c.id, c.owner, (SELECT max(at) FROM past WHERE account = c.id) AS last,
+                    EXISTS (SELECT FROM tied WHERE account = c.id AND kind = 'meeting' AND NOT cancelled AND at > timestamptz '2026-06-30 12:00Z') AS next,
+                    EXISTS (SELECT FROM past WHERE account = c.id AND hidden) AS hides,
+                    (SELECT max(at) FROM past WHERE account = c.id AND kind = 'mail' AND theirs) AS theirs,
+                    (SELECT max(at) FROM past WHERE account = c.id AND (kind = 'mail' AND NOT theirs OR kind = 'meeting' AND NOT cancelled)) AS ours
+                FROM account c WHERE c.archived_at IS NULL),
+            aged AS (SELECT *, timestamptz '2026-06-30 12:00Z' - last AS age FROM each)
+            SELECT coalesce((SELECT t.team FROM person_team t WHERE t.person = g.owner
+                    ORDER BY t.at <= timestamptz '2026-06-30 12:00Z' DESC, CASE WHEN t.at <= timestamptz '2026-06-30 12:00Z' THEN t.at END DESC, t.at
+                    LIMIT 1), '') AS key,
+                count(*) AS accounts, count(*) FILTER (WHERE age < interval '168 hours') AS "this week",
+                count(*) FILTER (WHERE age >= interval '168 hours' AND age < interval '720 hours') AS "this month",
+                count(*) FILTER (WHERE age >= interval '720 hours' AND age < interval '2160 hours') AS "this quarter",
+                count(*) FILTER (WHERE age >= interval '2160 hours') AS "longer ago", count(*) FILTER (WHERE last IS NULL) AS never,
+                count(*) FILTER (WHERE NOT next) AS "nothing next",
+                count(*) FILTER (WHERE NOT hides AND theirs IS NOT NULL AND ours IS NULL) AS "only theirs",
+                count(*) FILTER (WHERE NOT hides AND theirs IS NOT NULL AND (ours IS NULL OR theirs > ours)) AS "reply pending"
+            FROM aged g GROUP BY 1
+            """;
+
     private static void check(long seed, String what, Sheet sheet, String sql, Set<String> columns) {
         Map<String, Map<String, Double>> said = new TreeMap<>();
         for (Map<String, Object> row : jdbc.queryForList(sql)) {
@@ -230,6 +265,11 @@ class MeasuresScanTest {
         for (int i = 0; i < 3; i++) {
             UUID id = new UUID(random.nextLong(), random.nextLong());
             people.add(id);
+            jdbc.update("INSERT INTO person (id, key, name) VALUES (?, ?, 'P')", id, "p" + i);
+        }
+        // what their coming here wrote down is not of the story
+        jdbc.execute("TRUNCATE person_team");
+        for (UUID id : people) {
             for (int n = 0; n < 1 + random.nextInt(3); n++) {
                 jdbc.update(
                         "INSERT INTO person_team (person, at, team) VALUES (?, ?::timestamptz, ?)",
@@ -246,7 +286,11 @@ class MeasuresScanTest {
         for (int i = 0; i < 5; i++) {
             UUID account = new UUID(random.nextLong(), random.nextLong());
             accounts.add(account);
-            jdbc.update("INSERT INTO account (id, key, name) VALUES (?, ?, 'A')", account, "a" + i);
+            jdbc.update(
+                    "INSERT INTO account (id, key, name, owner) VALUES (?, ?, 'A', ?)",
+                    account,
+                    "a" + i,
+                    people.get(random.nextInt(3)));
             for (int d = 0; d < random.nextInt(4); d++) {
                 UUID deal = new UUID(random.nextLong(), random.nextLong());
                 deals.add(deal);
@@ -263,6 +307,15 @@ class MeasuresScanTest {
         for (int i = 0; i < 25; i++) {
             meeting(random, accounts, deals, people);
         }
+        // of one account nothing but mail is known, and of one nothing at all
+        for (int i = 0; i < 3; i++) {
+            UUID account = new UUID(random.nextLong(), random.nextLong());
+            jdbc.update("INSERT INTO account (id, key, name) VALUES (?, ?, 'A')", account, "quiet" + i);
+            for (int n = 0; n < 4 * i; n++) {
+                mail(random, account);
+            }
+        }
+        accounts.forEach(account -> mail(random, account));
     }
 
     private static void history(Random random, UUID deal, List<UUID> people) {
@@ -315,6 +368,20 @@ class MeasuresScanTest {
                     id,
                     random.nextBoolean() ? "held" : "missed");
         }
+    }
+
+    private static void mail(Random random, UUID account) {
+        UUID id = new UUID(random.nextLong(), random.nextLong());
+        Instant at = some(random, random.nextBoolean() ? -8 : -120, 0);
+        jdbc.update(
+                "INSERT INTO activity (id, item, kind, at, all_day, subject, people, facts, readers, owners, insiders, authors, version, trail)"
+                        + " VALUES (?, ?, 'mail', ?::timestamptz, false, 'M', '', '{}', ?::text::uuid[], '{}', '{}', ?::text::uuid[], 'v', '[]')",
+                id,
+                id,
+                at.toString(),
+                random.nextInt(12) == 0 ? "{" + UUID.randomUUID() + "}" : null,
+                random.nextInt(3) == 0 ? "{" + UUID.randomUUID() + "}" : "{}");
+        link(account, at, id, "ACCOUNT");
     }
 
     private static void link(UUID record, Instant at, UUID activity, String kind) {
