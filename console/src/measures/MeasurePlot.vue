@@ -26,14 +26,20 @@ function axis(names: boolean) {
     ...(names
       ? {
           data: props.sheet.lines.map((l) =>
-            props.sheet.by === 'month' ? l.label.replace(/ \d+$/, '') : l.label,
+            ['month', 'week'].includes(props.sheet.by)
+              ? l.label.replace(/^Week of /, '').replace(/ \d+$/, '')
+              : l.label,
           ),
         }
       : { minInterval: 1 }),
     axisLine: { lineStyle: { color: c['line'] } },
     axisTick: { show: false },
     splitLine: { show: !names, lineStyle: { color: c['line'] } },
-    axisLabel: { color: c['quiet'], fontSize: 11, ...(names && { interval: 0 }) },
+    axisLabel: {
+      color: c['quiet'],
+      fontSize: 11,
+      ...(names && props.sheet.by !== 'week' && { interval: 0 }),
+    },
   }
 }
 function stacked({ bars, flat }: Plot) {

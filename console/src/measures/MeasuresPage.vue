@@ -17,7 +17,7 @@ import { asked, useFigures, useMeasures, type Figure } from './queries'
 
 /** What it takes to win: one question at a time, with its figure, a plot and what stands behind. */
 const MeasurePlot = defineAsyncComponent(() => import('./MeasurePlot.vue'))
-const NAMES = ['first-meetings', 'after-two-meetings', 'to-win', 'stages', 'last-touch']
+const NAMES = ['first-meetings', 'after-two-meetings', 'to-win', 'stages', 'last-touch', 'contact']
 const route = useRoute()
 const router = useRouter()
 const { data: me } = useMe()

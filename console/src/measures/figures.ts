@@ -59,6 +59,12 @@ const STACKS: Record<string, readonly Drawn[]> = {
     { column: 'nothing next', colour: 'waiting' },
     { column: 'lost', colour: 'error' },
   ],
+  contact: [
+    { column: 'mail in', colour: 'left-out', opacity: 0.45 },
+    { column: 'mail out', colour: 'logged', opacity: 0.6 },
+    { column: 'meetings held', colour: 'logged' },
+    { column: 'meetings missed', colour: 'error' },
+  ],
   stages: [{ column: 'in it', colour: 'logged' }],
   'last-touch': [
     { column: 'this week', colour: 'logged' },
@@ -72,7 +78,7 @@ const STACKS: Record<string, readonly Drawn[]> = {
 /** Of measures that are counted; those that are spread out are drawn otherwise. */
 export function plotOf(sheet: Pick<Sheet, 'measure' | 'by'>): Plot | null {
   const bars = STACKS[sheet.measure.name]
-  return bars ? { bars, flat: sheet.by !== 'month' } : null
+  return bars ? { bars, flat: sheet.by !== 'month' && sheet.by !== 'week' } : null
 }
 
 /** The values of a column, line by line. */

@@ -158,7 +158,8 @@ class MeasuresTest extends Diaries {
                 .containsExactly(SECRET);
         for (String login : List.of("admin", "msr-boss", "msr-peer", "msr-watcher")) {
             Service asker = login.equals("admin") ? h.admin : signedIn(login);
-            for (String measure : List.of("first-meetings", "after-two-meetings", "to-win", "stages", "last-touch")) {
+            for (String measure :
+                    List.of("first-meetings", "after-two-meetings", "to-win", "stages", "last-touch", "contact")) {
                 String path = "/api/measures/" + measure;
                 MeasureSheet sheet = figures(asker, measure, team);
                 assertThat(sheet.toString()).as(login + " " + measure).doesNotContain(SECRET);
@@ -256,6 +257,9 @@ class MeasuresTest extends Diaries {
         assertThat(client.run("measure", "to-win", "--by", "channel", "--rows", "won", "--line", "fair"))
                 .contains("Deal of msr-cleo");
         assertThat(client.run("measure", "to-win", "--by", "channel", "--csv")).contains("channel,key,basis,won");
+        assertThat(client.run("measure", "contact", "--by", "account")).contains("Account msr-cleo", "mail in");
+        assertThat(client.run("measure", "contact", "--by", "week", "--rows", "meetings held"))
+                .contains("Terms for msr-cleo");
         assertThat(client.run("history", "Deal of msr-cleo")).contains("won", "talk", "9000 EUR", "file");
         assertThat(client.run("measure", "luck")).contains("There is no measure “luck”");
     }

@@ -16,7 +16,7 @@ public final class MeasureApi {
      * @param asks the question that it answers
      * @param outOf of what its shares are shares
      * @param day by which day something belongs to a time
-     * @param by what its lines can be: {@code month}, {@code owner}, {@code team}, {@code channel}, {@code stage} or {@code result}; the first unless asked
+     * @param by what its lines can be: {@code month}, {@code owner}, {@code team}, {@code channel}, {@code stage}, {@code result}, {@code week} or {@code account}; the first unless asked
      *     otherwise
      */
     public record MeasureInfo(

@@ -60,7 +60,9 @@ final class MeasureCommands {
         @Parameters(index = "0", paramLabel = "NAME", description = "As “measures” lists it.")
         private String name = "";
 
-        @Option(names = "--by", description = "A line for each month, owner, team, channel or stage.")
+        @Option(
+                names = "--by",
+                description = "A line for each month, owner, team, channel, stage, result, week or account.")
         private String by = "";
 
         @Option(names = "--from", description = "The first day, such as 2026-01-01; five months ago if not given.")
@@ -158,7 +160,7 @@ final class MeasureCommands {
         private static int drawn(MeasureSheet sheet) {
             List<String> names =
                     sheet.columns().stream().map(MeasureColumn::name).toList();
-            for (String wanted : List.of("days, median", "shown up", "won of all", "nothing next")) {
+            for (String wanted : List.of("days, median", "shown up", "won of all", "nothing next", "meetings held")) {
                 if (names.contains(wanted)) {
                     return names.indexOf(wanted);
                 }

@@ -56,7 +56,20 @@ public enum Measure {
             "All accounts. Reply pending: the last mail is theirs, and nobody has met them since. Only theirs: none of ours is known.",
             "Days of 24 hours before now.",
             By.OWNER,
-            By.TEAM);
+            By.TEAM),
+    CONTACT(
+            "How much contact is there, and by whom?",
+            "Mail from customers and to them, and meetings and calls that were held or missed, each once, however many mailboxes and"
+                    + " calendars have it; and the accounts that they were with.",
+            "Follow-ups, meetings to come, cancelled and declined ones, and whatever stands on no timeline.",
+            "Nothing is a share. A message is its author’s, another the first of ours who has it; by account, one that is with several counts"
+                    + " for each.",
+            "The moment it was sent, or the day on which it begins.",
+            By.WEEK,
+            By.MONTH,
+            By.OWNER,
+            By.TEAM,
+            By.ACCOUNT);
 
     /** What the lines of a measure are. */
     public enum By {
@@ -65,7 +78,9 @@ public enum Measure {
         TEAM,
         CHANNEL,
         STAGE,
-        RESULT;
+        RESULT,
+        WEEK,
+        ACCOUNT;
 
         public String word() {
             return name().toLowerCase(Locale.ROOT);

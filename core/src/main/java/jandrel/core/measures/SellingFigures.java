@@ -63,6 +63,7 @@ public final class SellingFigures {
             case TEAM -> teams.of(one.owner(), one.at());
             case CHANNEL, STAGE -> one.channel();
             case RESULT -> one.result();
+            case WEEK, ACCOUNT -> throw new IllegalArgumentException("told by other things alone");
         };
     }
 

@@ -1,10 +1,12 @@
 package jandrel.core.measures;
 
+import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.YearMonth;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
+import java.time.temporal.TemporalAdjusters;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -36,6 +38,29 @@ public record Span(LocalDate from, LocalDate until, ZoneId zone) {
             months.add(month.toString());
         }
         return months;
+    }
+
+    /** Its Monday, such as {@code 2026-11-23}. */
+    String week(Instant at) {
+        return monday(day(at)).toString();
+    }
+
+    private static LocalDate monday(LocalDate day) {
+        return day.with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
+    }
+
+    /** The Mondays of all weeks that it has a part of. */
+    List<String> weeks() {
+        List<String> weeks = new ArrayList<>();
+        for (LocalDate week = monday(from); week.isBefore(until); week = week.plusWeeks(1)) {
+            weeks.add(week.toString());
+        }
+        return weeks;
+    }
+
+    /** When it begins. */
+    public Instant begin() {
+        return from.atStartOfDay(zone).toInstant();
     }
 
     /** When it is over. */

@@ -8,6 +8,8 @@ import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.api.MeasureApi.RowsBehind;
+import jandrel.core.measures.ContactFigures;
+import jandrel.core.measures.ContactFigures.Exchanged;
 import jandrel.core.measures.Measure;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.MetAccount;
@@ -38,6 +40,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -72,7 +75,24 @@ class MeasureCalls {
      *
      * @param of the same measure, for any time
      */
-    private record Figuring(Function<Asked, Sheet> of, List<MetAccount> meetings) {}
+    private record Figuring(Function<Asked, Sheet> of, List<Dated> meetings) {}
+
+    /** @param state of a meeting, or which way mail went */
+    private record Dated(Behind behind, Instant at, String state) {
+        static Dated of(MetAccount met) {
+            Standing standing = met.standing();
+            return new Dated(
+                    new Behind(met.meeting(), met.account()), met.begins(), standing == null ? "" : standing.word());
+        }
+
+        static Dated of(Exchanged one) {
+            ContactFigures.What what = one.what();
+            return new Dated(
+                    one.behind(),
+                    one.at(),
+                    what == null ? "" : what.name().toLowerCase(Locale.ROOT).replace('_', ' '));
+        }
+    }
 
     MeasureCalls(MeasureRows rows, People people, Clock clock) {
         this.rows = rows;
@@ -95,16 +115,16 @@ class MeasureCalls {
     }
 
     private MeasureSheet sheet(Asked asked, SignedIn me) {
-        Figuring figuring = figuring(asked.measure(), me);
-        Map<UUID, String> names = names();
+        Figuring figuring = figuring(asked, me);
         Sheet sheet = figuring.of().apply(asked);
         MeasureLine before = asked.measure() == Measure.LAST_TOUCH
                 ? null
                 : before(sheet, figuring.of().apply(asked.before()));
+        Map<UUID, String> names = names(asked.by(), sheet);
         List<MeasureLine> lines = sheet.lines().stream()
                 .map(l -> line(l, label(asked.by(), l.key(), names)))
                 .collect(Collectors.toCollection(ArrayList::new));
-        if (asked.by() == By.OWNER) {
+        if (asked.by() == By.OWNER || asked.by() == By.ACCOUNT) {
             lines.sort(Comparator.comparing(MeasureLine::label));
         }
         return new MeasureSheet(
@@ -143,7 +163,7 @@ class MeasureCalls {
     }
 
     private RowsBehind behind(Asked asked, @Nullable String line, String column, SignedIn me) {
-        Figuring figuring = figuring(asked.measure(), me);
+        Figuring figuring = figuring(asked, me);
         Sheet sheet = figuring.of().apply(asked);
         List<String> columns = sheet.columns().stream().map(Sheet.Column::name).toList();
         int at = columns.indexOf(column);
@@ -201,6 +221,19 @@ class MeasureCalls {
         }
     }
 
+    private Figuring figuring(Asked all, SignedIn me) {
+        Measure measure = all.measure();
+        return measure == Measure.CONTACT ? contact(all, me) : figuring(measure, me);
+    }
+
+    private Figuring contact(Asked asked, SignedIn me) {
+        MeasureRows.Exchanges all = rows.exchanges(
+                me.viewer(), asked.before().span().begin(), asked.span().end(), clock.instant());
+        return new Figuring(
+                a -> ContactFigures.of(all.all(), a.span(), a.by(), a.only(), all.teams(), me.oversight()::covers),
+                all.all().stream().filter(e -> e.what() != null).map(Dated::of).toList());
+    }
+
     private Figuring figuring(Measure measure, SignedIn me) {
         Instant now = clock.instant();
         if (measure == Measure.LAST_TOUCH) {
@@ -221,10 +254,18 @@ class MeasureCalls {
                         asked -> figures.afterTwoMeetings(asked.span(), asked.by(), asked.only());
                     default -> asked -> figures.toWin(asked.span(), asked.by(), asked.only());
                 },
-                all.meetings());
+                all.meetings().stream().map(Dated::of).toList());
     }
 
-    private Map<UUID, String> names() {
+    private Map<UUID, String> names(By by, Sheet sheet) {
+        if (by == By.ACCOUNT) {
+            Set<UUID> accounts = sheet.lines().stream()
+                    .map(Line::key)
+                    .filter(k -> !k.isEmpty())
+                    .map(UUID::fromString)
+                    .collect(Collectors.toSet());
+            return rows.named(accounts).values().stream().collect(Collectors.toMap(Named::id, Named::name));
+        }
         return people.all().stream().collect(Collectors.toMap(People.Person::id, People.Person::name));
     }
 
@@ -236,6 +277,9 @@ class MeasureCalls {
             case CHANNEL -> key.isEmpty() ? "No channel" : key;
             case STAGE -> key.isEmpty() ? "No stage" : key;
             case RESULT -> key.isEmpty() ? "No result" : key;
+            case WEEK -> "Week of " + MeasureWords.day(key);
+            case ACCOUNT ->
+                key.isEmpty() ? "No account" : names.getOrDefault(UUID.fromString(key), "One that was removed");
         };
     }
 
@@ -254,14 +298,13 @@ class MeasureCalls {
         return sheet.columns().equals(before.columns()) ? line(before.total(), "Before") : null;
     }
 
-    private RowsBehind shown(List<Behind> behind, List<MetAccount> all, SignedIn me) {
-        Map<Behind, MetAccount> met = new HashMap<>();
+    private RowsBehind shown(List<Behind> behind, List<Dated> all, SignedIn me) {
+        Map<Behind, Dated> met = new HashMap<>();
         if (behind.stream().anyMatch(b -> b.meeting() != null)) {
-            all.forEach(m -> met.put(new Behind(m.meeting(), m.account()), m));
+            all.forEach(m -> met.put(m.behind(), m));
         }
         Comparator<Behind> newestFirst = Comparator.comparing(
-                b -> Optional.ofNullable(met.get(b)).map(MetAccount::begins).orElse(Instant.EPOCH),
-                Comparator.reverseOrder());
+                b -> Optional.ofNullable(met.get(b)).map(Dated::at).orElse(Instant.EPOCH), Comparator.reverseOrder());
         List<Behind> some = behind.stream().sorted(newestFirst).limit(MOST_ROWS).toList();
         Map<UUID, String> titles = rows.titles(
                 some.stream().map(Behind::meeting).filter(Objects::nonNull).collect(Collectors.toSet()), me.viewer());
@@ -273,15 +316,13 @@ class MeasureCalls {
                         .toList());
     }
 
-    private static MeasureRow row(
-            Behind b, @Nullable MetAccount met, Map<UUID, String> titles, @Nullable Named record) {
+    private static MeasureRow row(Behind b, @Nullable Dated met, Map<UUID, String> titles, @Nullable Named record) {
         UUID meeting = b.meeting();
-        Standing standing = met == null ? null : met.standing();
         return new MeasureRow(
                 meeting,
-                met == null ? null : met.begins(),
+                met == null ? null : met.at(),
                 meeting == null ? "" : titles.getOrDefault(meeting, ""),
-                standing == null ? "" : standing.word(),
+                met == null ? "" : met.state(),
                 b.record(),
                 record == null ? "" : record.kind(),
                 record == null ? "" : record.name());

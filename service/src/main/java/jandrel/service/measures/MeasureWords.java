@@ -6,6 +6,7 @@ import jandrel.core.measures.Sheet.Unit;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.text.NumberFormat;
+import java.time.LocalDate;
 import java.time.YearMonth;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
@@ -15,6 +16,7 @@ import java.util.Locale;
 /** What figures say in a sentence. */
 final class MeasureWords {
     private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("LLLL uuuu", Locale.ENGLISH);
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d LLL uuuu", Locale.ENGLISH);
     private final Sheet sheet;
 
     private MeasureWords(Sheet sheet) {
@@ -30,6 +32,7 @@ final class MeasureWords {
                 case TO_WIN -> "Nothing was won in this time.";
                 case STAGES -> "There was no opportunity in this time.";
                 case LAST_TOUCH -> "There is no account.";
+                case CONTACT -> "There was neither mail nor a meeting in this time.";
             };
         }
         return switch (measure) {
@@ -38,6 +41,7 @@ final class MeasureWords {
             case TO_WIN -> words.toWin();
             case STAGES -> words.stages();
             case LAST_TOUCH -> words.lastTouch();
+            case CONTACT -> words.contact();
         };
     }
 
@@ -54,11 +58,18 @@ final class MeasureWords {
             case TO_WIN -> "The meetings of " + deals + " are not counted, as you may not read all of them.";
             case LAST_TOUCH -> "Of " + accounts + " you may not read everything: who wrote last may be missing there.";
             case STAGES -> "";
+            case CONTACT ->
+                "Without " + (hidden == 1 ? "1 message or meeting" : plain(hidden) + " messages and meetings")
+                        + " that you may not read.";
         };
     }
 
     static String month(String key) {
         return YearMonth.parse(key).format(MONTH);
+    }
+
+    static String day(String key) {
+        return LocalDate.parse(key).format(DAY);
     }
 
     private List<String> names() {
@@ -136,5 +147,11 @@ final class MeasureWords {
         return plain(lately) + " of " + many("accounts", "account was", "accounts were") + " touched within 30 days, "
                 + number("longer ago") + " longer than a quarter ago, " + number("never") + " never; "
                 + number("nothing next") + " with nothing next, " + number("reply pending") + " with a reply pending.";
+    }
+
+    private String contact() {
+        return many("mail in", "message", "messages") + " came and " + number("mail out") + " went out; "
+                + many("meetings held", "meeting was", "meetings were") + " held and " + number("meetings missed")
+                + " missed, with " + many("accounts", "account", "accounts") + " in all.";
     }
 }

@@ -1,6 +1,8 @@
 package jandrel.store.measures;
 
 import jandrel.core.item.MeetingItem;
+import jandrel.core.measures.ContactFigures.Exchanged;
+import jandrel.core.measures.ContactFigures.What;
 import jandrel.core.measures.Deal;
 import jandrel.core.measures.Deal.Change;
 import jandrel.core.measures.Deal.Means;
@@ -22,6 +24,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
@@ -42,6 +45,8 @@ public class MeasureRows {
 
     /** Everything from one snapshot. */
     public record Rows(List<MetAccount> meetings, List<Deal> deals, TeamHistory teams, List<String> stages) {}
+
+    public record Exchanges(List<Exchanged> all, TeamHistory teams) {}
 
     public record Touched(List<Touches.Account> accounts, TeamHistory teams) {}
 
@@ -86,6 +91,37 @@ public class MeasureRows {
                 @Nullable Instant last,
                 boolean hasNext,
                 boolean hides) {}
+
+        record Contacted(
+                UUID activity,
+                String kind,
+                Instant at,
+                @Nullable Instant ends,
+                UUID @Nullable [] readers,
+                UUID[] owners,
+                UUID[] authors,
+                boolean cancelled,
+                boolean declined,
+                boolean missed,
+                @Nullable String outcome,
+                UUID[] accounts,
+                @Nullable UUID other) {}
+
+        @Select("""
+                SELECT a.id AS activity, a.kind, a.at, a.ends, a.readers, a.owners, a.authors,
+                    a.kind = 'meeting' AND a.facts::jsonb ->> 'state' = 'CANCELLED' AS cancelled,
+                    position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined,
+                    position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
+                    (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
+                        ORDER BY t.at DESC LIMIT 1) AS outcome,
+                    ARRAY(SELECT l.record FROM link l WHERE l.activity = a.id AND l.at = a.at AND l.kind = 'account' AND NOT l.blind
+                        AND l.evidence <> 'PART' ORDER BY l.record) AS accounts,
+                    (SELECT l.record FROM link l WHERE l.activity = a.id AND l.at = a.at AND NOT l.blind ORDER BY l.kind, l.record LIMIT 1) AS other
+                FROM activity a WHERE a.at >= #{from} AND a.at < #{until}
+                    AND NOT (a.kind = 'meeting' AND coalesce(a.facts::jsonb ->> 'sort', 'MEETING') = 'FOLLOW_UP') AND
+                """ + TimelineMapper.FACE)
+        List<Contacted> contacted(
+                @Param("viewer") UUID[] viewer, @Param("from") Instant from, @Param("until") Instant until);
 
         record Title(UUID id, String title, UUID @Nullable [] readers) {}
 
@@ -148,6 +184,8 @@ public class MeasureRows {
         @Select("""
                 SELECT id, 'account' AS kind, name FROM account WHERE id = ANY(#{ids})
                 UNION ALL SELECT id, 'opportunity', name FROM opportunity WHERE id = ANY(#{ids})
+                UNION ALL SELECT id, 'contact', name FROM contact WHERE id = ANY(#{ids})
+                UNION ALL SELECT id, 'lead', name FROM lead WHERE id = ANY(#{ids})
                 """)
         List<Named> named(@Param("ids") UUID[] ids);
     }
@@ -186,6 +224,38 @@ public class MeasureRows {
                                 t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides()))
                 .toList();
         return new Touched(accounts, new TeamHistory(mapper.teams()));
+    }
+
+    /** Mail and meetings of a time. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
+    public Exchanges exchanges(Viewer viewer, Instant from, Instant until, Instant now) {
+        return new Exchanges(
+                mapper.contacted(Timelines.ids(viewer), from, until).stream()
+                        .map(c -> new Exchanged(
+                                c.activity(),
+                                c.at(),
+                                reads(c.readers(), viewer) ? what(c, now) : null,
+                                c.authors().length > 0 ? c.authors()[0] : c.owners().length > 0 ? c.owners()[0] : null,
+                                List.of(c.accounts()),
+                                c.accounts().length > 0
+                                        ? c.accounts()[0]
+                                        : Objects.requireNonNullElse(c.other(), c.activity())))
+                        .toList(),
+                new TeamHistory(mapper.teams()));
+    }
+
+    private static What what(Mapped.Contacted c, Instant now) {
+        if (c.kind().equals("mail")) {
+            return c.authors().length > 0 ? What.MAIL_OUT : What.MAIL_IN;
+        }
+        Standing standing = Standing.of(
+                c.cancelled(),
+                c.ends() == null ? c.at() : c.ends(),
+                c.declined(),
+                c.missed(),
+                c.outcome() == null ? "" : c.outcome(),
+                now);
+        return standing == Standing.HELD ? What.HELD : standing == Standing.MISSED ? What.MISSED : What.OTHER;
     }
 
     /** Of the records that figures count, and nothing of others. */

@@ -2,6 +2,7 @@ package jandrel.store.measures;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jandrel.core.measures.ContactFigures;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Only;
 import jandrel.core.measures.SellingFigures;
@@ -117,6 +118,14 @@ class MeasuresScanTest {
                     Touches.of(touched.accounts(), By.TEAM, Only.ALL, touched.teams(), NOW),
                     TOUCH,
                     columns);
+            MeasureRows.Exchanges exchanges =
+                    store.get(MeasureRows.class).exchanges(viewer, SPAN.before().begin(), SPAN.end(), NOW);
+            check(
+                    seed,
+                    "contact",
+                    ContactFigures.of(exchanges.all(), SPAN, By.WEEK, Only.ALL, exchanges.teams(), owner -> true),
+                    CONTACT,
+                    columns);
         }
         // each of them was seen to be something
         assertThat(columns)
@@ -129,7 +138,8 @@ class MeasuresScanTest {
                         "won days, 75 %")
                 .contains("stages EUR a month", "stages went on", "stages days there, median")
                 .contains("touch this week", "touch longer ago", "touch never", "touch nothing next")
-                .contains("touch only theirs", "touch reply pending");
+                .contains("touch only theirs", "touch reply pending")
+                .contains("contact mail in", "contact mail out", "contact meetings missed", "contact accounts");
     }
 
     private static final String FIRST = KNOWN + """
@@ -223,6 +233,23 @@ class MeasuresScanTest {
                 count(*) FILTER (WHERE NOT hides AND theirs IS NOT NULL AND ours IS NULL) AS "only theirs",
                 count(*) FILTER (WHERE NOT hides AND theirs IS NOT NULL AND (ours IS NULL OR theirs > ours)) AS "reply pending"
             FROM aged g GROUP BY 1
+            """;
+
+    private static final String CONTACT = """
+            WITH seen AS (
+                SELECT a.id, to_char(date_trunc('week', a.at AT TIME ZONE 'Europe/Oslo'), 'YYYY-MM-DD') AS week, a.kind, a.authors = '{}' AS theirs,
+                    CASE WHEN a.kind = 'mail' THEN 'MAIL' WHEN a.facts LIKE '%CANCELLED%' THEN 'CANCELLED' WHEN o.state IS NOT NULL THEN upper(o.state)
+                    WHEN a.trail LIKE '%DECLINED%' THEN 'DECLINED' WHEN a.ends > timestamptz '2026-06-30 12:00Z' THEN 'PLANNED'
+                    WHEN a.trail LIKE '%MISSED%' THEN 'MISSED' ELSE 'HELD' END AS standing
+                FROM activity a LEFT JOIN meeting_outcome o ON o.item = a.item
+                WHERE a.readers IS NULL AND a.facts NOT LIKE '%FOLLOW_UP%' AND
+            """ + IN_SPAN.formatted("a.at") + """
+            ) SELECT week AS key, count(*) FILTER (WHERE kind = 'mail' AND theirs) AS "mail in",
+                count(*) FILTER (WHERE kind = 'mail' AND NOT theirs) AS "mail out", count(*) FILTER (WHERE standing = 'HELD') AS "meetings held",
+                count(*) FILTER (WHERE standing = 'MISSED') AS "meetings missed",
+                (SELECT count(DISTINCT l.record) FROM link l JOIN seen s ON s.id = l.activity
+                    WHERE s.week = w.week AND l.kind = 'account' AND s.standing IN ('MAIL', 'HELD', 'MISSED')) AS accounts
+            FROM seen w GROUP BY week
             """;
 
     private static void check(long seed, String what, Sheet sheet, String sql, Set<String> columns) {
