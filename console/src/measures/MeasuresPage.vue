@@ -41,7 +41,7 @@ const narrowed = computed(() => ({
   from: at.from,
   until: at.until,
   team: at.team,
-  channel: at.measure === 'last-touch' ? '' : at.channel,
+  channel: info.value?.by.includes('channel') || at.measure === 'stages' ? at.channel : '',
 }))
 const { data: sheet, error, asyncStatus, refetch } = useFigures(() => at.measure, narrowed)
 const figure = computed<Figure | null>(() =>
@@ -125,7 +125,7 @@ useShortcuts([
       />
       <v-select v-if="teams.length > 2" v-model="at.team" class="narrow" :items="teams" label="Team" />
       <v-select
-        v-if="channels.length > 2 && at.measure !== 'last-touch'"
+        v-if="channels.length > 2 && (info?.by.includes('channel') || at.measure === 'stages')"
         v-model="at.channel"
         class="narrow"
         :items="channels"

@@ -93,8 +93,11 @@ const {
       v-if="opening.does === 'nothing'"
       >.</template
     >
-    <template v-else>
-      when <ConditionList v-model="opening.conditions" :fields="FIELDS" />. Their title has
+    <template v-else> when <ConditionList v-model="opening.conditions" :fields="FIELDS" /> </template>
+  </p>
+  <template v-if="opening.does !== 'nothing'">
+    <p>
+      Their title has
       <word-field
         v-model.lazy="title"
         class="pattern"
@@ -122,49 +125,47 @@ const {
       />
       days ago on. Guests of the account
       <word-select v-model="opening.makesContacts" aria-label="Guests of meetings" :items="CONTACTS" />.
-      <template v-if="opening.does === 'open'"
-        >The opportunity is called
-        <word-field
-          v-model="opening.name"
-          class="pattern"
-          aria-label="Name of the opportunity"
-          title="{account}, {with} and {title} are filled in"
-          maxlength="200"
-        />, begins in the stage <word-select v-model="opening.stage" aria-label="Stage" :items="stages" />,
-        has the channel <word-select v-model="opening.channel" aria-label="Channel" :items="channels" /> and
-        belongs to
-        <word-select v-model="opening.owner" aria-label="Owner of the opportunity" :items="OWNERS" />. Guests
-        of a domain that no account has
-        <word-select v-model="opening.makesAccounts" aria-label="Unknown domains" :items="ACCOUNTS" />; guests
-        at public mail providers
-        <word-select v-model="opening.makesLeads" aria-label="Public mail providers" :items="LEADS" />. At
-        most
-        <word-field
-          v-model.number="opening.mostADay"
-          class="days"
-          type="number"
-          min="1"
-          aria-label="Most a day"
-        />
-        a day are made.</template
+    </p>
+    <p v-if="opening.does === 'open'">
+      The opportunity is called
+      <word-field
+        v-model="opening.name"
+        class="pattern"
+        aria-label="Name of the opportunity"
+        title="{account}, {with} and {title} are filled in"
+        maxlength="200"
+      />, begins in the stage <word-select v-model="opening.stage" aria-label="Stage" :items="stages" />, has
+      the channel <word-select v-model="opening.channel" aria-label="Channel" :items="channels" /> and belongs
+      to <word-select v-model="opening.owner" aria-label="Owner of the opportunity" :items="OWNERS" />. Guests
+      of a domain that no account has
+      <word-select v-model="opening.makesAccounts" aria-label="Unknown domains" :items="ACCOUNTS" />; guests
+      at public mail providers
+      <word-select v-model="opening.makesLeads" aria-label="Public mail providers" :items="LEADS" />. At most
+      <word-field
+        v-model.number="opening.mostADay"
+        class="days"
+        type="number"
+        min="1"
+        aria-label="Most a day"
+      />
+      a day are made.
+    </p>
+    <p v-if="policy">
+      <text-btn :disabled="asyncStatus === 'loading'" @click="look(policy)"
+        >What would that have done in the last</text-btn
       >
-      <template v-if="policy">
-        <text-btn :disabled="asyncStatus === 'loading'" @click="look(policy)"
-          >What would that have done in the last</text-btn
-        >
-        <word-field
-          v-model.number="days"
-          class="days"
-          type="number"
-          min="1"
-          max="366"
-          aria-label="Days to look back"
-        />
-        days?
-      </template>
+      <word-field
+        v-model.number="days"
+        class="days"
+        type="number"
+        min="1"
+        max="366"
+        aria-label="Days to look back"
+      />
+      days?
       <span v-if="error" class="quiet would" role="alert">{{ error.message }}</span>
-    </template>
-  </p>
+    </p>
+  </template>
   <div v-if="would && opening.does !== 'nothing'" class="would" role="status">
     <p>
       <b>{{ many(would.opened, 'opportunity', 'opportunities') }}</b> opened,

@@ -122,7 +122,7 @@ class OpeningByMeetingTest extends Diaries {
                 .findFirst()
                 .orElseThrow();
         assertThat(client.run("why", first.id().toString()))
-                .contains("It opened “Opn-new: opn first talk”. opn-new.example has no open opportunity."
+                .contains("It opened “Opn-new: opn first talk”. opn-new.example had no open opportunity."
                         + " By the policy “Everyone”.");
 
         // taken back as a batch: nothing stays, and it does not begin again

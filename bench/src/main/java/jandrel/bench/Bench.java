@@ -44,6 +44,8 @@ public final class Bench {
                 case "search" -> new SearchBench(stand).run();
                 case "import" -> new ImportBench(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
+                case "measures" -> new MeasureBench(stand).run(1_000_000);
+                case "measures-5m" -> new MeasureBench(stand).run(5_000_000);
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name

@@ -15,6 +15,9 @@ final class WouldOpenCommand extends OnePolicy {
     @Option(names = "--days", description = "How many days back; 90 unless you say otherwise.")
     private int days = 90;
 
+    @Option(names = "--limit", description = "At most so many meetings are listed; 15 unless you say otherwise.")
+    private int limit = 15;
+
     @Mixin
     private final OpeningOptions options = new OpeningOptions();
 
@@ -38,7 +41,8 @@ final class WouldOpenCommand extends OnePolicy {
                 + would.nothing() + " would have done nothing."
                 + (would.hidden() > 0 ? " Of these you may not read " + would.hidden() + "." : ""));
         Table table = new Table("when", "meeting", "does", "account", "opportunity", "why");
-        for (OpeningInfo m : would.meetings()) {
+        for (OpeningInfo m : would.meetings()
+                .subList(0, Math.max(0, Math.min(limit, would.meetings().size())))) {
             table.row(m.at() == null ? "" : out().time(m.at()), m.title(), m.did(), m.account(), m.name(), m.why());
         }
         if (!would.meetings().isEmpty()) {

@@ -19,6 +19,7 @@ import jandrel.api.MeetingApi.CalendarStand;
 import jandrel.api.MeetingApi.InStepPage;
 import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.MeetingApi.NewMeeting;
+import jandrel.api.MeetingApi.ResultList;
 import jandrel.api.PolicyApi.FilePolicy;
 import jandrel.api.PolicyApi.PoliciesFile;
 import jandrel.api.RecordApi.RecordInfo;
@@ -133,6 +134,7 @@ public final class Demo {
                                 .toList(),
                         Prospects.CHANNELS),
                 StageLists.class);
+        service.put("/api/results", new ResultList(Prospects.RESULTS), ResultList.class);
         String history = Tables.history(cast, prospects);
         Files.writeString(folder.resolve("opportunity-history.csv"), history);
         HistoryOutcome h = service.postCsv("/api/directory/opportunity-history", history, HistoryOutcome.class);

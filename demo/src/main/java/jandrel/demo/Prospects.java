@@ -1,5 +1,6 @@
 package jandrel.demo;
 
+import jandrel.api.MeetingApi.ResultInfo;
 import jandrel.demo.Cast.Firm;
 import jandrel.demo.Cast.Person;
 import java.time.DayOfWeek;
@@ -28,6 +29,12 @@ final class Prospects {
             new String[] {"signed", "agreed"});
 
     static final List<String> CHANNELS = List.of("recommendation", "trade fair", "website", "tender portal");
+    /** What can come of meetings: most of it somebody says, some a title. */
+    static final List<ResultInfo> RESULTS = List.of(
+            new ResultInfo("offer made", List.of("our offer", "terms")),
+            new ResultInfo("meet again", List.of()),
+            new ResultInfo("no fit", List.of()));
+
     private static final String FAIR = CHANNELS.get(1);
     private static final int BACK_DAYS = 175;
     private static final String[] PLACES = {

@@ -75,7 +75,7 @@ public final class Openings {
         }
         String called = account == null ? key.substring(1) : account.name();
         if (m.linked() != null) {
-            return result(m, Did.JOINED, key, called, m.linked(), "", "It is linked to an open opportunity.");
+            return result(m, Did.JOINED, key, called, m.linked(), "", "It was linked to an open opportunity.");
         }
         if (opened.containsKey(key)) {
             return result(
@@ -89,7 +89,7 @@ public final class Openings {
         }
         List<Opportunity> open = account == null ? List.of() : slice.openOpportunities(account.id());
         if (open.size() == 1) {
-            return result(m, Did.JOINED, key, called, open.get(0).id(), "", called + " has this one open opportunity.");
+            return result(m, Did.JOINED, key, called, open.get(0).id(), "", called + " had this one open opportunity.");
         }
         if (open.size() > 1) {
             return OpeningResult.nothing(
@@ -131,7 +131,7 @@ public final class Openings {
         made++;
         String name = named(m, account == null ? titled(called) : called);
         opened.put(key, name);
-        return result(m, Did.OPENED, key, called, null, name, called + " has no open opportunity.");
+        return result(m, Did.OPENED, key, called, null, name, called + " had no open opportunity.");
     }
 
     private OpeningResult withoutAccount(OpeningMeeting m) {

@@ -61,6 +61,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class MeasureCalls {
     private static final int MOST_ROWS = 500;
+    private static final int MOST_LINES = 300;
     /** All meetings and changes are in memory meanwhile: so many answers are made at once. */
     private static final int AT_ONCE = 2;
 
@@ -124,6 +125,13 @@ class MeasureCalls {
         List<MeasureLine> lines = sheet.lines().stream()
                 .map(l -> line(l, label(asked.by(), l.key(), names)))
                 .collect(Collectors.toCollection(ArrayList::new));
+        String only = "";
+        if (lines.size() > MOST_LINES) {
+            // there may be any number of accounts: the total is of all of them
+            only = " These are the " + MOST_LINES + " of " + lines.size() + " with most of it.";
+            lines.sort(Comparator.comparing(MeasureLine::basis).reversed());
+            lines.subList(MOST_LINES, lines.size()).clear();
+        }
         if (asked.by() == By.OWNER || asked.by() == By.ACCOUNT) {
             lines.sort(Comparator.comparing(MeasureLine::label));
         }
@@ -133,7 +141,7 @@ class MeasureCalls {
                 asked.span().from().toString(),
                 asked.span().until().minusDays(1).toString(),
                 asked.span().zone().getId(),
-                MeasureWords.of(asked.measure(), sheet),
+                MeasureWords.of(asked.measure(), sheet) + only,
                 sheet.columns().stream()
                         .map(c -> new MeasureColumn(c.name(), c.unit().name().toLowerCase(Locale.ROOT)))
                         .toList(),
