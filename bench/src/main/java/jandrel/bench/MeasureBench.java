@@ -10,6 +10,7 @@ import jandrel.core.measures.Touches;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.demo.Stand;
+import jandrel.store.kernel.ReadTimeout;
 import jandrel.store.measures.MeasureRows;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -23,7 +24,7 @@ import java.util.Map;
 final class MeasureBench {
     private static final int ACCOUNTS = 20_000;
     private static final int OPPORTUNITIES = 50_000;
-    private static final int RUNS = 7;
+    private static final int RUNS = 5;
     private static final Instant NOW = Instant.parse("2026-11-01T00:00:00Z");
     private static final Span YEAR =
             new Span(LocalDate.parse("2025-11-01"), LocalDate.parse("2026-11-01"), ZoneOffset.UTC);
@@ -67,7 +68,7 @@ final class MeasureBench {
                 FROM generate_series(0, %d) n""".formatted(ACCOUNTS, OPPORTUNITIES - 1));
         database.run("""
                 INSERT INTO opportunity_history (opportunity, at, by_name, origin, stage, state, value, currency, period, owner, account, channel)
-                SELECT o.id, timestamptz '2024-01-01' + (o.value::int %% 700) * interval '1 day' + k * interval '20 days', 'x', 'file',
+                SELECT o.id, timestamptz '2024-01-01' + (o.value::int % 700) * interval '1 day' + k * interval '20 days', 'x', 'file',
                     's' || k, CASE WHEN k = 3 THEN o.state ELSE 'OPEN' END, o.value, 'EUR', 'once', o.owner, o.account, o.channel
                 FROM opportunity o, generate_series(0, 3) k""");
     }
@@ -111,12 +112,18 @@ final class MeasureBench {
         return new SellingFigures(all.meetings(), all.deals(), all.teams(), o -> true);
     }
 
-    /** The slowest of several in milliseconds, once warm. */
+    /** The slowest of several in milliseconds, once warm; the time after which reading is given up where it was. */
     private static double worst(Runnable ask) {
         double[] millis = new double[RUNS];
-        for (int i = -2; i < RUNS; i++) {
+        for (int i = -1; i < RUNS; i++) {
             long began = System.nanoTime();
-            ask.run();
+            try {
+                ask.run();
+            } catch (org.springframework.transaction.TransactionTimedOutException
+                    | org.springframework.dao.QueryTimeoutException tooLong) {
+                // whoever asks gets no answer after this time either
+                return ReadTimeout.SECONDS * 1000.0;
+            }
             if (i >= 0) {
                 millis[i] = (System.nanoTime() - began) / 1e6;
             }

@@ -45,6 +45,9 @@ final class Opened implements AutoCloseable {
                         "jandrel",
                         "spring.datasource.password",
                         stand.value("POSTGRES_PASSWORD"),
+                        // as the service has it
+                        "spring.datasource.hikari.connection-init-sql",
+                        "SET jit = off",
                         "spring.main.banner-mode",
                         "off",
                         "logging.level.root",
