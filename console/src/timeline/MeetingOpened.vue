@@ -10,6 +10,7 @@ const { data } = useOpening(() => props.item)
   <p v-if="data?.did" class="did">
     <template v-if="data.did === 'undone'">What it opened was taken back.</template>
     <template v-else-if="data.did === 'leads'">Its guests became leads.</template>
+    <template v-else-if="data.did === 'waits'">It is looked at again tomorrow.</template>
     <template v-else-if="data.did === 'nothing'">It opened no opportunity.</template>
     <template v-else
       >It {{ data.did }}

@@ -8,6 +8,8 @@ import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.Statement;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
@@ -106,6 +108,17 @@ class ExportTest {
         until(() -> h.timeline(account).size(), 3);
         List<JsonNode> third = lines(other, "?since=" + cursor);
         assertThat(subjects(third)).containsExactly("Third talk");
+        // the same while somebody else is in the middle of something, and much has been going on since
+        try (Connection busy = h.process.database();
+                Connection others = h.process.database();
+                Statement each = others.createStatement()) {
+            busy.setAutoCommit(false);
+            busy.createStatement().execute("SELECT pg_current_xact_id()");
+            for (int i = 0; i < 2_000; i++) {
+                each.execute("SELECT pg_current_xact_id()");
+            }
+            assertThat(subjects(lines(other, "?since=" + cursor))).containsExactly("Third talk");
+        }
         Client client = Client.of(h);
         client.run("exclude", "bram@exp-ina.example");
         until(() -> h.timeline(account).size(), 0);

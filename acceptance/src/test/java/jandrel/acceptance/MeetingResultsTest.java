@@ -71,6 +71,11 @@ class MeetingResultsTest extends Diaries {
         UUID titled = met(other, "Terms (Quote)", -40, false);
         assertThat(open(other, titled).meeting().result()).isEqualTo("Offer made");
         assertThat(open(other, titled).results()).isEmpty();
+        assertThat(say(other, titled, "")).isEqualTo(204);
+        assertThat(open(other, titled).meeting().result())
+                .as("a person's word counts before the title's")
+                .isEmpty();
+        assertThat(say(other, titled, "Offer made")).isEqualTo(204);
         MeasureSheet by = h.admin.get("/api/measures/first-meetings?by=result", MeasureSheet.class);
         assertThat(by.lines()).extracting(MeasureLine::label).contains("No fit", "Offer made");
         // a private meeting says it to nobody but its owner

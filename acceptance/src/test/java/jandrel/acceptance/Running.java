@@ -87,6 +87,11 @@ final class Running implements AutoCloseable {
         return DriverManager.getConnection(url(name), "jandrel", stand.value("POSTGRES_PASSWORD"));
     }
 
+    /** Straight to the database, behind the service's back. */
+    Connection database() throws SQLException {
+        return connection(database);
+    }
+
     /** A single number straight from the database. */
     long count(String sql) throws SQLException {
         try (Connection c = connection(database);

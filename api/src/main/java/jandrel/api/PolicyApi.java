@@ -125,7 +125,7 @@ public final class PolicyApi {
     /**
      * What one meeting does, or did.
      *
-     * @param did {@code opened}, {@code joined}, {@code leads}, {@code nothing}, {@code undone}, or empty where it was not looked at
+     * @param did {@code opened}, {@code joined}, {@code leads}, {@code nothing}, {@code waits} (until tomorrow), {@code undone}, or empty where it was not looked at
      * @param account its name, or the domain of one that would be made; empty for none
      * @param policy its name; empty in a trial
      */

@@ -127,6 +127,7 @@ final class Explaining {
                 case "undone" -> "What it opened was taken back.";
                 case "leads" -> "Its guests became leads.";
                 case "nothing" -> "It opened no opportunity.";
+                case "waits" -> "It is looked at again tomorrow.";
                 default -> "It " + did.did() + " “" + Table.printable(did.name()) + "”.";
             };
             if (!what.isEmpty()) {

@@ -126,7 +126,9 @@ public final class Openings {
         }
         if (made >= rules.mostADay()) {
             return OpeningResult.none(
-                    m.item(), Did.WAITS, "The policy makes at most " + rules.mostADay() + " a day, and made them.");
+                    m.item(),
+                    Did.WAITS,
+                    "The policy makes at most " + rules.mostADay() + " a day, and made as many today.");
         }
         made++;
         String name = named(m, account == null ? titled(called) : called);
@@ -150,7 +152,9 @@ public final class Openings {
         }
         if (made >= rules.mostADay()) {
             return OpeningResult.none(
-                    m.item(), Did.WAITS, "The policy makes at most " + rules.mostADay() + " a day, and made them.");
+                    m.item(),
+                    Did.WAITS,
+                    "The policy makes at most " + rules.mostADay() + " a day, and made as many today.");
         }
         made++;
         return new OpeningResult(

@@ -15,6 +15,8 @@ import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.UUID;
@@ -32,6 +34,9 @@ import tools.jackson.databind.json.JsonMapper;
 class ExportCalls {
     private static final int PAGE = 500;
     private static final int AT_ONCE = 3;
+    /** Who reads so slowly goes on with another request, and keeps nobody else waiting meanwhile. */
+    private static final Duration LONGEST = Duration.ofMinutes(30);
+
     private final ActivityExport export;
     private final JsonMapper json;
     private final Clock clock;
@@ -75,6 +80,7 @@ class ExportCalls {
             response.setHeader("Content-Disposition", "attachment; filename=activities.ndjson");
             OutputStream out = new BufferedOutputStream(response.getOutputStream(), 1 << 16);
             line(out, new BeginLine("begin", String.valueOf(cursor), clock.instant()));
+            Instant latest = clock.instant().plus(LONGEST);
             long activities = 0;
             ActivityExport.Page page =
                     export.page(me.viewer(), since, after == null ? ActivityExport.FIRST : after, PAGE, text);
@@ -82,6 +88,11 @@ class ExportCalls {
                 for (Exported e : page.activities()) {
                     line(out, line(e, text));
                     activities++;
+                }
+                if (clock.instant().isAfter(latest)) {
+                    // without its last line, so that nobody takes it for whole
+                    out.flush();
+                    return;
                 }
                 page = export.page(me.viewer(), since, page.last(), PAGE, text);
             }

@@ -48,7 +48,7 @@ public class MeetingResults {
         @Insert("""
                 INSERT INTO meeting_result (item, owners, name, by_name)
                 SELECT a.item, a.mine || a.elsewhere, #{name}, #{by} FROM activity a WHERE a.id = #{id} AND a.face = 0
-                    AND coalesce(""" + SAID + ", '') <> #{name}")
+                    AND #{name} IS DISTINCT FROM """ + SAID)
         int say(@Param("id") UUID activity, @Param("name") String name, @Param("by") String by);
 
         @Select("""

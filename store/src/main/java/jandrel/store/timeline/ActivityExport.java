@@ -46,8 +46,11 @@ public class ActivityExport {
         @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
         long cursor();
 
-        /** Whether a row x was written since; frozen ones have no age. */
-        String SINCE = "(#{since} = 0 OR age(x.xmin) BETWEEN 0 AND #{now} - #{since} + 1)";
+        /**
+         * Whether a row x was written by that transaction or a later one. Rows know the lower half of its number alone; one that is older
+         * than two billion transactions looks new, and comes once more.
+         */
+        String SINCE = "(#{since} = 0 OR ((x.xmin::text::bigint - #{since}) & 4294967295) < 2147483648)";
 
         @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + TimelineMapper.COLUMNS + """
                 , NULL AS evidence FROM (SELECT x.* FROM activity x WHERE x.id > #{after} AND
@@ -56,26 +59,17 @@ public class ActivityExport {
         List<TimelineMapper.ActivityRow> page(
                 @Param("after") UUID after,
                 @Param("since") long since,
-                @Param("now") long now,
                 @Param("viewer") UUID[] viewer,
                 @Param("most") int most);
 
         /** The last id that a page looks at, whether the viewer gets it or not. */
         @Select("SELECT id FROM (SELECT x.id FROM activity x WHERE x.id > #{after} AND " + SINCE
                 + " ORDER BY x.id LIMIT #{most}) a ORDER BY id DESC LIMIT 1")
-        java.util.Optional<UUID> last(
-                @Param("after") UUID after,
-                @Param("since") long since,
-                @Param("now") long now,
-                @Param("most") int most);
+        java.util.Optional<UUID> last(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
 
         @Select("SELECT x.id FROM activity_gone x WHERE x.id > #{after} AND " + SINCE
                 + " AND NOT EXISTS (SELECT FROM activity a WHERE a.id = x.id) ORDER BY x.id LIMIT #{most}")
-        List<UUID> gone(
-                @Param("after") UUID after,
-                @Param("since") long since,
-                @Param("now") long now,
-                @Param("most") int most);
+        List<UUID> gone(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
 
         record LinkOf(UUID activity, String kind, UUID record, String name, String evidence, boolean blind) {}
 
@@ -114,13 +108,12 @@ public class ActivityExport {
      */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public Page page(Viewer viewer, long since, UUID after, int most, boolean withText) {
-        long now = mapper.cursor();
-        UUID last = mapper.last(after, since, now, most).orElse(null);
+        UUID last = mapper.last(after, since, most).orElse(null);
         if (last == null) {
             return new Page(List.of(), null);
         }
         UUID[] who = Timelines.ids(viewer);
-        List<Entry> entries = timelines.entries(mapper.page(after, since, now, who, most), viewer);
+        List<Entry> entries = timelines.entries(mapper.page(after, since, who, most), viewer);
         UUID[] full = entries.stream()
                 .filter(e -> e.visibility() == Visibility.FULL)
                 .map(Entry::id)
@@ -150,6 +143,6 @@ public class ActivityExport {
     /** The next of those that stood on timelines and do no more, by id. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<UUID> gone(long since, UUID after, int most) {
-        return mapper.gone(after, since, mapper.cursor(), most);
+        return mapper.gone(after, since, most);
     }
 }

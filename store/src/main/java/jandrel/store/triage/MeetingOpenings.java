@@ -111,9 +111,9 @@ public class MeetingOpenings {
         List<Looked> batch = pending(policy, now);
         List<Looked> acting = new ArrayList<>();
         for (Looked looked : batch) {
-            if (looked.result().did() == Did.NOTHING) {
+            if (looked.result().did() == Did.NOTHING || looked.result().did() == Did.WAITS) {
                 rows.note(looked, policy.id(), null, null);
-            } else if (looked.result().did() != Did.WAITS) {
+            } else {
                 acting.add(looked);
             }
         }

@@ -3,7 +3,6 @@ package jandrel.store.triage;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.opening.OpeningMeeting;
 import jandrel.core.opening.OpeningResult;
-import jandrel.core.opening.OpeningResult.Did;
 import jandrel.core.opening.Openings;
 import jandrel.core.policy.Opening;
 import jandrel.core.visibility.Viewer;
@@ -15,6 +14,7 @@ import jandrel.store.timeline.Timelines;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -52,7 +52,7 @@ public class OpeningRows {
     /**
      * What a meeting did.
      *
-     * @param did {@code opened}, {@code joined}, {@code leads}, {@code nothing} or {@code undone}
+     * @param did {@code opened}, {@code joined}, {@code leads}, {@code nothing}, {@code waits} or {@code undone}
      */
     public record Done(
             UUID item,
@@ -106,7 +106,8 @@ public class OpeningRows {
         /** Those that did nothing yet, or whose decision or policy has changed since they were looked at. */
         @Select(HEAD + "true" + BODY + """
                 LEFT JOIN meeting_opening m ON m.item = s.item
-                WHERE m.item IS NULL OR (m.did = 'nothing' AND m.seen <> md5(s.trail || #{stamp}))
+                WHERE m.item IS NULL OR (m.did IN ('nothing', 'waits') AND m.seen <> md5(s.trail || #{stamp}))
+                    OR (m.did = 'waits' AND m.at < #{day})
                 ORDER BY s.at, s.item LIMIT #{most}
                 """)
         // asked twice in one transaction, before and after the rules are its alone: nothing of before may be answered
@@ -116,6 +117,7 @@ public class OpeningRows {
                 @Param("from") Instant from,
                 @Param("until") Instant until,
                 @Param("stamp") String stamp,
+                @Param("day") Instant day,
                 @Param("most") int most);
 
         @Select(HEAD + DecisionMapper.READS + BODY + """
@@ -227,7 +229,8 @@ public class OpeningRows {
     @Transactional(readOnly = true)
     public List<Looked> pending(
             UUID policy, int version, Opening rules, List<UUID> people, Instant from, Instant until, Instant day) {
-        List<Mapped.Row> rows = mapper.pending(people.toArray(UUID[]::new), from, until, policy + ":" + version, BATCH);
+        List<Mapped.Row> rows =
+                mapper.pending(people.toArray(UUID[]::new), from, until, policy + ":" + version, day, BATCH);
         return looked(new Openings(rules, mapper.made(policy, day)), rows);
     }
 
@@ -239,10 +242,13 @@ public class OpeningRows {
         UUID[] whose = people.toArray(UUID[]::new);
         List<Mapped.Row> page =
                 mapper.all(whose, from, until, "", Timelines.ids(viewer), Instant.EPOCH, new UUID(0, 0), BATCH);
+        Set<UUID> seen = new HashSet<>();
         while (!page.isEmpty()) {
-            all.addAll(looked(run, page));
+            // another copy of the same may begin later
+            all.addAll(looked(run, page.stream().filter(r -> seen.add(r.item())).toList()));
             Mapped.Row last = page.get(page.size() - 1);
-            page = mapper.all(whose, from, until, "", Timelines.ids(viewer), last.at(), last.item(), BATCH);
+            // each page begins where the one before ended, and does not look at what came before
+            page = mapper.all(whose, last.at(), until, "", Timelines.ids(viewer), last.at(), last.item(), BATCH);
         }
         return all;
     }
@@ -296,20 +302,18 @@ public class OpeningRows {
     }
 
     /**
-     * What it did; nothing is written of what waits.
+     * What it did.
      *
      * @param deed what undoes it; null where it did nothing
      */
     public void note(Looked looked, UUID policy, @Nullable UUID opportunity, @Nullable UUID deed) {
-        if (looked.result().did() != Did.WAITS) {
-            mapper.note(
-                    looked.result(),
-                    policy,
-                    looked.result().did().name().toLowerCase(Locale.ROOT),
-                    opportunity,
-                    deed,
-                    looked.seen());
-        }
+        mapper.note(
+                looked.result(),
+                policy,
+                looked.result().did().name().toLowerCase(Locale.ROOT),
+                opportunity,
+                deed,
+                looked.seen());
     }
 
     /** What a deed opened was taken back: its meetings, and those that joined it, open nothing again, nor do others of these accounts. */

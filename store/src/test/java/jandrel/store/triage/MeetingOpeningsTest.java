@@ -34,35 +34,39 @@ import org.junit.jupiter.api.Test;
 
 /** Opportunities that meetings open and join, in the database. */
 class MeetingOpeningsTest {
-    private static final Policy OPENS = new Policy(
-            Policy.FIRST,
-            1,
-            "Everyone",
-            Policy.first().audience(),
-            Policy.first().scope(),
-            Policy.first().handling(),
-            Policy.first().ties(),
-            Policy.first().sharing(),
-            Policy.first().rhythm(),
-            Set.of(),
-            Policy.first().keeping(),
-            Policy.first().creation(),
-            Policy.first().books(),
-            new Opening(
-                    Does.OPEN,
-                    List.of(),
-                    List.of(),
-                    List.of(),
-                    Set.of(MeetingItem.Sort.MEETING),
-                    "talking",
-                    "fair",
-                    Opening.Owner.ORGANISER,
-                    "{account}",
-                    true,
-                    true,
-                    true,
-                    30,
-                    10_000));
+    private static Policy opening(int mostADay) {
+        return new Policy(
+                Policy.FIRST,
+                1,
+                "Everyone",
+                Policy.first().audience(),
+                Policy.first().scope(),
+                Policy.first().handling(),
+                Policy.first().ties(),
+                Policy.first().sharing(),
+                Policy.first().rhythm(),
+                Set.of(),
+                Policy.first().keeping(),
+                Policy.first().creation(),
+                Policy.first().books(),
+                new Opening(
+                        Does.OPEN,
+                        List.of(),
+                        List.of(),
+                        List.of(),
+                        Set.of(MeetingItem.Sort.MEETING),
+                        "talking",
+                        "fair",
+                        Opening.Owner.ORGANISER,
+                        "{account}",
+                        true,
+                        true,
+                        true,
+                        30,
+                        mostADay));
+    }
+
+    private static final Policy OPENS = opening(10_000);
     /** Accounts that two nodes meet at once, each in a race of its own: -Djandrel.tries= */
     private static final int TRIES = Integer.getInteger("jandrel.tries", 100);
 
@@ -223,6 +227,35 @@ class MeetingOpeningsTest {
         assertThat(one.count("SELECT count(*) FROM opportunity")).isZero();
         assertThat(one.text("SELECT why FROM meeting_opening WHERE did = 'nothing'"))
                 .contains("taken back");
+    }
+
+    @Test
+    void aFloodOfInvitationsKeepsNobodyElseWaiting() throws Exception {
+        Policy few = opening(1);
+        Instant now = Instant.now();
+        scene.account("port", "port.example");
+        one.run(
+                "INSERT INTO opportunity (id, key, name, account, state) SELECT gen_random_uuid(), 'buoys', 'B', id, 'OPEN' FROM account");
+        List<FetchedItem> flood = new ArrayList<>();
+        for (int i = 0; i < OpeningRows.BATCH + 20; i++) {
+            flood.add(meeting("f" + i, now.plusSeconds(i), "p0@corvane.example", "x@flood" + i + ".example"));
+        }
+        take(scene.calendar(0), flood);
+        take(
+                scene.calendar(1),
+                List.of(meeting("m1", now.plusSeconds(9_000), "p1@corvane.example", "ida@port.example")));
+        MeetingOpenings openings = one.get(MeetingOpenings.class);
+        for (int i = 0; i < 3; i++) {
+            openings.next(few, now, made -> UUID.randomUUID());
+        }
+        assertThat(one.count("SELECT count(*) FROM meeting_opening WHERE did = 'opened'"))
+                .isEqualTo(1);
+        assertThat(one.count("SELECT count(*) FROM meeting_opening WHERE did = 'joined'"))
+                .isEqualTo(1);
+        // the next day another one
+        openings.next(few, now.plus(Duration.ofDays(1)), made -> UUID.randomUUID());
+        assertThat(one.count("SELECT count(*) FROM meeting_opening WHERE did = 'opened'"))
+                .isEqualTo(2);
     }
 
     @Test
