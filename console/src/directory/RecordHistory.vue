@@ -22,7 +22,7 @@ function worth(c: { value: string; currency: string; period: string }): string {
     </h2>
     <p v-if="opener" class="opened">
       Opened by
-      <router-link v-if="opener.item" :to="{ path: `/timeline/${id}`, query: { activity: opener.item } }">{{
+      <router-link v-if="opener.item" :to="{ path: `/timeline/${id}`, query: { open: opener.item } }">{{
         opener.title || 'a meeting'
       }}</router-link><template v-else>a meeting that you may not read</template>, as the policy “{{
         opener.policy

@@ -52,20 +52,15 @@ public class ActivityExport {
          */
         String SINCE = "(#{since} = 0 OR ((x.xmin::text::bigint - #{since}) & 4294967295) < 2147483648)";
 
-        @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + TimelineMapper.COLUMNS + """
-                , NULL AS evidence FROM (SELECT x.* FROM activity x WHERE x.id > #{after} AND
-                """ + SINCE
-                + " ORDER BY x.id LIMIT #{most}) a WHERE " + TimelineMapper.FACE + " ORDER BY a.id")
-        List<TimelineMapper.ActivityRow> page(
-                @Param("after") UUID after,
-                @Param("since") long since,
-                @Param("viewer") UUID[] viewer,
-                @Param("most") int most);
+        /** Of activities, not of their faces: which of those a viewer gets is asked next. */
+        @Select("SELECT x.id FROM activity x WHERE x.face = 0 AND x.id > #{after} AND " + SINCE
+                + " ORDER BY x.id LIMIT #{most}")
+        List<UUID> next(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
 
-        /** The last id that a page looks at, whether the viewer gets it or not. */
-        @Select("SELECT id FROM (SELECT x.id FROM activity x WHERE x.id > #{after} AND " + SINCE
-                + " ORDER BY x.id LIMIT #{most}) a ORDER BY id DESC LIMIT 1")
-        java.util.Optional<UUID> last(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
+        @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + TimelineMapper.COLUMNS
+                + ", NULL AS evidence FROM activity a WHERE a.id = ANY(#{ids}) AND " + TimelineMapper.FACE
+                + " ORDER BY a.id")
+        List<TimelineMapper.ActivityRow> some(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
 
         @Select("SELECT x.id FROM activity_gone x WHERE x.id > #{after} AND " + SINCE
                 + " AND NOT EXISTS (SELECT FROM activity a WHERE a.id = x.id) ORDER BY x.id LIMIT #{most}")
@@ -108,12 +103,12 @@ public class ActivityExport {
      */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public Page page(Viewer viewer, long since, UUID after, int most, boolean withText) {
-        UUID last = mapper.last(after, since, most).orElse(null);
-        if (last == null) {
+        List<UUID> ids = mapper.next(after, since, most);
+        if (ids.isEmpty()) {
             return new Page(List.of(), null);
         }
         UUID[] who = Timelines.ids(viewer);
-        List<Entry> entries = timelines.entries(mapper.page(after, since, who, most), viewer);
+        List<Entry> entries = timelines.entries(mapper.some(ids.toArray(UUID[]::new), who), viewer);
         UUID[] full = entries.stream()
                 .filter(e -> e.visibility() == Visibility.FULL)
                 .map(Entry::id)
@@ -137,7 +132,7 @@ public class ActivityExport {
                                         .toList(),
                                 texts.getOrDefault(e.id(), "")))
                         .toList(),
-                last);
+                ids.get(ids.size() - 1));
     }
 
     /** The next of those that stood on timelines and do no more, by id. */
