@@ -3,9 +3,9 @@ import { mdiArrowDown, mdiArrowUp, mdiClose } from '@mdi/js'
 import { reactive, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useStages } from '../directory/queries'
-import { useChangeResults, useResults } from '../meetings/queries'
+import { useResults } from '../timeline/queries'
 import { words } from '../policy/rules'
-import { useChangeStages } from './queries'
+import { useChangeResults, useChangeStages } from './queries'
 
 /** The company's own stages and channels, in its order. */
 const open = defineModel<boolean>({ required: true })

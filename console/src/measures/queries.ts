@@ -74,3 +74,11 @@ export function useChangeStages() {
     onSuccess: () => askAgain('stages', 'measures'),
   })
 }
+
+export function useChangeResults() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: (body: Schemas['ResultList']) => answered(api.PUT('/api/results', { body })),
+    onSuccess: () => askAgain('results', 'measures'),
+  })
+}

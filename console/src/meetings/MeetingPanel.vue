@@ -4,10 +4,10 @@ import DecisionTrail from '../kernel/DecisionTrail.vue'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { tell, tellRefused } from '../kernel/snackbar'
-import { useActivity } from '../timeline/queries'
+import { useActivity, useResults } from '../timeline/queries'
 import GuestList from './GuestList.vue'
 import MeetingForm from './MeetingForm.vue'
-import { useBringBack, useMeeting, useResults, useSayResult, useTell } from './queries'
+import { useBringBack, useMeeting, useSayResult, useTell } from './queries'
 
 /** One meeting: how it stands, how it came to be where it is, and what can be done about it. */
 const props = defineProps<{ id: string }>()

@@ -140,22 +140,6 @@ export function useTell() {
   })
 }
 
-/** The company's own results of meetings. */
-export function useResults() {
-  return useQuery({
-    key: ['results'],
-    query: ({ signal }) => answered(api.GET('/api/results', { signal })),
-  })
-}
-
-export function useChangeResults() {
-  const askAgain = useAskAgain()
-  return useMutation({
-    mutation: (body: Schemas['ResultList']) => answered(api.PUT('/api/results', { body })),
-    onSuccess: () => askAgain('results', 'measures'),
-  })
-}
-
 export function useSayResult() {
   const shown = useShown()
   return useMutation({

@@ -230,3 +230,11 @@ export function useOpening(item: MaybeRefOrGetter<string>) {
       answered(api.GET('/api/items/{item}/opening', { params: { path: { item: toValue(item) } }, signal })),
   })
 }
+
+/** The company's own results of meetings. */
+export function useResults() {
+  return useQuery({
+    key: ['results'],
+    query: ({ signal }) => answered(api.GET('/api/results', { signal })),
+  })
+}

@@ -319,37 +319,50 @@ final class Meeting {
         }
     }
 
+    /** What somebody says of a meeting once it has begun. */
+    abstract static class Said extends OfOne {
+        abstract String what();
+
+        abstract Object said();
+
+        @Override
+        public Integer call() {
+            main().http().tell("PUT", "/api/meetings/" + item + "/" + what(), said());
+            return 0;
+        }
+    }
+
     @Command(name = "went", description = "Says how a meeting went: held or missed; “as-planned” undoes that.")
-    static final class Went extends OfOne {
+    static final class Went extends Said {
         @Parameters(index = "1", paramLabel = "HOW", description = "held, missed or as-planned")
         private String how = "";
 
         @Override
-        public Integer call() {
-            main().http()
-                    .tell(
-                            "PUT",
-                            "/api/meetings/" + item + "/outcome",
-                            new MeetingOutcome(how.equals("as-planned") ? "" : how));
-            return 0;
+        String what() {
+            return "outcome";
+        }
+
+        @Override
+        MeetingOutcome said() {
+            return new MeetingOutcome(how.equals("as-planned") ? "" : how);
         }
     }
 
     @Command(
             name = "result",
             description = "Says what came of a meeting, as the company calls it; “none” takes back what was said.")
-    static final class Result extends OfOne {
+    static final class Result extends Said {
         @Parameters(index = "1", paramLabel = "RESULT", description = "One of those that “jandrel results” lists.")
         private String result = "";
 
         @Override
-        public Integer call() {
-            main().http()
-                    .tell(
-                            "PUT",
-                            "/api/meetings/" + item + "/result",
-                            new MeetingResult(result.equals("none") ? "" : result));
-            return 0;
+        String what() {
+            return "result";
+        }
+
+        @Override
+        MeetingResult said() {
+            return new MeetingResult(result.equals("none") ? "" : result);
         }
     }
 

@@ -82,9 +82,19 @@ final class OpeningOptions {
 
     @Nullable
     OpeningRules over(@Nullable OpeningRules now) {
-        OpeningRules is = now == null ? SAFE : now;
-        OpeningRules rules = new OpeningRules(
-                does.isEmpty() ? is.does() : does,
+        OpeningRules rules = rules(now == null ? SAFE : now, "nothing");
+        return now == null && rules.equals(SAFE) ? null : rules;
+    }
+
+    /** What would be if it were switched on. */
+    OpeningRules tried(@Nullable OpeningRules now) {
+        return rules(now == null ? SAFE : now, "open");
+    }
+
+    private OpeningRules rules(OpeningRules is, String otherwise) {
+        String does = this.does.isEmpty() ? is.does() : this.does;
+        return new OpeningRules(
+                does.equals("nothing") ? otherwise : does,
                 conditions == null
                         ? is.conditions()
                         : conditions.stream()
@@ -103,29 +113,5 @@ final class OpeningOptions {
                 PolicyOptions.onOff(leads, is.makesLeads()),
                 backDays < 0 ? is.backDays() : backDays,
                 mostADay < 0 ? is.mostADay() : mostADay);
-        return now == null && rules.equals(SAFE) ? null : rules;
-    }
-
-    /** As they would be on the whole, where nothing is switched on yet. */
-    OpeningRules tried(@Nullable OpeningRules now) {
-        OpeningRules over = over(now);
-        OpeningRules rules = over == null ? SAFE : over;
-        return rules.does().equals("nothing")
-                ? new OpeningRules(
-                        "open",
-                        rules.conditions(),
-                        rules.words(),
-                        rules.calendars(),
-                        rules.kinds(),
-                        rules.stage(),
-                        rules.channel(),
-                        rules.owner(),
-                        rules.name(),
-                        rules.makesAccounts(),
-                        rules.makesContacts(),
-                        rules.makesLeads(),
-                        rules.backDays(),
-                        rules.mostADay())
-                : rules;
     }
 }

@@ -90,9 +90,7 @@ public final class Providers {
 
     /** As mail comes from outside: through the server, which files it and tells whoever listens. */
     public void arrives(String address, String message) throws IOException {
-        try (Lmtp lmtp = new Lmtp(stand.port("LMTP"))) {
-            lmtp.deliver(address, message.getBytes(StandardCharsets.UTF_8));
-        }
+        Lmtp.deliver(stand.port("LMTP"), address, message.getBytes(StandardCharsets.UTF_8));
     }
 
     /**

@@ -97,6 +97,11 @@ public final class DomainName {
                 : this;
     }
 
+    /** What somebody registered of a domain, as {@link #registrable()}; the text itself where it is no domain's name. */
+    public static String registered(String domain) {
+        return parse(domain).map(d -> d.registrable().toString()).orElse(domain);
+    }
+
     /** The look-up keys this name is covered by: itself and each parent of two labels or more, each with a leading {@code @}. */
     public List<String> keys() {
         List<String> keys = new ArrayList<>(3);

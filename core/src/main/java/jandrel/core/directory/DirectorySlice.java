@@ -93,6 +93,19 @@ public final class DirectorySlice {
         return leads.getOrDefault(address.toString(), List.of());
     }
 
+    /** The address by which a contact or a lead is known: itself, without its detail, or as its provider reads it. */
+    public Optional<EmailAddress> recorded(EmailAddress address) {
+        return isRecorded(address)
+                ? Optional.of(address)
+                : address.withoutDetail()
+                        .filter(this::isRecorded)
+                        .or(() -> otherForm(address).filter(this::isRecorded));
+    }
+
+    private boolean isRecorded(EmailAddress address) {
+        return !contacts(address).isEmpty() || !leads(address).isEmpty();
+    }
+
     /** The records that somebody tied the item to, for copies that this person brings. */
     public List<Pin> pins(String identity, UUID person) {
         List<Pin> all = pins.getOrDefault(identity, List.of());

@@ -74,9 +74,7 @@ public final class ContactFigures {
         int hidden = 0;
         for (Exchanged one : all) {
             String team = teams.of(one.owner(), one.at());
-            if (!span.has(one.at())
-                    || !whose.test(one.owner())
-                    || !only.has(one.owner(), team, only.channel() == null ? "" : only.channel())) {
+            if (!span.has(one.at()) || !whose.test(one.owner()) || !only.has(one.owner(), team)) {
                 continue;
             }
             if (one.what() == null) {

@@ -23,17 +23,6 @@ public record MetAccount(
         @Nullable Standing standing,
         @Nullable UUID owner,
         String result) {
-    /** One of which nobody said what came of it. */
-    public MetAccount(
-            UUID meeting,
-            UUID account,
-            Set<UUID> opportunities,
-            Instant begins,
-            @Nullable Standing standing,
-            @Nullable UUID owner) {
-        this(meeting, account, opportunities, begins, standing, owner, "");
-    }
-
     static final Comparator<MetAccount> IN_ORDER =
             Comparator.comparing(MetAccount::begins).thenComparing(MetAccount::meeting);
 

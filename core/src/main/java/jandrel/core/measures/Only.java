@@ -15,6 +15,11 @@ public record Only(
         @Nullable String channel) {
     public static final Only ALL = new Only(null, null, null);
 
+    /** Of what has no channel, so that none is asked for. */
+    boolean has(@Nullable UUID itsOwner, String itsTeam) {
+        return has(itsOwner, itsTeam, channel == null ? "" : channel);
+    }
+
     boolean has(@Nullable UUID itsOwner, String itsTeam, String itsChannel) {
         return (owner == null || owner.equals(itsOwner))
                 && (team == null || team.equals(itsTeam))

@@ -8,13 +8,15 @@ import jandrel.core.directory.DirectorySlice;
 import jandrel.core.directory.Insider;
 import jandrel.core.item.MeetingItem;
 import jandrel.core.item.Party;
+import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -26,7 +28,7 @@ import org.jspecify.annotations.Nullable;
  * @param kept whether somebody keeps it to themselves, so that nothing may be made of it that others see
  * @param forAll whether everybody may read its title
  * @param linked the open opportunity that it is linked to
- * @param ours in the order in which they are on it, without those who stay away
+ * @param ours in the order in which they are on it, without those who declined; {@code guests} likewise
  * @param organiser the one of ours who invited; null where somebody else did
  * @param accepted whether one of ours invited or said yes
  */
@@ -52,6 +54,8 @@ public record OpeningMeeting(
     /**
      * Somebody from outside.
      *
+     * @param contact who they are, where one contact alone has the address
+     * @param recorded whether the address is a contact's or a lead's
      * @param key of the account that they stand for: its id, or the domain of one that is not on record; empty for none
      * @param domain the registered one
      * @param invited whether they did
@@ -60,14 +64,14 @@ public record OpeningMeeting(
             EmailAddress address,
             String name,
             @Nullable UUID contact,
-            boolean lead,
+            boolean recorded,
             @Nullable Account account,
             String key,
             String domain,
             boolean freeMail,
             boolean invited) {
         boolean isStranger() {
-            return contact == null && !lead;
+            return !recorded;
         }
     }
 
@@ -86,7 +90,7 @@ public record OpeningMeeting(
         for (Party party : facts.parties()) {
             boolean invites = party.part() == Party.Part.ORGANISER;
             asked |= invites;
-            if (!party.isPerson()) {
+            if (!party.isPerson() || party.part().staysAway()) {
                 continue;
             }
             Optional<Insider> insider = slice.insider(party.address());
@@ -95,7 +99,7 @@ public record OpeningMeeting(
                         party.address(),
                         guest(party, slice, facts),
                         (a, b) -> a.name().isEmpty() || b.invited() ? b : a);
-            } else if (!party.part().staysAway() && insider.isPresent()) {
+            } else if (insider.isPresent()) {
                 if (!ours.contains(insider.get().id())) {
                     ours.add(insider.get().id());
                 }
@@ -125,30 +129,18 @@ public record OpeningMeeting(
     }
 
     private static Guest guest(Party party, DirectorySlice slice, MeetingItem facts) {
-        EmailAddress address = known(party.address(), slice);
-        Contact contact = slice.contacts(address).stream()
-                .min(Comparator.comparing(Contact::key))
-                .orElse(null);
+        EmailAddress address = slice.recorded(party.address()).orElse(party.address());
+        List<Contact> contacts = slice.contacts(address);
         boolean free = slice.isFreeMail(address);
-        String domain = DomainName.parse(address.domain())
-                .map(d -> d.registrable().toString())
-                .orElse(address.domain());
-        Account account = contact == null
-                ? free
-                        ? null
-                        : slice.accountByDomain(address)
-                                .map(DirectorySlice.DomainHit::account)
-                                .orElse(null)
-                : contact.stayOn(facts.at().atOffset(ZoneOffset.UTC).toLocalDate())
-                        .map(Contact.Stay::account)
-                        .orElse(contact.account());
-        boolean lead = contact == null && !slice.leads(address).isEmpty();
-        String key = account != null ? account.id().toString() : free || contact != null || lead ? "" : "@" + domain;
+        String domain = DomainName.registered(address.domain());
+        boolean recorded = slice.recorded(address).isPresent();
+        Account account = account(address, contacts, slice, facts);
+        String key = account != null ? account.id().toString() : recorded || free ? "" : "@" + domain;
         return new Guest(
                 address,
                 party.name(),
-                contact == null ? null : contact.id(),
-                lead,
+                contacts.size() == 1 ? contacts.get(0).id() : null,
+                recorded,
                 account,
                 key,
                 domain,
@@ -156,14 +148,20 @@ public record OpeningMeeting(
                 party.part() == Party.Part.ORGANISER);
     }
 
-    /** As the directory writes it. */
-    private static EmailAddress known(EmailAddress address, DirectorySlice slice) {
-        if (!slice.contacts(address).isEmpty() || !slice.leads(address).isEmpty()) {
-            return address;
+    /** Their contacts', else their domain's; where several share the address and are not at one account, who it was cannot be told. */
+    private static @Nullable Account account(
+            EmailAddress address, List<Contact> contacts, DirectorySlice slice, MeetingItem facts) {
+        if (contacts.isEmpty()) {
+            return slice.isFreeMail(address)
+                    ? null
+                    : slice.accountByDomain(address)
+                            .map(DirectorySlice.DomainHit::account)
+                            .orElse(null);
         }
-        return address.withoutDetail()
-                .filter(a -> !slice.contacts(a).isEmpty() || !slice.leads(a).isEmpty())
-                .or(() -> slice.otherForm(address))
-                .orElse(address);
+        LocalDate day = facts.at().atOffset(ZoneOffset.UTC).toLocalDate();
+        Set<@Nullable Account> theirs = new HashSet<>();
+        contacts.forEach(
+                c -> theirs.add(c.stayOn(day).map(Contact.Stay::account).orElse(c.account())));
+        return theirs.size() == 1 ? theirs.iterator().next() : null;
     }
 }

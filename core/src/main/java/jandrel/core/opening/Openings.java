@@ -199,7 +199,7 @@ public final class Openings {
             return "It is cancelled.";
         }
         if (m.guests().isEmpty()) {
-            return "Nobody from outside is on it.";
+            return "Nobody from outside takes part.";
         }
         if (!rules.kinds().contains(m.facts().sort())) {
             return "It is a " + m.facts().sort().word() + ".";

@@ -39,7 +39,9 @@ public record Met(EmailAddress address, String domain, String name, Way way, Str
         Map<EmailAddress, Met> met = new LinkedHashMap<>(2);
         boolean ours = oursWrote(item, slice);
         for (Party party : item.parties()) {
-            if (party.isPerson() && !slice.isInside(party.address()) && !isKnown(party.address(), slice)) {
+            if (party.isPerson()
+                    && !slice.isInside(party.address())
+                    && slice.recorded(party.address()).isEmpty()) {
                 met.merge(party.address(), met(item, party, ours), Met::better);
             }
         }
@@ -55,12 +57,9 @@ public record Met(EmailAddress address, String domain, String name, Way way, Str
 
     private static Met met(Item item, Party party, boolean ours) {
         Way way = way(item, party, ours);
-        String domain = DomainName.parse(party.address().domain())
-                .map(d -> d.registrable().toString())
-                .orElse(party.address().domain());
         return new Met(
                 party.address(),
-                domain,
+                DomainName.registered(party.address().domain()),
                 party.name(),
                 way,
                 way == Way.IN ? answered(item) : "",
@@ -87,15 +86,5 @@ public record Met(EmailAddress address, String domain, String name, Way way, Str
         String name = a.name().isEmpty() ? b.name() : a.name();
         Met nearer = a.way().compareTo(b.way()) <= 0 ? a : b;
         return new Met(a.address(), a.domain(), name, nearer.way(), nearer.answers(), a.blind() && b.blind());
-    }
-
-    private static boolean isKnown(EmailAddress address, DirectorySlice slice) {
-        return isRecorded(address, slice)
-                || address.withoutDetail().filter(a -> isRecorded(a, slice)).isPresent()
-                || slice.otherForm(address).filter(a -> isRecorded(a, slice)).isPresent();
-    }
-
-    private static boolean isRecorded(EmailAddress address, DirectorySlice slice) {
-        return !slice.contacts(address).isEmpty() || !slice.leads(address).isEmpty();
     }
 }

@@ -46,7 +46,7 @@ class SellingFiguresTest {
 
     private UUID met(UUID account, String day, @Nullable Standing standing, UUID... opportunities) {
         UUID id = new UUID(9, meetings.size() + 1L);
-        meetings.add(new MetAccount(id, account, Set.of(opportunities), at(day), standing, MAREN));
+        meetings.add(new MetAccount(id, account, Set.of(opportunities), at(day), standing, MAREN, ""));
         return id;
     }
 
@@ -289,7 +289,7 @@ class SellingFiguresTest {
     @Test
     void othersAreOnlyWhatOnesOwnAreToldBy() {
         met(SKARVIK, "2026-02-01", HELD);
-        meetings.add(new MetAccount(new UUID(9, 99), LUNDBY, Set.of(), at("2026-02-02"), HELD, TOBIAS));
+        meetings.add(new MetAccount(new UUID(9, 99), LUNDBY, Set.of(), at("2026-02-02"), HELD, TOBIAS, ""));
         SellingFigures own = new SellingFigures(meetings, deals, teams, TOBIAS::equals);
         assertThat(own.firstMeetings(HALF, By.OWNER, only).lines())
                 .extracting(Line::key)

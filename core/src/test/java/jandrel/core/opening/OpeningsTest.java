@@ -252,6 +252,21 @@ class OpeningsTest {
     }
 
     @Test
+    void anAddressThatContactsOfTwoAccountsShareStandsForNeither() {
+        DirectorySlice slice = directory()
+                .contact("desk@port.example", new Contact(new UUID(4, 3), "a", "Desk A", PORT, null, List.of(), NOON))
+                .contact("desk@port.example", new Contact(new UUID(4, 4), "b", "Desk B", QUAY, null, List.of(), NOON))
+                .build();
+        OpeningResult shared = only(rules(Does.OPEN), slice, "desk@port.example");
+        assertThat(shared.did()).isEqualTo(Did.NOTHING);
+        // nor are they made a contact once more
+        OpeningResult beside = only(rules(Does.OPEN), slice, "desk@port.example", "ida@port.example");
+        assertThat(beside.account()).isEqualTo("Port Line");
+        assertThat(beside.newContacts()).isEmpty();
+        assertThat(beside.takingPart()).containsExactly(new UUID(4, 1));
+    }
+
+    @Test
     void publicMailMakesLeadsAndNoAccount() {
         DirectorySlice slice = directory().build();
         OpeningResult r = only(rules(Does.OPEN), slice, "max@free.example", "lead@free.example");
@@ -260,6 +275,11 @@ class OpeningsTest {
         assertThat(only(rules(Does.OPEN), slice, "lead@free.example").why()).contains("belongs to an account");
         assertThat(only(rules(Does.OPEN), slice, "loose@else.example").did()).isEqualTo(Did.NOTHING);
         assertThat(only(rules(Does.OPEN), slice).why()).contains("Nobody from outside");
+        Party[] declined = {party(Part.ORGANISER, "ina@corvane.example"), party(Part.DECLINED, "ida@port.example")};
+        assertThat(new Openings(rules(Does.OPEN), 0)
+                        .next(meeting(slice, null, item(1, NOON, "a", declined)), slice, NOTHING_KNOWN)
+                        .why())
+                .contains("Nobody from outside");
     }
 
     @Test

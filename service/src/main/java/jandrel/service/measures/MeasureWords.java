@@ -56,7 +56,8 @@ final class MeasureWords {
             case FIRST_MEETINGS -> "Without " + accounts + " whose first meetings you may not all read.";
             case AFTER_TWO_MEETINGS -> "Without " + deals + " whose meetings you may not all read.";
             case TO_WIN -> "The meetings of " + deals + " are not counted, as you may not read all of them.";
-            case LAST_TOUCH -> "Of " + accounts + " you may not read everything: who wrote last may be missing there.";
+            case LAST_TOUCH ->
+                "Of " + accounts + " you may not read everything: whether a reply is pending there is not counted.";
             case STAGES -> "";
             case CONTACT ->
                 "Without " + (hidden == 1 ? "1 message or meeting" : plain(hidden) + " messages and meetings")

@@ -6,7 +6,7 @@ import jandrel.api.MeetingApi.ResultList;
 import jandrel.core.timeline.ResultWords;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
-import jandrel.store.meetings.MeetingResults;
+import jandrel.store.timeline.MeetingResults;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;

@@ -32,66 +32,61 @@ class ByItself {
     private static final Duration MOST_PAUSE = Duration.ofMinutes(1);
 
     @Bean
-    RecurringTask<Void> makeRecords(
-            Policies policies,
-            Strangers strangers,
-            Settling settling,
-            Reopener reopener,
-            WakeUp nudges,
-            Settings settings,
-            Clock clock) {
-        Duration pause = settings.lookEvery().compareTo(MOST_PAUSE) < 0 ? settings.lookEvery() : MOST_PAUSE;
-        return Tasks.recurring("make records", FixedDelay.of(pause)).execute((instance, context) -> {
-            for (Policies.Kept kept : policies.all()) {
-                Policy policy = kept.policy();
-                // while something is yet to be decided, who is a stranger is not settled
-                if (!kept.enabled() || policy.creation().makes() == Creation.Makes.NOTHING || reopener.left() > 0) {
-                    continue;
-                }
-                List<Stranger> met = strangers.meeting(policy.id(), policy.creation(), clock.instant());
-                if (!met.isEmpty()) {
-                    try {
-                        settling.byItself(policy.name(), policy.creation().makes(), met);
-                        nudges.rulesChanged();
-                    } catch (ImportRejected misfit) {
-                        LOG.warn(
-                                "policy {}: nothing was made: {}",
-                                policy.id(),
-                                misfit.problems().get(0).reason());
-                    }
-                }
+    RecurringTask<Void> makeRecords(Each each, Strangers strangers, Settling settling, Clock clock) {
+        return each.policy("make records", policy -> {
+            if (policy.creation().makes() == Creation.Makes.NOTHING) {
+                return false;
             }
+            List<Stranger> met = strangers.meeting(policy.id(), policy.creation(), clock.instant());
+            if (!met.isEmpty()) {
+                settling.byItself(policy.name(), policy.creation().makes(), met);
+            }
+            return !met.isEmpty();
         });
     }
 
     @Bean
-    RecurringTask<Void> openByMeeting(
-            Policies policies,
-            MeetingOpenings openings,
-            Settling settling,
-            Reopener reopener,
-            WakeUp nudges,
-            Settings settings,
-            Clock clock) {
-        Duration pause = settings.lookEvery().compareTo(MOST_PAUSE) < 0 ? settings.lookEvery() : MOST_PAUSE;
-        return Tasks.recurring("open by meeting", FixedDelay.of(pause)).execute((instance, context) -> {
-            for (Policies.Kept kept : policies.all()) {
-                Policy policy = kept.policy();
-                // while something is yet to be decided, who is at which account is not settled
-                if (!kept.enabled() || policy.opening().does() == Opening.Does.NOTHING || reopener.left() > 0) {
-                    continue;
-                }
-                try {
-                    if (openings.next(policy, clock.instant(), made -> settling.opened(policy, made))) {
-                        nudges.rulesChanged();
+    RecurringTask<Void> openByMeeting(Each each, MeetingOpenings openings, Settling settling, Clock clock) {
+        return each.policy(
+                "open by meeting",
+                policy -> policy.opening().does() != Opening.Does.NOTHING
+                        && openings.next(policy, clock.instant(), made -> settling.opened(policy, made)));
+    }
+
+    @Bean
+    Each eachPolicy(Policies policies, Reopener reopener, WakeUp nudges, Settings settings) {
+        return new Each(policies, reopener, nudges, settings);
+    }
+
+    /** Something that is done again and again for each policy that is on. */
+    record Each(Policies policies, Reopener reopener, WakeUp nudges, Settings settings) {
+        private interface Work {
+            /** @return whether something was made, so that items are decided again */
+            boolean done(Policy policy) throws ImportRejected;
+        }
+
+        RecurringTask<Void> policy(String name, Work work) {
+            Duration pause = settings.lookEvery().compareTo(MOST_PAUSE) < 0 ? settings.lookEvery() : MOST_PAUSE;
+            return Tasks.recurring(name, FixedDelay.of(pause)).execute((instance, context) -> {
+                for (Policies.Kept kept : policies.all()) {
+                    // while something is yet to be decided, who is a stranger and who is at which account is not
+                    // settled
+                    if (!kept.enabled() || reopener.left() > 0) {
+                        continue;
                     }
-                } catch (ImportRejected misfit) {
-                    LOG.warn(
-                            "policy {}: nothing was opened: {}",
-                            policy.id(),
-                            misfit.problems().get(0).reason());
+                    try {
+                        if (work.done(kept.policy())) {
+                            nudges.rulesChanged();
+                        }
+                    } catch (ImportRejected misfit) {
+                        LOG.warn(
+                                "{}, policy {}: nothing was made: {}",
+                                name,
+                                kept.policy().id(),
+                                misfit.problems().get(0).reason());
+                    }
                 }
-            }
-        });
+            });
+        }
     }
 }

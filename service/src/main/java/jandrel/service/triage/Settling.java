@@ -164,7 +164,7 @@ class Settling {
         undo.accounts().addAll(made.accounts());
         undo.opportunities().addAll(made.opportunities());
         undo.notAgain().addAll(made.leadAddresses());
-        undo.parts().addAll(made.parts());
+        undo.parts().putAll(made.parts());
         undo.openNothing().addAll(made.forAccounts());
         String says = made.says() + ", as the policy “" + policy.name() + "” says";
         UUID deed = strangers.done(SERVICE, says, undo.text());
@@ -433,7 +433,9 @@ class Settling {
                 || !undo.opportunities().isEmpty()) {
             amending.remove(undo.contacts(), undo.leads(), undo.accounts(), undo.opportunities());
         }
-        undo.parts().forEach(p -> amending.leave(p.opportunity(), p.contacts()));
+        if (!undo.parts().isEmpty()) {
+            amending.leave(undo.parts());
+        }
         openings.undone(id, undo.openNothing());
         exclusions.remove(undo.exclusions(), me.login());
         strangers.unhide(undo.hidden());

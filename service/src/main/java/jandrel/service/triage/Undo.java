@@ -1,8 +1,9 @@
 package jandrel.service.triage;
 
-import jandrel.store.triage.MeetingOpenings;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.json.JsonMapper;
@@ -14,7 +15,7 @@ import tools.jackson.databind.json.JsonMapper;
  * @param contact who was given the addresses
  * @param notAgain whom the service is to make nothing of again, should it be taken back
  * @param before of a contact that became a part of {@code contact}
- * @param parts in opportunities, that contacts got
+ * @param parts contacts who got one, by opportunity
  * @param openNothing keys of accounts that meetings are to open nothing for, should it be taken back
  */
 record Undo(
@@ -28,7 +29,7 @@ record Undo(
         @Nullable String before,
         List<String> opportunities,
         List<String> notAgain,
-        List<MeetingOpenings.Part> parts,
+        Map<UUID, List<UUID>> parts,
         List<String> openNothing) {
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
@@ -36,7 +37,7 @@ record Undo(
         // what was done before opportunities could be made has none
         opportunities = opportunities == null ? List.of() : opportunities;
         notAgain = notAgain == null ? List.of() : notAgain;
-        parts = parts == null ? List.of() : parts;
+        parts = parts == null ? Map.of() : parts;
         openNothing = openNothing == null ? List.of() : openNothing;
     }
 
@@ -52,7 +53,7 @@ record Undo(
                 null,
                 new ArrayList<>(),
                 new ArrayList<>(),
-                new ArrayList<>(),
+                new HashMap<>(),
                 new ArrayList<>());
     }
 

@@ -40,7 +40,7 @@ class MeasureWordsTest {
         Instant begins = Instant.parse("2026-02-01T09:00:00Z");
         for (Standing standing : standings) {
             UUID deal = new UUID(2, deals.size());
-            met.add(new MetAccount(new UUID(3, deals.size()), ACCOUNT, Set.of(deal), begins, standing, null));
+            met.add(new MetAccount(new UUID(3, deals.size()), ACCOUNT, Set.of(deal), begins, standing, null, ""));
             deals.add(new Deal(deal, List.of(change("2026-01-02", Means.OPEN), change("2026-03-03", Means.WON))));
         }
         return new SellingFigures(met, deals, new TeamHistory(List.of()), owner -> true)

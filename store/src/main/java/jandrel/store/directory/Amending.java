@@ -1,6 +1,7 @@
 package jandrel.store.directory;
 
 import jandrel.core.decide.Reopened;
+import jandrel.store.directory.AmendingMapper.Part;
 import jandrel.store.directory.DirectoryMapper.ContactState;
 import jandrel.store.directory.DirectoryMapper.LeadState;
 import jandrel.store.kernel.FileImport;
@@ -9,8 +10,10 @@ import jandrel.store.kernel.RulesLock;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -51,25 +54,38 @@ public class Amending {
     }
 
     /**
-     * Gives contacts a part in an opportunity.
+     * Gives contacts a part in opportunities.
      *
-     * @return those who had none
+     * @param contacts by opportunity
+     * @return those who had none, likewise
      */
     @Transactional
-    public List<UUID> takePart(UUID opportunity, Collection<UUID> contacts) {
+    public Map<UUID, List<UUID>> takePart(Map<UUID, ? extends Collection<UUID>> contacts) {
         rules.change();
-        List<UUID> given = amending.takePart(opportunity, contacts.toArray(UUID[]::new));
-        marked(Set.copyOf(mapper.addressesOf(given.toArray(UUID[]::new))));
-        return given;
+        List<Part> given = amending.takePart(opportunities(contacts), each(contacts));
+        marked(Set.copyOf(mapper.addressesOf(given.stream().map(Part::contact).toArray(UUID[]::new))));
+        return given.stream()
+                .collect(Collectors.groupingBy(
+                        Part::opportunity, Collectors.mapping(Part::contact, Collectors.toList())));
     }
 
-    /** Takes their part in an opportunity from contacts again. */
+    /** Takes their part in opportunities from contacts again. */
     @Transactional
-    public void leave(UUID opportunity, Collection<UUID> contacts) {
+    public void leave(Map<UUID, ? extends Collection<UUID>> contacts) {
         rules.change();
-        UUID[] those = contacts.toArray(UUID[]::new);
-        amending.leave(opportunity, those);
-        marked(Set.copyOf(mapper.addressesOf(those)));
+        amending.leave(opportunities(contacts), each(contacts));
+        marked(Set.copyOf(mapper.addressesOf(each(contacts))));
+    }
+
+    /** As often as somebody has a part in it. */
+    private static UUID[] opportunities(Map<UUID, ? extends Collection<UUID>> contacts) {
+        return contacts.entrySet().stream()
+                .flatMap(e -> e.getValue().stream().map(c -> e.getKey()))
+                .toArray(UUID[]::new);
+    }
+
+    private static UUID[] each(Map<UUID, ? extends Collection<UUID>> contacts) {
+        return contacts.values().stream().flatMap(Collection::stream).toArray(UUID[]::new);
     }
 
     /**

@@ -23,15 +23,21 @@ interface AmendingMapper {
     @Delete("DELETE FROM contact_address WHERE contact = #{contact} AND address = ANY(#{addresses}) AND by_hand")
     int takeAddresses(@Param("contact") UUID contact, @Param("addresses") String[] addresses);
 
-    /** @return those who had no part in it */
+    record Part(UUID opportunity, UUID contact) {}
+
+    /** @return the parts that nobody had before */
     @Select("""
-            INSERT INTO opportunity_contact SELECT #{opportunity}, unnest(#{contacts}::uuid[]) ON CONFLICT DO NOTHING RETURNING contact
+            INSERT INTO opportunity_contact SELECT * FROM unnest(#{opportunities}::uuid[], #{contacts}::uuid[]) ON CONFLICT DO NOTHING
+            RETURNING opportunity, contact
             """)
     @Options(flushCache = Options.FlushCachePolicy.TRUE)
-    List<UUID> takePart(@Param("opportunity") UUID opportunity, @Param("contacts") UUID[] contacts);
+    List<Part> takePart(@Param("opportunities") UUID[] opportunities, @Param("contacts") UUID[] contacts);
 
-    @Delete("DELETE FROM opportunity_contact WHERE opportunity = #{opportunity} AND contact = ANY(#{contacts})")
-    int leave(@Param("opportunity") UUID opportunity, @Param("contacts") UUID[] contacts);
+    @Delete("""
+            DELETE FROM opportunity_contact p USING unnest(#{opportunities}::uuid[], #{contacts}::uuid[]) gone(opportunity, contact)
+            WHERE p.opportunity = gone.opportunity AND p.contact = gone.contact
+            """)
+    int leave(@Param("opportunities") UUID[] opportunities, @Param("contacts") UUID[] contacts);
 
     /** All of a contact, as a text that {@link #restore} understands. */
     @Select("""

@@ -1,5 +1,6 @@
 package jandrel.store.directory;
 
+import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Mapper;
@@ -18,6 +19,12 @@ public interface RecordRefs {
 
     @Select(ALL + " WHERE id = #{record}")
     Optional<RecordRef> find(@Param("record") UUID record);
+
+    @Select(ALL + " WHERE id = ANY(#{records})")
+    List<RecordRef> all(@Param("records") UUID[] records);
+
+    @Select(ALL + " WHERE kind = #{kind} AND key = ANY(#{keys})")
+    List<RecordRef> byKeys(@Param("kind") String kind, @Param("keys") String[] keys);
 
     @Select(ALL + " WHERE kind = #{kind} AND key = #{key}")
     Optional<RecordRef> byKey(@Param("kind") String kind, @Param("key") String key);

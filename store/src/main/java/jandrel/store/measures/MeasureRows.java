@@ -16,6 +16,7 @@ import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import jandrel.store.kernel.Json;
 import jandrel.store.kernel.ReadTimeout;
+import jandrel.store.timeline.MeetingResults;
 import jandrel.store.timeline.TimelineMapper;
 import jandrel.store.timeline.Timelines;
 import java.math.BigDecimal;
@@ -42,6 +43,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class MeasureRows {
     private final Mapped mapper;
     private final StageList lists;
+    private final MeetingResults results;
 
     /** Everything from one snapshot. */
     public record Rows(List<MetAccount> meetings, List<Deal> deals, TeamHistory teams, List<String> stages) {}
@@ -65,7 +67,7 @@ public class MeasureRows {
                 boolean cancelled,
                 boolean declined,
                 boolean missed,
-                @Nullable String outcome,
+                String outcome,
                 UUID[] owners,
                 @Nullable String result,
                 @Nullable String facts) {}
@@ -103,50 +105,44 @@ public class MeasureRows {
                 boolean cancelled,
                 boolean declined,
                 boolean missed,
-                @Nullable String outcome,
+                String outcome,
                 UUID[] accounts,
                 @Nullable UUID other) {}
 
         @Select("""
                 SELECT a.id AS activity, a.kind, a.at, a.ends, a.readers, a.owners, a.authors,
-                    a.kind = 'meeting' AND a.facts::jsonb ->> 'state' = 'CANCELLED' AS cancelled,
-                    position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined,
-                    position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
-                    (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
-                        ORDER BY t.at DESC LIMIT 1) AS outcome,
-                    ARRAY(SELECT l.record FROM link l WHERE l.activity = a.id AND l.at = a.at AND l.kind = 'account' AND NOT l.blind
+                """ + STANDS + """
+                , ARRAY(SELECT l.record FROM link l WHERE l.activity = a.id AND l.at = a.at AND l.kind = 'account' AND NOT l.blind
                         AND l.evidence <> 'PART' ORDER BY l.record) AS accounts,
                     (SELECT l.record FROM link l WHERE l.activity = a.id AND l.at = a.at AND NOT l.blind ORDER BY l.kind, l.record LIMIT 1) AS other
-                FROM activity a WHERE a.at >= #{from} AND a.at < #{until}
-                    AND NOT (a.kind = 'meeting' AND coalesce(a.facts::jsonb ->> 'sort', 'MEETING') = 'FOLLOW_UP') AND
-                """ + TimelineMapper.FACE)
+                FROM activity a WHERE a.at >= #{from} AND a.at < #{until} AND
+                """ + NO_FOLLOW_UP + " AND " + TimelineMapper.FACE)
         List<Contacted> contacted(
                 @Param("viewer") UUID[] viewer, @Param("from") Instant from, @Param("until") Instant until);
 
         record Title(UUID id, String title, UUID @Nullable [] readers) {}
 
         String READS = "(a.readers IS NULL OR a.readers && #{viewer}::uuid[])";
-        // in the trail, as JSON: no text that somebody wrote can hold these quotes
+
+        /** How a meeting stands, in parts. In the trail, as JSON: no text that somebody wrote can hold these quotes. */
+        String STANDS = """
+                a.kind = 'meeting' AND a.facts::jsonb ->> 'state' = 'CANCELLED' AS cancelled,
+                position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined, position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
+                coalesce(""" + TimelineMapper.OUTCOME + ", '') AS outcome";
+
+        String NO_FOLLOW_UP =
+                "NOT (a.kind = 'meeting' AND coalesce(a.facts::jsonb ->> 'sort', 'MEETING') = 'FOLLOW_UP')";
+
         @Select("""
                 SELECT a.id AS meeting, l.record AS account,
                     ARRAY(SELECT o.record FROM link o WHERE o.activity = a.id AND o.at = l.at AND o.kind = 'opportunity') AS opportunities,
-                    l.at AS begins, a.ends, a.readers, a.facts::jsonb ->> 'state' = 'CANCELLED' AS cancelled,
-                    position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined,
-                    position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
-                    (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
-                        ORDER BY t.at DESC LIMIT 1) AS outcome, a.owners,
-                    (SELECT r.name FROM meeting_result r WHERE r.item = a.item AND (r.owners = '{}' OR r.owners && (a.mine || a.elsewhere))
-                        ORDER BY r.id DESC LIMIT 1) AS result,
-                    CASE WHEN #{words} THEN a.facts END AS facts
-                FROM activity a JOIN link l ON l.activity = a.id AND l.kind = 'account' AND NOT l.blind
-                WHERE a.kind = 'meeting' AND coalesce(a.facts::jsonb ->> 'sort', 'MEETING') <> 'FOLLOW_UP' AND
-                """ + TimelineMapper.FACE)
+                    l.at AS begins, a.ends, a.readers,
+                """ + STANDS + ", a.owners, " + TimelineMapper.RESULT + """
+                 AS result, CASE WHEN #{words} THEN a.facts END AS facts
+                FROM activity a JOIN link l ON l.activity = a.id AND l.kind = 'account' AND NOT l.blind WHERE a.kind = 'meeting' AND
+                """ + NO_FOLLOW_UP + " AND "
+                + TimelineMapper.FACE)
         List<Met> met(@Param("viewer") UUID[] viewer, @Param("words") boolean words);
-
-        record ResultRow(String name, String[] words) {}
-
-        @Select("SELECT name, words FROM result ORDER BY position")
-        List<ResultRow> results();
 
         @Select("""
                 SELECT h.opportunity, h.at, h.stage, h.state, h.value, h.currency, h.period, h.owner, h.account, h.channel
@@ -190,16 +186,15 @@ public class MeasureRows {
         List<Named> named(@Param("ids") UUID[] ids);
     }
 
-    MeasureRows(Mapped mapper, StageList lists) {
+    MeasureRows(Mapped mapper, StageList lists, MeetingResults results) {
+        this.results = results;
         this.mapper = mapper;
         this.lists = lists;
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Rows all(Viewer viewer, Instant now) {
-        List<ResultWords> results = mapper.results().stream()
-                .map(r -> new ResultWords(r.name(), List.of(r.words())))
-                .toList();
+        List<ResultWords> results = this.results.all();
         // what a title says is asked only where there are words that it could say
         boolean words = results.stream().anyMatch(r -> !r.words().isEmpty());
         List<MetAccount> meetings = mapper.met(Timelines.ids(viewer), words).stream()
@@ -249,12 +244,7 @@ public class MeasureRows {
             return c.authors().length > 0 ? What.MAIL_OUT : What.MAIL_IN;
         }
         Standing standing = Standing.of(
-                c.cancelled(),
-                c.ends() == null ? c.at() : c.ends(),
-                c.declined(),
-                c.missed(),
-                c.outcome() == null ? "" : c.outcome(),
-                now);
+                c.cancelled(), c.ends() == null ? c.at() : c.ends(), c.declined(), c.missed(), c.outcome(), now);
         return standing == Standing.HELD ? What.HELD : standing == Standing.MISSED ? What.MISSED : What.OTHER;
     }
 
@@ -283,13 +273,7 @@ public class MeasureRows {
                 m.begins(),
                 !reads(m.readers(), viewer)
                         ? null
-                        : Standing.of(
-                                m.cancelled(),
-                                m.ends(),
-                                m.declined(),
-                                m.missed(),
-                                m.outcome() == null ? "" : m.outcome(),
-                                now),
+                        : Standing.of(m.cancelled(), m.ends(), m.declined(), m.missed(), m.outcome(), now),
                 m.owners().length == 0 ? null : m.owners()[0],
                 result(m, viewer, results));
     }

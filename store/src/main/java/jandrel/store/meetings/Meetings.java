@@ -130,12 +130,12 @@ public class Meetings {
 
         String COLUMNS = """
                 SELECT a.id, a.at, a.ends, a.all_day, a.facts, a.readers, a.item, a.owners, a.authors, a.mine || a.elsewhere AS brought, a.trail,
-                       (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
-                           ORDER BY t.at DESC LIMIT 1) AS outcome,
+                """ + TimelineMapper.OUTCOME + """
+                 AS outcome,
                        (SELECT min(c.name) FROM link l JOIN account c ON c.id = l.record
                            WHERE l.activity = a.id AND l.evidence <> 'PART') AS account,
                        (SELECT min(s.source) FROM sighting s WHERE s.item = a.item AND s.person = a.owners[1] AND NOT s.gone) AS source,
-                """ + MeetingResults.SAID + " AS said FROM activity a ";
+                """ + TimelineMapper.RESULT + " AS said FROM activity a ";
 
         /** The first of each day, and how many that has; what all of them say is asked for afterwards, for these alone. */
         @Select("""

@@ -36,6 +36,18 @@ public interface TimelineMapper {
                 ELSE (a.readers IS NULL OR a.readers && #{viewer}::uuid[]) AND NOT (a.rivals IS NULL OR a.rivals && #{viewer}::uuid[]) END)
             """;
 
+    /** Of a meeting a: how somebody said it went, the newest of what its reader gets; null for nobody. */
+    String OUTCOME = """
+            (SELECT t.state FROM meeting_outcome t WHERE t.item = a.item AND (t.owners = '{}' OR t.owners && (a.mine || a.elsewhere))
+                ORDER BY t.at DESC LIMIT 1)
+            """;
+
+    /** Likewise what somebody said came of it. */
+    String RESULT = """
+            (SELECT r.name FROM meeting_result r WHERE r.item = a.item AND (r.owners = '{}' OR r.owners && (a.mine || a.elsewhere))
+                ORDER BY r.id DESC LIMIT 1)
+            """;
+
     String COLUMNS =
             "a.ends, a.all_day, a.facts, a.readers, a.owners, a.mine || a.elsewhere AS brought, a.authors, a.trail";
 

@@ -15,7 +15,6 @@ import jandrel.core.policy.Opening;
 import jandrel.core.policy.Policy;
 import jandrel.core.triage.Stranger;
 import jandrel.store.directory.Amending;
-import jandrel.store.directory.Company;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.RecordRef;
 import jandrel.store.directory.RecordRefs;
@@ -27,13 +26,16 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -51,7 +53,6 @@ public class MeetingOpenings {
     private final Strangers strangers;
     private final Directory directory;
     private final Amending amending;
-    private final Company company;
     private final RecordRefs records;
     private final People people;
     private final RulesLock rules;
@@ -61,7 +62,6 @@ public class MeetingOpenings {
             Strangers strangers,
             Directory directory,
             Amending amending,
-            Company company,
             RecordRefs records,
             People people,
             RulesLock rules) {
@@ -69,7 +69,6 @@ public class MeetingOpenings {
         this.strangers = strangers;
         this.directory = directory;
         this.amending = amending;
-        this.company = company;
         this.records = records;
         this.people = people;
         this.rules = rules;
@@ -80,7 +79,7 @@ public class MeetingOpenings {
      *
      * @param contacts keys; {@code leads}, {@code accounts} and {@code opportunities} likewise
      * @param leadAddresses of whom leads were made
-     * @param parts in opportunities, that contacts got
+     * @param parts contacts who got one, by opportunity
      * @param forAccounts ids or domains of the accounts that opportunities were opened for
      * @param says all of it as half a sentence
      */
@@ -90,11 +89,9 @@ public class MeetingOpenings {
             List<String> accounts,
             List<String> opportunities,
             List<String> leadAddresses,
-            List<Part> parts,
+            Map<UUID, List<UUID>> parts,
             List<String> forAccounts,
             String says) {}
-
-    public record Part(UUID opportunity, List<UUID> contacts) {}
 
     /**
      * Looks at the next batch.
@@ -109,14 +106,11 @@ public class MeetingOpenings {
         }
         rules.alone();
         List<Looked> batch = pending(policy, now);
-        List<Looked> acting = new ArrayList<>();
-        for (Looked looked : batch) {
-            if (looked.result().did() == Did.NOTHING || looked.result().did() == Did.WAITS) {
-                rows.note(looked, policy.id(), null, null);
-            } else {
-                acting.add(looked);
-            }
-        }
+        Map<Boolean, List<Looked>> does = batch.stream()
+                .collect(Collectors.partitioningBy(
+                        l -> l.result().did() != Did.NOTHING && l.result().did() != Did.WAITS));
+        rows.note(does.getOrDefault(false, List.of()), policy.id(), Map.of(), null);
+        List<Looked> acting = does.getOrDefault(true, List.of());
         if (acting.isEmpty()) {
             return false;
         }
@@ -142,27 +136,31 @@ public class MeetingOpenings {
     private final class Batch {
         private final Policy policy;
         private final List<Looked> acting;
-        private final Made made = new Made(
-                new ArrayList<>(),
-                new ArrayList<>(),
-                new ArrayList<>(),
-                new ArrayList<>(),
-                new ArrayList<>(),
-                new ArrayList<>(),
-                new ArrayList<>(),
-                "");
-        /** Keys of accounts that are made, by their domains; of contacts and leads, by their addresses; of opportunities, by accounts. */
+        /** Keys of all that is made: of accounts by their domains, of contacts and leads by addresses, of opportunities by accounts. */
         private final Map<String, String> accounts = new LinkedHashMap<>();
 
-        private final Map<String, String> contacts = new HashMap<>();
-        private final Map<String, String> opportunities = new HashMap<>();
+        private final Map<String, String> contacts = new LinkedHashMap<>();
+        private final Map<String, String> leads = new LinkedHashMap<>();
+        private final Map<String, String> opportunities = new LinkedHashMap<>();
+        /** Keys of those that are on record. */
+        private final Map<UUID, String> known;
+
+        private final Map<UUID, String> owners;
         private final List<String> names = new ArrayList<>();
-        private final Set<String> leads = new HashSet<>();
-        private int joined;
 
         Batch(Policy policy, List<Looked> acting) {
             this.policy = policy;
             this.acting = acting;
+            known = records
+                    .all(acting.stream()
+                            .map(l -> l.result().key())
+                            .filter(k -> !k.isEmpty() && !k.startsWith("@"))
+                            .distinct()
+                            .map(UUID::fromString)
+                            .toArray(UUID[]::new))
+                    .stream()
+                    .collect(Collectors.toMap(RecordRef::id, RecordRef::key));
+            owners = people.all().stream().collect(Collectors.toMap(People.Person::id, People.Person::key));
         }
 
         void done(Function<Made, UUID> deed) throws ImportRejected {
@@ -170,25 +168,23 @@ public class MeetingOpenings {
             List<ContactRow> newContacts = new ArrayList<>();
             List<LeadRow> newLeads = new ArrayList<>();
             List<OpportunityRow> newOpportunities = new ArrayList<>();
-            Set<String> freeMail = Set.copyOf(company.freeMail());
             for (Looked looked : acting) {
                 OpeningResult r = looked.result();
                 if (r.did() == Did.LEADS) {
-                    r.newContacts().stream()
-                            .filter(g -> leads.add(g.address().toString()))
-                            .forEach(g -> newLeads.add(lead(g, freeMail)));
+                    r.newContacts()
+                            .forEach(g ->
+                                    once(leads, g.address().toString()).ifPresent(key -> newLeads.add(lead(g, key))));
                     continue;
                 }
-                String account = account(r, newAccounts);
-                for (Guest g : r.newContacts()) {
-                    if (!contacts.containsKey(g.address().toString())) {
-                        ContactRow row = contact(g, account);
-                        contacts.put(g.address().toString(), row.key());
-                        newContacts.add(row);
-                    }
+                if (r.key().startsWith("@")) {
+                    String domain = r.key().substring(1);
+                    once(accounts, domain).ifPresent(key -> newAccounts.add(account(r, domain, key)));
                 }
+                r.newContacts()
+                        .forEach(g -> once(contacts, g.address().toString())
+                                .ifPresent(key -> newContacts.add(contact(g, accountOf(r), key))));
                 if (r.did() == Did.OPENED) {
-                    newOpportunities.add(opportunity(r, account));
+                    once(opportunities, r.key()).ifPresent(key -> newOpportunities.add(opportunity(r, key)));
                 }
             }
             directory.accounts(newAccounts);
@@ -196,80 +192,73 @@ public class MeetingOpenings {
             directory.leads(newLeads);
             directory.opportunities(newOpportunities);
             String by = "the policy “" + policy.name() + "”";
-            strangers.madeBy(made.contacts(), made.leads(), by);
-            rows.madeBy(made.opportunities(), made.accounts(), by);
-            made.leadAddresses().addAll(leads);
+            strangers.madeBy(List.copyOf(contacts.values()), List.copyOf(leads.values()), by);
+            rows.madeBy(List.copyOf(opportunities.values()), List.copyOf(accounts.values()), by);
             note(deed);
         }
 
         private void note(Function<Made, UUID> kept) {
-            Map<Looked, UUID> tied = new LinkedHashMap<>();
+            Map<String, UUID> opened = ids("opportunity", opportunities);
+            Map<String, UUID> made = ids("contact", contacts);
+            Map<UUID, UUID> tied = new HashMap<>();
+            Map<UUID, Set<UUID>> taking = new HashMap<>();
             for (Looked looked : acting) {
                 OpeningResult r = looked.result();
-                if (r.did() != Did.LEADS) {
-                    UUID opportunity = r.opportunity() != null ? r.opportunity() : opened(r);
-                    takePart(opportunity, r);
-                    tied.put(looked, opportunity);
+                UUID opportunity = r.opportunity() == null ? opened.get(r.key()) : r.opportunity();
+                if (opportunity != null) {
+                    tied.put(r.item(), opportunity);
+                    Set<UUID> theirs = taking.computeIfAbsent(opportunity, o -> new LinkedHashSet<>(r.takingPart()));
+                    theirs.addAll(r.takingPart());
+                    r.newContacts().stream()
+                            .map(g -> made.get(g.address().toString()))
+                            .filter(Objects::nonNull)
+                            .forEach(theirs::add);
                 }
-                joined += r.did() == Did.JOINED ? 1 : 0;
             }
             UUID deed = kept.apply(new Made(
-                    made.contacts(),
-                    made.leads(),
-                    made.accounts(),
-                    made.opportunities(),
-                    made.leadAddresses(),
-                    made.parts(),
-                    made.forAccounts(),
+                    List.copyOf(contacts.values()),
+                    List.copyOf(leads.values()),
+                    List.copyOf(accounts.values()),
+                    List.copyOf(opportunities.values()),
+                    List.copyOf(leads.keySet()),
+                    amending.takePart(taking),
+                    List.copyOf(opportunities.keySet()),
                     says()));
-            acting.forEach(looked -> rows.note(looked, policy.id(), tied.get(looked), deed));
+            rows.note(acting, policy.id(), tied, deed);
         }
 
-        private UUID opened(OpeningResult r) {
-            return records.byKey("opportunity", String.valueOf(opportunities.get(r.key())))
-                    .orElseThrow()
-                    .id();
+        /** The ids of what was made, as the keys are held. */
+        private Map<String, UUID> ids(String kind, Map<String, String> keys) {
+            Map<String, UUID> byKey = records.byKeys(kind, keys.values().toArray(String[]::new)).stream()
+                    .collect(Collectors.toMap(RecordRef::key, RecordRef::id));
+            Map<String, UUID> ids = new HashMap<>();
+            keys.forEach((of, key) -> ids.put(of, Objects.requireNonNull(byKey.get(key))));
+            return ids;
         }
 
-        private void takePart(UUID opportunity, OpeningResult r) {
-            Set<UUID> taking = new HashSet<>(r.takingPart());
-            for (Guest g : r.newContacts()) {
-                records.byKey("contact", String.valueOf(contacts.get(g.address().toString())))
-                        .map(RecordRef::id)
-                        .ifPresent(taking::add);
-            }
-            List<UUID> given = amending.takePart(opportunity, taking);
-            if (!given.isEmpty()) {
-                made.parts().add(new Part(opportunity, given));
-            }
-        }
-
-        /** The key of the account, which is made where none is on record. */
-        private String account(OpeningResult r, List<AccountRow> rows) {
-            if (!r.key().startsWith("@")) {
-                return records.find(UUID.fromString(r.key())).orElseThrow().key();
-            }
-            String domain = r.key().substring(1);
-            return accounts.computeIfAbsent(domain, d -> {
-                String key = "made-" + UUID.randomUUID();
-                made.accounts().add(key);
-                rows.add(new AccountRow(0, key, Openings.titled(d), List.of(DomainName.of(d)), owner(r), ""));
-                return key;
-            });
-        }
-
-        private OpportunityRow opportunity(OpeningResult r, String account) {
+        /** A key for something new; nothing where it has one by now. */
+        private static Optional<String> once(Map<String, String> keys, String of) {
             String key = "made-" + UUID.randomUUID();
-            made.opportunities().add(key);
-            made.forAccounts().add(r.key());
-            opportunities.put(r.key(), key);
+            return keys.putIfAbsent(of, key) == null ? Optional.of(key) : Optional.empty();
+        }
+
+        private String accountOf(OpeningResult r) {
+            return Objects.requireNonNull(
+                    r.key().startsWith("@") ? accounts.get(r.key().substring(1)) : known.get(UUID.fromString(r.key())));
+        }
+
+        private AccountRow account(OpeningResult r, String domain, String key) {
+            return new AccountRow(0, key, Openings.titled(domain), List.of(DomainName.of(domain)), owner(r), "");
+        }
+
+        private OpportunityRow opportunity(OpeningResult r, String key) {
             names.add(r.name());
             Opening opening = policy.opening();
             return new OpportunityRow(
                     0,
                     key,
                     r.name(),
-                    account,
+                    accountOf(r),
                     opening.stage().isEmpty() ? FIRST_STAGE : opening.stage(),
                     DirectoryRows.OpportunityState.OPEN,
                     null,
@@ -281,12 +270,12 @@ public class MeetingOpenings {
         }
 
         private String owner(OpeningResult r) {
-            return r.owner() == null
-                    ? ""
-                    : people.one(r.owner()).map(People.Person::key).orElse("");
+            return r.owner() == null ? "" : owners.getOrDefault(r.owner(), "");
         }
 
         private String says() {
+            long joined =
+                    acting.stream().filter(l -> l.result().did() == Did.JOINED).count();
             List<String> parts = new ArrayList<>();
             if (!names.isEmpty()) {
                 parts.add("opened "
@@ -298,22 +287,18 @@ public class MeetingOpenings {
             }
             if (!leads.isEmpty()) {
                 parts.add("made " + (leads.size() == 1 ? "a lead" : leads.size() + " leads") + " of "
-                        + Stranger.listed(leads.stream().sorted().toList()));
+                        + Stranger.listed(leads.keySet().stream().sorted().toList()));
             }
             return String.join(", ", parts);
         }
 
-        private ContactRow contact(Guest g, String account) {
-            String key = "made-" + UUID.randomUUID();
-            made.contacts().add(key);
+        private static ContactRow contact(Guest g, String account, String key) {
             return new ContactRow(0, key, called(g), List.of(g.address()), List.of(), account, "", null, null);
         }
 
-        private LeadRow lead(Guest g, Set<String> freeMail) {
-            String key = "made-" + UUID.randomUUID();
-            made.leads().add(key);
-            String where = freeMail.contains("@" + g.domain()) ? "" : Openings.titled(g.domain());
-            return new LeadRow(0, key, called(g), List.of(g.address()), where, "");
+        /** Their address is at a public mail provider, and says nothing of a company. */
+        private static LeadRow lead(Guest g, String key) {
+            return new LeadRow(0, key, called(g), List.of(g.address()), "", "");
         }
 
         private static String called(Guest g) {

@@ -170,17 +170,20 @@ public class OpeningRows {
 
         @Insert("""
                 INSERT INTO meeting_opening (item, policy, did, opportunity, deed, why, seen)
-                VALUES (#{r.item}, #{policy}, #{did}, #{opportunity}, #{deed}, #{r.why}, #{seen})
+                SELECT item, #{policy}, did, opportunity, #{deed}, why, seen
+                FROM unnest(#{items}::uuid[], #{dids}::text[], #{opportunities}::uuid[], #{whys}::text[], #{seens}::text[])
+                    AS n(item, did, opportunity, why, seen)
                 ON CONFLICT (item) DO UPDATE SET policy = excluded.policy, did = excluded.did, opportunity = excluded.opportunity,
                     deed = excluded.deed, why = excluded.why, seen = excluded.seen, at = now()
                 """)
         int note(
-                @Param("r") OpeningResult result,
                 @Param("policy") UUID policy,
-                @Param("did") String did,
-                @Param("opportunity") @Nullable UUID opportunity,
                 @Param("deed") @Nullable UUID deed,
-                @Param("seen") String seen);
+                @Param("items") UUID[] items,
+                @Param("dids") String[] dids,
+                @Param("opportunities") @Nullable UUID[] opportunities,
+                @Param("whys") String[] whys,
+                @Param("seens") String[] seens);
 
         /** Those of a deed, and those that joined what it opened. */
         @Select("""
@@ -302,18 +305,22 @@ public class OpeningRows {
     }
 
     /**
-     * What it did.
+     * What these did.
      *
-     * @param deed what undoes it; null where it did nothing
+     * @param opportunities that they opened or joined
+     * @param deed what undoes it; null where they did nothing
      */
-    public void note(Looked looked, UUID policy, @Nullable UUID opportunity, @Nullable UUID deed) {
+    public void note(List<Looked> those, UUID policy, Map<UUID, UUID> opportunities, @Nullable UUID deed) {
         mapper.note(
-                looked.result(),
                 policy,
-                looked.result().did().name().toLowerCase(Locale.ROOT),
-                opportunity,
                 deed,
-                looked.seen());
+                those.stream().map(l -> l.result().item()).toArray(UUID[]::new),
+                those.stream()
+                        .map(l -> l.result().did().name().toLowerCase(Locale.ROOT))
+                        .toArray(String[]::new),
+                those.stream().map(l -> opportunities.get(l.result().item())).toArray(UUID[]::new),
+                those.stream().map(l -> l.result().why()).toArray(String[]::new),
+                those.stream().map(Looked::seen).toArray(String[]::new));
     }
 
     /** What a deed opened was taken back: its meetings, and those that joined it, open nothing again, nor do others of these accounts. */

@@ -1,4 +1,4 @@
-package jandrel.store.meetings;
+package jandrel.store.timeline;
 
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.timeline.ResultWords;
@@ -19,12 +19,6 @@ import org.springframework.transaction.annotation.Transactional;
 /** The company's own results of meetings, and what was said of each meeting. */
 @Component
 public class MeetingResults {
-    /** Of an activity a: the newest that was said of what its reader gets. */
-    public static final String SAID = """
-            (SELECT r.name FROM meeting_result r WHERE r.item = a.item AND (r.owners = '{}' OR r.owners && (a.mine || a.elsewhere))
-                ORDER BY r.id DESC LIMIT 1)
-            """;
-
     private final Mapped mapper;
     private final Journal journal;
     private final RulesLock rules;
@@ -48,7 +42,7 @@ public class MeetingResults {
         @Insert("""
                 INSERT INTO meeting_result (item, owners, name, by_name)
                 SELECT a.item, a.mine || a.elsewhere, #{name}, #{by} FROM activity a WHERE a.id = #{id} AND a.face = 0
-                    AND #{name} IS DISTINCT FROM """ + SAID)
+                    AND #{name} IS DISTINCT FROM """ + TimelineMapper.RESULT)
         int say(@Param("id") UUID activity, @Param("name") String name, @Param("by") String by);
 
         @Select("""
