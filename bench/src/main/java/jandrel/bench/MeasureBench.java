@@ -94,7 +94,7 @@ final class MeasureBench {
         took.put("to win", worst(() -> selling(rows, viewer).toWin(YEAR, By.MONTH, Only.ALL)));
         took.put("stages", worst(() -> {
             MeasureRows.Rows all = rows.all(viewer, NOW);
-            new StageFigures(all.deals(), all.teams(), o -> true).of(YEAR, all.stages(), Only.ALL, NOW);
+            new StageFigures(all.seen(), all.teams(), o -> true).of(YEAR, all.stages(), Only.ALL, NOW);
         }));
         took.put("last touch", worst(() -> {
             MeasureRows.Touched touched = rows.touched(viewer, NOW);
@@ -109,7 +109,7 @@ final class MeasureBench {
 
     private static SellingFigures selling(MeasureRows rows, Viewer viewer) {
         MeasureRows.Rows all = rows.all(viewer, NOW);
-        return new SellingFigures(all.meetings(), all.deals(), all.teams(), o -> true);
+        return new SellingFigures(all.seen(), all.teams(), o -> true);
     }
 
     /** The slowest of several in milliseconds, once warm; the time after which reading is given up where it was. */

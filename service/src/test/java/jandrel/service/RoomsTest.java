@@ -50,7 +50,7 @@ class RoomsTest {
         MAY_KNOW.put("measures", Set.of("timeline"));
         MAY_KNOW.put("rehearsal", Set.of("triage"));
         MAY_KNOW.put("notices", Set.of("triage", "meetings"));
-        MAY_KNOW.put("retention", Set.of("triage", "meetings", "contacts", "rehearsal"));
+        MAY_KNOW.put("retention", Set.of("triage", "meetings", "contacts", "rehearsal", "measures"));
     }
 
     static List<String> subjects() {

@@ -8,12 +8,16 @@ import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
-/**
- * An opportunity through time.
- *
- * @param changes how it was from each moment on, in order; at least one
- */
-public record Deal(UUID id, List<Change> changes) {
+/** An opportunity through time. */
+public final class Deal {
+    private final UUID id;
+    private final List<Change> changes;
+    private final Change now;
+    private final Instant opened;
+    private final @Nullable Instant closed;
+    /** In seconds, so that those of another time are passed over at a glance. */
+    private final long over;
+
     /** What a stage, or an opportunity, comes to. */
     public enum Means {
         OPEN,
@@ -39,38 +43,67 @@ public record Deal(UUID id, List<Change> changes) {
         }
     }
 
-    public Deal {
-        changes = changes.stream().sorted(Comparator.comparing(Change::at)).toList();
+    /** @param changes how it was from each moment on; at least one */
+    public Deal(UUID id, List<Change> changes) {
+        this.id = id;
+        this.changes = changes.stream().sorted(Comparator.comparing(Change::at)).toList();
         if (changes.isEmpty()) {
             throw new IllegalArgumentException("an opportunity without a beginning");
         }
+        now = this.changes.get(this.changes.size() - 1);
+        opened = this.changes.get(0).at();
+        closed = sinceClosed();
+        over = closed == null ? Long.MAX_VALUE : closed.getEpochSecond();
     }
 
-    public Instant opened() {
-        return changes.get(0).at();
+    public UUID id() {
+        return id;
+    }
+
+    /** How it was from each moment on, in order. */
+    List<Change> changes() {
+        return changes;
+    }
+
+    Instant opened() {
+        return opened;
     }
 
     /** As it is today. */
     public Change now() {
-        return changes.get(changes.size() - 1);
+        return now;
     }
 
     /** As it was at a moment; nothing before it was opened. */
     public Optional<Change> at(Instant moment) {
-        return changes.stream().filter(c -> !c.at().isAfter(moment)).reduce((before, after) -> after);
+        for (int i = changes.size() - 1; i >= 0; i--) {
+            if (!changes.get(i).at().isAfter(moment)) {
+                return Optional.of(changes.get(i));
+            }
+        }
+        return Optional.empty();
     }
 
     /** Since when it is won or lost as it is now; nothing while it is open. */
-    public Optional<Instant> closed() {
-        Means means = now().means();
-        if (!now().isClosed()) {
-            return Optional.empty();
+    Optional<Instant> closed() {
+        return Optional.ofNullable(closed);
+    }
+
+    /** Whether all of it was over by then. */
+    boolean isOverBefore(Instant moment) {
+        return over < moment.getEpochSecond();
+    }
+
+    private @Nullable Instant sinceClosed() {
+        if (!now.isClosed()) {
+            return null;
         }
-        Instant since = now().at();
+        Means means = now.means();
+        Instant since = now.at();
         for (int i = changes.size() - 1; i >= 0 && changes.get(i).means() == means; i--) {
             since = changes.get(i).at();
         }
-        return Optional.of(since);
+        return since;
     }
 
     boolean isWon() {

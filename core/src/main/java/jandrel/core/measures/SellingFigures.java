@@ -8,40 +8,33 @@ import jandrel.core.measures.Sheet.Column;
 import jandrel.core.measures.Sheet.Line;
 import jandrel.core.measures.Sheet.Unit;
 import jandrel.core.timeline.Standing;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.function.Predicate;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The measures of meetings and of opportunities, over all of them that the reader may see. */
 public final class SellingFigures {
-    private final Map<UUID, List<MetAccount>> meetings;
-    private final List<Deal> deals;
-    private final Map<UUID, List<Deal>> ofAccount;
+    /** No day of any zone takes longer, whatever the clocks do on it. */
+    private static final Duration LONGEST_DAY = Duration.ofDays(2);
+
+    private final SellingHistory.Seen seen;
     private final TeamHistory teams;
     private final Predicate<@Nullable UUID> whose;
 
     /** @param whose whose figures these are: what others own is only what theirs is told by */
-    public SellingFigures(
-            List<MetAccount> meetings, List<Deal> deals, TeamHistory teams, Predicate<@Nullable UUID> whose) {
-        this.whose = whose;
-        this.meetings =
-                meetings.stream().sorted(MetAccount.IN_ORDER).collect(Collectors.groupingBy(MetAccount::account));
-        List<Deal> all =
-                deals.stream().sorted(Comparator.comparing(Deal::opened)).toList();
-        this.ofAccount = all.stream().collect(Collectors.groupingBy(d -> d.now().account()));
-        this.deals = all.stream().filter(d -> whose.test(d.now().owner())).toList();
+    public SellingFigures(SellingHistory.Seen seen, TeamHistory teams, Predicate<@Nullable UUID> whose) {
+        this.seen = seen;
         this.teams = teams;
+        this.whose = whose;
     }
 
     /** Something that counts, with all that lines are told apart by. */
@@ -115,13 +108,12 @@ public final class SellingFigures {
     public Sheet firstMeetings(Span span, By by, Only only) {
         List<Counted<First>> all = new ArrayList<>();
         int hidden = 0;
-        for (Map.Entry<UUID, List<MetAccount>> each : meetings.entrySet()) {
-            UUID account = each.getKey();
-            List<MetAccount> ofIt = each.getValue();
-            List<Deal> theirs = ofAccount.getOrDefault(account, List.of());
+        for (UUID account : seen.accounts()) {
+            List<MetAccount> ofIt = seen.with(account);
+            List<Deal> theirs = seen.dealsOf(account);
             String channel = theirs.isEmpty() ? "" : theirs.get(0).now().channel();
             List<MetAccount> until = untilHeld(ofIt);
-            if (until.stream().anyMatch(MetAccount::isHidden)) {
+            if (until.stream().anyMatch(this::isHidden)) {
                 // which was the first, who may not read all cannot tell
                 boolean counts = until.stream()
                         .anyMatch(m -> span.has(m.begins())
@@ -130,11 +122,12 @@ public final class SellingFigures {
                 hidden += counts ? 1 : 0;
                 continue;
             }
-            for (MetAccount met : until) {
+            for (int i = 0; i < until.size(); i++) {
+                MetAccount met = until.get(i);
                 if (span.has(met.begins()) && whose.test(met.owner())) {
                     First first = new First(
-                            Objects.requireNonNull(met.standing()),
-                            ofIt.stream().anyMatch(m -> MetAccount.IN_ORDER.compare(m, met) > 0 && isAhead(m)),
+                            Objects.requireNonNull(seen.standing(met)),
+                            ofIt.subList(i + 1, ofIt.size()).stream().anyMatch(this::isAhead),
                             theirs.stream().anyMatch(d -> isOpenAtOrAfter(d, met.begins(), span)),
                             theirs.stream().anyMatch(d -> d.isWon() && isOpenAtOrAfter(d, met.begins(), span)));
                     all.add(new Counted<>(
@@ -143,7 +136,7 @@ public final class SellingFigures {
                             met.begins(),
                             met.owner(),
                             channel,
-                            met.result()));
+                            seen.result(met)));
                 }
             }
         }
@@ -163,19 +156,24 @@ public final class SellingFigures {
         });
     }
 
-    private static List<MetAccount> untilHeld(List<MetAccount> ofIt) {
+    private boolean isHidden(MetAccount met) {
+        return seen.standing(met) == null;
+    }
+
+    private List<MetAccount> untilHeld(List<MetAccount> ofIt) {
         List<MetAccount> first = new ArrayList<>();
         for (MetAccount met : ofIt) {
             first.add(met);
-            if (met.isHeld()) {
+            if (seen.isHeld(met)) {
                 break;
             }
         }
         return first;
     }
 
-    private static boolean isAhead(MetAccount met) {
-        return met.isHeld() || met.standing() == Standing.PLANNED;
+    private boolean isAhead(MetAccount met) {
+        Standing standing = seen.standing(met);
+        return standing == Standing.HELD || standing == Standing.PLANNED;
     }
 
     /** Not one that was over before. */
@@ -185,12 +183,42 @@ public final class SellingFigures {
 
     /** Those that count for an opportunity, held or not. */
     private List<MetAccount> meetingsOf(Deal deal, Span span) {
-        Optional<Instant> closed = deal.closed();
-        return meetings.getOrDefault(deal.now().account(), List.of()).stream()
-                .filter(m -> m.opportunities().isEmpty() || m.opportunities().contains(deal.id()))
-                .filter(m -> !span.day(m.begins()).isBefore(span.day(deal.opened())))
-                .filter(m -> closed.map(c -> !m.begins().isAfter(c)).orElse(true))
-                .toList();
+        Instant closed = deal.closed().orElse(Instant.MAX);
+        Instant opened = deal.opened();
+        List<MetAccount> all = seen.with(deal.now().account());
+        List<MetAccount> theirs = new ArrayList<>();
+        for (MetAccount met : all.subList(firstSince(all, opened.minus(LONGEST_DAY)), all.size())) {
+            if (met.begins().isAfter(closed)) {
+                break;
+            }
+            boolean counts =
+                    met.opportunities().isEmpty() || met.opportunities().contains(deal.id());
+            // one of the same day counts, be it earlier
+            if (counts
+                    && (!met.begins().isBefore(opened) || span.day(met.begins()).equals(span.day(opened)))) {
+                theirs.add(met);
+            }
+        }
+        return theirs;
+    }
+
+    /** Where to begin in what is in order. */
+    private static int firstSince(List<MetAccount> all, Instant moment) {
+        int from = 0;
+        int until = all.size();
+        while (from < until) {
+            int middle = (from + until) >>> 1;
+            if (all.get(middle).begins().isBefore(moment)) {
+                from = middle + 1;
+            } else {
+                until = middle;
+            }
+        }
+        return from;
+    }
+
+    private boolean isOurs(Deal deal) {
+        return whose.test(deal.now().owner());
     }
 
     private enum Now {
@@ -214,22 +242,30 @@ public final class SellingFigures {
     public Sheet afterTwoMeetings(Span span, By by, Only only) {
         List<Counted<Now>> all = new ArrayList<>();
         int hidden = 0;
-        for (Deal deal : deals) {
+        Instant begin = span.begin();
+        Instant end = span.end();
+        for (Deal deal : seen.deals()) {
+            // most opportunities are of another time altogether
+            if (deal.isOverBefore(begin) || deal.opened().isAfter(end) || !isOurs(deal)) {
+                continue;
+            }
             List<MetAccount> theirs = meetingsOf(deal, span);
-            if (theirs.stream().anyMatch(MetAccount::isHidden)) {
+            if (theirs.isEmpty() || theirs.get(theirs.size() - 1).begins().isBefore(begin)) {
+                continue;
+            }
+            Met met = Met.of(theirs, seen);
+            if (met.someAreHidden()) {
                 Change now = deal.now();
                 boolean counts = theirs.stream()
                         .anyMatch(m -> span.has(m.begins()) && has(only, now.owner(), m.begins(), now.channel()));
                 hidden += counts ? 1 : 0;
                 continue;
             }
-            List<MetAccount> held =
-                    theirs.stream().filter(MetAccount::isHeld).limit(2).toList();
-            if (held.size() == 2 && span.has(held.get(1).begins())) {
-                Instant second = held.get(1).begins();
+            Instant second = met.second();
+            if (second != null && span.has(second)) {
                 Change then = deal.at(second).orElse(deal.changes().get(0));
                 all.add(new Counted<>(
-                        standing(deal, theirs),
+                        standing(deal, met.someAreAhead()),
                         new Behind(null, deal.id()),
                         second,
                         then.owner(),
@@ -247,14 +283,37 @@ public final class SellingFigures {
         });
     }
 
-    private static Now standing(Deal deal, List<MetAccount> theirs) {
+    private static Now standing(Deal deal, boolean someAreAhead) {
         return switch (deal.now().means()) {
             case WON -> Now.WON;
             case LOST -> Now.LOST;
             case AGREED -> Now.AGREED;
-            case OPEN ->
-                theirs.stream().anyMatch(m -> m.standing() == Standing.PLANNED) ? Now.BOOKED : Now.NOTHING_NEXT;
+            case OPEN -> someAreAhead ? Now.BOOKED : Now.NOTHING_NEXT;
         };
+    }
+
+    /**
+     * All meetings of an opportunity, looked at once.
+     *
+     * @param second when the second one was held; null while there is none
+     */
+    private record Met(@Nullable Instant second, boolean someAreAhead, boolean someAreHidden) {
+        static Met of(List<MetAccount> inOrder, SellingHistory.Seen seen) {
+            int held = 0;
+            Instant second = null;
+            boolean ahead = false;
+            boolean hidden = false;
+            for (MetAccount met : inOrder) {
+                Standing standing = seen.standing(met);
+                hidden |= standing == null;
+                ahead |= standing == Standing.PLANNED;
+                held += standing == Standing.HELD ? 1 : 0;
+                if (held == 2 && second == null) {
+                    second = met.begins();
+                }
+            }
+            return new Met(second, ahead, hidden);
+        }
     }
 
     /** @param meetings null where not all of them are known */
@@ -275,12 +334,14 @@ public final class SellingFigures {
     public Sheet toWin(Span span, By by, Only only) {
         List<Counted<Won>> all = new ArrayList<>();
         int hidden = 0;
-        for (Deal deal : deals) {
-            Instant at = deal.isWon() ? deal.closed().orElseThrow() : null;
+        Instant begin = span.begin();
+        for (Deal deal : seen.deals()) {
+            Instant at =
+                    !deal.isOverBefore(begin) && deal.isWon() ? deal.closed().orElseThrow() : null;
             if (at != null && span.has(at)) {
                 List<MetAccount> theirs = meetingsOf(deal, span);
-                boolean known = theirs.stream().noneMatch(MetAccount::isHidden);
-                double held = theirs.stream().filter(MetAccount::isHeld).count();
+                boolean known = theirs.stream().noneMatch(this::isHidden);
+                double held = theirs.stream().filter(seen::isHeld).count();
                 double days = ChronoUnit.DAYS.between(span.day(deal.opened()), span.day(at));
                 Change then = deal.at(at).orElse(deal.now());
                 hidden += !known && has(only, then.owner(), at, then.channel()) ? 1 : 0;

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.YearMonth;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
 import java.util.ArrayList;
@@ -16,6 +17,8 @@ import java.util.List;
  * @param until the first day that is not in it
  */
 public record Span(LocalDate from, LocalDate until, ZoneId zone) {
+    private static final long SECONDS_OF_A_DAY = 86_400;
+
     public boolean has(Instant at) {
         LocalDate day = day(at);
         return !day.isBefore(from) && day.isBefore(until);
@@ -23,7 +26,10 @@ public record Span(LocalDate from, LocalDate until, ZoneId zone) {
 
     /** The day of the zone in which it lies, whatever the clocks do on it. */
     public LocalDate day(Instant at) {
-        return LocalDate.ofInstant(at, zone);
+        // asked of everything that figures count: an offset would make its rules anew each time
+        ZoneOffset offset =
+                zone instanceof ZoneOffset always ? always : zone.getRules().getOffset(at);
+        return LocalDate.ofEpochDay(Math.floorDiv(at.getEpochSecond() + offset.getTotalSeconds(), SECONDS_OF_A_DAY));
     }
 
     /** Such as {@code 2026-11}. */

@@ -2,6 +2,7 @@ package jandrel.core.measures;
 
 import jandrel.core.measures.Deal.Change;
 import jandrel.core.measures.Deal.Means;
+import jandrel.core.measures.Deal.Worth;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Cell;
 import jandrel.core.measures.Sheet.Column;
@@ -14,7 +15,6 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -24,12 +24,14 @@ import org.jspecify.annotations.Nullable;
 
 /** What is in each stage, what came into it, and how long it stayed. */
 public final class StageFigures {
-    private final List<Deal> deals;
+    private final SellingHistory.Seen seen;
+    private final Predicate<@Nullable UUID> whose;
     private final TeamHistory teams;
 
     /** @param whose whose opportunities count */
-    public StageFigures(List<Deal> deals, TeamHistory teams, Predicate<@Nullable UUID> whose) {
-        this.deals = deals.stream().filter(d -> whose.test(d.now().owner())).toList();
+    public StageFigures(SellingHistory.Seen seen, TeamHistory teams, Predicate<@Nullable UUID> whose) {
+        this.seen = seen;
+        this.whose = whose;
         this.teams = teams;
     }
 
@@ -40,23 +42,28 @@ public final class StageFigures {
      */
     public Sheet of(Span span, List<String> order, Only only, Instant now) {
         Instant end = span.end().isBefore(now) ? span.end().minusNanos(1) : now;
-        Map<String, List<Deal>> at = new TreeMap<>();
+        Map<String, List<In>> at = new TreeMap<>();
         Map<String, List<Stay>> stays = new TreeMap<>();
         TreeSet<String> worths = new TreeSet<>();
-        for (Deal deal : deals) {
-            Optional<Change> known =
-                    deal.at(end).filter(c -> only.has(c.owner(), teams.of(c.owner(), end), c.channel()));
-            known.filter(c -> !c.isClosed()).ifPresent(c -> {
-                at.computeIfAbsent(c.stage(), s -> new ArrayList<>()).add(deal);
-                if (c.worth().value() != null) {
-                    worths.add(unit(c));
-                }
-            });
-            for (Stay stay : known.isEmpty() ? List.<Stay>of() : Stay.of(deal)) {
-                if (span.has(stay.from())) {
-                    stays.computeIfAbsent(stay.stage(), s -> new ArrayList<>()).add(stay);
+        Instant begin = span.begin();
+        for (Deal deal : seen.deals()) {
+            if (deal.isOverBefore(begin) || !whose.test(deal.now().owner())) {
+                continue;
+            }
+            Change known = deal.at(end).orElse(null);
+            if (known == null || !only.has(known.owner(), teams.of(known.owner(), end), known.channel())) {
+                continue;
+            }
+            if (!known.isClosed()) {
+                at.computeIfAbsent(known.stage(), s -> new ArrayList<>())
+                        .add(new In(new Behind(null, deal.id()), known.worth()));
+                if (known.worth().value() != null) {
+                    worths.add(unit(known.worth()));
                 }
             }
+            Stay.of(deal, span)
+                    .forEach(stay -> stays.computeIfAbsent(stay.stage(), s -> new ArrayList<>())
+                            .add(stay));
         }
         Set<String> stages = new LinkedHashSet<>(order);
         stages.addAll(at.keySet());
@@ -68,12 +75,7 @@ public final class StageFigures {
         columns.add(new Column("days there, median", Unit.DAYS));
         List<Line> lines = stages.stream()
                 .map(stage -> line(
-                        stage,
-                        at.getOrDefault(stage, List.of()),
-                        stays.getOrDefault(stage, List.of()),
-                        worths,
-                        end,
-                        span))
+                        stage, at.getOrDefault(stage, List.of()), stays.getOrDefault(stage, List.of()), worths, span))
                 .toList();
         return new Sheet(
                 columns,
@@ -83,14 +85,17 @@ public final class StageFigures {
                         at.values().stream().flatMap(List::stream).toList(),
                         stays.values().stream().flatMap(List::stream).toList(),
                         worths,
-                        end,
                         span),
                 0);
     }
 
-    private static Line line(String stage, List<Deal> in, List<Stay> came, Set<String> worths, Instant end, Span span) {
-        List<Cell> cells = new ArrayList<>(List.of(Cell.count(behind(in))));
-        worths.forEach(unit -> cells.add(worth(in, unit, end)));
+    /** @param worth as it was then */
+    private record In(Behind row, Worth worth) {}
+
+    private static Line line(String stage, List<In> in, List<Stay> came, Set<String> worths, Span span) {
+        List<Cell> cells =
+                new ArrayList<>(List.of(Cell.count(in.stream().map(In::row).toList())));
+        worths.forEach(unit -> cells.add(worth(in, unit)));
         cells.add(Cell.count(came.stream().map(Stay::row).toList()));
         List<Behind> on = came.stream().filter(Stay::wentOn).map(Stay::row).toList();
         cells.add(Cell.share(on, came.size()));
@@ -101,29 +106,22 @@ public final class StageFigures {
         return new Line(stage, in.size() + came.size(), cells);
     }
 
-    private static List<Behind> behind(List<Deal> deals) {
-        return deals.stream().map(d -> new Behind(null, d.id())).toList();
+    private static String unit(Worth worth) {
+        String currency = worth.currency().isEmpty() ? "value" : worth.currency();
+        return worth.period().equals("month") ? currency + " a month" : currency;
     }
 
-    private static String unit(Change change) {
-        String currency =
-                change.worth().currency().isEmpty() ? "value" : change.worth().currency();
-        return change.worth().period().equals("month") ? currency + " a month" : currency;
-    }
-
-    private static Cell worth(List<Deal> in, String unit, Instant end) {
-        List<Deal> counted = in.stream()
-                .filter(d -> d.at(end)
-                        .filter(c -> c.worth().value() != null && unit(c).equals(unit))
-                        .isPresent())
-                .toList();
-        double sum = counted.stream()
-                .mapToDouble(d -> d.at(end)
-                        .map(c -> c.worth().value())
-                        .map(BigDecimal::doubleValue)
-                        .orElse(0.0))
-                .sum();
-        return new Cell(sum, behind(counted));
+    private static Cell worth(List<In> in, String unit) {
+        List<Behind> rows = new ArrayList<>();
+        double sum = 0;
+        for (In one : in) {
+            BigDecimal value = one.worth().value();
+            if (value != null && unit(one.worth()).equals(unit)) {
+                sum += value.doubleValue();
+                rows.add(one.row());
+            }
+        }
+        return new Cell(sum, rows);
     }
 
     /** @param until null while it is there */
@@ -133,23 +131,24 @@ public final class StageFigures {
             Instant from,
             @Nullable Instant until,
             boolean wentOn) {
-        static List<Stay> of(Deal deal) {
+        /** Those that began in a time. */
+        static List<Stay> of(Deal deal, Span span) {
             List<Stay> stays = new ArrayList<>();
             Change since = deal.changes().get(0);
             for (Change change : deal.changes()) {
                 boolean moves = !change.stage().equals(since.stage()) || change.isClosed() != since.isClosed();
                 if (moves) {
-                    add(stays, deal, since, change);
+                    add(stays, deal, since, change, span);
                     since = change;
                 }
             }
-            add(stays, deal, since, null);
+            add(stays, deal, since, null, span);
             return stays;
         }
 
         /** What is won or lost is in no stage any more. */
-        private static void add(List<Stay> stays, Deal deal, Change since, @Nullable Change next) {
-            if (!since.isClosed()) {
+        private static void add(List<Stay> stays, Deal deal, Change since, @Nullable Change next, Span span) {
+            if (!since.isClosed() && span.has(since.at())) {
                 boolean on = next != null && next.means() != Means.LOST;
                 Instant until = next == null ? null : next.at();
                 stays.add(new Stay(new Behind(null, deal.id()), since.stage(), since.at(), until, on));

@@ -14,6 +14,9 @@ import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Line;
 import jandrel.core.timeline.Standing;
+import jandrel.core.visibility.Readers;
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -46,8 +49,25 @@ class SellingFiguresTest {
 
     private UUID met(UUID account, String day, @Nullable Standing standing, UUID... opportunities) {
         UUID id = new UUID(9, meetings.size() + 1L);
-        meetings.add(new MetAccount(id, account, Set.of(opportunities), at(day), standing, MAREN, ""));
+        meetings.add(met(id, account, day, standing, MAREN, opportunities));
         return id;
+    }
+
+    private static MetAccount met(
+            UUID id, UUID account, String day, @Nullable Standing standing, UUID owner, UUID... opportunities) {
+        boolean cancelled = standing == CANCELLED;
+        return new MetAccount(
+                id,
+                id,
+                account,
+                Set.of(opportunities),
+                at(day),
+                standing == PLANNED ? NOW.plusSeconds(1) : at(day),
+                new MetAccount.Signs(cancelled, false, standing == MISSED, ""),
+                standing == null ? Readers.only(Set.of(TOBIAS)) : Readers.EVERYONE,
+                null,
+                owner,
+                "");
     }
 
     private static Change change(String day, String stage, Means means) {
@@ -62,11 +82,15 @@ class SellingFiguresTest {
     }
 
     private SellingFigures figures() {
-        return new SellingFigures(meetings, deals, teams, owner -> true);
+        return new SellingFigures(seen(), teams, owner -> true);
     }
 
     private StageFigures stages() {
-        return new StageFigures(deals, teams, owner -> true);
+        return new StageFigures(seen(), teams, owner -> true);
+    }
+
+    private SellingHistory.Seen seen() {
+        return SellingHistory.NONE.with(Set.of(), meetings, Set.of(), deals).seenBy(new Viewer(Role.REP, MAREN), NOW);
     }
 
     private static Span span(String from, String until) {
@@ -289,8 +313,8 @@ class SellingFiguresTest {
     @Test
     void othersAreOnlyWhatOnesOwnAreToldBy() {
         met(SKARVIK, "2026-02-01", HELD);
-        meetings.add(new MetAccount(new UUID(9, 99), LUNDBY, Set.of(), at("2026-02-02"), HELD, TOBIAS, ""));
-        SellingFigures own = new SellingFigures(meetings, deals, teams, TOBIAS::equals);
+        meetings.add(met(new UUID(9, 99), LUNDBY, "2026-02-02", HELD, TOBIAS));
+        SellingFigures own = new SellingFigures(seen(), teams, TOBIAS::equals);
         assertThat(own.firstMeetings(HALF, By.OWNER, only).lines())
                 .extracting(Line::key)
                 .containsExactly(TOBIAS.toString());

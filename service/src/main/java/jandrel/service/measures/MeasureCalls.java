@@ -14,6 +14,7 @@ import jandrel.core.measures.Measure;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.MetAccount;
 import jandrel.core.measures.SellingFigures;
+import jandrel.core.measures.SellingHistory;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Line;
@@ -34,7 +35,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -76,20 +76,18 @@ class MeasureCalls {
      *
      * @param of the same measure, for any time
      */
-    private record Figuring(Function<Asked, Sheet> of, List<Dated> meetings) {}
+    private record Figuring(Function<Asked, Sheet> of, Function<Set<Behind>, Map<Behind, Dated>> meetings) {}
 
     /** @param state of a meeting, or which way mail went */
-    private record Dated(Behind behind, Instant at, String state) {
-        static Dated of(MetAccount met) {
-            Standing standing = met.standing();
-            return new Dated(
-                    new Behind(met.meeting(), met.account()), met.begins(), standing == null ? "" : standing.word());
+    private record Dated(Instant at, String state) {
+        static Dated of(MetAccount met, SellingHistory.Seen seen) {
+            Standing standing = seen.standing(met);
+            return new Dated(met.begins(), standing == null ? "" : standing.word());
         }
 
         static Dated of(Exchanged one) {
             ContactFigures.What what = one.what();
             return new Dated(
-                    one.behind(),
                     one.at(),
                     what == null ? "" : what.name().toLowerCase(Locale.ROOT).replace('_', ' '));
         }
@@ -187,7 +185,7 @@ class MeasureCalls {
                         .findFirst()
                         .orElseThrow(
                                 () -> Refusal.bad("There is no line “" + line + "”", "Ask for the figures first."));
-        return shown(of.cells().get(at).rows(), figuring.meetings(), me);
+        return shown(of.cells().get(at).rows(), figuring, me);
     }
 
     @GetMapping("/api/measures/{name}/figures.csv")
@@ -239,7 +237,9 @@ class MeasureCalls {
                 me.viewer(), asked.before().span().begin(), asked.span().end(), clock.instant());
         return new Figuring(
                 a -> ContactFigures.of(all.all(), a.span(), a.by(), a.only(), all.teams(), me.oversight()::covers),
-                all.all().stream().filter(e -> e.what() != null).map(Dated::of).toList());
+                some -> all.all().stream()
+                        .filter(e -> some.contains(e.behind()))
+                        .collect(Collectors.toMap(Exchanged::behind, Dated::of, (one, other) -> one)));
     }
 
     private Figuring figuring(Measure measure, SignedIn me) {
@@ -247,14 +247,15 @@ class MeasureCalls {
         if (measure == Measure.LAST_TOUCH) {
             MeasureRows.Touched touched = rows.touched(me.viewer(), now);
             return new Figuring(
-                    asked -> Touches.of(touched.accounts(), asked.by(), asked.only(), touched.teams(), now), List.of());
+                    asked -> Touches.of(touched.accounts(), asked.by(), asked.only(), touched.teams(), now),
+                    b -> Map.of());
         }
         Rows all = rows.all(me.viewer(), now);
         if (measure == Measure.STAGES) {
-            StageFigures stages = new StageFigures(all.deals(), all.teams(), me.oversight()::covers);
-            return new Figuring(asked -> stages.of(asked.span(), all.stages(), asked.only(), now), List.of());
+            StageFigures stages = new StageFigures(all.seen(), all.teams(), me.oversight()::covers);
+            return new Figuring(asked -> stages.of(asked.span(), all.stages(), asked.only(), now), b -> Map.of());
         }
-        SellingFigures figures = new SellingFigures(all.meetings(), all.deals(), all.teams(), me.oversight()::covers);
+        SellingFigures figures = new SellingFigures(all.seen(), all.teams(), me.oversight()::covers);
         return new Figuring(
                 switch (measure) {
                     case FIRST_MEETINGS -> asked -> figures.firstMeetings(asked.span(), asked.by(), asked.only());
@@ -262,7 +263,11 @@ class MeasureCalls {
                         asked -> figures.afterTwoMeetings(asked.span(), asked.by(), asked.only());
                     default -> asked -> figures.toWin(asked.span(), asked.by(), asked.only());
                 },
-                all.meetings().stream().map(Dated::of).toList());
+                some -> some.stream()
+                        .flatMap(b -> all.seen().with(b.record()).stream())
+                        .distinct()
+                        .collect(Collectors.toMap(
+                                m -> new Behind(m.meeting(), m.account()), m -> Dated.of(m, all.seen()))));
     }
 
     private Map<UUID, String> names(By by, Sheet sheet) {
@@ -306,11 +311,10 @@ class MeasureCalls {
         return sheet.columns().equals(before.columns()) ? line(before.total(), "Before") : null;
     }
 
-    private RowsBehind shown(List<Behind> behind, List<Dated> all, SignedIn me) {
-        Map<Behind, Dated> met = new HashMap<>();
-        if (behind.stream().anyMatch(b -> b.meeting() != null)) {
-            all.forEach(m -> met.put(m.behind(), m));
-        }
+    private RowsBehind shown(List<Behind> behind, Figuring figuring, SignedIn me) {
+        Set<Behind> meetings = behind.stream().filter(b -> b.meeting() != null).collect(Collectors.toSet());
+        Map<Behind, Dated> met =
+                meetings.isEmpty() ? Map.of() : figuring.meetings().apply(meetings);
         Comparator<Behind> newestFirst = Comparator.comparing(
                 b -> Optional.ofNullable(met.get(b)).map(Dated::at).orElse(Instant.EPOCH), Comparator.reverseOrder());
         List<Behind> some = behind.stream().sorted(newestFirst).limit(MOST_ROWS).toList();

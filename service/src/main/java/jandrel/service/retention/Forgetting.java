@@ -5,6 +5,7 @@ import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import jandrel.store.connections.Connections;
 import jandrel.store.kernel.Quotas;
+import jandrel.store.measures.SellingKeeper;
 import jandrel.store.people.SignInAttempts;
 import jandrel.store.people.SignInTokens;
 import jandrel.store.rehearsal.Rehearsals;
@@ -33,6 +34,7 @@ class Forgetting {
             Quotas quotas,
             Connections connections,
             Rehearsals rehearsals,
+            SellingKeeper kept,
             Clock clock) {
         return Tasks.recurring("forget", FixedDelay.ofHours(1)).execute((instance, context) -> {
             Instant now = clock.instant();
@@ -42,6 +44,7 @@ class Forgetting {
             attempts.forgetDevices(now.minus(DEVICES), MOST_DEVICES);
             connections.forgetConsents(now);
             rehearsals.forget(now.minus(REHEARSALS));
+            kept.forget(now.minus(SellingKeeper.FORGOTTEN));
         });
     }
 

@@ -11,10 +11,14 @@ import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.MetAccount;
 import jandrel.core.measures.Only;
 import jandrel.core.measures.SellingFigures;
+import jandrel.core.measures.SellingHistory;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Span;
 import jandrel.core.measures.TeamHistory;
 import jandrel.core.timeline.Standing;
+import jandrel.core.visibility.Readers;
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -40,10 +44,25 @@ class MeasureWordsTest {
         Instant begins = Instant.parse("2026-02-01T09:00:00Z");
         for (Standing standing : standings) {
             UUID deal = new UUID(2, deals.size());
-            met.add(new MetAccount(new UUID(3, deals.size()), ACCOUNT, Set.of(deal), begins, standing, null, ""));
+            UUID id = new UUID(3, deals.size());
+            met.add(new MetAccount(
+                    id,
+                    id,
+                    ACCOUNT,
+                    Set.of(deal),
+                    begins,
+                    begins,
+                    new MetAccount.Signs(false, false, standing == Standing.MISSED, ""),
+                    standing == null ? Readers.only(Set.of()) : Readers.EVERYONE,
+                    null,
+                    null,
+                    ""));
             deals.add(new Deal(deal, List.of(change("2026-01-02", Means.OPEN), change("2026-03-03", Means.WON))));
         }
-        return new SellingFigures(met, deals, new TeamHistory(List.of()), owner -> true)
+        SellingHistory.Seen seen = SellingHistory.NONE
+                .with(Set.of(), met, Set.of(), deals)
+                .seenBy(new Viewer(Role.MANAGER, new UUID(4, 1)), Instant.parse("2026-04-01T09:00:00Z"));
+        return new SellingFigures(seen, new TeamHistory(List.of()), owner -> true)
                 .toWin(
                         new Span(LocalDate.parse("2026-01-01"), LocalDate.parse("2026-04-01"), ZoneOffset.UTC),
                         By.MONTH,

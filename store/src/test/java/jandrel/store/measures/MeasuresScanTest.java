@@ -101,14 +101,14 @@ class MeasuresScanTest {
             });
             Viewer viewer = new Viewer(Role.MANAGER, UUID.randomUUID(), Viewer.team(""));
             MeasureRows.Rows rows = store.get(MeasureRows.class).all(viewer, NOW);
-            SellingFigures figures = new SellingFigures(rows.meetings(), rows.deals(), rows.teams(), owner -> true);
+            SellingFigures figures = new SellingFigures(rows.seen(), rows.teams(), owner -> true);
             check(seed, "first", figures.firstMeetings(SPAN, By.MONTH, Only.ALL), FIRST, columns);
             check(seed, "two", figures.afterTwoMeetings(SPAN, By.CHANNEL, Only.ALL), TWO, columns);
             check(seed, "won", figures.toWin(SPAN, By.TEAM, Only.ALL), WON, columns);
             check(
                     seed,
                     "stages",
-                    new StageFigures(rows.deals(), rows.teams(), owner -> true).of(SPAN, rows.stages(), Only.ALL, NOW),
+                    new StageFigures(rows.seen(), rows.teams(), owner -> true).of(SPAN, rows.stages(), Only.ALL, NOW),
                     STAGES,
                     columns);
             MeasureRows.Touched touched = store.get(MeasureRows.class).touched(viewer, NOW);
