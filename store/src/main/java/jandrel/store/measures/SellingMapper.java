@@ -26,8 +26,9 @@ interface SellingMapper {
     /** How a meeting stands, in parts. In the trail, as JSON: no text that somebody wrote can hold these quotes. */
     String STANDS = """
             a.kind = 'meeting' AND a.facts::jsonb ->> 'state' = 'CANCELLED' AS cancelled,
-            position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined, position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
-            coalesce(""" + TimelineMapper.OUTCOME + ", '') AS outcome";
+            a.kind = 'meeting' AND position('"rule":"DECLINED_BY_ALL"' IN a.trail) > 0 AS declined,
+            a.kind = 'meeting' AND position('"rule":"MISSED_BY_WORD"' IN a.trail) > 0 AS missed,
+            coalesce(CASE WHEN a.kind = 'meeting' THEN """ + TimelineMapper.OUTCOME + " END, '') AS outcome";
 
     String NO_FOLLOW_UP = "NOT (a.kind = 'meeting' AND coalesce(a.facts::jsonb ->> 'sort', 'MEETING') = 'FOLLOW_UP')";
 
