@@ -5,7 +5,7 @@ import { init, use, type ECharts } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useTheme } from 'vuetify'
-import { plotOf, shown, valuesOf, type Plot } from './figures'
+import { heightOf, plotOf, shown, valuesOf, type Plot } from './figures'
 import type { MeasureSheet } from './queries'
 
 /** A measure's lines as bars on top of each other; what is spread out, as its median in the band of its middle half. */
@@ -16,7 +16,7 @@ const element = ref<HTMLElement | null>(null)
 const theme = useTheme()
 let chart: ECharts | undefined
 const plot = computed(() => plotOf(props.sheet))
-const height = computed(() => (plot.value?.flat ? 90 + props.sheet.lines.length * 26 : 260))
+const height = computed(() => heightOf(props.sheet))
 const colours = () => theme.current.value.colors as Record<string, string>
 
 function axis(names: boolean) {

@@ -11,7 +11,7 @@ import { useMe } from '../kernel/useMe'
 import FigureRows from './FigureRows.vue'
 import FigureTable from './FigureTable.vue'
 import StageForm from './StageForm.vue'
-import { titleOf } from './figures'
+import { heightOf, titleOf } from './figures'
 import { useStages } from '../directory/queries'
 import { asked, useFigures, useMeasures, type Figure } from './queries'
 
@@ -144,7 +144,10 @@ useShortcuts([
           <p class="says">{{ sheet.says }}</p>
           <p v-if="sheet.hiddenSays" class="quiet">{{ sheet.hiddenSays }}</p>
           <template v-if="sheet.total.basis">
-            <MeasurePlot ref="plot" :sheet="sheet" @pick="(line, column) => open({ line, column })" />
+            <!-- its room is there before it is: nothing below it jumps -->
+            <div :style="{ minHeight: `${heightOf(sheet)}px` }">
+              <MeasurePlot ref="plot" :sheet="sheet" @pick="(line, column) => open({ line, column })" />
+            </div>
             <FigureTable :sheet="sheet" :opened="figure" />
             <p class="save">
               <v-btn size="small" variant="text" :href="csv">Save as CSV</v-btn>

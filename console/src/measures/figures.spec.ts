@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { compared, plotOf, shown, titleOf, valuesOf } from './figures'
+import { compared, heightOf, plotOf, shown, titleOf, valuesOf } from './figures'
 
 const SHARE = { name: 'shown up', unit: 'share' }
 const DAYS = { name: 'days, median', unit: 'days' }
@@ -23,6 +23,10 @@ describe('figures', () => {
     expect(plotOf({ measure, by: 'month' })?.flat).toBe(false)
     expect(plotOf({ measure, by: 'owner' })?.flat).toBe(true)
     expect(plotOf({ measure: { name: 'to-win' } as never, by: 'month' })).toBeNull()
+    // a line each where they lie, and always the same where they stand
+    const lines = Array(10).fill(null) as never[]
+    expect(heightOf({ measure, by: 'owner', lines })).toBe(350)
+    expect(heightOf({ measure, by: 'month', lines })).toBe(260)
   })
   it('are found by their column', () => {
     const line = (values: (number | null)[]) => ({

@@ -81,6 +81,11 @@ export function plotOf(sheet: Pick<Sheet, 'measure' | 'by'>): Plot | null {
   return bars ? { bars, flat: sheet.by !== 'month' && sheet.by !== 'week' } : null
 }
 
+/** How tall its plot is, in pixels: known before the plot itself is loaded. */
+export function heightOf(sheet: Pick<Sheet, 'measure' | 'by' | 'lines'>): number {
+  return plotOf(sheet)?.flat ? 90 + sheet.lines.length * 26 : 260
+}
+
 /** The values of a column, line by line. */
 export function valuesOf(sheet: Pick<Sheet, 'columns' | 'lines'>, column: string): (number | null)[] {
   const at = sheet.columns.findIndex((c) => c.name === column)
