@@ -173,7 +173,7 @@ public class Books {
      */
     @Transactional
     public boolean mayGoOn(int source, boolean creates, int writes, BookRules books) {
-        BookRow book = mapper.book(source).orElseThrow();
+        BookRow book = mapper.bookAlone(source).orElseThrow();
         int fresh = creates ? mapper.newCount(source) : 0;
         boolean seen = book.granted() > 0 || book.askedAt() == null;
         // what somebody has seen may have grown a little since

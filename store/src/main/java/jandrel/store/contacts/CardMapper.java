@@ -194,9 +194,17 @@ interface CardMapper {
     @Insert("INSERT INTO book (source) VALUES (#{source}) ON CONFLICT DO NOTHING")
     int addBook(@Param("source") int source);
 
-    @Select("SELECT source, rules, granted, creates, writes, asked_at, planned_at FROM book WHERE source = #{source}")
+    String BOOK =
+            "SELECT source, rules, granted, creates, writes, asked_at, planned_at FROM book WHERE source = #{source}";
+
+    @Select(BOOK)
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     Optional<BookRow> book(@Param("source") int source);
+
+    /** Nobody approves it until this transaction has ended. */
+    @Select(BOOK + " FOR UPDATE")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    Optional<BookRow> bookAlone(@Param("source") int source);
 
     /** Sorted under other rules from now on: all is read once more. */
     @Update("""

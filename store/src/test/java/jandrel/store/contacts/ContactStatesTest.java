@@ -8,25 +8,33 @@ import jandrel.core.contacts.ContactField;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.ImportRejected;
+import jandrel.core.policy.BookRules;
 import jandrel.store.StoreContext;
 import jandrel.store.capture.Scene;
 import jandrel.store.contacts.CardMapper.ContactSide;
 import jandrel.store.directory.Directory;
 import jandrel.store.kernel.RulesLock;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.LockSupport;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.transaction.support.TransactionTemplate;
 
 class ContactStatesTest {
     private static StoreContext store;
+    private Scene scene;
     private CardMapper mapper;
     private ContactStates states;
 
@@ -42,7 +50,7 @@ class ContactStatesTest {
 
     @BeforeEach
     void begin() throws Exception {
-        Scene.anew(store).people(1);
+        scene = Scene.anew(store).people(1);
         mapper = store.get(CardMapper.class);
         states = store.get(ContactStates.class);
         store.get(Directory.class)
@@ -183,5 +191,34 @@ class ContactStatesTest {
                 d.birthday(),
                 d.note(),
                 d.categories());
+    }
+
+    private static final String WAITING =
+            "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'";
+
+    private static int number(String sql) {
+        return Objects.requireNonNull(store.get(JdbcTemplate.class).queryForObject(sql, Integer.class));
+    }
+
+    /** A look that is under way while somebody approves does not ask again: what they approved would wait for ever. */
+    @Test
+    void anApprovalIsNotLostToALookThatIsUnderWay() throws Exception {
+        int source = scene.calendar(0).source();
+        mapper.addBook(source);
+        Books books = store.get(Books.class);
+        int many = BookRules.SAFE.askAbove() + 1;
+        assertThat(books.mayGoOn(source, false, many, BookRules.SAFE)).isFalse();
+        CompletableFuture<Boolean> look = store.get(TransactionTemplate.class).execute(approving -> {
+            mapper.allow(source);
+            CompletableFuture<Boolean> under =
+                    CompletableFuture.supplyAsync(() -> books.mayGoOn(source, false, many, BookRules.SAFE));
+            // it reads the book, and would write what it read once the approval is there
+            for (int i = 0; i < 500 && number(WAITING) == 0; i++) {
+                LockSupport.parkNanos(Duration.ofMillis(20).toNanos());
+            }
+            return under;
+        });
+        assertThat(look.get(10, TimeUnit.SECONDS)).isTrue();
+        assertThat(mapper.book(source).orElseThrow().askedAt()).isNull();
     }
 }
