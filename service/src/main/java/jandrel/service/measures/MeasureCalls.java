@@ -267,7 +267,10 @@ class MeasureCalls {
                         .flatMap(b -> all.seen().with(b.record()).stream())
                         .distinct()
                         .collect(Collectors.toMap(
-                                m -> new Behind(m.meeting(), m.account()), m -> Dated.of(m, all.seen()))));
+                                m -> new Behind(m.meeting(), m.account()),
+                                m -> Dated.of(m, all.seen()),
+                                // who brought two copies that differ gets both
+                                (one, other) -> one)));
     }
 
     private Map<UUID, String> names(By by, Sheet sheet) {

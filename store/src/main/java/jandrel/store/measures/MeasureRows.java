@@ -37,6 +37,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class MeasureRows {
     private final Mapped mapper;
+    private final SellingMapper selling;
     private final SellingKeeper keeper;
 
     /** Everything from one snapshot. */
@@ -114,9 +115,6 @@ public class MeasureRows {
 
         String READS = "(a.readers IS NULL OR a.readers && #{viewer}::uuid[])";
 
-        @Select("SELECT person, at, team FROM person_team ORDER BY at, id")
-        List<TeamHistory.Joined> teams();
-
         @Select("""
                 SELECT r.id, r.owner, t.ours, t.theirs, t.met,
                 """ + TimelineMapper.LAST_TOUCH + " AS last, " + TimelineMapper.NEXT_MEETING + """
@@ -149,8 +147,9 @@ public class MeasureRows {
         List<Named> named(@Param("ids") UUID[] ids);
     }
 
-    MeasureRows(Mapped mapper, SellingKeeper keeper) {
+    MeasureRows(Mapped mapper, SellingMapper selling, SellingKeeper keeper) {
         this.mapper = mapper;
+        this.selling = selling;
         this.keeper = keeper;
     }
 
@@ -169,7 +168,7 @@ public class MeasureRows {
                         : new Touches.Account(
                                 t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides()))
                 .toList();
-        return new Touched(accounts, new TeamHistory(mapper.teams()));
+        return new Touched(accounts, new TeamHistory(selling.teams()));
     }
 
     /** Mail and meetings of a time. */
@@ -190,7 +189,7 @@ public class MeasureRows {
                     accounts,
                     !accounts.isEmpty() ? accounts.get(0) : !others.isEmpty() ? others.get(0) : c.activity()));
         });
-        return new Exchanges(all, new TeamHistory(mapper.teams()));
+        return new Exchanges(all, new TeamHistory(selling.teams()));
     }
 
     private static List<UUID> sorted(UUID @Nullable [] records) {
