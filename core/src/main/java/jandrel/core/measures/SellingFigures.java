@@ -336,8 +336,9 @@ public final class SellingFigures {
         int hidden = 0;
         Instant begin = span.begin();
         for (Deal deal : seen.deals()) {
-            Instant at =
-                    !deal.isOverBefore(begin) && deal.isWon() ? deal.closed().orElseThrow() : null;
+            Instant at = !deal.isOverBefore(begin) && deal.isWon() && isOurs(deal)
+                    ? deal.closed().orElseThrow()
+                    : null;
             if (at != null && span.has(at)) {
                 List<MetAccount> theirs = meetingsOf(deal, span);
                 boolean known = theirs.stream().noneMatch(this::isHidden);

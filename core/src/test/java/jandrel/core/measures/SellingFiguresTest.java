@@ -177,6 +177,24 @@ class SellingFiguresTest {
     }
 
     @Test
+    void whoGetsFiguresOfTheirOwnAloneGetsNoneOfOthers() {
+        UUID deal = deal(change("2026-01-10", "offer", Means.OPEN), change("2026-03-31", "offer", Means.WON));
+        deal(change("2026-01-10", "offer", Means.OPEN));
+        met(SKARVIK, "2026-01-20", HELD, deal);
+        met(SKARVIK, "2026-02-20", HELD, deal);
+        for (UUID somebody : List.of(MAREN, TOBIAS)) {
+            SellingFigures figures = new SellingFigures(seen(), teams, somebody::equals);
+            StageFigures stages = new StageFigures(seen(), teams, somebody::equals);
+            assertThat(List.of(
+                            figures.firstMeetings(HALF, By.MONTH, only),
+                            figures.afterTwoMeetings(HALF, By.MONTH, only),
+                            figures.toWin(HALF, By.MONTH, only),
+                            stages.of(HALF, List.of("offer"), only, NOW)))
+                    .allSatisfy(s -> assertThat(s.total().basis() > 0).isEqualTo(somebody.equals(MAREN)));
+        }
+    }
+
+    @Test
     void oneWonWithoutAMeetingCountsWithNone() {
         deal(change("2026-05-01", "", Means.OPEN), change("2026-05-11", "", Means.WON));
         assertThat(line(figures().toWin(HALF, By.OWNER, only), MAREN.toString()))
