@@ -80,8 +80,15 @@ CONF
     || fail "PostgreSQL did not start; see $dir/pg/log"
   local sql="drop_to $user psql -qAtX -h $dir/pg -p $port -U postgres"
   if [ "$($sql -d postgres -c "SELECT 1 FROM pg_roles WHERE rolname = 'jandrel'")" != 1 ]; then
-    $sql -d postgres -c "CREATE ROLE jandrel LOGIN $options PASSWORD '$(cat "$dir/pg.password")'" -c "CREATE DATABASE jandrel OWNER jandrel"
+    $sql -d postgres -c "CREATE ROLE jandrel LOGIN $options PASSWORD '$(cat "$dir/pg.password")'" -c "CREATE DATABASE jandrel OWNER jandrel" \
+      -c "REVOKE CONNECT ON DATABASE postgres, template1 FROM PUBLIC"
   fi
+  prepare_readers "$dir" "$port" jandrel
+}
+# Lets the service of a database give reporting programs logins of their own: docs/readers.md
+prepare_readers() { # folder port database
+  drop_to "$(runs_as postgres)" psql -qX -v ON_ERROR_STOP=1 -h "$1/pg" -p "$2" -U postgres -d "$3" \
+    <"$HOME_DIR/store/src/main/resources/db/readers.sql" >/dev/null
 }
 stop_postgres() {
   [ -f "$1/pg/data/postmaster.pid" ] && drop_to "$(runs_as postgres)" "$PG_BIN/pg_ctl" -D "$1/pg/data" -m fast -s stop || true

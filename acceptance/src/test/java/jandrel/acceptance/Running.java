@@ -92,6 +92,21 @@ final class Running implements AutoCloseable {
         return connection(database);
     }
 
+    /** As a superuser of PostgreSQL does it, once. */
+    void prepareReaders() throws IOException, InterruptedException {
+        Process prepared = new ProcessBuilder("../bin/stand", "readers", stand.value("DIR"), database)
+                .inheritIO()
+                .start();
+        if (prepared.waitFor() != 0) {
+            throw new IOException("PostgreSQL could not be prepared for readers");
+        }
+    }
+
+    /** As a reporting program signs in. */
+    Connection reader(String login, String password) throws SQLException {
+        return DriverManager.getConnection(url(database), login, password);
+    }
+
     /** A single number straight from the database. */
     long count(String sql) throws SQLException {
         try (Connection c = connection(database);

@@ -6,10 +6,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.api.PolicyApi.CoverageInfo;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -23,6 +30,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class VisibilityOverHttpTest {
     private static final String SECRET = "Quietwater";
     private Harbour h;
+    private final Map<String, String> passwords = new HashMap<>();
     private UUID account;
     private String activity;
     private String decision;
@@ -56,6 +64,12 @@ class VisibilityOverHttpTest {
         h.sharing("those-on-it");
         h.settle();
         h.indexed();
+        h.process.prepareReaders();
+        reads("onit", "--as", "rep", "--person", "onit");
+        reads("offit", "--as", "rep", "--person", "offit");
+        reads("lead", "--as", "manager", "--person", "lead");
+        reads("outside", "--as", "auditor");
+        reads("admin", "--as", "administrator");
         activity = h.timeline(account).get(0).id().toString();
         decision = h.decisions("item=" + activity).get(0).id().toString();
     }
@@ -65,13 +79,62 @@ class VisibilityOverHttpTest {
         h.close();
     }
 
+    private void reads(String login, String... as) throws Exception {
+        List<String> words = new ArrayList<>(List.of("readers", "add", "seen_by_" + login));
+        words.addAll(List.of(as));
+        String said = Client.of(h).run(words.toArray(String[]::new));
+        assertThat(said).contains("Password");
+        passwords.put(login, said.replaceAll("(?s).*Password +([^\\n]+)\\n.*", "$1"));
+    }
+
+    /** All that PostgreSQL lets out, and what its errors say of it. */
+    private String sql(String login) throws Exception {
+        StringBuilder all = new StringBuilder();
+        try (Connection c = h.process.reader("seen_by_" + login, passwords.get(login));
+                Statement s = c.createStatement()) {
+            List<String> views = new ArrayList<>();
+            try (ResultSet found = c.getMetaData().getTables(null, "jandrel_1", "%", new String[] {"VIEW"})) {
+                while (found.next()) {
+                    views.add(found.getString("TABLE_NAME"));
+                }
+            }
+            assertThat(views).contains("activities", "participants", "texts", "decisions");
+            // the directory is everybody's, its addresses too
+            views.remove("contacts");
+            for (String view : views) {
+                try (ResultSet rows = s.executeQuery("SELECT v::text FROM jandrel_1." + view + " v")) {
+                    while (rows.next()) {
+                        all.append(rows.getString(1)).append('\n');
+                    }
+                }
+            }
+            for (String attack : List.of(
+                    "SELECT subject::int FROM jandrel_1.activities",
+                    "SELECT id FROM jandrel_1.activities WHERE subject::int = 1",
+                    "SELECT activity FROM jandrel_1.participants WHERE address::int = 1",
+                    "SELECT text::int FROM jandrel_1.texts",
+                    "SELECT subject FROM jandrel_1.decisions WHERE subject::int = 1")) {
+                try (ResultSet none = s.executeQuery(attack)) {
+                    all.append(none.next() ? "a row\n" : "");
+                } catch (SQLException says) {
+                    all.append(says.getMessage()).append('\n');
+                }
+            }
+        }
+        return all.toString();
+    }
+
     private String body(String login, String way) throws Exception {
+        if (way.equals("sql")) {
+            return sql(login);
+        }
         Service service = login.equals("admin") ? h.admin : h.process.signedIn(login, Providers.PASSWORD);
         String path = switch (way) {
             case "list" -> "/api/records/" + account + "/timeline";
             case "open" -> "/api/activities/" + activity;
             case "search" -> "/api/search?words=" + SECRET;
             case "export" -> "/api/records/" + account + "/timeline.csv";
+            case "export-all" -> "/api/export/activities.ndjson?text=true";
             case "decisions" -> "/api/decisions";
             case "decision" -> "/api/decisions/" + decision;
             case "decisions-export" -> "/api/decisions.csv";
@@ -183,6 +246,16 @@ class VisibilityOverHttpTest {
         "by-address, lead, false",
         "by-address, outside, false",
         "by-address, admin, false",
+        "export-all, onit, true",
+        "export-all, offit, false",
+        "export-all, lead, false",
+        "export-all, outside, false",
+        "export-all, admin, false",
+        "sql, onit, true",
+        "sql, offit, false",
+        "sql, lead, false",
+        "sql, outside, false",
+        "sql, admin, false",
         "by-waiting-address, onit, true",
         "by-waiting-address, lead, false",
         "by-waiting-address, outside, false",

@@ -201,6 +201,8 @@ final class HelpPages {
                 "add-sign-in directory-sync --name \"Directory sync\" --role administrator --program",
                 "end-sign-in",
                 "end-sign-in tobias.renn --left",
+                "readers",
+                "readers add quarterly_report --as manager --team Harbours",
                 "providers",
                 "providers",
                 "add-provider",

@@ -40,6 +40,7 @@ import picocli.CommandLine.Spec;
             SignInCommands.SetRole.class,
             SignInCommands.Add.class,
             SignInCommands.End.class,
+            ReaderCommands.Readers.class,
             ProviderCommands.All.class,
             ProviderCommands.Add.class,
             ProviderCommands.Remove.class,

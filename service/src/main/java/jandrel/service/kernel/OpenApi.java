@@ -47,6 +47,7 @@ class OpenApi {
             jandrel.api.NoticeApi.class,
             jandrel.api.OutboxApi.class,
             PolicyApi.class,
+            jandrel.api.ReaderApi.class,
             jandrel.api.RehearsalApi.class,
             RecordApi.class,
             SessionApi.class,

@@ -110,7 +110,8 @@ class Security {
                         "/api/sign-ins")
                 .hasAnyRole(OVERSIGHT)
                 // from where somebody works is nobody's business but an administrator's
-                .requestMatchers(GET, "/api/sign-ins/*/tokens", "/api/providers", "/api/password-rule")
+                .requestMatchers(
+                        GET, "/api/sign-ins/*/tokens", "/api/providers", "/api/password-rule", "/api/readers/**")
                 .hasRole(ADMINISTRATOR)
                 .requestMatchers(GET, "/api/**")
                 .hasAnyRole(EVERYBODY)

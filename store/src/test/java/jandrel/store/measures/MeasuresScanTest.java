@@ -6,7 +6,6 @@ import jandrel.core.measures.ContactFigures;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Only;
 import jandrel.core.measures.SellingFigures;
-import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Span;
 import jandrel.core.measures.StageFigures;
 import jandrel.core.measures.Touches;
@@ -16,17 +15,10 @@ import jandrel.store.StoreContext;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.HashSet;
-import java.util.List;
-import java.util.Locale;
-import java.util.Map;
 import java.util.Random;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -92,27 +84,24 @@ class MeasuresScanTest {
         for (long seed = first; seed < first + (one == null ? HISTORIES : 1); seed++) {
             Random random = new Random(seed);
             new TransactionTemplate(store.get(PlatformTransactionManager.class)).executeWithoutResult(t -> {
-                for (String table :
-                        List.of("activity", "link", "meeting_outcome", "stage", "opportunity", "account", "person")) {
-                    jdbc.update("DELETE FROM " + table);
-                }
-                jdbc.execute("TRUNCATE person_team");
-                fill(random);
+                new RandomSelling(jdbc, random, NOW).fill();
             });
             Viewer viewer = new Viewer(Role.MANAGER, UUID.randomUUID(), Viewer.team(""));
             MeasureRows.Rows rows = store.get(MeasureRows.class).all(viewer, NOW);
             SellingFigures figures = new SellingFigures(rows.seen(), rows.teams(), owner -> true);
-            check(seed, "first", figures.firstMeetings(SPAN, By.MONTH, Only.ALL), FIRST, columns);
-            check(seed, "two", figures.afterTwoMeetings(SPAN, By.CHANNEL, Only.ALL), TWO, columns);
-            check(seed, "won", figures.toWin(SPAN, By.TEAM, Only.ALL), WON, columns);
-            check(
+            SheetBySql.check(jdbc, seed, "first", figures.firstMeetings(SPAN, By.MONTH, Only.ALL), FIRST, columns);
+            SheetBySql.check(jdbc, seed, "two", figures.afterTwoMeetings(SPAN, By.CHANNEL, Only.ALL), TWO, columns);
+            SheetBySql.check(jdbc, seed, "won", figures.toWin(SPAN, By.TEAM, Only.ALL), WON, columns);
+            SheetBySql.check(
+                    jdbc,
                     seed,
                     "stages",
                     new StageFigures(rows.seen(), rows.teams(), owner -> true).of(SPAN, rows.stages(), Only.ALL, NOW),
                     STAGES,
                     columns);
             MeasureRows.Touched touched = store.get(MeasureRows.class).touched(viewer, NOW);
-            check(
+            SheetBySql.check(
+                    jdbc,
                     seed,
                     "touch",
                     Touches.of(touched.accounts(), By.TEAM, Only.ALL, touched.teams(), NOW),
@@ -120,7 +109,8 @@ class MeasuresScanTest {
                     columns);
             MeasureRows.Exchanges exchanges =
                     store.get(MeasureRows.class).exchanges(viewer, SPAN.before().begin(), SPAN.end(), NOW);
-            check(
+            SheetBySql.check(
+                    jdbc,
                     seed,
                     "contact",
                     ContactFigures.of(exchanges.all(), SPAN, By.WEEK, Only.ALL, exchanges.teams(), owner -> true),
@@ -251,172 +241,4 @@ class MeasuresScanTest {
                     WHERE s.week = w.week AND l.kind = 'account' AND s.standing IN ('MAIL', 'HELD', 'MISSED')) AS accounts
             FROM seen w GROUP BY week
             """;
-
-    private static void check(long seed, String what, Sheet sheet, String sql, Set<String> columns) {
-        Map<String, Map<String, Double>> said = new TreeMap<>();
-        for (Map<String, Object> row : jdbc.queryForList(sql)) {
-            Map<String, Double> line = new TreeMap<>();
-            row.forEach((name, value) ->
-                    put(line, name, value instanceof Number n ? Double.valueOf(n.doubleValue()) : null));
-            if (!line.isEmpty()) {
-                said.put(String.valueOf(row.get("key")), line);
-            }
-        }
-        Map<String, Map<String, Double>> ours = new TreeMap<>();
-        for (Sheet.Line l : sheet.lines()) {
-            Map<String, Double> line = new TreeMap<>();
-            for (int i = 0; i < sheet.columns().size(); i++) {
-                put(line, sheet.columns().get(i).name(), l.cells().get(i).value());
-            }
-            if (!line.isEmpty()) {
-                ours.put(l.key(), line);
-                line.keySet().forEach(c -> columns.add(what + " " + c));
-            }
-        }
-        assertThat(ours).as("%s, -Djandrel.seed=%d", what, seed).isEqualTo(said);
-    }
-
-    private static void put(Map<String, Double> line, String name, @Nullable Double value) {
-        if (value != null && value != 0 && !name.equals("key")) {
-            line.put(name, Math.round(value * 1e6) / 1e6);
-        }
-    }
-
-    private static Instant some(Random random, int from, int until) {
-        return NOW.plus(random.nextInt(from, until) * 1440L + random.nextInt(1440), ChronoUnit.MINUTES)
-                .plusMillis(random.nextInt(60_000));
-    }
-
-    private static void fill(Random random) {
-        List<UUID> people = new ArrayList<>();
-        for (int i = 0; i < 3; i++) {
-            UUID id = new UUID(random.nextLong(), random.nextLong());
-            people.add(id);
-            jdbc.update("INSERT INTO person (id, key, name) VALUES (?, ?, 'P')", id, "p" + i);
-        }
-        // what their coming here wrote down is not of the story
-        jdbc.execute("TRUNCATE person_team");
-        for (UUID id : people) {
-            for (int n = 0; n < 1 + random.nextInt(3); n++) {
-                jdbc.update(
-                        "INSERT INTO person_team (person, at, team) VALUES (?, ?::timestamptz, ?)",
-                        id,
-                        some(random, -300, 0).toString(),
-                        random.nextBoolean() ? "Atlantic" : "Baltic");
-            }
-        }
-        for (int i = 0; i < 3; i++) {
-            jdbc.update("INSERT INTO stage VALUES (?, ?, ?)", i, "s" + i, i == 2 ? "agreed" : "open");
-        }
-        List<UUID> accounts = new ArrayList<>();
-        List<UUID> deals = new ArrayList<>();
-        for (int i = 0; i < 5; i++) {
-            UUID account = new UUID(random.nextLong(), random.nextLong());
-            accounts.add(account);
-            jdbc.update(
-                    "INSERT INTO account (id, key, name, owner) VALUES (?, ?, 'A', ?)",
-                    account,
-                    "a" + i,
-                    people.get(random.nextInt(3)));
-            for (int d = 0; d < random.nextInt(4); d++) {
-                UUID deal = new UUID(random.nextLong(), random.nextLong());
-                deals.add(deal);
-                jdbc.update(
-                        "INSERT INTO opportunity (id, key, name, account, state) VALUES (?, ?, 'O', ?, 'OPEN')",
-                        deal,
-                        "o" + i + d,
-                        account);
-            }
-        }
-        // what their coming here wrote down is not of the story
-        jdbc.execute("TRUNCATE opportunity_history");
-        deals.forEach(deal -> history(random, deal, people));
-        for (int i = 0; i < 25; i++) {
-            meeting(random, accounts, deals, people);
-        }
-        // of one account nothing but mail is known, and of one nothing at all
-        for (int i = 0; i < 3; i++) {
-            UUID account = new UUID(random.nextLong(), random.nextLong());
-            jdbc.update("INSERT INTO account (id, key, name) VALUES (?, ?, 'A')", account, "quiet" + i);
-            for (int n = 0; n < 4 * i; n++) {
-                mail(random, account);
-            }
-        }
-        accounts.forEach(account -> mail(random, account));
-    }
-
-    private static void history(Random random, UUID deal, List<UUID> people) {
-        for (int n = 0; n < 1 + random.nextInt(5); n++) {
-            String state = n == 0
-                    ? "OPEN"
-                    : List.of("OPEN", "OPEN", "WON", "WON", "LOST").get(random.nextInt(5));
-            jdbc.update(
-                    "INSERT INTO opportunity_history (opportunity, at, by_name, origin, stage, state, value, currency, period, owner, account,"
-                            + " channel) SELECT id, ?::timestamptz, 'x', 'file', ?, ?, ?, 'EUR', ?, ?, account, ? FROM opportunity WHERE id = ?",
-                    some(random, -250 + 40 * n, -210 + 40 * n).toString(),
-                    "s" + random.nextInt(4),
-                    state,
-                    random.nextInt(1, 100),
-                    random.nextInt(3) > 0 ? "once" : "month",
-                    random.nextInt(5) == 0 ? null : people.get(random.nextInt(3)),
-                    random.nextBoolean() ? "fair" : "",
-                    deal);
-        }
-    }
-
-    private static void meeting(Random random, List<UUID> accounts, List<UUID> deals, List<UUID> people) {
-        UUID id = new UUID(random.nextLong(), random.nextLong());
-        Instant at = some(random, -250, 20);
-        String mark = random.nextInt(5) == 0 ? (random.nextBoolean() ? "MISSED_BY_WORD" : "DECLINED_BY_ALL") : "";
-        String facts = "{\"state\":\"" + (random.nextInt(8) == 0 ? "CANCELLED" : "PLANNED") + "\",\"sort\":\""
-                + (random.nextInt(8) == 0 ? "FOLLOW_UP" : "CALL") + "\"}";
-        jdbc.update(
-                "INSERT INTO activity (id, item, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, version, trail)"
-                        + " VALUES (?, ?, 'meeting', ?::timestamptz, ?::timestamptz, false, 'M', '', ?, ?::text::uuid[], ARRAY[?], '{}', 'v', ?)",
-                id,
-                id,
-                at.toString(),
-                at.plusSeconds(3_600).toString(),
-                facts,
-                random.nextInt(9) == 0 ? "{" + UUID.randomUUID() + "}" : null,
-                people.get(random.nextInt(3)),
-                mark.isEmpty() ? "[]" : "[{\"rule\":\"" + mark + "\",\"facts\":{}}]");
-        Set<UUID> linked = new HashSet<>(List.of(accounts.get(random.nextInt(5))));
-        if (random.nextInt(5) == 0) {
-            linked.add(accounts.get(random.nextInt(5)));
-        }
-        linked.forEach(account -> link(account, at, id, "ACCOUNT"));
-        if (!deals.isEmpty() && random.nextInt(3) == 0) {
-            link(deals.get(random.nextInt(deals.size())), at, id, "OPPORTUNITY");
-        }
-        if (random.nextInt(8) == 0) {
-            jdbc.update(
-                    "INSERT INTO meeting_outcome (item, owners, state, by_name) VALUES (?, '{}', ?, 'x')",
-                    id,
-                    random.nextBoolean() ? "held" : "missed");
-        }
-    }
-
-    private static void mail(Random random, UUID account) {
-        UUID id = new UUID(random.nextLong(), random.nextLong());
-        Instant at = some(random, random.nextBoolean() ? -8 : -120, 0);
-        jdbc.update(
-                "INSERT INTO activity (id, item, kind, at, all_day, subject, people, facts, readers, owners, insiders, authors, version, trail)"
-                        + " VALUES (?, ?, 'mail', ?::timestamptz, false, 'M', '', '{}', ?::text::uuid[], '{}', '{}', ?::text::uuid[], 'v', '[]')",
-                id,
-                id,
-                at.toString(),
-                random.nextInt(12) == 0 ? "{" + UUID.randomUUID() + "}" : null,
-                random.nextInt(3) == 0 ? "{" + UUID.randomUUID() + "}" : "{}");
-        link(account, at, id, "ACCOUNT");
-    }
-
-    private static void link(UUID record, Instant at, UUID activity, String kind) {
-        jdbc.update(
-                "INSERT INTO link (record, at, activity, kind, evidence) VALUES (?, ?::timestamptz, ?, ?, 'ADDRESS')",
-                record,
-                at.toString(),
-                activity,
-                kind.toLowerCase(Locale.ROOT));
-    }
 }

@@ -1,0 +1,217 @@
+package jandrel.store.measures;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.measures.ContactFigures;
+import jandrel.core.measures.Measure.By;
+import jandrel.core.measures.Only;
+import jandrel.core.measures.SellingFigures;
+import jandrel.core.measures.Sheet;
+import jandrel.core.measures.Span;
+import jandrel.core.measures.StageFigures;
+import jandrel.core.measures.Touches;
+import jandrel.core.visibility.Oversight;
+import jandrel.core.visibility.Role;
+import jandrel.core.visibility.Viewer;
+import jandrel.store.StoreContext;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Random;
+import java.util.Set;
+import java.util.UUID;
+import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Whoever reads, the views of measures come to the figures that the service tells them. */
+class ReaderViewsTest {
+    private static final int HISTORIES = 20;
+    private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+    private static StoreContext store;
+    private static JdbcTemplate jdbc;
+    private Instant now = Instant.EPOCH;
+    private Span span = new Span(LocalDate.EPOCH, LocalDate.EPOCH, OSLO);
+    private String in = "";
+    private final Set<String> columns = new HashSet<>();
+
+    @BeforeAll
+    static void open() throws Exception {
+        store = new StoreContext("test_reader_views");
+        jdbc = store.get(JdbcTemplate.class);
+    }
+
+    @AfterAll
+    static void close() {
+        store.close();
+    }
+
+    @Test
+    void viewsOfMeasuresComeToTheSameFigures() {
+        String one = System.getProperty("jandrel.seed");
+        long first = one == null ? 1 : Long.parseLong(one);
+        for (long seed = first; seed < first + (one == null ? HISTORIES : 1); seed++) {
+            long of = seed;
+            new TransactionTemplate(store.get(PlatformTransactionManager.class)).executeWithoutResult(t -> {
+                jdbc.update("DELETE FROM reader");
+                new RandomSelling(jdbc, new Random(of), Instant.now()).fill();
+            });
+            new TransactionTemplate(store.get(PlatformTransactionManager.class)).executeWithoutResult(t -> {
+                jdbc.execute("SET LOCAL TIME ZONE 'Europe/Oslo'");
+                everyReader(of);
+                t.setRollbackOnly();
+            });
+        }
+        assertThat(columns)
+                .contains("first held", "first met again", "first won", "two nothing next", "two won", "won won")
+                .contains("won meetings, median", "stages came in", "touch reply pending", "contact mail out");
+    }
+
+    private void everyReader(long seed) {
+        now = Instant.now().truncatedTo(ChronoUnit.MICROS);
+        LocalDate today = LocalDate.ofInstant(now, OSLO);
+        span = new Span(today.minusDays(180), today.plusDays(1), OSLO);
+        in = "%s::date BETWEEN '" + today.minusDays(180) + "' AND '" + today + "'";
+        List<UUID> people = jdbc.queryForList("SELECT id FROM person ORDER BY key", UUID.class);
+        reads(seed, Role.ADMINISTRATOR, null, null, List.of());
+        reads(seed, Role.MANAGER, people.get(0), null, List.of());
+        reads(seed, Role.REP, people.get(0), null, List.of(people.get(0)));
+        reads(seed, Role.MANAGER, people.get(0), "Atlantic", people);
+        reads(seed, Role.AUDITOR, null, null, List.of());
+        reads(seed, Role.AUDITOR, null, "Atlantic", people.subList(1, 3));
+    }
+
+    /** @param inTeam whose figures they get, where they are limited */
+    private void reads(long seed, Role role, @Nullable UUID person, @Nullable String team, List<UUID> inTeam) {
+        jdbc.update("DELETE FROM reader");
+        jdbc.update(
+                "INSERT INTO reader (login, name, role, person, teams, added_by) VALUES ('jandrel', 'x', ?, ?, ?::text[], 'x')",
+                role.name(),
+                person,
+                team == null ? null : "{" + team + "}");
+        UUID ofTeam = person == null
+                ? null
+                : Viewer.team(jdbc.queryForObject("SELECT team FROM person WHERE id = ?", String.class, person));
+        Viewer viewer = new Viewer(role, person, ofTeam, Oversight.of(role, person, team == null ? null : inTeam));
+        Predicate<@Nullable UUID> whose = viewer.oversight()::covers;
+        MeasureRows.Rows rows = store.get(MeasureRows.class).all(viewer, now);
+        SellingFigures figures = new SellingFigures(rows.seen(), rows.teams(), whose);
+        check(seed, "first", figures.firstMeetings(span, By.MONTH, Only.ALL), FIRST, "at", "count(DISTINCT account)");
+        check(
+                seed,
+                "two",
+                figures.afterTwoMeetings(span, By.CHANNEL, Only.ALL),
+                TWO,
+                "at",
+                "count(DISTINCT opportunity)");
+        check(seed, "won", figures.toWin(span, By.OWNER, Only.ALL), WON, "at", "count(*)");
+        Sheet stages = new StageFigures(rows.seen(), rows.teams(), whose).of(span, List.of(), Only.ALL, now);
+        // of what was in a stage in between, and of its value, the history tells more
+        check(seed, "stages", without(stages, Set.of("came in", "went on", "days there, median")), STAGES, "at", "0");
+        MeasureRows.Touched touched = store.get(MeasureRows.class).touched(viewer, now);
+        check(
+                seed,
+                "touch",
+                Touches.of(touched.accounts(), By.OWNER, Only.ALL, touched.teams(), now),
+                TOUCH,
+                "",
+                "count(*)");
+        MeasureRows.Exchanges all = store.get(MeasureRows.class).exchanges(viewer, span.begin(), span.end(), now);
+        Sheet contact = ContactFigures.of(all.all(), span, By.WEEK, Only.ALL, all.teams(), whose);
+        check(seed, "contact", contact, CONTACT, "at", "count(*)");
+    }
+
+    private static Sheet without(Sheet sheet, Set<String> but) {
+        List<Integer> kept = java.util.stream.IntStream.range(0, sheet.columns().size())
+                .filter(i -> but.contains(sheet.columns().get(i).name()))
+                .boxed()
+                .toList();
+        return new Sheet(
+                kept.stream().map(sheet.columns()::get).toList(),
+                sheet.lines().stream()
+                        .map(l -> new Sheet.Line(
+                                l.key(),
+                                l.basis(),
+                                kept.stream().map(l.cells()::get).toList()))
+                        .toList(),
+                sheet.total(),
+                sheet.hidden());
+    }
+
+    /** @param hidden how many the figure hides, of the rows of its view that are not known */
+    private void check(long seed, String what, Sheet sheet, String sql, String at, String hidden) {
+        String where = at.isEmpty() ? "true" : in.formatted(at);
+        SheetBySql.check(jdbc, seed, what, sheet, sql.replace("IN_SPAN", where), columns);
+        String view = sql.substring(sql.indexOf("jandrel_1.")).split(" ", 2)[0];
+        if (!hidden.equals("0")) {
+            assertThat(jdbc.queryForObject(
+                            "SELECT " + hidden + " FROM " + view + " WHERE NOT known AND " + where, Long.class))
+                    .as("hidden of %s, -Djandrel.seed=%d", what, seed)
+                    .isEqualTo(sheet.hidden());
+        }
+    }
+
+    private static final String FIRST = """
+            SELECT to_char(at, 'YYYY-MM') AS key, count(*) FILTER (WHERE standing = 'planned') AS planned,
+                count(*) FILTER (WHERE standing = 'held') AS held, count(*) FILTER (WHERE standing = 'missed') AS missed,
+                count(*) FILTER (WHERE standing = 'cancelled') AS cancelled, count(*) FILTER (WHERE standing = 'declined') AS declined,
+                avg((standing = 'held')::int) FILTER (WHERE standing IN ('held', 'missed')) AS "shown up",
+                avg(met_again::int) FILTER (WHERE standing = 'held') AS "met again",
+                avg(opportunity::int) FILTER (WHERE standing = 'held') AS opportunity, avg(won::int) FILTER (WHERE standing = 'held') AS won
+            FROM jandrel_1.first_meetings v WHERE known AND IN_SPAN GROUP BY 1
+            """;
+
+    private static final String TWO = """
+            SELECT coalesce(channel, '') AS key, count(*) AS opportunities, count(*) FILTER (WHERE stands = 'won') AS won,
+                count(*) FILTER (WHERE stands = 'agreed') AS agreed, count(*) FILTER (WHERE stands = 'meeting-ahead') AS "meeting ahead",
+                count(*) FILTER (WHERE stands = 'nothing-next') AS "nothing next", count(*) FILTER (WHERE stands = 'lost') AS lost,
+                avg((stands = 'won')::int) AS "won of all"
+            FROM jandrel_1.second_meetings v WHERE known AND IN_SPAN GROUP BY 1
+            """;
+
+    private static final String WON = """
+            SELECT coalesce(owner::text, '') AS key, count(*) AS won, avg(meetings) AS "meetings, mean",
+                percentile_cont(0.25) WITHIN GROUP (ORDER BY meetings) AS "meetings, 25 %",
+                percentile_cont(0.5) WITHIN GROUP (ORDER BY meetings) AS "meetings, median",
+                percentile_cont(0.75) WITHIN GROUP (ORDER BY meetings) AS "meetings, 75 %", avg(days) AS "days, mean",
+                percentile_cont(0.25) WITHIN GROUP (ORDER BY days) AS "days, 25 %", percentile_cont(0.5) WITHIN GROUP (ORDER BY days) AS "days, median",
+                percentile_cont(0.75) WITHIN GROUP (ORDER BY days) AS "days, 75 %"
+            FROM jandrel_1.wins v WHERE IN_SPAN GROUP BY 1
+            """;
+
+    private static final String STAGES = """
+            SELECT coalesce(stage, '') AS key, count(*) AS "came in", avg(went_on::int) AS "went on",
+                percentile_cont(0.5) WITHIN GROUP (ORDER BY days) FILTER (WHERE until IS NOT NULL) AS "days there, median"
+            FROM jandrel_1.stage_steps v WHERE IN_SPAN GROUP BY 1
+            """;
+
+    private static final String TOUCH = """
+            SELECT coalesce(owner::text, '') AS key, count(*) AS accounts,
+                count(*) FILTER (WHERE now() - last_touch < interval '168 hours') AS "this week",
+                count(*) FILTER (WHERE now() - last_touch >= interval '168 hours' AND now() - last_touch < interval '720 hours') AS "this month",
+                count(*) FILTER (WHERE now() - last_touch >= interval '720 hours' AND now() - last_touch < interval '2160 hours') AS "this quarter",
+                count(*) FILTER (WHERE now() - last_touch >= interval '2160 hours') AS "longer ago", count(*) FILTER (WHERE last_touch IS NULL) AS never,
+                count(*) FILTER (WHERE next_meeting IS NULL) AS "nothing next",
+                count(*) FILTER (WHERE known AND they_wrote IS NOT NULL AND we_wrote IS NULL AND met IS NULL) AS "only theirs",
+                count(*) FILTER (WHERE known AND they_wrote IS NOT NULL AND they_wrote > coalesce(greatest(we_wrote, met), '-infinity')) AS "reply pending"
+            FROM jandrel_1.account_touches v WHERE IN_SPAN GROUP BY 1
+            """;
+
+    private static final String CONTACT = """
+            SELECT to_char(date_trunc('week', at), 'YYYY-MM-DD') AS key, count(DISTINCT activity) FILTER (WHERE what = 'mail-in') AS "mail in",
+                count(DISTINCT activity) FILTER (WHERE what = 'mail-out') AS "mail out",
+                count(DISTINCT activity) FILTER (WHERE what = 'meeting-held') AS "meetings held",
+                count(DISTINCT activity) FILTER (WHERE what = 'meeting-missed') AS "meetings missed",
+                count(DISTINCT account) FILTER (WHERE what IN ('mail-in', 'mail-out', 'meeting-held', 'meeting-missed')) AS accounts
+            FROM (SELECT c.*, a.account FROM jandrel_1.contact_made c LEFT JOIN unnest(c.accounts) AS a(account) ON true) v
+            WHERE known AND IN_SPAN GROUP BY 1
+            """;
+}
