@@ -44,7 +44,7 @@ class Forgetting {
             attempts.forgetDevices(now.minus(DEVICES), MOST_DEVICES);
             connections.forgetConsents(now);
             rehearsals.forget(now.minus(REHEARSALS));
-            kept.forget(now.minus(SellingKeeper.FORGOTTEN));
+            kept.forget(now);
         });
     }
 

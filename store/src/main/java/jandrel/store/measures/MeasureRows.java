@@ -39,6 +39,7 @@ public class MeasureRows {
     private final Mapped mapper;
     private final SellingMapper selling;
     private final SellingKeeper keeper;
+    private final TouchKeeper touching;
 
     /** Everything from one snapshot. */
     public record Rows(SellingHistory.Seen seen, TeamHistory teams, List<String> stages) {}
@@ -115,6 +116,11 @@ public class MeasureRows {
 
         String READS = "(a.readers IS NULL OR a.readers && #{viewer}::uuid[])";
 
+        record Owned(UUID id, @Nullable UUID owner) {}
+
+        @Select("SELECT id, owner FROM account WHERE archived_at IS NULL")
+        List<Owned> accounts();
+
         @Select("""
                 SELECT r.id, r.owner, t.ours, t.theirs, t.met,
                 """ + TimelineMapper.LAST_TOUCH + " AS last, " + TimelineMapper.NEXT_MEETING + """
@@ -129,10 +135,11 @@ public class MeasureRows {
                         ) AS hides
                     FROM link l JOIN activity a ON a.id = l.activity AND
                 """ + TimelineMapper.FACE + """
-                    WHERE l.kind = 'account' AND l.at <= #{now} AND NOT l.blind GROUP BY l.record) t ON t.record = r.id
-                WHERE r.archived_at IS NULL
+                    WHERE l.kind = 'account' AND l.at <= #{now} AND NOT l.blind AND l.record = ANY(#{accounts}) GROUP BY l.record) t ON t.record = r.id
+                WHERE r.id = ANY(#{accounts})
                 """)
-        List<Touch> touches(@Param("viewer") UUID[] viewer, @Param("now") Instant now);
+        List<Touch> touches(
+                @Param("accounts") UUID[] accounts, @Param("viewer") UUID[] viewer, @Param("now") Instant now);
 
         @Select("SELECT a.id, a.subject AS title, a.readers FROM activity a WHERE a.id = ANY(#{ids}) AND "
                 + TimelineMapper.FACE)
@@ -147,10 +154,11 @@ public class MeasureRows {
         List<Named> named(@Param("ids") UUID[] ids);
     }
 
-    MeasureRows(Mapped mapper, SellingMapper selling, SellingKeeper keeper) {
+    MeasureRows(Mapped mapper, SellingMapper selling, SellingKeeper keeper, TouchKeeper touching) {
         this.mapper = mapper;
         this.selling = selling;
         this.keeper = keeper;
+        this.touching = touching;
     }
 
     public Rows all(Viewer viewer, Instant now) {
@@ -158,17 +166,27 @@ public class MeasureRows {
         return new Rows(kept.history().seenBy(viewer, now), kept.teams(), kept.stages());
     }
 
-    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Touched touched(Viewer viewer, Instant now) {
-        boolean readsNothing = !reads(null, viewer);
-        List<Touches.Account> accounts = mapper.touches(Timelines.ids(viewer), now).stream()
-                .filter(t -> viewer.oversight().covers(t.owner()))
-                .map(t -> readsNothing
-                        ? new Touches.Account(t.id(), t.owner(), null, null, null, t.last(), t.hasNext(), true)
-                        : new Touches.Account(
-                                t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides()))
-                .toList();
-        return new Touched(accounts, new TeamHistory(selling.teams()));
+        return touching.current(now, kept -> {
+            List<Touches.Account> accounts = new ArrayList<>();
+            List<UUID> asked = new ArrayList<>();
+            for (Mapped.Owned account : mapper.accounts()) {
+                if (!viewer.oversight().covers(account.owner())) {
+                    continue;
+                }
+                if (kept.many().contains(account.id()) && Timelines.readsAnything(viewer)) {
+                    asked.add(account.id());
+                } else {
+                    accounts.add(kept.history().seen(account.id(), account.owner(), viewer, now));
+                }
+            }
+            if (!asked.isEmpty()) {
+                mapper.touches(asked.toArray(UUID[]::new), Timelines.ids(viewer), now)
+                        .forEach(t -> accounts.add(new Touches.Account(
+                                t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides())));
+            }
+            return new Touched(accounts, new TeamHistory(selling.teams()));
+        });
     }
 
     /** Mail and meetings of a time. */

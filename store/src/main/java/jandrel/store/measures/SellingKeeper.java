@@ -11,69 +11,43 @@ import jandrel.core.measures.TeamHistory;
 import jandrel.core.timeline.ResultWords;
 import jandrel.core.visibility.FaceChoice;
 import jandrel.store.kernel.Json;
-import jandrel.store.measures.SellingMapper.Changed;
 import jandrel.store.measures.SellingMapper.Met;
-import jandrel.store.measures.SellingMapper.Moment;
 import jandrel.store.measures.SellingMapper.Was;
 import jandrel.store.timeline.MeetingResults;
 import jandrel.store.timeline.Timelines;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.TransactionDefinition;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * All meetings with accounts and all opportunities through time, in memory: read once, then with every question what changed since the one
  * before. Each node keeps its own.
  */
 @Component
-public class SellingKeeper {
-    /** To read all of it may take longer than one question. */
-    private static final int SECONDS = 180;
-
-    /** For so long what changed is certain to be written down; see {@link #FORGOTTEN}. */
-    private static final Duration CERTAIN = Duration.ofHours(12);
-
-    /** After which what was written down of changes may be forgotten. */
-    public static final Duration FORGOTTEN = Duration.ofDays(1);
-
+public class SellingKeeper implements SnapshotKeeper.Reading<SellingHistory, SellingKeeper.Lists> {
     /** Of more than these, to read all anew costs less. */
     private static final int MOST_CHANGES = 50_000;
 
     private final SellingMapper mapper;
+    private final ChangeMapper changes;
     private final StageList lists;
     private final MeetingResults results;
-    private final TransactionTemplate snapshot;
-    private final ReentrantLock turn = new ReentrantLock(true);
-    private @Nullable State state;
+    private final SnapshotKeeper<SellingHistory, Lists> kept;
 
     /** All as of one moment. */
     public record Kept(SellingHistory history, TeamHistory teams, List<String> stages) {}
 
-    /** @param lists what else opportunities and meetings are read by */
-    private record State(SellingHistory history, Moment moment, Lists lists) {
-        boolean isOf(Moment now, Lists lists) {
-            // numbers that went back are those of another database, such as one that was restored
-            return lists.equals(this.lists)
-                    && now.at().isBefore(moment.at().plus(CERTAIN))
-                    && now.oldest() >= moment.oldest();
-        }
-    }
-
-    private record Lists(List<StageList.Stage> stages, List<ResultWords> results) {
+    record Lists(List<StageList.Stage> stages, List<ResultWords> results) {
         /** Whether a title could say what came of a meeting. */
         boolean hasWords() {
             return results.stream().anyMatch(r -> !r.words().isEmpty());
@@ -87,76 +61,54 @@ public class SellingKeeper {
     }
 
     SellingKeeper(
-            SellingMapper mapper, StageList lists, MeetingResults results, PlatformTransactionManager transactions) {
+            SellingMapper mapper,
+            ChangeMapper changes,
+            StageList lists,
+            MeetingResults results,
+            PlatformTransactionManager transactions) {
         this.mapper = mapper;
+        this.changes = changes;
         this.lists = lists;
         this.results = results;
-        snapshot = new TransactionTemplate(transactions);
-        snapshot.setReadOnly(true);
-        snapshot.setTimeout(SECONDS);
-        snapshot.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
-        snapshot.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+        kept = new SnapshotKeeper<>(changes, transactions, MOST_CHANGES, "meeting", "opportunity");
+    }
+
+    /** What was written down of changes is of no use for ever. */
+    public void forget(Instant now) {
+        changes.forget(now.minus(SnapshotKeeper.FORGOTTEN));
     }
 
     /** All that was committed before this was asked. */
     public Kept current() {
-        turn.lock();
-        try {
-            return Objects.requireNonNull(snapshot.execute(t -> read()));
-        } finally {
-            turn.unlock();
-        }
+        return kept.current(
+                () -> new Lists(lists.stages(), results.all()),
+                this,
+                (history, as) -> new Kept(
+                        history,
+                        new TeamHistory(mapper.teams()),
+                        as.stages().stream().map(StageList.Stage::name).toList()));
     }
 
-    /** What was written down of changes is of no use for ever. */
-    public void forget(Instant before) {
-        mapper.forget(before);
-    }
-
-    private Kept read() {
-        Moment now = mapper.now();
-        Lists as = new Lists(lists.stages(), results.all());
-        State before = state;
-        SellingHistory history = before == null || !before.isOf(now, as) ? all(as) : changed(before);
-        state = new State(history, now, as);
-        return new Kept(
-                history,
-                new TeamHistory(mapper.teams()),
-                as.stages().stream().map(StageList.Stage::name).toList());
-    }
-
-    private SellingHistory all(Lists as) {
+    @Override
+    public SellingHistory all(Lists as) {
         Reading reading = new Reading(as);
         mapper.allMet(as.hasWords(), r -> reading.add(r.getResultObject()));
         mapper.allHistory(r -> reading.add(r.getResultObject()));
         return SellingHistory.NONE.with(Set.of(), reading.met, Set.of(), reading.deals());
     }
 
-    private SellingHistory changed(State before) {
-        List<Changed> changes = mapper.changed(before.moment().snapshot(), MOST_CHANGES + 1);
-        if (changes.isEmpty()) {
-            return before.history();
-        }
-        if (changes.size() > MOST_CHANGES) {
-            return all(before.lists());
-        }
-        Reading reading = new Reading(before.lists());
-        Set<UUID> items = ids(changes, "meeting");
-        Set<UUID> opportunities = ids(changes, "opportunity");
+    @Override
+    public SellingHistory changed(SellingHistory before, Lists as, Function<String, Set<UUID>> changed) {
+        Reading reading = new Reading(as);
+        Set<UUID> items = changed.apply("meeting");
+        Set<UUID> opportunities = changed.apply("opportunity");
         if (!items.isEmpty()) {
-            mapper.met(items.toArray(UUID[]::new), before.lists().hasWords(), r -> reading.add(r.getResultObject()));
+            mapper.met(items.toArray(UUID[]::new), as.hasWords(), r -> reading.add(r.getResultObject()));
         }
         if (!opportunities.isEmpty()) {
             mapper.history(opportunities.toArray(UUID[]::new), r -> reading.add(r.getResultObject()));
         }
-        return before.history().with(items, reading.met, opportunities, reading.deals());
-    }
-
-    private static Set<UUID> ids(List<Changed> changes, String kind) {
-        return changes.stream()
-                .filter(c -> c.kind().equals(kind))
-                .map(Changed::id)
-                .collect(Collectors.toSet());
+        return before.with(items, reading.met, opportunities, reading.deals());
     }
 
     /** Takes rows as they come; what is often the same is kept once. */

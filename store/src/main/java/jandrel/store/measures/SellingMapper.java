@@ -7,7 +7,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Arg;
-import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
@@ -49,14 +48,6 @@ interface SellingMapper {
 
     String IN_ORDER = " ORDER BY h.opportunity, h.at, h.id";
 
-    /**
-     * @param snapshot which transactions were committed then
-     * @param oldest the oldest that was not
-     */
-    record Moment(String snapshot, long oldest, Instant at) {}
-
-    record Changed(String kind, UUID id) {}
-
     /** @param mine null where there is but one face */
     record Met(
             UUID item,
@@ -89,20 +80,6 @@ interface SellingMapper {
             @Nullable UUID owner,
             UUID account,
             String channel) {}
-
-    @Select("""
-            SELECT pg_current_snapshot()::text AS snapshot, pg_snapshot_xmin(pg_current_snapshot())::text::bigint AS oldest, now() AS at
-            """)
-    Moment now();
-
-    @Select("""
-            SELECT DISTINCT kind, id FROM measure_change
-            WHERE tx >= pg_snapshot_xmin(#{snapshot}::pg_snapshot) AND NOT pg_visible_in_snapshot(tx, #{snapshot}::pg_snapshot) LIMIT #{most}
-            """)
-    List<Changed> changed(@Param("snapshot") String snapshot, @Param("most") int most);
-
-    @Delete("DELETE FROM measure_change WHERE at < #{before}")
-    int forget(@Param("before") Instant before);
 
     /** Told column by column: to have them found by their names costs more for each row than to read it. */
     @Arg(column = "item", javaType = UUID.class)

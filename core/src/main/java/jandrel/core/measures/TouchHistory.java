@@ -1,0 +1,84 @@
+package jandrel.core.measures;
+
+import jandrel.core.visibility.Readers;
+import jandrel.core.visibility.Viewer;
+import jandrel.core.visibility.Visibility;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * When accounts were touched, how, and who may know: of what is past the last of each kind alone, of what is ahead all. Never changed
+ * itself.
+ */
+public final class TouchHistory {
+    public static final TouchHistory NONE = new TouchHistory(Map.of());
+    private final Map<UUID, List<Touch>> touches;
+
+    /** What took place, or is to. */
+    public enum How {
+        /** Ours wrote. */
+        OURS,
+        /** They wrote. */
+        THEIRS,
+        /** A meeting, whether it has begun or is ahead. */
+        MET,
+        /** A meeting that was cancelled: something took place, and nobody met. */
+        CANCELLED
+    }
+
+    /** @param readers who may know what it was; that it was is no secret */
+    public record Touch(How how, Instant at, Readers readers) {}
+
+    private TouchHistory(Map<UUID, List<Touch>> touches) {
+        this.touches = touches;
+    }
+
+    /** What these accounts had before goes. */
+    public TouchHistory with(Set<UUID> accounts, Map<UUID, List<Touch>> now) {
+        Map<UUID, List<Touch>> all = new HashMap<>(touches);
+        all.keySet().removeAll(accounts);
+        now.forEach((account, some) -> all.put(account, List.copyOf(some)));
+        return new TouchHistory(all);
+    }
+
+    /** How an account stands, as far as a viewer may know. */
+    public Touches.Account seen(UUID account, @Nullable UUID owner, Viewer viewer, Instant now) {
+        Set<UUID> ids = viewer.ids();
+        boolean readsWhatEverybodyDoes = Visibility.of(viewer, Readers.EVERYONE) == Visibility.FULL;
+        Instant ours = null;
+        Instant theirs = null;
+        Instant met = null;
+        Instant last = null;
+        boolean hasNext = false;
+        boolean hides = !readsWhatEverybodyDoes;
+        for (Touch touch : touches.getOrDefault(account, List.of())) {
+            if (touch.at().isAfter(now)) {
+                hasNext |= touch.how() == How.MET;
+                continue;
+            }
+            last = later(last, touch.at());
+            if (!readsWhatEverybodyDoes || !touch.readers().has(ids)) {
+                hides = true;
+                continue;
+            }
+            switch (touch.how()) {
+                case OURS -> ours = later(ours, touch.at());
+                case THEIRS -> theirs = later(theirs, touch.at());
+                case MET -> met = later(met, touch.at());
+                case CANCELLED -> {
+                    // nobody wrote, and nobody met
+                }
+            }
+        }
+        return new Touches.Account(account, owner, ours, theirs, met, last, hasNext, hides);
+    }
+
+    private static Instant later(@Nullable Instant one, Instant other) {
+        return one == null || other.isAfter(one) ? other : one;
+    }
+}
