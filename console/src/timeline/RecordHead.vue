@@ -38,6 +38,11 @@ const view = computed({
   get: () => (route.query.view === 'facts' ? 'facts' : ''),
   set: (now) => void router.push({ path: route.path, query: now ? { view: now } : {} }),
 })
+const files = computed(() => [
+  { name: 'mail.mbox', title: 'Save mail (mbox)' },
+  { name: 'meetings.ics', title: 'Save meetings (iCalendar)' },
+  ...(record.value?.kind === 'lead' ? [] : [{ name: 'contacts.vcf', title: 'Save contacts (vCard)' }]),
+])
 const mayMake = computed(() => me.value?.role !== 'auditor')
 function make() {
   if (mayMake.value) making.value = wall(Date.now())
@@ -116,6 +121,14 @@ const about = computed(() => {
               :href="`/api/records/${record.id}/timeline.csv`"
               download
               title="Export as CSV"
+            />
+            <v-list-item
+              v-for="f in files"
+              :key="f.name"
+              role="menuitem"
+              :href="`/api/records/${record.id}/${f.name}`"
+              download
+              :title="f.title"
             />
           </v-list>
         </v-menu>

@@ -135,6 +135,8 @@ class VisibilityOverHttpTest {
             case "search" -> "/api/search?words=" + SECRET;
             case "export" -> "/api/records/" + account + "/timeline.csv";
             case "export-all" -> "/api/export/activities.ndjson?text=true";
+            case "mailbox" -> "/api/records/" + account + "/mail.mbox";
+            case "message" -> "/api/activities/" + activity + "/message.eml";
             case "decisions" -> "/api/decisions";
             case "decision" -> "/api/decisions/" + decision;
             case "decisions-export" -> "/api/decisions.csv";
@@ -246,6 +248,16 @@ class VisibilityOverHttpTest {
         "by-address, lead, false",
         "by-address, outside, false",
         "by-address, admin, false",
+        "mailbox, onit, true",
+        "mailbox, offit, false",
+        "mailbox, lead, false",
+        "mailbox, outside, false",
+        "mailbox, admin, false",
+        "message, onit, true",
+        "message, offit, false",
+        "message, lead, false",
+        "message, outside, false",
+        "message, admin, false",
         "export-all, onit, true",
         "export-all, offit, false",
         "export-all, lead, false",

@@ -42,6 +42,7 @@ public final class Bench {
                 case "guessing" -> new Guessing(stand).run();
                 case "console" -> new ConsoleBench(stand).run();
                 case "search" -> new SearchBench(stand).run();
+                case "export" -> new ExportBench(stand).run();
                 case "import" -> new ImportBench(stand).run();
                 case "timeline" -> new TimelineReads(stand).run();
                 case "measures" -> new MeasureBench(stand).run(1_000_000);
@@ -49,7 +50,7 @@ public final class Bench {
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name
-                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, contacts, crowd, guessing, console, search and import");
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, contacts, crowd, guessing, console, search, import, export, measures and measures-5m");
             }
         }
     }

@@ -143,7 +143,7 @@ final class ImportBench {
         return all;
     }
 
-    private static String peak(ServiceProcess process) throws Exception {
+    static String peak(ServiceProcess process) throws Exception {
         return Files.readAllLines(Path.of("/proc/" + process.pid() + "/status")).stream()
                 .filter(l -> l.startsWith("VmHWM"))
                 .map(l -> l.replaceAll("\\D+", ""))

@@ -125,6 +125,8 @@ final class HelpPages {
                 "Measures",
                 "export",
                 "export --file activities.ndjson",
+                "save",
+                "save \"Port of Skarvik\" --mail skarvik.mbox --contacts skarvik.vcf",
                 "measures",
                 "measures",
                 "measure",

@@ -90,6 +90,7 @@ import picocli.CommandLine.Spec;
             Changing.Exclude.class,
             Changing.Include.class,
             ExportCommand.class,
+            SaveCommand.class,
             MeasureCommands.Measures.class,
             MeasureCommands.MeasureFigures.class,
             MeasureCommands.Stages.class,

@@ -9,6 +9,7 @@ import jandrel.core.journal.Entry.Thing;
 import jandrel.core.reconcile.Details;
 import jandrel.core.visibility.Viewer;
 import jandrel.formats.calendar.CalendarFeed;
+import jandrel.formats.mail.OneLine;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.Secrets;
 import jandrel.service.kernel.Settings;
@@ -21,6 +22,7 @@ import jandrel.store.meetings.Feeds.Feed;
 import jandrel.store.meetings.Meetings;
 import jandrel.store.meetings.Meetings.Meeting;
 import jandrel.store.people.People;
+import jandrel.store.timeline.DecisionFilter;
 import jandrel.store.timeline.KnownRecord;
 import jandrel.store.timeline.Timelines;
 import java.io.IOException;
@@ -32,6 +34,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
@@ -54,6 +57,7 @@ class FeedCalls {
     private static final Duration BACK = Duration.ofDays(90);
     private static final Duration AHEAD = Duration.ofDays(400);
     private static final int MOST = 5_000;
+    private static final int MOST_IN_FILE = 20_000;
     private static final String BUSY = "Busy";
     private final Feeds feeds;
     private final Meetings meetings;
@@ -148,29 +152,58 @@ class FeedCalls {
                 now.plus(AHEAD),
                 ofPerson ? List.of(f.ofId()) : List.of(),
                 ofPerson ? List.of() : List.of(f.ofId()));
+        response.setHeader("Cache-Control", "private, no-store");
+        write(response, f.name(), meetings.between(wanted, viewer.get(), MOST), false);
+    }
+
+    /** All meetings on a record's timeline, as far as the asker sees them, as one file. */
+    @GetMapping(path = "/api/records/{id}/meetings.ics", produces = "text/calendar")
+    void file(@PathVariable("id") UUID record, @AuthenticationPrincipal SignedIn me, HttpServletResponse response)
+            throws IOException {
+        String name = timelines
+                .record(record, clock.instant())
+                .map(KnownRecord::name)
+                .orElseThrow(() -> Refusal.notFound("record"));
+        Meetings.Wanted wanted =
+                new Meetings.Wanted(DecisionFilter.FIRST, DecisionFilter.LAST, List.of(), List.of(record));
+        response.setHeader("Content-Disposition", "attachment; filename=meetings.ics");
+        write(response, name, meetings.between(wanted, me.viewer(), MOST_IN_FILE), true);
+    }
+
+    /** @param withPeople whether it says who takes part, where that may be read */
+    private static void write(HttpServletResponse response, String name, List<Meeting> all, boolean withPeople)
+            throws IOException {
         response.setContentType("text/calendar");
         response.setCharacterEncoding("UTF-8");
-        response.setHeader("Cache-Control", "private, no-store");
-        try (CalendarFeed out = new CalendarFeed(response.getWriter(), f.name())) {
-            for (Meeting meeting : meetings.between(wanted, viewer.get(), MOST)) {
+        try (CalendarFeed out = new CalendarFeed(response.getWriter(), name)) {
+            for (Meeting meeting : all) {
                 MeetingItem facts = meeting.facts();
                 out.add(
                         meeting.id() + "@jandrel",
-                        details(meeting, facts),
+                        details(meeting, facts, facts != null && withPeople ? people(facts) : ""),
                         facts == null ? 0 : facts.sequence(),
                         facts == null ? meeting.begins() : Instant.ofEpochMilli(facts.stamp()));
             }
         }
     }
 
+    private static String people(MeetingItem facts) {
+        return facts.parties().stream()
+                .map(p -> p.name().isEmpty()
+                        ? p.address().toString()
+                        : OneLine.plain(p.name()) + " <" + p.address() + ">")
+                .distinct()
+                .collect(Collectors.joining("\n"));
+    }
+
     /** Of an outline: when, and that it is busy. */
-    private static Details details(Meeting m, @Nullable MeetingItem facts) {
+    private static Details details(Meeting m, @Nullable MeetingItem facts, String note) {
         return new Details(
                 facts == null ? BUSY : facts.subject(),
                 new Details.When(m.begins(), m.ends(), m.allDay(), ""),
                 facts == null ? "" : facts.place(),
                 facts == null ? "" : facts.online(),
-                "",
+                note,
                 m.takesTime(),
                 facts == null ? Privacy.PRIVATE : facts.privacy(),
                 Details.NONE,

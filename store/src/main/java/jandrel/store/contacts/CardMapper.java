@@ -336,6 +336,20 @@ interface CardMapper {
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     Optional<ContactSide> side(@Param("id") UUID id);
 
+    @Select("""
+            SELECT EXISTS (SELECT FROM contact WHERE id = #{id}) OR EXISTS (SELECT FROM account WHERE id = #{id})
+                OR EXISTS (SELECT FROM opportunity WHERE id = #{id})
+            """)
+    boolean canHaveContacts(@Param("id") UUID id);
+
+    /** Of a contact itself, an account's own, or those of an opportunity. */
+    @Select(SIDE + """
+            WHERE c.archived_at IS NULL AND (c.id = #{record} OR c.account = #{record}
+                OR EXISTS (SELECT FROM opportunity_contact o WHERE o.contact = c.id AND o.opportunity = #{record}))
+            ORDER BY lower(c.name), c.id LIMIT #{most}
+            """)
+    List<ContactSide> sidesOf(@Param("record") UUID record, @Param("most") int most);
+
     @Select(SIDE + "WHERE c.key = ANY(#{keys})")
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     List<ContactSide> sides(@Param("keys") String[] keys);

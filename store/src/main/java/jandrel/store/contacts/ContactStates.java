@@ -101,6 +101,11 @@ class ContactStates {
         return mapper.side(contact).map(ContactStates::here);
     }
 
+    /** As a card of theirs would have it. */
+    static ContactDetails whole(ContactSide side) {
+        return side.details() == null ? withParts(here(side)) : here(side);
+    }
+
     /** Of whom nothing but the directory's columns is known: what a card of theirs begins with. */
     void begin(Collection<UUID> contacts) {
         Map<ContactSide, ContactDetails> fresh = new LinkedHashMap<>();

@@ -118,8 +118,13 @@ public class MeasureRows {
 
         record Owned(UUID id, @Nullable UUID owner) {}
 
+        /** Column by column, as mail and meetings. */
+        @Arg(column = "id", javaType = UUID.class)
+        @Arg(column = "owner", javaType = UUID.class)
+        @ResultType(Owned.class)
+        @Options(fetchSize = SellingMapper.AT_A_TIME)
         @Select("SELECT id, owner FROM account WHERE archived_at IS NULL")
-        List<Owned> accounts();
+        void accounts(ResultHandler<Owned> each);
 
         @Select("""
                 SELECT r.id, r.owner, t.ours, t.theirs, t.met,
@@ -170,16 +175,18 @@ public class MeasureRows {
         return touching.current(now, kept -> {
             List<Touches.Account> accounts = new ArrayList<>();
             List<UUID> asked = new ArrayList<>();
-            for (Mapped.Owned account : mapper.accounts()) {
+            boolean readsAnything = Timelines.readsAnything(viewer);
+            mapper.accounts(r -> {
+                Mapped.Owned account = r.getResultObject();
                 if (!viewer.oversight().covers(account.owner())) {
-                    continue;
+                    return;
                 }
-                if (kept.many().contains(account.id()) && Timelines.readsAnything(viewer)) {
+                if (readsAnything && kept.many().contains(account.id())) {
                     asked.add(account.id());
                 } else {
                     accounts.add(kept.history().seen(account.id(), account.owner(), viewer, now));
                 }
-            }
+            });
             if (!asked.isEmpty()) {
                 mapper.touches(asked.toArray(UUID[]::new), Timelines.ids(viewer), now)
                         .forEach(t -> accounts.add(new Touches.Account(

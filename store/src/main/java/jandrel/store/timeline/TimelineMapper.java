@@ -138,6 +138,13 @@ public interface TimelineMapper {
             WHERE a.id = ANY(#{ids}) AND (b.text <> '' OR b.attachments <> '[]') AND """ + FACE + " ORDER BY a.face DESC")
     List<PreviewRow> previews(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
 
+    record SaidRow(UUID id, String text, String html, String attachments) {}
+
+    @Select(
+            "SELECT a.id, b.text, b.html, b.attachments FROM activity a JOIN body b ON b.item = a.item AND b.content = a.content"
+                    + " WHERE a.id = ANY(#{ids}) AND " + FACE + " ORDER BY a.face DESC")
+    List<SaidRow> contents(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
+
     /** Mail on the timelines of the same records, around the same time. */
     @Select("SELECT DISTINCT a.id, a.kind, a.at, a.at AS sorted, " + COLUMNS + """
             , NULL AS evidence

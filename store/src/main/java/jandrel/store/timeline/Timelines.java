@@ -150,6 +150,22 @@ public class Timelines {
         return previews;
     }
 
+    /** What each says; only of those that the viewer reads in full. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public Map<UUID, Content> contents(List<Entry> of, Viewer viewer) {
+        UUID[] full = of.stream()
+                .filter(e -> e.visibility() == Visibility.FULL)
+                .map(Entry::id)
+                .toArray(UUID[]::new);
+        Map<UUID, Content> contents = new HashMap<>();
+        if (full.length > 0) {
+            mapper.contents(full, ids(viewer))
+                    .forEach(c ->
+                            contents.put(c.id(), new Content(c.text(), c.html(), Json.attachments(c.attachments()))));
+        }
+        return contents;
+    }
+
     /**
      * The conversations that messages of a page belong to, as far as the viewer reads them in full on this record's timeline and before
      * a moment.
