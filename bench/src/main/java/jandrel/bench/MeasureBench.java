@@ -25,6 +25,9 @@ final class MeasureBench {
     private static final int ACCOUNTS = 20_000;
     private static final int OPPORTUNITIES = 50_000;
     private static final int RUNS = 20;
+    /** To fill the database takes longer than to ask it: {@code -Djandrel.bench.kept=true} uses what a run before left. */
+    private static final boolean KEPT = Boolean.getBoolean("jandrel.bench.kept");
+
     /** What takes seconds is known after fewer. */
     private static final double LONG = 1_000;
 
@@ -39,10 +42,12 @@ final class MeasureBench {
 
     /** @param most how many activities there are in the end; one million are measured before */
     void run(int most) throws SQLException {
-        try (Opened store = new Opened(stand, "bench_measures")) {
+        try (Opened store = new Opened(stand, "bench_measures", KEPT)) {
             Database database = store.database();
-            records(database);
-            activities(database, 0, 1_000_000);
+            if (!KEPT) {
+                records(database);
+                activities(database, 0, 1_000_000);
+            }
             MeasureRows rows = store.bean(MeasureRows.class);
             Map<String, Double> one = measured(database, rows);
             one.forEach((name, ms) -> Figures.line("measures, " + name + " at 1 M", "%.0f ms   (bar: 100 ms)", ms));

@@ -14,7 +14,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Import;
 
-/** The store alone, over a new database. */
+/** The store alone, over a new database, or one that a run before left. */
 final class Opened implements AutoCloseable {
     private final Database database;
     private final ConfigurableApplicationContext context;
@@ -35,7 +35,12 @@ final class Opened implements AutoCloseable {
     }
 
     Opened(Stand stand, String name) throws SQLException {
-        database = new Database(stand, name);
+        this(stand, name, false);
+    }
+
+    /** @param kept whether it is used as the run before left it */
+    Opened(Stand stand, String name, boolean kept) throws SQLException {
+        database = new Database(stand, name, kept);
         context = new SpringApplicationBuilder(Application.class)
                 .web(WebApplicationType.NONE)
                 .properties(Map.of(

@@ -72,6 +72,7 @@ class MessageFileTest {
                 found.add(READER.read(plain.replace("\n", "\r\n").getBytes(StandardCharsets.ISO_8859_1), AT, "here")
                         .content()
                         .text()
+                        .replace("\r\n", "\n")
                         .strip());
             }
         }
