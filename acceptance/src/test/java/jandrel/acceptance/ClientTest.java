@@ -1,6 +1,7 @@
 package jandrel.acceptance;
 
 import static jandrel.acceptance.Harbour.letter;
+import static jandrel.acceptance.Harbour.until;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.demo.ServiceProcess;
@@ -13,6 +14,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
@@ -170,5 +172,43 @@ class ClientTest {
     void whatIsWrittenByStrangersIsHarmlessInASpreadsheet() throws Exception {
         Run run = run("timeline", "Account client", "--csv");
         assertThat(run.out().lines().findFirst()).contains("at,ends,kind,visibility,subject,people,place,whose");
+    }
+
+    @Test
+    void aRecordIsSavedAsFilesThatOtherProgramsOpen(@TempDir Path folder) throws Exception {
+        Instant day = Instant.now().truncatedTo(ChronoUnit.HOURS).minus(2, ChronoUnit.DAYS);
+        String ida = h.person("save-ida", "rep");
+        UUID account = h.account("save-ida");
+        h.providers.mail(
+                ida,
+                "",
+                day,
+                letter("save-3", day, "bram@save-ida.example", ida, "Mooring plan", "From the quay:\nforty buoys"));
+        h.connectMail("save-ida");
+        until(() -> h.timeline(account).size(), 1);
+        Client client = Client.as(h, "save-ida");
+        Path mail = folder.resolve("mail.mbox");
+        Path meetings = folder.resolve("meetings.ics");
+        Path contacts = folder.resolve("contacts.vcf");
+        assertThat(client.run(
+                        "save",
+                        "Account save-ida",
+                        "--mail",
+                        mail.toString(),
+                        "--meetings",
+                        meetings.toString(),
+                        "--contacts",
+                        contacts.toString()))
+                .contains("Written to " + mail, "Written to " + contacts);
+        assertThat(Files.readString(mail))
+                .startsWith("From bram@save-ida.example ")
+                .contains("Subject: Mooring plan", "To: ", ida, "\n>From the quay:");
+        assertThat(Files.readString(meetings)).startsWith("BEGIN:VCALENDAR").endsWith("END:VCALENDAR\r\n");
+        assertThat(Files.readString(contacts)).contains("FN:Bram of save-ida", "bram@save-ida.example");
+        assertThat(client.run("save", "Account save-ida", "--mail", mail.toString()))
+                .contains("is there already");
+        assertThat(client.run("save", "Nobody at all", "--mail", mail.toString() + "2"))
+                .contains("Nobody at all");
+        assertThat(folder.resolve("mail.mbox2")).doesNotExist();
     }
 }

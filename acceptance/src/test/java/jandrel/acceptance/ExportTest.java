@@ -158,41 +158,4 @@ class ExportTest {
                     .isEqualTo(400);
         }
     }
-
-    @Test
-    void aRecordIsSavedAsFilesThatOtherProgramsOpen(@TempDir Path folder) throws Exception {
-        String ida = h.person("exp-ida", "rep");
-        UUID account = h.account("exp-ida");
-        h.providers.mail(
-                ida,
-                "",
-                DAY,
-                letter("exp-3", DAY, "bram@exp-ida.example", ida, "Mooring plan", "From the quay:\nforty buoys"));
-        h.connectMail("exp-ida");
-        until(() -> h.timeline(account).size(), 1);
-        Client client = Client.as(h, "exp-ida");
-        Path mail = folder.resolve("mail.mbox");
-        Path meetings = folder.resolve("meetings.ics");
-        Path contacts = folder.resolve("contacts.vcf");
-        assertThat(client.run(
-                        "save",
-                        "Account exp-ida",
-                        "--mail",
-                        mail.toString(),
-                        "--meetings",
-                        meetings.toString(),
-                        "--contacts",
-                        contacts.toString()))
-                .contains("Written to " + mail, "Written to " + contacts);
-        assertThat(Files.readString(mail))
-                .startsWith("From bram@exp-ida.example ")
-                .contains("Subject: Mooring plan", "To: ", ida, "\n>From the quay:");
-        assertThat(Files.readString(meetings)).startsWith("BEGIN:VCALENDAR").endsWith("END:VCALENDAR\r\n");
-        assertThat(Files.readString(contacts)).contains("FN:Bram of exp-ida", "bram@exp-ida.example");
-        assertThat(client.run("save", "Account exp-ida", "--mail", mail.toString()))
-                .contains("is there already");
-        assertThat(client.run("save", "Nobody at all", "--mail", mail.toString() + "2"))
-                .contains("Nobody at all");
-        assertThat(folder.resolve("mail.mbox2")).doesNotExist();
-    }
 }

@@ -59,10 +59,11 @@ final class ReaderCommands {
 
         @Option(
                 names = "--person",
-                description = "Reads what this person reads; else what somebody who takes part in nothing does.")
+                paramLabel = "PERSON",
+                description = "Reads what this person may read; without it, what everybody may read.")
         private String person = "";
 
-        @Option(names = "--team", description = "Decisions and figures of this team alone; may be repeated.")
+        @Option(names = "--team", paramLabel = "TEAM", description = "Decisions and figures of this team alone; may be repeated.")
         private List<String> teams = List.of();
 
         @Option(names = "--for", paramLabel = "NAME", description = "What it is for.")
@@ -110,7 +111,8 @@ final class ReaderCommands {
                 return 0;
             }
             out().say(setup.script());
-            out().say(setup.prepared() ? "It has been run." : "It has not been run yet.");
+            // the script itself goes into a file
+            System.err.println(setup.prepared() ? "It has been run." : "It has not been run yet.");
             return 0;
         }
     }

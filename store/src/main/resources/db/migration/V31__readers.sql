@@ -340,7 +340,7 @@ COMMENT ON COLUMN jandrel_1.participants.copy IS 'As in activities.';
 COMMENT ON COLUMN jandrel_1.participants.part IS 'from, to, cc, bcc, organiser, attendee, accepted, declined and others.';
 COMMENT ON COLUMN jandrel_1.participants.address IS 'Of mail.';
 COMMENT ON COLUMN jandrel_1.participants.name IS 'As the item calls them.';
-COMMENT ON VIEW jandrel_1.texts IS 'What was written, without quoted history and signature, in activities that are read in full.';
+COMMENT ON VIEW jandrel_1.texts IS 'What was written, in activities that are read in full.';
 COMMENT ON COLUMN jandrel_1.texts.activity IS 'Of activities.';
 COMMENT ON COLUMN jandrel_1.texts.copy IS 'As in activities.';
 COMMENT ON COLUMN jandrel_1.texts.text IS 'As plain text.';

@@ -25,7 +25,6 @@ import org.apache.james.mime4j.message.BodyPartBuilder;
 import org.apache.james.mime4j.message.DefaultMessageWriter;
 import org.apache.james.mime4j.message.MultipartBuilder;
 import org.apache.james.mime4j.stream.RawField;
-import org.apache.james.mime4j.util.MimeUtil;
 
 /**
  * A captured message as a file that mail programs open: what is kept of it, and not the bytes that came. Without attachments, of which
@@ -60,7 +59,7 @@ public final class MessageFile {
             field(
                     message,
                     "References",
-                    before.stream().map(MessageFile::messageId).collect(Collectors.joining("\r\n ")));
+                    before.stream().map(MessageFile::messageId).collect(Collectors.joining(" ")));
         }
         if (!content.attachments().isEmpty()) {
             String names = content.attachments().stream()
@@ -69,10 +68,8 @@ public final class MessageFile {
             field(
                     message,
                     "Comments",
-                    MimeUtil.fold(
-                            EncoderUtil.encodeIfNecessary(
-                                    "Attachments that were left out: " + names, EncoderUtil.Usage.TEXT_TOKEN, 10),
-                            10));
+                    EncoderUtil.encodeIfNecessary(
+                            "Attachments that were left out: " + names, EncoderUtil.Usage.TEXT_TOKEN, 10));
         }
         try {
             if (content.html().isBlank()) {
@@ -113,6 +110,7 @@ public final class MessageFile {
         return "<" + own.replaceAll("[^A-Za-z0-9._+/=-]", "-") + "@" + DOMAIN + ">";
     }
 
+    /** @param body on one line: what writes it folds it */
     private static void field(Message.Builder message, String name, String body) {
         message.setField(new RawField(name, body));
     }

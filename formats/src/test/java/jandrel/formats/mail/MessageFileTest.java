@@ -40,7 +40,11 @@ class MessageFileTest {
         if (!(read.item() instanceof MailItem mail)) {
             return;
         }
-        Content content = new Content(read.content().text(), "", List.of());
+        List<Content.Attachment> many = List.of(
+                new Content.Attachment(
+                        "Ærlig plan for the north channel, the third of its kind.pdf", "application/pdf", 1),
+                new Content.Attachment("a photograph of every single buoy that lies there now.jpg", "image/jpeg", 1));
+        Content content = new Content(read.content().text(), "", many);
         byte[] file = MessageFile.message(ID, mail, content);
         ReadMail again = READER.read(file, AT, "here");
         assertThat(again.item()).isInstanceOf(MailItem.class);
@@ -48,7 +52,13 @@ class MessageFileTest {
         assertThat(back.subject()).isEqualTo(OneLine.plain(mail.subject()));
         assertThat(back.at()).isEqualTo(mail.at().truncatedTo(ChronoUnit.SECONDS));
         assertThat(written(back)).containsExactlyInAnyOrderElementsOf(written(mail));
+        assertThat(lines(again.content().text())).isEqualTo(lines(content.text()));
+        assertThat(back.strand().before()).hasSameSizeAs(mail.strand().before());
         assertThat(new String(file, StandardCharsets.ISO_8859_1).lines()).allMatch(l -> l.length() < 999);
+    }
+
+    private static String lines(String text) {
+        return text.replace("\r\n", "\n").strip();
     }
 
     @Test
@@ -69,11 +79,10 @@ class MessageFileTest {
         for (String one : Pattern.compile("(?m)^From [^\n]*\n").split(whole, 0)) {
             if (!one.isEmpty()) {
                 String plain = Pattern.compile("(?m)^>(>*From )").matcher(one).replaceAll("$1");
-                found.add(READER.read(plain.replace("\n", "\r\n").getBytes(StandardCharsets.ISO_8859_1), AT, "here")
-                        .content()
-                        .text()
-                        .replace("\r\n", "\n")
-                        .strip());
+                found.add(
+                        lines(READER.read(plain.replace("\n", "\r\n").getBytes(StandardCharsets.ISO_8859_1), AT, "here")
+                                .content()
+                                .text()));
             }
         }
         assertThat(found).isEqualTo(texts.stream().map(String::strip).toList());

@@ -156,7 +156,7 @@ class ReaderCalls {
                 ? null
                 : people.find(key.strip())
                         .orElseThrow(() -> Refusal.bad(
-                                "Nobody has the key or address “" + key + "”", "“jandrel people” lists everybody."));
+                                "Nobody has the key or address “" + key + "”", "“jandrel coverage” lists everybody."));
     }
 
     private String @Nullable [] teams(Role role, @Nullable List<String> wanted) {
