@@ -57,7 +57,14 @@ const now = computed(() => {
 </script>
 
 <template>
-  <div ref="scroller" class="hours" :style="{ '--days': days.length }" tabindex="-1">
+  <div
+    ref="scroller"
+    class="hours"
+    :style="{ '--days': days.length }"
+    role="region"
+    aria-label="Hours of these days"
+    tabindex="0"
+  >
     <div class="top">
       <div class="heads">
         <span></span>

@@ -162,6 +162,19 @@ class FitForEverybodyTest {
                                 + " + v.nodes.map(n => n.html.slice(0, 160) + ' ' + (n.any[0]?.message ?? '')).slice(0, 3).join(' | '))");
     }
 
+    /** What lies over a page and lets it shine through where its words are. */
+    private static List<?> seenThrough(Page page) {
+        return (List<?>) page.evaluate("""
+                () => [...document.querySelectorAll('.v-overlay--active > .v-overlay__content')].filter(o => {
+                  const solid = e => /^rgb\\(|, 1\\)$/.test(getComputedStyle(e).backgroundColor)
+                  const box = o.getBoundingClientRect()
+                  const under = document.elementFromPoint(box.x + box.width / 2, box.y + Math.min(box.height / 2, 20))
+                  for (let e = under; e && o.contains(e); e = e.parentElement) if (solid(e)) return false
+                  return box.width > 0
+                }).map(o => o.innerText.slice(0, 60))
+                """);
+    }
+
     /** At a phone's width and at twice the size, too. */
     private static void notCutOff(Page page, String what, List<String> wrong) {
         for (int[] size : new int[][] {{1920, 1080}, {1280, 800}, {640, 400}, {390, 800}}) {
@@ -257,6 +270,7 @@ class FitForEverybodyTest {
                 load(page, what.split(" ")[0]);
                 open.accept(page);
                 page.waitForTimeout(450);
+                seenThrough(page).forEach(o -> wrong.add(what + " is seen through: " + o));
                 fitByDay(page, what, wrong);
                 fitByNight(page, what, wrong);
             });

@@ -63,7 +63,10 @@ final class ReaderCommands {
                 description = "Reads what this person may read; without it, what everybody may read.")
         private String person = "";
 
-        @Option(names = "--team", paramLabel = "TEAM", description = "Decisions and figures of this team alone; may be repeated.")
+        @Option(
+                names = "--team",
+                paramLabel = "TEAM",
+                description = "Decisions and figures of this team alone; may be repeated.")
         private List<String> teams = List.of();
 
         @Option(names = "--for", paramLabel = "NAME", description = "What it is for.")
