@@ -80,6 +80,7 @@ class ReadersTest {
                 "SELECT pg_try_advisory_xact_lock(1, 2)",
                 "SELECT lo_create(0)",
                 "SELECT pg_notify('jandrel_timelines', '*')",
+                "SELECT name FROM public.news_channel",
                 "SELECT pg_logical_emit_message(false, 'x', 'x')",
                 "SELECT jandrel_logins.end_longer_than(1)",
                 "SET temp_file_limit = -1",

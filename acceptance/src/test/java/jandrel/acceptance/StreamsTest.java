@@ -38,7 +38,7 @@ class StreamsTest {
     }
 
     private static void say(UUID record) throws Exception {
-        h.process.run("SELECT pg_notify('jandrel_timelines', '" + record + "')");
+        h.process.run("SELECT pg_notify((SELECT name FROM news_channel), '" + record + "')");
     }
 
     @Test
@@ -52,8 +52,9 @@ class StreamsTest {
             }
             // some megabytes for each that is asleep: more than anything between can hold
             for (int i = 0; i < 100; i++) {
-                h.process.run("SELECT pg_notify('jandrel_timelines', (SELECT string_agg(gen_random_uuid()::text, ' ')"
-                        + " FROM generate_series(n, n + 59))) FROM generate_series(1, 20) n");
+                h.process.run(
+                        "SELECT pg_notify((SELECT name FROM news_channel), (SELECT string_agg(gen_random_uuid()::text, ' ')"
+                                + " FROM generate_series(n, n + 59))) FROM generate_series(1, 20) n");
             }
             UUID last = UUID.randomUUID();
             say(last);
@@ -119,7 +120,7 @@ class StreamsTest {
         Service reader = signedIn("unheard");
         try (ListeningPage page = new ListeningPage(h.process.url(), reader.token())) {
             h.process.run("SELECT pg_terminate_backend(pid) FROM pg_stat_activity"
-                    + " WHERE datname = current_database() AND query = 'LISTEN jandrel_timelines'");
+                    + " WHERE datname = current_database() AND query LIKE 'LISTEN jandrel_%'");
             Harbour.until(() -> page.heard().stream().filter("data: *"::equals).count(), 2L);
             UUID news = UUID.randomUUID();
             say(news);

@@ -272,7 +272,7 @@ final class Crowd {
             while (!over.get()) {
                 String record = UUID.randomUUID().toString();
                 long began = System.nanoTime();
-                database.text("SELECT pg_notify('jandrel_timelines', '" + record + "')::text");
+                database.text("SELECT pg_notify((SELECT name FROM news_channel), '" + record + "')::text");
                 Thread.sleep(500);
                 for (Stream stream : streams) {
                     Long at = stream.heardAt.get(record);

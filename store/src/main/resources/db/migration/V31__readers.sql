@@ -3,6 +3,10 @@ CREATE TABLE reader (
     login text PRIMARY KEY, name text NOT NULL UNIQUE, role text NOT NULL CHECK (role IN ('ADMINISTRATOR', 'MANAGER', 'REP', 'AUDITOR')),
     person uuid REFERENCES person ON DELETE CASCADE, teams text[], added_by text NOT NULL, added_at timestamptz NOT NULL DEFAULT now());
 
+-- What nodes tell each other by. Everybody who is let in could listen to a channel, or speak on it, if they knew its name.
+CREATE TABLE news_channel (name text NOT NULL);
+INSERT INTO news_channel VALUES ('jandrel_' || replace(gen_random_uuid()::text, '-', ''));
+
 -- Who asks, as jandrel.core.visibility.Viewer has it: one row for a reader, none for anybody else. reads: whether anything in full. ids: all
 -- that stands for them among readers. overseen: whose decisions and figures they get; NULL: everybody's.
 CREATE VIEW reading AS

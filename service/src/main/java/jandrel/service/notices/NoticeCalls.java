@@ -92,7 +92,7 @@ class NoticeCalls {
     }
 
     private void announce(SignedIn me) {
-        states.announce(News.CHANNEL, News.OF_SIGN_IN + me.id());
+        states.announce(News.OF_SIGN_IN + me.id());
     }
 
     @GetMapping("/api/notices/choice")

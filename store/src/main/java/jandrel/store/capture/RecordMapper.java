@@ -1,6 +1,7 @@
 package jandrel.store.capture;
 
 import jandrel.store.kernel.LockOrder;
+import jandrel.store.kernel.News;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
@@ -44,8 +45,8 @@ public interface RecordMapper {
 
     record BodyKey(UUID item, UUID content) {}
 
-    @Select("SELECT count(pg_notify(#{channel}, #{words}))")
-    long announce(@Param("channel") String channel, @Param("words") String words);
+    @Select(News.ANNOUNCE)
+    long announce(@Param("words") String words);
 
     /** By whoever changed it here, where it stands as they changed it; else by the person whose source showed it. */
     @Insert("""

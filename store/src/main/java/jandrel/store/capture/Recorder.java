@@ -328,7 +328,7 @@ public class Recorder {
         Set<UUID> records = new HashSet<>();
         activities.values().forEach(all -> all.forEach(a -> a.links().forEach(l -> records.add(l.record()))));
         boolean vanished = known && activities.size() < touched.length;
-        mapper.announce(News.CHANNEL, vanished ? News.MANY : News.words(records));
+        mapper.announce(vanished ? News.MANY : News.words(records));
     }
 
     private static final int PIECEMEAL = 50;

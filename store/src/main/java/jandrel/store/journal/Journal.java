@@ -71,8 +71,8 @@ public class Journal {
         @Select("SELECT clock_timestamp() FROM (SELECT pg_advisory_xact_lock(73610922)) AS locked")
         Instant lock();
 
-        @Select("SELECT count(pg_notify(#{channel}, #{words}))")
-        long announce(@Param("channel") String channel, @Param("words") String words);
+        @Select(News.ANNOUNCE)
+        long announce(@Param("words") String words);
 
         @Select("SELECT number, hash FROM journal ORDER BY number DESC LIMIT 1")
         Optional<Last> last();
@@ -202,9 +202,7 @@ public class Journal {
                 texts(entries, e -> text(e.after())),
                 texts(entries, Entry::previous),
                 hashes.toArray(String[]::new));
-        mapper.announce(
-                News.CHANNEL,
-                News.kinds(entries.stream().map(e -> e.thing().kind()).collect(Collectors.toSet())));
+        mapper.announce(News.kinds(entries.stream().map(e -> e.thing().kind()).collect(Collectors.toSet())));
     }
 
     private static @Nullable String[] texts(List<Entry> entries, Function<Entry, @Nullable String> of) {

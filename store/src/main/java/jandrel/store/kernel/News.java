@@ -24,7 +24,9 @@ public class News {
     /** Begins the id of a sign-in whose notices have changed; nobody else hears of it. */
     public static final String OF_SIGN_IN = "@";
 
-    public static final String CHANNEL = "jandrel_timelines";
+    /** On a channel whose name is kept where only the service reads: of those who are let into the database, nobody else says or hears it. */
+    public static final String ANNOUNCE = "SELECT count(pg_notify((SELECT name FROM news_channel), #{words}))";
+
     private static final int MOST = 60;
     private final DataSource dataSource;
 
@@ -49,8 +51,11 @@ public class News {
 
         private Listening() throws SQLException {
             connection = dataSource.getConnection();
-            try (var statement = connection.createStatement()) {
-                statement.execute("LISTEN " + CHANNEL);
+            try (var statement = connection.createStatement();
+                    var channel = statement.executeQuery("SELECT quote_ident(name) FROM news_channel")) {
+                channel.next();
+                String name = channel.getString(1);
+                statement.execute("LISTEN " + name);
             } catch (SQLException failed) {
                 connection.close();
                 throw failed;

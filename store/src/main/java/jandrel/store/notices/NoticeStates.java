@@ -1,6 +1,7 @@
 package jandrel.store.notices;
 
 import jandrel.core.notice.NoticeChoice;
+import jandrel.store.kernel.News;
 import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZoneId;
@@ -97,7 +98,7 @@ public interface NoticeStates {
     int forget(@Param("before") Instant before);
 
     /** Tells the pages of one sign-in, on whatever device and node, that its notices have changed. */
-    @Select("SELECT count(pg_notify(#{channel}, #{words}))")
+    @Select(News.ANNOUNCE)
     @Options(flushCache = Options.FlushCachePolicy.TRUE)
-    long announce(@Param("channel") String channel, @Param("words") String words);
+    long announce(@Param("words") String words);
 }
