@@ -168,6 +168,20 @@ class ReadersTest {
                 .isZero();
     }
 
+    @Test
+    void whoReadsAsSomebodyReadsNoMoreOnceTheyHaveLeft() throws Exception {
+        h.person("read-gone", "rep");
+        String its = add("as_gone", "--as", "rep", "--person", "read-gone");
+        try (Connection c = h.process.reader("as_gone", its);
+                Statement s = c.createStatement()) {
+            s.execute("SELECT count(*) FROM accounts");
+            assertThat(admin.run("end-sign-in", "read-gone", "--left")).contains("has left");
+            assertThatThrownBy(() -> s.execute("SELECT count(*) FROM accounts")).isInstanceOf(SQLException.class);
+        }
+        assertThat(admin.run("readers")).doesNotContain("as_gone");
+        assertThatThrownBy(() -> h.process.reader("as_gone", its).close()).isInstanceOf(SQLException.class);
+    }
+
     @ParameterizedTest
     @CsvSource({
         "jandrel, manager, , PostgreSQL has another role of that name",

@@ -4,7 +4,6 @@ import jandrel.api.ReaderApi.NewReader;
 import jandrel.api.ReaderApi.ReaderAccess;
 import jandrel.api.ReaderApi.ReaderInfo;
 import jandrel.api.ReaderApi.ReaderSetup;
-import jandrel.core.journal.Entry.Thing;
 import jandrel.core.visibility.Role;
 import jandrel.service.kernel.Refusal;
 import jandrel.store.journal.Journal;
@@ -19,7 +18,6 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -44,13 +42,21 @@ class ReaderCalls {
     private static final int MOST_TEAMS = 100;
     private static final String TAKEN = "42710";
     private final ReaderLogins readers;
+    private final ReaderEnding ending;
     private final People people;
     private final Journal journal;
     private final DataSourceProperties database;
     private final Clock clock;
 
-    ReaderCalls(ReaderLogins readers, People people, Journal journal, DataSourceProperties database, Clock clock) {
+    ReaderCalls(
+            ReaderLogins readers,
+            ReaderEnding ending,
+            People people,
+            Journal journal,
+            DataSourceProperties database,
+            Clock clock) {
         this.readers = readers;
+        this.ending = ending;
         this.people = people;
         this.journal = journal;
         this.database = database;
@@ -116,7 +122,7 @@ class ReaderCalls {
             throw refused;
         }
         readers.grant(reader.login());
-        journal.add(me.login(), "added", thing(reader), null, written(reader));
+        journal.add(me.login(), "added", ReaderEnding.thing(reader), null, ReaderEnding.written(reader));
         return new ReaderAccess(reader.login(), password.password(), address(reader.login()), ReaderLogins.SCHEMA);
     }
 
@@ -181,27 +187,7 @@ class ReaderCalls {
                 .filter(r -> r.login().equals(login))
                 .findFirst()
                 .orElseThrow(() -> Refusal.notFound("reader"));
-        readers.remove(login);
-        if (readers.isPrepared()) {
-            readers.end(login);
-        }
-        journal.add(me.login(), "ended", thing(reader), written(reader), null);
-    }
-
-    private static Thing thing(Reader reader) {
-        return new Thing("reader", reader.login(), reader.name());
-    }
-
-    private static Map<String, Object> written(Reader reader) {
-        return Map.of(
-                "login",
-                reader.login(),
-                "role",
-                reader.role().toLowerCase(Locale.ROOT),
-                "person",
-                reader.personName(),
-                "teams",
-                reader.teams() == null ? List.of() : List.of(reader.teams()));
+        ending.end(reader, me.login());
     }
 
     /** Where the service itself finds its database; others may have to go another way. */

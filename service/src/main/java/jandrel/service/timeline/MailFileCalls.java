@@ -27,7 +27,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** Captured mail as files that mail programs open: of what the asker reads in full, and of nothing else. */
 @RestController
 class MailFileCalls {
-    private static final int PAGE = 100;
+    private static final int PAGE = 25;
     private static final TimelineFilter MAIL =
             new TimelineFilter("mail", "", "", null, "", false, "", DecisionFilter.FIRST, DecisionFilter.LAST);
     private final Timelines timelines;
