@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
@@ -40,6 +41,12 @@ class ReadersTest {
         h.process.prepareReaders();
         assertThat(admin.run("readers", "setup")).contains("It has been run.");
         password = add("figures", "--as", "manager", "--for", "Quarterly figures");
+    }
+
+    /** Logins are the server's: the next run may find the same one. */
+    @AfterAll
+    void end() throws Exception {
+        assertThat(admin.run("readers", "end", "figures")).contains("reads no more");
     }
 
     private String add(String login, String... more) throws Exception {
@@ -163,6 +170,9 @@ class ReadersTest {
         assertThatThrownBy(() -> h.process.reader("passing", its).close()).isInstanceOf(SQLException.class);
         assertThat(admin.run("readers")).doesNotContain("passing");
         assertThat(admin.run("readers", "end", "passing")).contains("There is no such reader");
+        assertThat(admin.run("readers", "end", "no such / one"))
+                .contains("jandrel: ")
+                .doesNotContain("Exception");
         assertThat(admin.run("journal", "list", "--kind", "reader")).contains("passing");
         assertThat(h.process.count("SELECT count(*) FROM pg_roles WHERE rolname = 'passing'"))
                 .isZero();

@@ -4,6 +4,8 @@ import jandrel.api.ReaderApi.NewReader;
 import jandrel.api.ReaderApi.ReaderAccess;
 import jandrel.api.ReaderApi.ReaderInfo;
 import jandrel.api.ReaderApi.ReaderSetup;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import picocli.CommandLine.Command;
@@ -96,7 +98,7 @@ final class ReaderCommands {
 
         @Override
         public Integer call() {
-            main().http().tell("DELETE", PATH + "/" + login, Map.of());
+            main().http().tell("DELETE", PATH + "/" + URLEncoder.encode(login, StandardCharsets.UTF_8), Map.of());
             out().say("“" + login + "” reads no more.");
             return 0;
         }
