@@ -6,8 +6,10 @@ import jandrel.core.measures.Sheet.Cell;
 import jandrel.core.measures.Sheet.Column;
 import jandrel.core.measures.Sheet.Line;
 import jandrel.core.measures.Sheet.Unit;
-import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -25,8 +27,7 @@ public final class ContactFigures {
             new Column("meetings held", Unit.COUNT),
             new Column("meetings missed", Unit.COUNT),
             new Column("accounts", Unit.COUNT));
-
-    private ContactFigures() {}
+    private static final List<What> COUNTED = List.of(What.MAIL_IN, What.MAIL_OUT, What.HELD, What.MISSED);
 
     /** What it was. */
     public enum What {
@@ -38,83 +39,154 @@ public final class ContactFigures {
         OTHER
     }
 
-    /**
-     * A message, or a meeting.
-     *
-     * @param what null where the reader may not know
-     * @param owner who wrote it, or the first of ours who has it
-     * @param accounts on whose timelines it stands, accounts above them aside
-     * @param record one on whose timeline it stands, an account if there is any
-     */
-    public record Exchanged(
-            UUID activity,
-            Instant at,
-            @Nullable What what,
-            @Nullable UUID owner,
-            List<UUID> accounts,
-            UUID record) {
-        public Exchanged {
-            accounts = List.copyOf(accounts);
-        }
+    private final Contacts all;
+    private final Span span;
+    private final By by;
+    private final Only only;
+    private final TeamHistory teams;
+    private final Predicate<@Nullable UUID> whose;
+    private final boolean needsTeam;
+    private final Map<String, Tally> lines = new TreeMap<>();
+    private final Map<Object, Tally> byKey = new HashMap<>();
+    private final Tally total = new Tally();
+    private int hidden;
+    /** Most of what comes one after the other is of the same day. */
+    private long day = Long.MIN_VALUE;
 
-        public Behind behind() {
-            return new Behind(activity, record);
-        }
+    private Tally ofDay = total;
+
+    private ContactFigures(
+            Contacts all, Span span, By by, Only only, TeamHistory teams, Predicate<@Nullable UUID> whose) {
+        this.all = all;
+        this.span = span;
+        this.by = by;
+        this.only = only;
+        this.teams = teams;
+        this.whose = whose;
+        needsTeam = by == By.TEAM || only.team() != null;
     }
 
     /** See {@link Measure#CONTACT}. */
     public static Sheet of(
-            List<Exchanged> all, Span span, By by, Only only, TeamHistory teams, Predicate<@Nullable UUID> whose) {
-        Map<String, List<Exchanged>> lines = new TreeMap<>();
+            Contacts all, Span span, By by, Only only, TeamHistory teams, Predicate<@Nullable UUID> whose) {
+        return new ContactFigures(all, span, by, only, teams, whose).sheet();
+    }
+
+    private Sheet sheet() {
         if (by == By.MONTH || by == By.WEEK) {
             // one without any is one, too
-            (by == By.MONTH ? span.months() : span.weeks()).forEach(k -> lines.put(k, new ArrayList<>()));
+            (by == By.MONTH ? span.months() : span.weeks()).forEach(this::line);
         }
-        List<Exchanged> counted = new ArrayList<>();
-        int hidden = 0;
-        for (Exchanged one : all) {
-            String team = teams.of(one.owner(), one.at());
-            if (!span.has(one.at()) || !whose.test(one.owner()) || !only.has(one.owner(), team)) {
-                continue;
+        Span.Days days = span.days();
+        all.each((contacts, i, position) -> {
+            long itsDay = days.of(contacts.at(i));
+            if (days.has(itsDay)) {
+                count(contacts, i, position, itsDay);
             }
-            if (one.what() == null) {
-                hidden++;
-                continue;
-            }
-            counted.add(one);
-            keys(one, by, span, team)
-                    .forEach(k ->
-                            lines.computeIfAbsent(k, n -> new ArrayList<>()).add(one));
-        }
+        });
         List<Line> done = new ArrayList<>();
-        lines.forEach((key, some) -> done.add(line(key, some)));
-        return new Sheet(COLUMNS, done, line("", counted), hidden);
+        lines.forEach((key, tally) -> done.add(tally.line(key, all)));
+        return new Sheet(COLUMNS, done, total.line("", all), hidden);
     }
 
-    private static List<String> keys(Exchanged one, By by, Span span, String team) {
-        return switch (by) {
-            case MONTH -> List.of(span.month(one.at()));
-            case WEEK -> List.of(span.week(one.at()));
-            case TEAM -> List.of(team);
-            case ACCOUNT ->
-                one.accounts().isEmpty()
-                        ? List.of("")
-                        : one.accounts().stream().map(UUID::toString).toList();
-            default -> List.of(one.owner() == null ? "" : one.owner().toString());
-        };
-    }
-
-    private static Line line(String key, List<Exchanged> some) {
-        List<Cell> cells = new ArrayList<>();
-        for (What what : List.of(What.MAIL_IN, What.MAIL_OUT, What.HELD, What.MISSED)) {
-            cells.add(Cell.count(some.stream()
-                    .filter(e -> e.what() == what)
-                    .map(Exchanged::behind)
-                    .toList()));
+    private void count(ContactDay contacts, int i, int position, long itsDay) {
+        UUID owner = contacts.owner(i);
+        String team = needsTeam ? teams.of(owner, Span.instant(contacts.at(i))) : "";
+        if (!whose.test(owner) || !only.has(owner, team)) {
+            return;
         }
-        Set<UUID> accounts = new LinkedHashSet<>();
-        some.stream().filter(e -> e.what() != What.OTHER).forEach(e -> accounts.addAll(e.accounts()));
-        cells.add(Cell.count(accounts.stream().map(a -> new Behind(null, a)).toList()));
-        return new Line(key, some.size(), cells);
+        What what = all.what(contacts, i);
+        if (what == null) {
+            hidden++;
+            return;
+        }
+        total.add(what, position);
+        switch (by) {
+            case MONTH, WEEK -> {
+                if (itsDay != day) {
+                    day = itsDay;
+                    ofDay = line(by == By.MONTH ? Span.month(itsDay) : Span.week(itsDay));
+                }
+                ofDay.add(what, position);
+            }
+            case TEAM -> keyed(team).add(what, position);
+            case ACCOUNT -> {
+                List<UUID> accounts = contacts.accounts(i).ids();
+                if (accounts.isEmpty()) {
+                    keyed("").add(what, position);
+                }
+                accounts.forEach(a -> keyed(a).add(what, position));
+            }
+            default -> keyed(owner == null ? "" : owner).add(what, position);
+        }
+    }
+
+    private Tally line(String key) {
+        return lines.computeIfAbsent(key, k -> new Tally());
+    }
+
+    private Tally keyed(Object key) {
+        return byKey.computeIfAbsent(key, k -> line(k.toString()));
+    }
+
+    /** The positions of what stands behind a line's figures. */
+    private static final class Tally {
+        private final int[][] positions = new int[COUNTED.size()][0];
+        private final int[] sizes = new int[COUNTED.size()];
+        private int basis;
+
+        void add(What what, int position) {
+            basis++;
+            int column = COUNTED.indexOf(what);
+            if (column >= 0) {
+                if (sizes[column] == positions[column].length) {
+                    positions[column] = Arrays.copyOf(positions[column], Math.max(4, 2 * sizes[column]));
+                }
+                positions[column][sizes[column]++] = position;
+            }
+        }
+
+        Line line(String key, Contacts all) {
+            List<Cell> cells = new ArrayList<>();
+            for (int column = 0; column < positions.length; column++) {
+                cells.add(Cell.count(new Positions(all, Arrays.copyOf(positions[column], sizes[column]))));
+            }
+            cells.add(Cell.count(accounts(all)));
+            return new Line(key, basis, cells);
+        }
+
+        private List<Behind> accounts(Contacts all) {
+            BitSet seen = new BitSet();
+            Set<UUID> accounts = new LinkedHashSet<>();
+            for (int column = 0; column < positions.length; column++) {
+                all.eachAccounts(positions[column], sizes[column], some -> {
+                    if (!seen.get(some.number())) {
+                        seen.set(some.number());
+                        accounts.addAll(some.ids());
+                    }
+                });
+            }
+            return accounts.stream().map(a -> new Behind(null, a)).toList();
+        }
+    }
+
+    private static final class Positions extends Sheet.Rows {
+        private final Contacts all;
+        private final int[] positions;
+
+        Positions(Contacts all, int[] positions) {
+            this.all = all;
+            this.positions = positions;
+        }
+
+        @Override
+        public Behind get(int index) {
+            return all.behind(positions[index]);
+        }
+
+        @Override
+        public int size() {
+            return positions.length;
+        }
     }
 }

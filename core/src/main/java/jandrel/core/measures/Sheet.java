@@ -1,6 +1,8 @@
 package jandrel.core.measures;
 
+import java.util.AbstractList;
 import java.util.List;
+import java.util.RandomAccess;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -38,7 +40,7 @@ public record Sheet(List<Column> columns, List<Line> lines, Line total, int hidd
      */
     public record Cell(@Nullable Double value, List<Behind> rows) {
         public Cell {
-            rows = List.copyOf(rows);
+            rows = rows instanceof Rows ? rows : List.copyOf(rows);
         }
 
         static Cell count(List<Behind> rows) {
@@ -50,6 +52,9 @@ public record Sheet(List<Column> columns, List<Line> lines, Line total, int hidd
             return new Cell(of == 0 ? null : (double) rows.size() / of, rows);
         }
     }
+
+    /** Those that are made when they are looked at: of a year there may be a million. Never changes. */
+    abstract static class Rows extends AbstractList<Behind> implements RandomAccess {}
 
     /**
      * What a figure opens to.

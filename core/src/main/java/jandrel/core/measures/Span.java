@@ -8,6 +8,7 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
+import java.time.zone.ZoneOffsetTransition;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -18,6 +19,7 @@ import java.util.List;
  */
 public record Span(LocalDate from, LocalDate until, ZoneId zone) {
     private static final long SECONDS_OF_A_DAY = 86_400;
+    private static final long MICROS = 1_000_000;
 
     public boolean has(Instant at) {
         LocalDate day = day(at);
@@ -37,6 +39,11 @@ public record Span(LocalDate from, LocalDate until, ZoneId zone) {
         return YearMonth.from(day(at)).toString();
     }
 
+    /** @param day counted from 1970 on */
+    static String month(long day) {
+        return YearMonth.from(LocalDate.ofEpochDay(day)).toString();
+    }
+
     /** All that it has a part of. */
     List<String> months() {
         List<String> months = new ArrayList<>();
@@ -49,6 +56,51 @@ public record Span(LocalDate from, LocalDate until, ZoneId zone) {
     /** Its Monday, such as {@code 2026-11-23}. */
     String week(Instant at) {
         return monday(day(at)).toString();
+    }
+
+    /** @param day counted from 1970 on */
+    static String week(long day) {
+        return monday(LocalDate.ofEpochDay(day)).toString();
+    }
+
+    static Instant instant(long micros) {
+        return Instant.EPOCH.plus(micros, ChronoUnit.MICROS);
+    }
+
+    /** Asked of very many, one after the other. */
+    Days days() {
+        return new Days();
+    }
+
+    /** Its days, counted from 1970 on. What comes in order of time is told without looking up the zone's rules each time. */
+    final class Days {
+        private final long first = from.toEpochDay();
+        private final long end = until.toEpochDay();
+        private long offsetSince = 0;
+        private long offsetUntil = 0;
+        private int offset;
+
+        /** The day of the zone in which a moment lies, in microseconds since 1970. */
+        long of(long micros) {
+            long second = Math.floorDiv(micros, MICROS);
+            if (second < offsetSince || second >= offsetUntil) {
+                look(second);
+            }
+            return Math.floorDiv(second + offset, SECONDS_OF_A_DAY);
+        }
+
+        private void look(long second) {
+            Instant then = Instant.ofEpochSecond(second);
+            ZoneOffsetTransition before = zone.getRules().previousTransition(then.plusSeconds(1));
+            ZoneOffsetTransition next = zone.getRules().nextTransition(then);
+            offset = zone.getRules().getOffset(then).getTotalSeconds();
+            offsetSince = before == null ? Long.MIN_VALUE : before.toEpochSecond();
+            offsetUntil = next == null ? Long.MAX_VALUE : next.toEpochSecond();
+        }
+
+        boolean has(long day) {
+            return day >= first && day < end;
+        }
     }
 
     private static LocalDate monday(LocalDate day) {

@@ -9,7 +9,7 @@ import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.api.MeasureApi.RowsBehind;
 import jandrel.core.measures.ContactFigures;
-import jandrel.core.measures.ContactFigures.Exchanged;
+import jandrel.core.measures.Contacts;
 import jandrel.core.measures.Measure;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.MetAccount;
@@ -85,7 +85,7 @@ class MeasureCalls {
             return new Dated(met.begins(), standing == null ? "" : standing.word());
         }
 
-        static Dated of(Exchanged one) {
+        static Dated of(Contacts.Dated one) {
             ContactFigures.What what = one.what();
             return new Dated(
                     one.at(),
@@ -237,9 +237,8 @@ class MeasureCalls {
                 me.viewer(), asked.before().span().begin(), asked.span().end(), clock.instant());
         return new Figuring(
                 a -> ContactFigures.of(all.all(), a.span(), a.by(), a.only(), all.teams(), me.oversight()::covers),
-                some -> all.all().stream()
-                        .filter(e -> some.contains(e.behind()))
-                        .collect(Collectors.toMap(Exchanged::behind, Dated::of, (one, other) -> one)));
+                some -> all.all().dated(some).entrySet().stream()
+                        .collect(Collectors.toMap(Map.Entry::getKey, e -> Dated.of(e.getValue()))));
     }
 
     private Figuring figuring(Measure measure, SignedIn me) {

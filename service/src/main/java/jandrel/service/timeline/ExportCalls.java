@@ -1,12 +1,16 @@
 package jandrel.service.timeline;
 
+import jakarta.annotation.PreDestroy;
 import jakarta.servlet.http.HttpServletResponse;
-import jandrel.api.ActivityApi.ActivityInfo;
+import jandrel.api.ActivityApi.OwnerInfo;
+import jandrel.api.DecisionApi.PartyInfo;
 import jandrel.api.ExportApi.ActivityLine;
 import jandrel.api.ExportApi.BeginLine;
 import jandrel.api.ExportApi.EndLine;
 import jandrel.api.ExportApi.LinkLine;
 import jandrel.api.ExportApi.RemovedLine;
+import jandrel.core.visibility.Viewer;
+import jandrel.core.visibility.Visibility;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.timeline.ActivityExport;
@@ -20,19 +24,28 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.concurrent.Semaphore;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.core.exc.JacksonIOException;
+import tools.jackson.databind.SequenceWriter;
 import tools.jackson.databind.json.JsonMapper;
 
 /** All activities as a stream, each as the asker gets it anywhere else. */
 @RestController
 class ExportCalls {
-    private static final int PAGE = 500;
+    private static final int PAGE = 2_000;
+    private static final int PAGE_WITH_TEXT = 250;
+    private static final int BUFFER = 1 << 16;
     private static final int AT_ONCE = 3;
     /** Who reads so slowly goes on with another request, and keeps nobody else waiting meanwhile. */
     private static final Duration LONGEST = Duration.ofMinutes(30);
@@ -41,6 +54,11 @@ class ExportCalls {
     private final JsonMapper json;
     private final Clock clock;
     private final Semaphore room = new Semaphore(AT_ONCE);
+    private final ExecutorService readers = Executors.newFixedThreadPool(AT_ONCE, work -> {
+        Thread thread = new Thread(work, "export");
+        thread.setDaemon(true);
+        return thread;
+    });
 
     ExportCalls(ActivityExport export, JsonMapper json, Clock clock) {
         this.export = export;
@@ -78,39 +96,57 @@ class ExportCalls {
             response.setContentType("application/x-ndjson");
             response.setCharacterEncoding("UTF-8");
             response.setHeader("Content-Disposition", "attachment; filename=activities.ndjson");
-            OutputStream out = new BufferedOutputStream(response.getOutputStream(), 1 << 16);
-            line(out, new BeginLine("begin", String.valueOf(cursor), clock.instant()));
-            Instant latest = clock.instant().plus(LONGEST);
-            long activities = 0;
-            ActivityExport.Page page =
-                    export.page(me.viewer(), since, after == null ? ActivityExport.FIRST : after, PAGE, text);
-            while (page.last() != null) {
-                for (Exported e : page.activities()) {
-                    line(out, line(e, text));
-                    activities++;
-                }
-                if (clock.instant().isAfter(latest)) {
-                    // without its last line, so that nobody takes it for whole
-                    out.flush();
-                    return;
-                }
-                page = export.page(me.viewer(), since, page.last(), PAGE, text);
-            }
-            line(out, new EndLine("end", activities, since == 0 ? 0 : removed(out, since)));
-            out.flush();
+            send(new Lines(response.getOutputStream()), cursor, since, after, text, me.viewer());
         } finally {
             room.release();
         }
     }
 
-    private long removed(OutputStream out, long since) throws IOException {
+    private void send(Lines out, long cursor, long since, @Nullable UUID after, boolean text, Viewer viewer)
+            throws IOException {
+        out.line(new BeginLine("begin", String.valueOf(cursor), clock.instant()));
+        Instant latest = clock.instant().plus(LONGEST);
+        long activities = 0;
+        int size = text ? PAGE_WITH_TEXT : PAGE;
+        ActivityExport.Page page = export.page(viewer, since, after == null ? ActivityExport.FIRST : after, size, text);
+        while (page.last() != null) {
+            UUID last = page.last();
+            // the database reads on while this page is written
+            Supplier<ActivityExport.Page> next = reading(() -> export.page(viewer, since, last, size, text));
+            for (Exported e : page.activities()) {
+                out.line(line(e, text));
+                activities++;
+            }
+            if (clock.instant().isAfter(latest)) {
+                // without its last line, so that nobody takes it for whole
+                out.flush();
+                return;
+            }
+            page = next.get();
+        }
+        out.line(new EndLine("end", activities, since == 0 ? 0 : removed(out, since)));
+        out.flush();
+    }
+
+    private Supplier<ActivityExport.Page> reading(Supplier<ActivityExport.Page> page) {
+        CompletableFuture<ActivityExport.Page> read = CompletableFuture.supplyAsync(page, readers);
+        return () -> {
+            try {
+                return read.join();
+            } catch (CompletionException failed) {
+                throw failed.getCause() instanceof RuntimeException cause ? cause : failed;
+            }
+        };
+    }
+
+    private long removed(Lines out, long since) throws IOException {
         long removed = 0;
         UUID after = ActivityExport.FIRST;
         for (List<UUID> gone = export.gone(since, after, PAGE);
                 !gone.isEmpty();
                 gone = export.gone(since, after, PAGE)) {
             for (UUID id : gone) {
-                line(out, new RemovedLine("removed", id));
+                out.line(new RemovedLine("removed", id));
             }
             removed += gone.size();
             after = gone.get(gone.size() - 1);
@@ -118,28 +154,57 @@ class ExportCalls {
         return removed;
     }
 
-    private void line(OutputStream out, Object line) throws IOException {
-        out.write(json.writeValueAsBytes(line));
-        out.write('\n');
+    @PreDestroy
+    void end() {
+        readers.shutdownNow();
+    }
+
+    /** Writes one JSON object a line. */
+    private final class Lines {
+        private final OutputStream out;
+        private final SequenceWriter values;
+
+        Lines(OutputStream out) {
+            this.out = new BufferedOutputStream(out, BUFFER);
+            values = json.writer().withRootValueSeparator("\n").writeValues(this.out);
+        }
+
+        void line(Object value) throws IOException {
+            try {
+                values.write(value);
+            } catch (JacksonIOException gone) {
+                // as with any other answer: nobody reads on
+                throw gone.getCause();
+            }
+        }
+
+        void flush() throws IOException {
+            values.flush();
+            out.write('\n');
+            out.flush();
+        }
     }
 
     private static ActivityLine line(Exported e, boolean text) {
-        ActivityInfo a = Shown.activity(e.entry());
+        boolean meeting = e.kind().equals("meeting");
+        boolean full = e.visibility() == Visibility.FULL;
         return new ActivityLine(
                 "activity",
-                a.id(),
-                a.kind(),
-                a.at(),
-                a.ends(),
-                a.allDay(),
-                a.visibility(),
-                a.subject(),
-                a.people(),
-                a.place(),
-                a.owners(),
-                a.mark(),
-                a.sort(),
-                a.direction(),
+                e.id(),
+                e.kind(),
+                e.at(),
+                e.ends(),
+                e.allDay(),
+                e.visibility().name().toLowerCase(Locale.ROOT),
+                e.heading().subject(),
+                e.heading().parties().stream()
+                        .map(p -> new PartyInfo(p.part().name().toLowerCase(Locale.ROOT), p.address(), p.name()))
+                        .toList(),
+                e.heading().place(),
+                e.owners().stream().map(o -> new OwnerInfo(o.id(), o.name())).toList(),
+                e.mark(),
+                full && meeting ? e.heading().sortWord() : "",
+                full && !meeting ? e.ours() ? "out" : "in" : "",
                 e.links().stream()
                         .map(l -> new LinkLine(
                                 l.kind(), l.id(), l.name(), l.evidence().toLowerCase(Locale.ROOT)))

@@ -1,20 +1,15 @@
 package jandrel.store.measures;
 
-import jandrel.core.measures.ContactFigures.Exchanged;
-import jandrel.core.measures.ContactFigures.What;
+import jandrel.core.measures.Contacts;
 import jandrel.core.measures.SellingHistory;
 import jandrel.core.measures.TeamHistory;
 import jandrel.core.measures.Touches;
-import jandrel.core.timeline.Standing;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
-import jandrel.store.kernel.ReadTimeout;
 import jandrel.store.timeline.TimelineMapper;
 import jandrel.store.timeline.Timelines;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -30,8 +25,6 @@ import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.session.ResultHandler;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Isolation;
-import org.springframework.transaction.annotation.Transactional;
 
 /** What measures count, as far as a viewer may read it. */
 @Component
@@ -40,11 +33,12 @@ public class MeasureRows {
     private final SellingMapper selling;
     private final SellingKeeper keeper;
     private final TouchKeeper touching;
+    private final ContactKeeper contacting;
 
     /** Everything from one snapshot. */
     public record Rows(SellingHistory.Seen seen, TeamHistory teams, List<String> stages) {}
 
-    public record Exchanges(List<Exchanged> all, TeamHistory teams) {}
+    public record Exchanges(Contacts all, TeamHistory teams) {}
 
     public record Touched(List<Touches.Account> accounts, TeamHistory teams) {}
 
@@ -62,55 +56,6 @@ public class MeasureRows {
                 @Nullable Instant last,
                 boolean hasNext,
                 boolean hides) {}
-
-        /** @param readable whether the viewer is one of those who read it */
-        record Contacted(
-                UUID activity,
-                boolean mail,
-                Instant at,
-                @Nullable Instant ends,
-                boolean readable,
-                @Nullable UUID owner,
-                boolean written,
-                boolean cancelled,
-                boolean declined,
-                boolean missed,
-                String outcome,
-                UUID @Nullable [] accounts,
-                UUID @Nullable [] others) {}
-
-        /** Told column by column: to have them found by their names costs more for each row than to read it. */
-        @Arg(column = "activity", javaType = UUID.class)
-        @Arg(column = "mail", javaType = boolean.class)
-        @Arg(column = "at", javaType = Instant.class)
-        @Arg(column = "ends", javaType = Instant.class)
-        @Arg(column = "readable", javaType = boolean.class)
-        @Arg(column = "owner", javaType = UUID.class)
-        @Arg(column = "written", javaType = boolean.class)
-        @Arg(column = "cancelled", javaType = boolean.class)
-        @Arg(column = "declined", javaType = boolean.class)
-        @Arg(column = "missed", javaType = boolean.class)
-        @Arg(column = "outcome", javaType = String.class)
-        @Arg(column = "accounts", javaType = UUID[].class)
-        @Arg(column = "others", javaType = UUID[].class)
-        @ResultType(Contacted.class)
-        @Options(fetchSize = SellingMapper.AT_A_TIME)
-        @Select("""
-                SELECT a.id AS activity, a.kind = 'mail' AS mail, a.at, a.ends,
-                """ + READS + """
-                 AS readable, coalesce(a.authors[1], a.owners[1]) AS owner, a.authors <> '{}' AS written,
-                """ + SellingMapper.STANDS + """
-                , l.accounts, CASE WHEN l.accounts IS NULL THEN l.others END AS others FROM activity a LEFT JOIN (
-                    SELECT activity, array_agg(record) FILTER (WHERE kind = 'account' AND evidence <> 'PART') AS accounts, array_agg(record) AS others
-                    FROM link WHERE at >= #{from} AND at < #{until} AND NOT blind GROUP BY activity) l ON l.activity = a.id
-                WHERE a.at >= #{from} AND a.at < #{until} AND
-                """ + SellingMapper.NO_FOLLOW_UP + " AND "
-                + TimelineMapper.FACE)
-        void contacted(
-                @Param("viewer") UUID[] viewer,
-                @Param("from") Instant from,
-                @Param("until") Instant until,
-                ResultHandler<Contacted> each);
 
         record Title(UUID id, String title, UUID @Nullable [] readers) {}
 
@@ -159,11 +104,17 @@ public class MeasureRows {
         List<Named> named(@Param("ids") UUID[] ids);
     }
 
-    MeasureRows(Mapped mapper, SellingMapper selling, SellingKeeper keeper, TouchKeeper touching) {
+    MeasureRows(
+            Mapped mapper,
+            SellingMapper selling,
+            SellingKeeper keeper,
+            TouchKeeper touching,
+            ContactKeeper contacting) {
         this.mapper = mapper;
         this.selling = selling;
         this.keeper = keeper;
         this.touching = touching;
+        this.contacting = contacting;
     }
 
     public Rows all(Viewer viewer, Instant now) {
@@ -197,37 +148,9 @@ public class MeasureRows {
     }
 
     /** Mail and meetings of a time. */
-    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS, isolation = Isolation.REPEATABLE_READ)
     public Exchanges exchanges(Viewer viewer, Instant from, Instant until, Instant now) {
-        boolean readsAnything = Timelines.readsAnything(viewer);
-        List<Exchanged> all = new ArrayList<>();
-        Map<List<UUID>, List<UUID>> once = new HashMap<>();
-        mapper.contacted(Timelines.ids(viewer), from, until, r -> {
-            Mapped.Contacted c = r.getResultObject();
-            List<UUID> accounts = once.computeIfAbsent(sorted(c.accounts()), k -> k);
-            List<UUID> others = sorted(c.others());
-            all.add(new Exchanged(
-                    c.activity(),
-                    c.at(),
-                    readsAnything && c.readable() ? what(c, now) : null,
-                    c.owner(),
-                    accounts,
-                    !accounts.isEmpty() ? accounts.get(0) : !others.isEmpty() ? others.get(0) : c.activity()));
-        });
-        return new Exchanges(all, new TeamHistory(selling.teams()));
-    }
-
-    private static List<UUID> sorted(UUID @Nullable [] records) {
-        return records == null ? List.of() : Arrays.stream(records).sorted().toList();
-    }
-
-    private static What what(Mapped.Contacted c, Instant now) {
-        if (c.mail()) {
-            return c.written() ? What.MAIL_OUT : What.MAIL_IN;
-        }
-        Standing standing = Standing.of(
-                c.cancelled(), c.ends() == null ? c.at() : c.ends(), c.declined(), c.missed(), c.outcome(), now);
-        return standing == Standing.HELD ? What.HELD : standing == Standing.MISSED ? What.MISSED : What.OTHER;
+        return contacting.current(
+                from, until, days -> new Exchanges(new Contacts(days, viewer, now), new TeamHistory(selling.teams())));
     }
 
     /** Of the records that figures count, and nothing of others. */

@@ -1,18 +1,33 @@
 package jandrel.store.timeline;
 
+import jandrel.core.decide.Rule;
+import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
+import jandrel.store.kernel.Json;
 import jandrel.store.kernel.ReadTimeout;
-import jandrel.store.timeline.Timelines.Entry;
 import jandrel.store.timeline.Timelines.Linked;
+import jandrel.store.timeline.Timelines.Owner;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
+import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.ResultMap;
+import org.apache.ibatis.annotations.Results;
 import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -28,22 +43,43 @@ public class ActivityExport {
     /** Before the first in order. */
     public static final UUID FIRST = new UUID(0, 0);
 
+    private static final Page NO_MORE = new Page(List.of(), null);
+    private static final Map<String, String> MARKS =
+            Map.of(Rule.CANCELLED_MARKED.name(), "cancelled", Rule.GONE_MARKED.name(), "deleted");
+    private static final UUID[] NOBODY = {};
+
     private final Mapped mapper;
     private final Timelines timelines;
 
-    /** @param text empty in an outline, and where it was not asked for */
-    public record Exported(Entry entry, List<Linked> links, String text) {}
+    /**
+     * An activity as its viewer gets it.
+     *
+     * @param mark {@code cancelled}, {@code deleted}, or empty
+     * @param ours whether one of our people wrote it
+     * @param text empty in an outline, and where it was not asked for
+     */
+    public record Exported(
+            UUID id,
+            String kind,
+            Instant at,
+            @Nullable Instant ends,
+            boolean allDay,
+            Visibility visibility,
+            Heading heading,
+            List<Owner> owners,
+            String mark,
+            boolean ours,
+            List<Linked> links,
+            String text) {}
 
     /** @param last the id that the next page comes after; null where this is the last */
-    public record Page(
-            List<Exported> activities,
-            @org.jspecify.annotations.Nullable UUID last) {}
+    public record Page(List<Exported> activities, @Nullable UUID last) {}
 
     @Mapper
     interface Mapped {
         /** What is yet to be committed has no lower number than this. */
         @Select("SELECT pg_snapshot_xmin(pg_current_snapshot())::text::bigint")
-        @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
+        @Options(flushCache = Options.FlushCachePolicy.TRUE)
         long cursor();
 
         /**
@@ -55,12 +91,62 @@ public class ActivityExport {
         /** Of activities, not of their faces: which of those a viewer gets is asked next. */
         @Select("SELECT x.id FROM activity x WHERE x.face = 0 AND x.id > #{after} AND " + SINCE
                 + " ORDER BY x.id LIMIT #{most}")
-        List<UUID> next(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
+        List<UUID> changed(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
 
-        @Select("SELECT a.id, a.kind, a.at, a.at AS sorted, " + TimelineMapper.COLUMNS
-                + ", NULL AS evidence FROM activity a WHERE a.id = ANY(#{ids}) AND " + TimelineMapper.FACE
-                + " ORDER BY a.id")
-        List<TimelineMapper.ActivityRow> some(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer);
+        /** Where a page of all ends: by the index alone. */
+        @Select(
+                "SELECT id FROM (SELECT x.id FROM activity x WHERE x.face = 0 AND x.id > #{after} ORDER BY x.id LIMIT #{most}) p"
+                        + " ORDER BY id DESC LIMIT 1")
+        Optional<UUID> last(@Param("after") UUID after, @Param("most") int most);
+
+        /** @param marked what of its trail says that it is marked; null for nothing */
+        record Row(
+                UUID id,
+                String kind,
+                Instant at,
+                @Nullable Instant ends,
+                boolean allDay,
+                String facts,
+                UUID @Nullable [] readers,
+                UUID[] owners,
+                boolean brought,
+                UUID[] authors,
+                @Nullable String marked) {}
+
+        /** In the trail, as JSON: no text that somebody wrote can hold these quotes. */
+        String ROWS = """
+                SELECT a.id, a.kind, a.at, a.ends, a.all_day, a.facts, a.readers, a.owners, #{person}::uuid = ANY(a.mine || a.elsewhere) AS brought, a.authors,
+                    substring(a.trail FROM '"rule":"(CANCELLED_MARKED|GONE_MARKED)"') AS marked FROM activity a WHERE
+                """;
+
+        /** Pages of all are a piece of an index, without a list of ids. */
+        String RANGE = "a.id > #{after} AND a.id <= #{last}";
+
+        String SOME = "a.id = ANY(#{ids})";
+
+        /** Told column by column: to have them found by their names costs more for each row than to read it. */
+        @Arg(column = "id", javaType = UUID.class)
+        @Arg(column = "kind", javaType = String.class)
+        @Arg(column = "at", javaType = Instant.class)
+        @Arg(column = "ends", javaType = Instant.class)
+        @Arg(column = "all_day", javaType = boolean.class)
+        @Arg(column = "facts", javaType = String.class)
+        @Arg(column = "readers", javaType = UUID[].class)
+        @Arg(column = "owners", javaType = UUID[].class)
+        @Arg(column = "brought", javaType = boolean.class)
+        @Arg(column = "authors", javaType = UUID[].class)
+        @Arg(column = "marked", javaType = String.class)
+        @Results(id = "row")
+        @Select(ROWS + RANGE + " AND " + TimelineMapper.FACE + " ORDER BY a.id")
+        List<Row> all(
+                @Param("after") UUID after,
+                @Param("last") UUID last,
+                @Param("viewer") UUID[] viewer,
+                @Param("person") UUID person);
+
+        @ResultMap("row")
+        @Select(ROWS + SOME + " AND " + TimelineMapper.FACE + " ORDER BY a.id")
+        List<Row> some(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer, @Param("person") UUID person);
 
         @Select("SELECT x.id FROM activity_gone x WHERE x.id > #{after} AND " + SINCE
                 + " AND NOT EXISTS (SELECT FROM activity a WHERE a.id = x.id) ORDER BY x.id LIMIT #{most}")
@@ -68,15 +154,28 @@ public class ActivityExport {
 
         record LinkOf(UUID activity, String kind, UUID record, String name, String evidence, boolean blind) {}
 
-        @Select("""
-                SELECT l.activity, l.kind, l.record, coalesce(c.name, d.name, a.name, o.name, '') AS name, l.evidence, l.blind FROM link l
-                LEFT JOIN contact c ON l.kind = 'contact' AND c.id = l.record
-                LEFT JOIN lead d ON l.kind = 'lead' AND d.id = l.record
-                LEFT JOIN account a ON l.kind = 'account' AND a.id = l.record
-                LEFT JOIN opportunity o ON l.kind = 'opportunity' AND o.id = l.record
-                WHERE l.activity = ANY(#{ids}) ORDER BY l.activity, l.kind, l.record
-                """)
-        List<LinkOf> links(@Param("ids") UUID[] ids);
+        String LINKS = """
+                SELECT a.activity, a.kind, a.record, coalesce(c.name, d.name, r.name, o.name, '') AS name, a.evidence, a.blind
+                FROM (SELECT *, activity AS id FROM link) a
+                LEFT JOIN contact c ON a.kind = 'contact' AND c.id = a.record
+                LEFT JOIN lead d ON a.kind = 'lead' AND d.id = a.record
+                LEFT JOIN account r ON a.kind = 'account' AND r.id = a.record
+                LEFT JOIN opportunity o ON a.kind = 'opportunity' AND o.id = a.record WHERE
+                """;
+
+        @Arg(column = "activity", javaType = UUID.class)
+        @Arg(column = "kind", javaType = String.class)
+        @Arg(column = "record", javaType = UUID.class)
+        @Arg(column = "name", javaType = String.class)
+        @Arg(column = "evidence", javaType = String.class)
+        @Arg(column = "blind", javaType = boolean.class)
+        @Results(id = "link")
+        @Select(LINKS + RANGE)
+        List<LinkOf> allLinks(@Param("after") UUID after, @Param("last") UUID last);
+
+        @ResultMap("link")
+        @Select(LINKS + SOME)
+        List<LinkOf> someLinks(@Param("ids") UUID[] ids);
 
         record TextOf(UUID id, String text) {}
 
@@ -103,36 +202,113 @@ public class ActivityExport {
      */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public Page page(Viewer viewer, long since, UUID after, int most, boolean withText) {
-        List<UUID> ids = mapper.next(after, since, most);
-        if (ids.isEmpty()) {
-            return new Page(List.of(), null);
-        }
         UUID[] who = Timelines.ids(viewer);
-        List<Entry> entries = timelines.entries(mapper.some(ids.toArray(UUID[]::new), who), viewer);
-        UUID[] full = entries.stream()
-                .filter(e -> e.visibility() == Visibility.FULL)
-                .map(Entry::id)
-                .toArray(UUID[]::new);
-        Map<UUID, List<Mapped.LinkOf>> links = new HashMap<>();
-        mapper.links(full)
-                .forEach(l -> links.computeIfAbsent(l.activity(), a -> new ArrayList<>())
-                        .add(l));
-        Map<UUID, String> texts = new HashMap<>();
-        if (withText) {
-            mapper.texts(full, who).forEach(t -> texts.put(t.id(), t.text()));
+        UUID person = viewer.personOrNobody();
+        if (since == 0) {
+            UUID last = mapper.last(after, most).orElse(null);
+            return last == null
+                    ? NO_MORE
+                    : page(viewer, last, mapper.all(after, last, who, person), mapper.allLinks(after, last), withText);
         }
-        return new Page(
-                entries.stream()
-                        .map(e -> new Exported(
-                                e,
-                                links.getOrDefault(e.id(), List.of()).stream()
-                                        // who has a blind copy is for its sender to know
-                                        .filter(l -> e.wrote() || !l.blind())
-                                        .map(l -> new Linked(l.kind(), l.record(), l.name(), l.evidence()))
-                                        .toList(),
-                                texts.getOrDefault(e.id(), "")))
-                        .toList(),
-                ids.get(ids.size() - 1));
+        List<UUID> changed = mapper.changed(after, since, most);
+        if (changed.isEmpty()) {
+            return NO_MORE;
+        }
+        UUID[] ids = changed.toArray(UUID[]::new);
+        return page(viewer, ids[ids.length - 1], mapper.some(ids, who, person), mapper.someLinks(ids), withText);
+    }
+
+    private Page page(Viewer viewer, UUID last, List<Mapped.Row> rows, List<Mapped.LinkOf> links, boolean withText) {
+        Map<UUID, List<Mapped.LinkOf>> linksOf = new HashMap<>();
+        links.forEach(l ->
+                linksOf.computeIfAbsent(l.activity(), a -> new ArrayList<>(2)).add(l));
+        Sharing sharing = new Sharing(viewer, rows);
+        Map<UUID, String> texts = withText ? texts(rows, sharing) : Map.of();
+        List<Exported> exported = new ArrayList<>(rows.size());
+        for (Mapped.Row row : rows) {
+            Visibility visibility = sharing.visibility(row);
+            if (visibility != Visibility.HIDDEN) {
+                boolean full = visibility == Visibility.FULL;
+                boolean wrote = sharing.wrote(row);
+                exported.add(new Exported(
+                        row.id(),
+                        row.kind(),
+                        row.at(),
+                        row.ends(),
+                        row.allDay(),
+                        visibility,
+                        full ? sharing.heading(row, wrote) : Heading.NONE,
+                        sharing.owners(row),
+                        full && row.marked() != null ? MARKS.getOrDefault(row.marked(), "") : "",
+                        row.authors().length > 0,
+                        full ? links(linksOf.getOrDefault(row.id(), List.of()), wrote) : List.of(),
+                        full ? texts.getOrDefault(row.id(), "") : ""));
+            }
+        }
+        return new Page(exported, last);
+    }
+
+    private Map<UUID, String> texts(List<Mapped.Row> rows, Sharing sharing) {
+        UUID[] full = rows.stream()
+                .filter(r -> sharing.visibility(r) == Visibility.FULL)
+                .map(Mapped.Row::id)
+                .toArray(UUID[]::new);
+        Map<UUID, String> texts = new HashMap<>();
+        mapper.texts(full, Timelines.ids(sharing.viewer)).forEach(t -> texts.put(t.id(), t.text()));
+        return texts;
+    }
+
+    /** Who has a blind copy is for its sender to know. */
+    private static List<Linked> links(List<Mapped.LinkOf> all, boolean wrote) {
+        return all.stream()
+                .filter(l -> wrote || !l.blind())
+                .sorted(Comparator.comparing(Mapped.LinkOf::kind).thenComparing(Mapped.LinkOf::record))
+                .map(l -> new Linked(l.kind(), l.record(), l.name(), l.evidence()))
+                .toList();
+    }
+
+    /** What one viewer gets of a page; what is asked of many of its rows is found out once. */
+    private final class Sharing {
+        private final Viewer viewer;
+        private final Visibility ofWhatEverybodyReads;
+        private final Map<UUID, Owner> names = new HashMap<>();
+        private @Nullable Set<String> addresses;
+
+        Sharing(Viewer viewer, List<Mapped.Row> rows) {
+            this.viewer = viewer;
+            ofWhatEverybodyReads = Visibility.of(viewer, Readers.EVERYONE);
+            Set<UUID> ids = new HashSet<>(Set.of(viewer.personOrNobody()));
+            rows.forEach(r -> Collections.addAll(ids, r.owners()));
+            timelines.names(ids).forEach((id, name) -> names.put(id, new Owner(id, name)));
+        }
+
+        Visibility visibility(Mapped.Row row) {
+            return row.readers() == null
+                    ? ofWhatEverybodyReads
+                    : Visibility.of(viewer, Timelines.readers(row.readers()));
+        }
+
+        boolean wrote(Mapped.Row row) {
+            return Arrays.asList(row.authors()).contains(viewer.personOrNobody());
+        }
+
+        List<Owner> owners(Mapped.Row row) {
+            return Timelines.whose(row.owners(), row.brought() ? new UUID[] {viewer.personOrNobody()} : NOBODY, viewer)
+                    .stream()
+                    .map(o -> names.getOrDefault(o, new Owner(o, "")))
+                    .toList();
+        }
+
+        Heading heading(Mapped.Row row, boolean wrote) {
+            Heading heading = Json.read(row.facts(), Heading.class);
+            if (wrote || !row.kind().equals("mail") || !heading.hasBlind()) {
+                return heading;
+            }
+            if (addresses == null) {
+                addresses = timelines.addresses(viewer);
+            }
+            return heading.openly(addresses);
+        }
     }
 
     /** The next of those that stood on timelines and do no more, by id. */

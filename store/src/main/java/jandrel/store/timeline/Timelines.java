@@ -273,11 +273,20 @@ public class Timelines {
     private Map<UUID, String> names(List<ActivityRow> rows, Viewer viewer) {
         Set<UUID> ids = new HashSet<>(Set.of(viewer.personOrNobody()));
         rows.forEach(row -> ids.addAll(List.of(row.owners())));
+        return names(ids);
+    }
+
+    Map<UUID, String> names(Set<UUID> people) {
         Map<UUID, String> names = new HashMap<>();
-        if (!ids.isEmpty()) {
-            mapper.names(ids.toArray(UUID[]::new)).forEach(n -> names.put(n.id(), n.name()));
+        if (!people.isEmpty()) {
+            mapper.names(people.toArray(UUID[]::new)).forEach(n -> names.put(n.id(), n.name()));
         }
         return names;
+    }
+
+    /** The viewer's own. */
+    Set<String> addresses(Viewer viewer) {
+        return Set.copyOf(mapper.addresses(viewer.personOrNobody()));
     }
 
     /** Who has a blind copy is for its sender to know; everybody else may know of their own. */
@@ -296,7 +305,7 @@ public class Timelines {
                 return item;
             }
             if (addresses == null) {
-                addresses = Set.copyOf(mapper.addresses(viewer.personOrNobody()));
+                addresses = addresses(viewer);
             }
             return mail.openly(addresses);
         }

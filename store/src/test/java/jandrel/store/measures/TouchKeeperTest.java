@@ -23,16 +23,15 @@ class TouchKeeperTest {
     private static final Instant NOON = Instant.parse("2026-06-30T12:00:00Z");
     private static final int HISTORIES = 15;
     private static final int STEPS = 25;
-    private static final List<UUID> PEOPLE = List.of(new UUID(2, 1), new UUID(2, 2), new UUID(2, 3));
-    private static final List<UUID> ACCOUNTS = List.of(new UUID(1, 1), new UUID(1, 2), new UUID(1, 3));
+    private static final List<UUID> PEOPLE = RandomTouches.PEOPLE;
+    private static final List<UUID> ACCOUNTS = RandomTouches.ACCOUNTS;
 
     @Test
     void eachNodeKnowsWhatTheDatabaseSays() throws Exception {
         try (StoreContext one = new StoreContext("test_touch_keeper");
                 StoreContext other = StoreContext.beside("test_touch_keeper")) {
             JdbcTemplate jdbc = one.get(JdbcTemplate.class);
-            ACCOUNTS.forEach(
-                    a -> jdbc.update("INSERT INTO account (id, key, name) VALUES (?, ?, 'A')", a, a.toString()));
+            RandomTouches.accounts(jdbc);
             boolean facesWereSeen = false;
             for (long seed = 1; seed <= HISTORIES; seed++) {
                 Random random = new Random(seed);
@@ -40,7 +39,7 @@ class TouchKeeperTest {
                 Instant now = NOON.plus(seed * 9, ChronoUnit.HOURS);
                 for (int step = 0; step < STEPS; step++) {
                     now = now.plus(random.nextInt(20), ChronoUnit.MINUTES);
-                    change(jdbc, random, now);
+                    RandomTouches.change(jdbc, random, now);
                     if (random.nextInt(3) == 0) {
                         StoreContext node = random.nextBoolean() ? one : other;
                         assertKnown(
@@ -62,51 +61,6 @@ class TouchKeeperTest {
             }
             assertThat(facesWereSeen).isTrue();
         }
-    }
-
-    private static void change(JdbcTemplate jdbc, Random random, Instant now) {
-        UUID item = new UUID(9, random.nextInt(12));
-        jdbc.update("DELETE FROM link WHERE activity = ?", item);
-        jdbc.update("DELETE FROM activity WHERE item = ?", item);
-        if (random.nextInt(4) == 0) {
-            return;
-        }
-        boolean meeting = random.nextInt(3) == 0;
-        Instant at = now.plus(random.nextInt(-20_000, meeting ? 3_000 : 2), ChronoUnit.MINUTES);
-        int faces = random.nextInt(5) == 0 ? 2 : 1;
-        for (int face = 0; face < faces; face++) {
-            jdbc.update(
-                    "INSERT INTO activity (id, item, face, faces, kind, at, ends, all_day, subject, people, facts, readers, owners, insiders, authors,"
-                            + " mine, elsewhere, rivals, version, trail) VALUES (?, ?, ?, ?, ?, ?::timestamptz, ?::timestamptz, false, 'M', '', ?,"
-                            + " ?::text::uuid[], '{}', '{}', ?::text::uuid[], ?::text::uuid[], ?::text::uuid[], ?::text::uuid[], 'v', '[]')",
-                    item,
-                    item,
-                    face,
-                    faces,
-                    meeting ? "meeting" : "mail",
-                    at.toString(),
-                    at.toString(),
-                    "{\"state\":\"" + (random.nextInt(4) == 0 ? "CANCELLED" : "PLANNED") + "\"}",
-                    random.nextInt(3) == 0 ? some(random) : null,
-                    random.nextBoolean() ? "{}" : some(random),
-                    some(random),
-                    faces == 1 ? "{}" : some(random),
-                    random.nextBoolean() ? "{}" : some(random));
-        }
-        for (UUID account : ACCOUNTS) {
-            if (random.nextInt(2) == 0) {
-                jdbc.update(
-                        "INSERT INTO link (record, at, activity, kind, evidence, blind) VALUES (?, ?::timestamptz, ?, 'account', 'ADDRESS', ?)",
-                        account,
-                        at.toString(),
-                        item,
-                        random.nextInt(6) == 0);
-            }
-        }
-    }
-
-    private static String some(Random random) {
-        return "{" + PEOPLE.get(random.nextInt(3)) + "}";
     }
 
     private static void assertKnown(StoreContext node, Viewer viewer, Instant now, long seed) {

@@ -51,8 +51,7 @@ class ActivityExportTest {
             ActivityExport.Page page = export.page(new Viewer(Role.REP, me), 0, ActivityExport.FIRST, size, false);
             while (page.last() != null) {
                 page.activities()
-                        .forEach(e ->
-                                mine.add(e.entry().id() + " " + e.entry().item().subject()));
+                        .forEach(e -> mine.add(e.id() + " " + e.heading().subject()));
                 page = export.page(new Viewer(Role.REP, me), 0, page.last(), size, false);
             }
             assertThat(mine)

@@ -3,7 +3,6 @@ package jandrel.store.timeline;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.decide.Reason;
-import jandrel.core.item.Item;
 import jandrel.core.item.Party;
 import jandrel.core.visibility.Oversight;
 import jandrel.core.visibility.Role;
@@ -128,28 +127,21 @@ class ReaderRowsTest {
         ActivityExport.Page page = export.page(viewer, 0, ActivityExport.FIRST, 50, true);
         while (page.last() != null) {
             page.activities().forEach(e -> {
-                Timelines.Entry entry = e.entry();
-                Item item = entry.item();
-                seen.add(entry.visibility() + " " + entry.kind());
+                seen.add(e.visibility() + " " + e.kind());
                 all.add(String.join(
                         "|",
-                        entry.id().toString(),
-                        entry.kind(),
-                        entry.at().toString(),
-                        entry.visibility().name().toLowerCase(Locale.ROOT),
-                        sorted(entry.owners().stream()
-                                .map(o -> o.id().toString())
-                                .toList()),
-                        item == null ? "" : item.subject(),
-                        item == null
-                                ? ""
-                                : sorted(
-                                        item.parties().stream().map(this::party).toList()),
+                        e.id().toString(),
+                        e.kind(),
+                        e.at().toString(),
+                        e.visibility().name().toLowerCase(Locale.ROOT),
+                        sorted(e.owners().stream().map(o -> o.id().toString()).toList()),
+                        e.heading().subject(),
+                        sorted(e.heading().parties().stream().map(this::party).toList()),
                         sorted(e.links().stream()
                                 .map(l -> l.kind() + l.id() + l.evidence().toLowerCase(Locale.ROOT))
                                 .toList()),
                         e.text(),
-                        entry.mark()));
+                        e.mark()));
             });
             page = export.page(viewer, 0, page.last(), 50, true);
         }
@@ -160,7 +152,7 @@ class ReaderRowsTest {
         return all;
     }
 
-    private String party(Party party) {
+    private String party(Heading.Named party) {
         if (party.part() == Party.Part.BCC) {
             seen.add("a blind copy");
         }

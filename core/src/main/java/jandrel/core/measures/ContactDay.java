@@ -1,0 +1,142 @@
+package jandrel.core.measures;
+
+import jandrel.core.measures.ContactFigures.What;
+import jandrel.core.visibility.FaceChoice;
+import jandrel.core.visibility.Readers;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Mail and meetings of one day (UTC), column by column: figures go through all of a year's with every question, and objects would take
+ * several times the memory. Never changed itself.
+ */
+public final class ContactDay {
+    /** What one of them takes in memory, about. */
+    public static final int BYTES = 64;
+
+    public static final ContactDay EMPTY = new ContactDay(List.of());
+
+    private final long[] ids;
+    private final long[] at;
+    private final long[] ends;
+    private final What[] before;
+    private final What[] after;
+    private final Readers[] readers;
+    private final @Nullable UUID[] owners;
+    private final Accounts[] accounts;
+    private final UUID[] records;
+    /** Null where none of them has several copies that differ. */
+    private final @Nullable FaceChoice @Nullable [] faces;
+
+    /**
+     * Those on whose timelines something stands, accounts above them aside.
+     *
+     * @param number from 0 on, another for each that differs
+     */
+    public record Accounts(int number, List<UUID> ids) {
+        public Accounts {
+            ids = List.copyOf(ids);
+        }
+    }
+
+    /**
+     * A message, or a meeting.
+     *
+     * @param ends when it becomes what it is once it has ended
+     * @param before what it is until then
+     * @param face which of several copies that say different things; null where there is but one
+     * @param owner who wrote it, or the first of ours who has it
+     * @param record one on whose timeline it stands, an account if there is any
+     */
+    public record One(
+            UUID activity,
+            Instant at,
+            Instant ends,
+            What before,
+            What after,
+            Readers readers,
+            @Nullable FaceChoice face,
+            @Nullable UUID owner,
+            Accounts accounts,
+            UUID record) {}
+
+    public ContactDay(List<One> all) {
+        int n = all.size();
+        ids = new long[2 * n];
+        at = new long[n];
+        ends = new long[n];
+        before = new What[n];
+        after = new What[n];
+        readers = new Readers[n];
+        owners = new UUID[n];
+        accounts = new Accounts[n];
+        records = new UUID[n];
+        @Nullable FaceChoice[] several = new FaceChoice[n];
+        for (int i = 0; i < n; i++) {
+            One one = all.get(i);
+            ids[2 * i] = one.activity().getMostSignificantBits();
+            ids[2 * i + 1] = one.activity().getLeastSignificantBits();
+            at[i] = micros(one.at());
+            ends[i] = micros(one.ends());
+            before[i] = one.before();
+            after[i] = one.after();
+            readers[i] = one.readers();
+            owners[i] = one.owner();
+            accounts[i] = one.accounts();
+            records[i] = one.record();
+            several[i] = one.face();
+        }
+        faces = Arrays.stream(several).allMatch(f -> f == null) ? null : several;
+    }
+
+    /** As PostgreSQL keeps moments. */
+    static long micros(Instant moment) {
+        return ChronoUnit.MICROS.between(Instant.EPOCH, moment);
+    }
+
+    public int size() {
+        return at.length;
+    }
+
+    UUID activity(int i) {
+        return new UUID(ids[2 * i], ids[2 * i + 1]);
+    }
+
+    /** In microseconds since 1970. */
+    long at(int i) {
+        return at[i];
+    }
+
+    /** Whether a viewer gets this one of the copies that there are. */
+    boolean isFor(int i, Set<UUID> viewer) {
+        FaceChoice face = faces == null ? null : faces[i];
+        return face == null || face.isFor(viewer, readers[i]);
+    }
+
+    boolean isReadBy(int i, Set<UUID> viewer) {
+        return readers[i].has(viewer);
+    }
+
+    /** @param now in microseconds since 1970 */
+    What what(int i, long now) {
+        return ends[i] > now ? before[i] : after[i];
+    }
+
+    @Nullable
+    UUID owner(int i) {
+        return owners[i];
+    }
+
+    Accounts accounts(int i) {
+        return accounts[i];
+    }
+
+    UUID record(int i) {
+        return records[i];
+    }
+}

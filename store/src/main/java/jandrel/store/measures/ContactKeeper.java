@@ -1,0 +1,264 @@
+package jandrel.store.measures;
+
+import jandrel.core.measures.ContactDay;
+import jandrel.core.measures.ContactDay.Accounts;
+import jandrel.core.measures.ContactDay.One;
+import jandrel.core.measures.ContactFigures.What;
+import jandrel.core.timeline.Standing;
+import jandrel.core.visibility.FaceChoice;
+import jandrel.store.timeline.Timelines;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import java.util.function.Function;
+import org.apache.ibatis.annotations.Arg;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.ResultType;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.session.ResultHandler;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+
+/**
+ * Mail and meetings of the days that somebody asked about, in memory; see {@link SnapshotKeeper}. A day is read when it is asked for, and
+ * anew once something of it changed. Each node keeps its own.
+ */
+@Component
+class ContactKeeper implements SnapshotKeeper.Reading<ContactKeeper.Kept, String> {
+    /** Of more days than these, to read each when it is asked for costs less. */
+    private static final int MOST_CHANGES = 5_000;
+
+    /** Read at a time: what belongs together is put together by the database in its own memory. */
+    private static final int DAYS_AT_A_TIME = 7;
+
+    /** Above what days that nobody asked about for longest are forgotten: a share of what the service may take. */
+    private static final long MOST = Math.max(200_000, Runtime.getRuntime().maxMemory() / 6 / ContactDay.BYTES);
+
+    /** As {@code utc_day_key} says it: so that there is none below zero. */
+    private static final long FIRST_DAY = -10_000_000;
+
+    private static final String ALWAYS = "";
+
+    private final Mapped mapper;
+    private final SnapshotKeeper<Kept, String> kept;
+
+    @Mapper
+    interface Mapped {
+        /** @param mine null where there is but one face */
+        record Row(
+                UUID activity,
+                boolean mail,
+                Instant at,
+                @Nullable Instant ends,
+                UUID @Nullable [] readers,
+                int face,
+                UUID @Nullable [] mine,
+                UUID @Nullable [] elsewhere,
+                UUID @Nullable [] rivals,
+                @Nullable UUID owner,
+                boolean written,
+                boolean cancelled,
+                boolean declined,
+                boolean missed,
+                String outcome,
+                UUID @Nullable [] accounts,
+                @Nullable UUID other) {}
+
+        /** Told column by column: to have them found by their names costs more for each row than to read it. */
+        @Arg(column = "activity", javaType = UUID.class)
+        @Arg(column = "mail", javaType = boolean.class)
+        @Arg(column = "at", javaType = Instant.class)
+        @Arg(column = "ends", javaType = Instant.class)
+        @Arg(column = "readers", javaType = UUID[].class)
+        @Arg(column = "face", javaType = int.class)
+        @Arg(column = "mine", javaType = UUID[].class)
+        @Arg(column = "elsewhere", javaType = UUID[].class)
+        @Arg(column = "rivals", javaType = UUID[].class)
+        @Arg(column = "owner", javaType = UUID.class)
+        @Arg(column = "written", javaType = boolean.class)
+        @Arg(column = "cancelled", javaType = boolean.class)
+        @Arg(column = "declined", javaType = boolean.class)
+        @Arg(column = "missed", javaType = boolean.class)
+        @Arg(column = "outcome", javaType = String.class)
+        @Arg(column = "accounts", javaType = UUID[].class)
+        @Arg(column = "other", javaType = UUID.class)
+        @ResultType(Row.class)
+        @Options(fetchSize = SellingMapper.AT_A_TIME)
+        @Select("""
+                SELECT a.id AS activity, a.kind = 'mail' AS mail, a.at, CASE WHEN a.kind = 'meeting' THEN a.ends END AS ends, a.readers, a.face,
+                CASE WHEN a.faces > 1 THEN a.mine END AS mine, CASE WHEN a.faces > 1 THEN a.elsewhere END AS elsewhere,
+                CASE WHEN a.faces > 1 THEN a.rivals END AS rivals, coalesce(a.authors[1], a.owners[1]) AS owner, a.authors <> '{}' AS written,
+                """ + SellingMapper.STANDS + """
+                , l.accounts, l.other FROM activity a LEFT JOIN LATERAL (
+                    SELECT array_agg(record ORDER BY record) FILTER (WHERE kind = 'account' AND evidence <> 'PART') AS accounts,
+                        (min(record::text))::uuid AS other
+                    FROM link WHERE activity = a.id AND NOT blind) l ON true
+                WHERE a.at >= #{from} AND a.at < #{until} AND
+                """ + SellingMapper.NO_FOLLOW_UP)
+        void contacted(@Param("from") Instant from, @Param("until") Instant until, ResultHandler<Row> each);
+    }
+
+    ContactKeeper(Mapped mapper, ChangeMapper changes, PlatformTransactionManager transactions) {
+        this.mapper = mapper;
+        kept = new SnapshotKeeper<>(changes, transactions, MOST_CHANGES, "day");
+    }
+
+    /**
+     * All that was committed before this was asked, of all days (UTC) that have a part of this time.
+     *
+     * @param then what is read besides, at the same moment
+     */
+    <R> R current(Instant from, Instant until, Function<List<ContactDay>, R> then) {
+        long first = day(from);
+        long end = day(until.minusNanos(1)) + 1;
+        return kept.current(() -> ALWAYS, this, (all, as) -> then.apply(all.days(first, end, mapper)));
+    }
+
+    private static long day(Instant at) {
+        return Math.floorDiv(at.getEpochSecond(), Duration.ofDays(1).toSeconds());
+    }
+
+    @Override
+    public Kept all(String as) {
+        return new Kept();
+    }
+
+    @Override
+    public Kept changed(Kept before, String as, Function<String, Set<UUID>> changed) {
+        changed.apply("day").forEach(id -> before.forget(id.getLeastSignificantBits() + FIRST_DAY));
+        return before;
+    }
+
+    /** Used by one at a time, whose turn it is. What is in it is never newer than the moment up to which it will be looked for changes. */
+    static final class Kept {
+        /** The one asked for last at the end. */
+        private final Map<Long, ContactDay> days = new LinkedHashMap<>(16, 0.75f, true);
+
+        private final Map<List<UUID>, Accounts> accounts = new HashMap<>();
+        private final Map<Object, Object> once = new HashMap<>();
+        private long size;
+
+        void forget(long day) {
+            ContactDay was = days.remove(day);
+            size -= was == null ? 0 : was.size();
+        }
+
+        List<ContactDay> days(long first, long end, Mapped mapper) {
+            List<ContactDay> asked = new ArrayList<>();
+            for (long from = first; from < end; ) {
+                ContactDay known = days.get(from);
+                if (known != null) {
+                    asked.add(known);
+                    from++;
+                    continue;
+                }
+                long until = from + 1;
+                while (until < end && until - from < DAYS_AT_A_TIME && !days.containsKey(until)) {
+                    until++;
+                }
+                asked.addAll(read(from, until, mapper));
+                from = until;
+            }
+            forgetMore();
+            return asked;
+        }
+
+        private List<ContactDay> read(long from, long until, Mapped mapper) {
+            List<List<One>> read = new ArrayList<>();
+            for (long day = from; day < until; day++) {
+                read.add(new ArrayList<>());
+            }
+            mapper.contacted(start(from), start(until), r -> {
+                One one = one(r.getResultObject());
+                read.get((int) (day(one.at()) - from)).add(one);
+            });
+            List<ContactDay> done = new ArrayList<>();
+            for (List<One> all : read) {
+                ContactDay day = all.isEmpty() ? ContactDay.EMPTY : new ContactDay(all);
+                days.put(from + done.size(), day);
+                size += day.size();
+                done.add(day);
+            }
+            return done;
+        }
+
+        private static Instant start(long day) {
+            return Instant.EPOCH.plus(Duration.ofDays(day));
+        }
+
+        private void forgetMore() {
+            Iterator<ContactDay> oldest = days.values().iterator();
+            while (size > MOST && oldest.hasNext()) {
+                size -= oldest.next().size();
+                oldest.remove();
+            }
+            if (days.isEmpty() || accounts.size() > MOST || once.size() > MOST) {
+                // what days share goes with all of them: no number may stand for two
+                days.clear();
+                accounts.clear();
+                once.clear();
+                size = 0;
+            }
+        }
+
+        private One one(Mapped.Row row) {
+            List<UUID> ids = row.accounts() == null ? List.of() : List.of(row.accounts());
+            Accounts itsAccounts = accounts.computeIfAbsent(
+                    ids,
+                    k -> new Accounts(
+                            accounts.size(), k.stream().map(this::once).toList()));
+            UUID other = row.other();
+            Instant ends = row.ends() == null ? row.at() : row.ends();
+            return new One(
+                    row.activity(),
+                    row.at(),
+                    ends,
+                    what(row, ends, ends.minusSeconds(1)),
+                    what(row, ends, ends),
+                    once(Timelines.readers(row.readers())),
+                    face(row),
+                    row.owner() == null ? null : once(row.owner()),
+                    itsAccounts,
+                    !itsAccounts.ids().isEmpty()
+                            ? itsAccounts.ids().get(0)
+                            : other != null ? once(other) : row.activity());
+        }
+
+        @SuppressWarnings("unchecked") // equal values are of one type
+        private <T> T once(T value) {
+            Object known = once.putIfAbsent(value, value);
+            return known == null ? value : (T) known;
+        }
+
+        private static @Nullable FaceChoice face(Mapped.Row row) {
+            UUID[] mine = row.mine();
+            UUID[] elsewhere = row.elsewhere();
+            return mine == null || elsewhere == null
+                    ? null
+                    : new FaceChoice(
+                            row.face(),
+                            Set.copyOf(Arrays.asList(mine)),
+                            Set.copyOf(Arrays.asList(elsewhere)),
+                            Timelines.readers(row.rivals()));
+        }
+
+        private static What what(Mapped.Row row, Instant ends, Instant now) {
+            if (row.mail()) {
+                return row.written() ? What.MAIL_OUT : What.MAIL_IN;
+            }
+            Standing standing = Standing.of(row.cancelled(), ends, row.declined(), row.missed(), row.outcome(), now);
+            return standing == Standing.HELD ? What.HELD : standing == Standing.MISSED ? What.MISSED : What.OTHER;
+        }
+    }
+}
