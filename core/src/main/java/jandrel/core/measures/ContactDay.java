@@ -4,7 +4,6 @@ import jandrel.core.measures.ContactFigures.What;
 import jandrel.core.visibility.FaceChoice;
 import jandrel.core.visibility.Readers;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
@@ -19,6 +18,9 @@ public final class ContactDay {
     /** What one of them takes in memory, about. */
     public static final int BYTES = 64;
 
+    /** In place of a number where there is not exactly one account. */
+    static final int SEVERAL = -1;
+
     public static final ContactDay EMPTY = new ContactDay(List.of());
 
     private final long[] ids;
@@ -28,21 +30,16 @@ public final class ContactDay {
     private final What[] after;
     private final Readers[] readers;
     private final @Nullable UUID[] owners;
-    private final Accounts[] accounts;
+    private final List<List<Account>> accounts;
+    /** The number of the only account of each, so that most need not be looked at themselves. */
+    private final int[] only;
+
     private final UUID[] records;
     /** Null where none of them has several copies that differ. */
     private final @Nullable FaceChoice @Nullable [] faces;
 
-    /**
-     * Those on whose timelines something stands, accounts above them aside.
-     *
-     * @param number from 0 on, another for each that differs
-     */
-    public record Accounts(int number, List<UUID> ids) {
-        public Accounts {
-            ids = List.copyOf(ids);
-        }
-    }
+    /** @param number from 0 on, another for each account */
+    public record Account(int number, UUID id) {}
 
     /**
      * A message, or a meeting.
@@ -51,6 +48,7 @@ public final class ContactDay {
      * @param before what it is until then
      * @param face which of several copies that say different things; null where there is but one
      * @param owner who wrote it, or the first of ours who has it
+     * @param accounts on whose timelines it stands, accounts above them aside
      * @param record one on whose timeline it stands, an account if there is any
      */
     public record One(
@@ -62,7 +60,7 @@ public final class ContactDay {
             Readers readers,
             @Nullable FaceChoice face,
             @Nullable UUID owner,
-            Accounts accounts,
+            List<Account> accounts,
             UUID record) {}
 
     public ContactDay(List<One> all) {
@@ -74,8 +72,11 @@ public final class ContactDay {
         after = new What[n];
         readers = new Readers[n];
         owners = new UUID[n];
-        accounts = new Accounts[n];
         records = new UUID[n];
+        accounts = all.stream().map(One::accounts).toList();
+        only = accounts.stream()
+                .mapToInt(some -> some.size() == 1 ? some.get(0).number() : SEVERAL)
+                .toArray();
         @Nullable FaceChoice[] several = new FaceChoice[n];
         for (int i = 0; i < n; i++) {
             One one = all.get(i);
@@ -87,7 +88,6 @@ public final class ContactDay {
             after[i] = one.after();
             readers[i] = one.readers();
             owners[i] = one.owner();
-            accounts[i] = one.accounts();
             records[i] = one.record();
             several[i] = one.face();
         }
@@ -96,7 +96,7 @@ public final class ContactDay {
 
     /** As PostgreSQL keeps moments. */
     static long micros(Instant moment) {
-        return ChronoUnit.MICROS.between(Instant.EPOCH, moment);
+        return Math.addExact(Math.multiplyExact(moment.getEpochSecond(), 1_000_000L), moment.getNano() / 1_000);
     }
 
     public int size() {
@@ -132,8 +132,13 @@ public final class ContactDay {
         return owners[i];
     }
 
-    Accounts accounts(int i) {
-        return accounts[i];
+    List<Account> accounts(int i) {
+        return accounts.get(i);
+    }
+
+    /** The number of its account if it has exactly one, else {@link #SEVERAL}. */
+    int onlyAccount(int i) {
+        return only[i];
     }
 
     UUID record(int i) {

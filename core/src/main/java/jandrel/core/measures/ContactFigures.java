@@ -1,5 +1,6 @@
 package jandrel.core.measures;
 
+import jandrel.core.measures.ContactDay.Account;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Cell;
@@ -10,10 +11,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Predicate;
@@ -85,8 +84,9 @@ public final class ContactFigures {
             }
         });
         List<Line> done = new ArrayList<>();
-        lines.forEach((key, tally) -> done.add(tally.line(key, all)));
-        return new Sheet(COLUMNS, done, total.line("", all), hidden);
+        BitSet seen = new BitSet();
+        lines.forEach((key, tally) -> done.add(tally.line(key, all, seen)));
+        return new Sheet(COLUMNS, done, total.line("", all, seen), hidden);
     }
 
     private void count(ContactDay contacts, int i, int position, long itsDay) {
@@ -111,11 +111,11 @@ public final class ContactFigures {
             }
             case TEAM -> keyed(team).add(what, position);
             case ACCOUNT -> {
-                List<UUID> accounts = contacts.accounts(i).ids();
+                List<Account> accounts = contacts.accounts(i);
                 if (accounts.isEmpty()) {
                     keyed("").add(what, position);
                 }
-                accounts.forEach(a -> keyed(a).add(what, position));
+                accounts.forEach(a -> keyed(a.id()).add(what, position));
             }
             default -> keyed(owner == null ? "" : owner).add(what, position);
         }
@@ -146,27 +146,23 @@ public final class ContactFigures {
             }
         }
 
-        Line line(String key, Contacts all) {
+        /** @param seen empty, before and after */
+        Line line(String key, Contacts all, BitSet seen) {
             List<Cell> cells = new ArrayList<>();
             for (int column = 0; column < positions.length; column++) {
                 cells.add(Cell.count(new Positions(all, Arrays.copyOf(positions[column], sizes[column]))));
             }
-            cells.add(Cell.count(accounts(all)));
+            cells.add(Cell.count(accounts(all, seen)));
             return new Line(key, basis, cells);
         }
 
-        private List<Behind> accounts(Contacts all) {
-            BitSet seen = new BitSet();
-            Set<UUID> accounts = new LinkedHashSet<>();
+        private List<Behind> accounts(Contacts all, BitSet seen) {
+            List<Behind> accounts = new ArrayList<>();
             for (int column = 0; column < positions.length; column++) {
-                all.eachAccounts(positions[column], sizes[column], some -> {
-                    if (!seen.get(some.number())) {
-                        seen.set(some.number());
-                        accounts.addAll(some.ids());
-                    }
-                });
+                all.eachAccount(positions[column], sizes[column], seen, a -> accounts.add(new Behind(null, a.id())));
             }
-            return accounts.stream().map(a -> new Behind(null, a)).toList();
+            seen.clear();
+            return accounts;
         }
     }
 

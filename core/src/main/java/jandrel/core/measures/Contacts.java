@@ -1,5 +1,6 @@
 package jandrel.core.measures;
 
+import jandrel.core.measures.ContactDay.Account;
 import jandrel.core.measures.ContactFigures.What;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.visibility.Readers;
@@ -8,6 +9,7 @@ import jandrel.core.visibility.Visibility;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -65,14 +67,29 @@ public final class Contacts {
         return readsWhatEverybodyDoes && day.isReadBy(i, viewer) ? day.what(i, now) : null;
     }
 
-    /** @param positions in order, the first so many of them */
-    void eachAccounts(int[] positions, int size, Consumer<ContactDay.Accounts> each) {
+    /**
+     * Their accounts that were not seen before.
+     *
+     * @param positions in order, the first so many of them
+     * @param seen the numbers of accounts; gets those that were not in it
+     */
+    void eachAccount(int[] positions, int size, BitSet seen, Consumer<Account> each) {
         int d = 0;
         for (int n = 0; n < size; n++) {
             while (d + 1 < begins.length && begins[d + 1] <= positions[n]) {
                 d++;
             }
-            each.accept(days.get(d).accounts(positions[n] - begins[d]));
+            ContactDay day = days.get(d);
+            int i = positions[n] - begins[d];
+            int only = day.onlyAccount(i);
+            if (only == ContactDay.SEVERAL || !seen.get(only)) {
+                for (Account account : day.accounts(i)) {
+                    if (!seen.get(account.number())) {
+                        seen.set(account.number());
+                        each.accept(account);
+                    }
+                }
+            }
         }
     }
 

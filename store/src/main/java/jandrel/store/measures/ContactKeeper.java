@@ -1,7 +1,7 @@
 package jandrel.store.measures;
 
 import jandrel.core.measures.ContactDay;
-import jandrel.core.measures.ContactDay.Accounts;
+import jandrel.core.measures.ContactDay.Account;
 import jandrel.core.measures.ContactDay.One;
 import jandrel.core.measures.ContactFigures.What;
 import jandrel.core.timeline.Standing;
@@ -145,7 +145,7 @@ class ContactKeeper implements SnapshotKeeper.Reading<ContactKeeper.Kept, String
         /** The one asked for last at the end. */
         private final Map<Long, ContactDay> days = new LinkedHashMap<>(16, 0.75f, true);
 
-        private final Map<List<UUID>, Accounts> accounts = new HashMap<>();
+        private final Map<UUID, Account> accounts = new HashMap<>();
         private final Map<Object, Object> once = new HashMap<>();
         private long size;
 
@@ -213,11 +213,11 @@ class ContactKeeper implements SnapshotKeeper.Reading<ContactKeeper.Kept, String
         }
 
         private One one(Mapped.Row row) {
-            List<UUID> ids = row.accounts() == null ? List.of() : List.of(row.accounts());
-            Accounts itsAccounts = accounts.computeIfAbsent(
-                    ids,
-                    k -> new Accounts(
-                            accounts.size(), k.stream().map(this::once).toList()));
+            List<Account> itsAccounts = row.accounts() == null
+                    ? List.of()
+                    : once(Arrays.stream(row.accounts())
+                            .map(id -> accounts.computeIfAbsent(id, k -> new Account(accounts.size(), k)))
+                            .toList());
             UUID other = row.other();
             Instant ends = row.ends() == null ? row.at() : row.ends();
             return new One(
@@ -230,9 +230,9 @@ class ContactKeeper implements SnapshotKeeper.Reading<ContactKeeper.Kept, String
                     face(row),
                     row.owner() == null ? null : once(row.owner()),
                     itsAccounts,
-                    !itsAccounts.ids().isEmpty()
-                            ? itsAccounts.ids().get(0)
-                            : other != null ? once(other) : row.activity());
+                    itsAccounts.isEmpty()
+                            ? other == null ? row.activity() : once(other)
+                            : itsAccounts.get(0).id());
         }
 
         @SuppressWarnings("unchecked") // equal values are of one type
