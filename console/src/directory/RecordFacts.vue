@@ -7,6 +7,7 @@ import { useRecord } from '../timeline/queries'
 import FactsForm from './FactsForm.vue'
 import MergeInto from './MergeInto.vue'
 import RecordHistory from './RecordHistory.vue'
+import TwinNote from './TwinNote.vue'
 import { kindOf, shown } from './columns'
 import { useColumns, usePartOf, useRow } from './queries'
 
@@ -39,6 +40,7 @@ const lists = computed(() =>
       <p v-if="row.archived" class="archived" role="status">
         Archived: it is in no list. What is exchanged with it is logged all the same, so that nothing is lost.
       </p>
+      <TwinNote v-if="kind === 'contacts' && isAdministrator && !row.archived" :id="id" />
       <FactsForm :key="id" :kind="kind" :row="row" :columns="columns" :may-change="isAdministrator">
         <MergeInto v-if="kind === 'contacts'" :row="row" />
       </FactsForm>

@@ -2,18 +2,22 @@
 import WhenAt from '../kernel/WhenAt.vue'
 import { tell, tellRefused } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
-import { useDeeds, useMerge, useTwins, useUndo } from './queries'
+import { useDeeds, useMerge, useTellApart, useTwins, useUndo } from './queries'
 
 const { data: deeds, refetch } = useDeeds(true)
 const { data: twins } = useTwins(true)
 const { mutateAsync: undo } = useUndo()
 const { mutateAsync: merge } = useMerge()
+const { mutateAsync: tellApart } = useTellApart()
 
 async function revert(id: string, says: string) {
   await undo(id).then(() => tell(`Undone: ${says}`), tellRefused)
 }
 async function join(stays: string, goes: string) {
   await merge({ stays, goes }).then((done) => done && tell(done.says, () => undo(done.deed)), tellRefused)
+}
+async function apart(one: string, other: string) {
+  await tellApart({ one, other }).then((done) => done && tell(done.says, () => undo(done.deed)), tellRefused)
 }
 async function undoLast() {
   // asked anew: what is on screen may be older than what was just done
@@ -38,7 +42,9 @@ useShortcuts([
         {{ t.oneName }} and {{ t.otherName }}<template v-if="t.account"> of {{ t.account }}</template>
         <span class="quiet">: {{ t.why }}. </span>
         <text-btn @click="join(t.one, t.other)">Merge</text-btn>
+        <text-btn @click="apart(t.one, t.other)">Two people</text-btn>
       </p>
+      <p v-if="twins.length > 8" class="quiet">And {{ twins.length - 8 }} more, which follow.</p>
     </template>
     <h3>Done lately</h3>
     <p v-if="!deeds?.length" class="quiet">Nothing yet. Whatever is done here can be undone.</p>

@@ -34,10 +34,12 @@ export function useDeeds(enabled: MaybeRefOrGetter<boolean>) {
   })
 }
 
-export function useTwins(enabled: MaybeRefOrGetter<boolean>) {
+/** @param of one of each pair; nothing for all */
+export function useTwins(enabled: MaybeRefOrGetter<boolean>, of?: MaybeRefOrGetter<string>) {
   return useQuery({
-    key: ['triage-twins'],
-    query: ({ signal }) => answered(api.GET('/api/triage/twins', { signal })),
+    key: () => ['triage-twins', toValue(of) ?? ''],
+    query: ({ signal }) =>
+      answered(api.GET('/api/triage/twins', { params: { query: { of: toValue(of) } }, signal })),
     enabled: () => toValue(enabled),
   })
 }
@@ -70,6 +72,14 @@ export function useUndo() {
   const moved = useMoved()
   return useMutation({
     mutation: (id: string) => answered(api.POST('/api/triage/deeds/{id}/undo', { params: { path: { id } } })),
+    onSuccess: moved,
+  })
+}
+
+export function useTellApart() {
+  const moved = useMoved()
+  return useMutation({
+    mutation: (body: Schemas['TwoPeople']) => answered(api.POST('/api/triage/apart', { body })),
     onSuccess: moved,
   })
 }

@@ -18,6 +18,7 @@ import jandrel.api.TriageApi.Settled;
 import jandrel.api.TriageApi.StrangerInfo;
 import jandrel.api.TriageApi.StrangerPage;
 import jandrel.api.TriageApi.TwinsInfo;
+import jandrel.api.TriageApi.TwoPeople;
 import jandrel.demo.Providers;
 import jandrel.demo.ServiceProcess;
 import java.time.Instant;
@@ -246,6 +247,14 @@ class TriageTest {
         assertThat(records("Bram of known")).hasSize(2);
         assertThat(h.timeline(twin.id())).extracting(a -> a.subject()).containsExactly("From the twin");
         assertThat(h.timeline(stays)).extracting(a -> a.subject()).doesNotContain("From the twin");
+        Settled apart = h.admin.post("/api/triage/apart", new TwoPeople(stays, twin.id()), Settled.class);
+        assertThat(apart.says()).isEqualTo("Bram of known and Bram of known are two people");
+        assertThat(h.admin.get("/api/triage/twins?of=" + stays, TwinsInfo[].class))
+                .isEmpty();
+        assertThat(h.admin.add("/api/triage/deeds/" + apart.deed() + "/undo", Map.of()))
+                .isTrue();
+        assertThat(h.admin.get("/api/triage/twins?of=" + stays, TwinsInfo[].class))
+                .hasSize(1);
     }
 
     @Test

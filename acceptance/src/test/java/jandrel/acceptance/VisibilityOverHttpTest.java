@@ -336,6 +336,7 @@ class VisibilityOverHttpTest {
         "lead, DELETE, /api/servers/00000000-0000-0000-0000-000000000001",
         "offit, POST, /api/triage/settle",
         "lead, POST, /api/triage/merge",
+        "lead, POST, /api/triage/apart",
         "offit, GET, /api/triage/deeds",
         "outside, GET, /api/triage/twins",
         "offit, POST, /api/directory/people"

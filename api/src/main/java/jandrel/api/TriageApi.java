@@ -89,6 +89,9 @@ public final class TriageApi {
     /** Two contacts that may be one. */
     public record TwinsInfo(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
 
+    /** Two contacts who are not one. */
+    public record TwoPeople(UUID one, UUID other) {}
+
     /** @param goes becomes a part of {@code stays} */
     public record Merge(UUID stays, UUID goes) {}
 

@@ -22,6 +22,9 @@ final class ExportBench {
     private static final int ACTIVITIES = 1_000_000;
     private static final int ACCOUNTS = 20_000;
     private static final int RUNS = 3;
+    /** To fill the database takes longer than to export it: see {@link MeasureBench}. */
+    private static final boolean KEPT = Boolean.getBoolean("jandrel.bench.kept");
+
     private static final List<String> COLUMNS = List.of(
             "SELECT id, kind, at, ends, all_day, facts, readers, owners, authors, trail FROM activity ORDER BY id",
             "SELECT l.activity, l.kind, l.record, l.evidence, l.blind, coalesce(a.name, c.name) FROM link l"
@@ -33,10 +36,12 @@ final class ExportBench {
     }
 
     void run() throws Exception {
-        Database database = new Database(stand, "bench_export");
+        Database database = new Database(stand, "bench_export", KEPT);
         try (ServiceProcess process = database.service("-Xmx512m", "1d")) {
             Service admin = process.administrator();
-            fill(database);
+            if (!KEPT) {
+                fill(database);
+            }
             double[] ratios = new double[RUNS];
             for (int i = 0; i < RUNS; i++) {
                 double copied = copied(database);

@@ -97,6 +97,8 @@ final class HelpPages {
                 "twins",
                 "merge",
                 "merge " + ITEM + " " + OTHER,
+                "apart",
+                "apart " + ITEM + " " + OTHER,
                 "pin",
                 "pin " + ITEM + " \"Port of Skarvik\"");
         group(

@@ -81,6 +81,7 @@ import picocli.CommandLine.Spec;
             Triaging.TakeBack.class,
             Triaging.Twins.class,
             Triaging.MergeTwo.class,
+            Triaging.TellApart.class,
             Triaging.PinItem.class,
             Directories.ShowTable.class,
             Directories.Change.class,

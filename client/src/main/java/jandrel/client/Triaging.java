@@ -11,6 +11,7 @@ import jandrel.api.TriageApi.Settled;
 import jandrel.api.TriageApi.StrangerInfo;
 import jandrel.api.TriageApi.StrangerPage;
 import jandrel.api.TriageApi.TwinsInfo;
+import jandrel.api.TriageApi.TwoPeople;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -190,9 +191,25 @@ final class Triaging {
 
     @Command(name = "twins", description = "Contacts that may be the same person.")
     static final class Twins extends Ask {
+        @Parameters(
+                paramLabel = "CONTACT",
+                arity = "0..1",
+                description = "One of each pair: an id, or a name that only one has.")
+        private String contact = "";
+
         @Override
         public Integer call() {
-            List<TwinsInfo> twins = List.of(main().http().get("/api/triage/twins", Map.of(), TwinsInfo[].class));
+            List<TwinsInfo> twins = List.of(main().http()
+                    .get(
+                            "/api/triage/twins",
+                            contact.isEmpty()
+                                    ? Map.of()
+                                    : Map.of(
+                                            "of",
+                                            Ask.record(main().http(), contact)
+                                                    .id()
+                                                    .toString()),
+                            TwinsInfo[].class));
             if (out().json()) {
                 out().objects(twins);
                 return twins.isEmpty() ? Trouble.NO : 0;
@@ -214,6 +231,24 @@ final class Triaging {
         @Override
         public Integer call() {
             Settled done = main().http().send("POST", "/api/triage/merge", new Merge(stays, goes), Settled.class);
+            out().say(Table.printable(done.says()) + ".");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "apart",
+            description = "Says that two contacts are two people: “jandrel twins” does not name them again.")
+    static final class TellApart extends Ask {
+        @Parameters(paramLabel = "ONE", description = "The id of a contact.")
+        private UUID one = new UUID(0, 0);
+
+        @Parameters(paramLabel = "OTHER", description = "The id of the other.")
+        private UUID other = new UUID(0, 0);
+
+        @Override
+        public Integer call() {
+            Settled done = main().http().send("POST", "/api/triage/apart", new TwoPeople(one, other), Settled.class);
             out().say(Table.printable(done.says()) + ".");
             return 0;
         }

@@ -1,6 +1,5 @@
 package jandrel.core.measures;
 
-import jandrel.core.measures.ContactFigures.What;
 import jandrel.core.visibility.FaceChoice;
 import jandrel.core.visibility.Readers;
 import java.time.Instant;
@@ -37,6 +36,16 @@ public final class ContactDay {
     private final UUID[] records;
     /** Null where none of them has several copies that differ. */
     private final @Nullable FaceChoice @Nullable [] faces;
+
+    /** What it was. */
+    public enum What {
+        MAIL_IN,
+        MAIL_OUT,
+        HELD,
+        MISSED,
+        /** A meeting that is to come, was cancelled or declined. */
+        OTHER
+    }
 
     /** @param number from 0 on, another for each account */
     public record Account(int number, UUID id) {}

@@ -1,6 +1,7 @@
 package jandrel.core.measures;
 
 import jandrel.core.measures.ContactDay.Account;
+import jandrel.core.measures.ContactDay.What;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Cell;
@@ -27,16 +28,6 @@ public final class ContactFigures {
             new Column("meetings missed", Unit.COUNT),
             new Column("accounts", Unit.COUNT));
     private static final List<What> COUNTED = List.of(What.MAIL_IN, What.MAIL_OUT, What.HELD, What.MISSED);
-
-    /** What it was. */
-    public enum What {
-        MAIL_IN,
-        MAIL_OUT,
-        HELD,
-        MISSED,
-        /** A meeting that is to come, was cancelled or declined. */
-        OTHER
-    }
 
     private final Contacts all;
     private final Span span;

@@ -1,7 +1,7 @@
 package jandrel.core.measures;
 
 import jandrel.core.measures.ContactDay.Account;
-import jandrel.core.measures.ContactFigures.What;
+import jandrel.core.measures.ContactDay.What;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;

@@ -8,6 +8,7 @@ import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.api.MeasureApi.RowsBehind;
+import jandrel.core.measures.ContactDay;
 import jandrel.core.measures.ContactFigures;
 import jandrel.core.measures.Contacts;
 import jandrel.core.measures.Measure;
@@ -86,7 +87,7 @@ class MeasureCalls {
         }
 
         static Dated of(Contacts.Dated one) {
-            ContactFigures.What what = one.what();
+            ContactDay.What what = one.what();
             return new Dated(
                     one.at(),
                     what == null ? "" : what.name().toLowerCase(Locale.ROOT).replace('_', ' '));

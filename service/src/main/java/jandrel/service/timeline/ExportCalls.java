@@ -21,15 +21,17 @@ import java.io.OutputStream;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Semaphore;
-import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -46,7 +48,10 @@ class ExportCalls {
     private static final int PAGE = 2_000;
     private static final int PAGE_WITH_TEXT = 250;
     private static final int BUFFER = 1 << 16;
+    private static final int SIDE_BY_SIDE = 3;
     private static final int AT_ONCE = 3;
+    /** For all exports together: connections that people wait for are few. */
+    private static final int READERS = 2;
     /** Who reads so slowly goes on with another request, and keeps nobody else waiting meanwhile. */
     private static final Duration LONGEST = Duration.ofMinutes(30);
 
@@ -54,7 +59,7 @@ class ExportCalls {
     private final JsonMapper json;
     private final Clock clock;
     private final Semaphore room = new Semaphore(AT_ONCE);
-    private final ExecutorService readers = Executors.newFixedThreadPool(AT_ONCE, work -> {
+    private final ExecutorService readers = Executors.newFixedThreadPool(READERS, work -> {
         Thread thread = new Thread(work, "export");
         thread.setDaemon(true);
         return thread;
@@ -107,13 +112,9 @@ class ExportCalls {
         out.line(new BeginLine("begin", String.valueOf(cursor), clock.instant()));
         Instant latest = clock.instant().plus(LONGEST);
         long activities = 0;
-        int size = text ? PAGE_WITH_TEXT : PAGE;
-        ActivityExport.Page page = export.page(viewer, since, after == null ? ActivityExport.FIRST : after, size, text);
-        while (page.last() != null) {
-            UUID last = page.last();
-            // the database reads on while this page is written
-            Supplier<ActivityExport.Page> next = reading(() -> export.page(viewer, since, last, size, text));
-            for (Exported e : page.activities()) {
+        Pages pages = new Pages(viewer, since, after == null ? ActivityExport.FIRST : after, text);
+        for (List<Exported> page = pages.next(); page != null; page = pages.next()) {
+            for (Exported e : page) {
                 out.line(line(e, text));
                 activities++;
             }
@@ -122,21 +123,47 @@ class ExportCalls {
                 out.flush();
                 return;
             }
-            page = next.get();
         }
         out.line(new EndLine("end", activities, since == 0 ? 0 : removed(out, since)));
         out.flush();
     }
 
-    private Supplier<ActivityExport.Page> reading(Supplier<ActivityExport.Page> page) {
-        CompletableFuture<ActivityExport.Page> read = CompletableFuture.supplyAsync(page, readers);
-        return () -> {
+    /** Read in order, two side by side while the one before is written. */
+    private final class Pages {
+        private final Viewer viewer;
+        private final long since;
+        private final boolean text;
+        private final ActivityExport.Names names = new ActivityExport.Names();
+        private final Deque<CompletableFuture<List<Exported>>> underWay = new ArrayDeque<>();
+        private UUID after;
+        private boolean wasLast;
+
+        Pages(Viewer viewer, long since, UUID after, boolean text) {
+            this.viewer = viewer;
+            this.since = since;
+            this.after = after;
+            this.text = text;
+        }
+
+        /** Null after the last. */
+        @Nullable
+        List<Exported> next() {
+            while (!wasLast && underWay.size() < SIDE_BY_SIDE) {
+                Optional<ActivityExport.Bounds> bounds = export.next(since, after, text ? PAGE_WITH_TEXT : PAGE);
+                bounds.ifPresentOrElse(this::read, () -> wasLast = true);
+            }
+            CompletableFuture<List<Exported>> first = underWay.poll();
             try {
-                return read.join();
+                return first == null ? null : first.join();
             } catch (CompletionException failed) {
                 throw failed.getCause() instanceof RuntimeException cause ? cause : failed;
             }
-        };
+        }
+
+        private void read(ActivityExport.Bounds bounds) {
+            after = bounds.last();
+            underWay.add(CompletableFuture.supplyAsync(() -> export.page(viewer, bounds, text, names), readers));
+        }
     }
 
     private long removed(Lines out, long since) throws IOException {

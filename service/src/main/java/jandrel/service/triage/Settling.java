@@ -36,6 +36,7 @@ import jandrel.store.triage.Pins;
 import jandrel.store.triage.Strangers;
 import jandrel.store.triage.Strangers.Meant;
 import jandrel.store.triage.Strangers.TriageAction;
+import jandrel.store.triage.TwinContacts;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -56,6 +57,7 @@ class Settling {
     private static final int MOST_AT_ONCE = 500;
     private static final String SERVICE = "service";
     private final Strangers strangers;
+    private final TwinContacts twins;
     private final Directory directory;
     private final Amending amending;
     private final Exclusions exclusions;
@@ -69,6 +71,7 @@ class Settling {
 
     Settling(
             Strangers strangers,
+            TwinContacts twins,
             Directory directory,
             Amending amending,
             Exclusions exclusions,
@@ -82,6 +85,7 @@ class Settling {
         this.openings = openings;
         this.reopener = reopener;
         this.strangers = strangers;
+        this.twins = twins;
         this.directory = directory;
         this.amending = amending;
         this.exclusions = exclusions;
@@ -415,6 +419,22 @@ class Settling {
         return new Settled(deed, says, 0, 0);
     }
 
+    /** Says that two contacts who look alike are two people. */
+    @Transactional
+    Settled apart(UUID one, UUID other, SignedIn me) {
+        if (one.equals(other)) {
+            throw Refusal.bad("This is one contact", "Choose two.");
+        }
+        RecordRef first = target(one, "contact");
+        RecordRef second = target(other, "contact");
+        twins.keepApart(one, other, me.login());
+        String says = first.name() + " and " + second.name() + " are two people";
+        UUID deed = strangers.done(
+                me.login(), says, Undo.nothing().apart(one, other).text());
+        journal.add(me.login(), "told apart", new Thing("contact", one.toString(), first.name()), null, says);
+        return new Settled(deed, says, 0, 0);
+    }
+
     @Transactional
     String undo(UUID id, SignedIn me) {
         TriageAction deed = strangers
@@ -437,6 +457,9 @@ class Settling {
             amending.leave(undo.parts());
         }
         openings.undone(id, undo.openNothing());
+        if (!undo.apart().isEmpty()) {
+            twins.forget(undo.apart().get(0), undo.apart().get(1));
+        }
         exclusions.remove(undo.exclusions(), me.login());
         strangers.unhide(undo.hidden());
         strangers.notAgain(undo.notAgain());

@@ -11,6 +11,7 @@ import jandrel.api.TriageApi.Settled;
 import jandrel.api.TriageApi.StrangerInfo;
 import jandrel.api.TriageApi.StrangerPage;
 import jandrel.api.TriageApi.TwinsInfo;
+import jandrel.api.TriageApi.TwoPeople;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.triage.Stranger;
 import jandrel.service.kernel.LargestBody;
@@ -19,6 +20,7 @@ import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.triage.Strangers;
+import jandrel.store.triage.TwinContacts;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -27,6 +29,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -43,12 +46,14 @@ class TriageCalls {
     private static final int MOST_DEEDS = 50;
     private static final int MOST_TWINS = 200;
     private final Strangers strangers;
+    private final TwinContacts twins;
     private final Settling settling;
     private final PinCalls pins;
     private final WakeUp nudges;
     private final Clock clock;
 
-    TriageCalls(Strangers strangers, Settling settling, PinCalls pins, WakeUp nudges, Clock clock) {
+    TriageCalls(Strangers strangers, TwinContacts twins, Settling settling, PinCalls pins, WakeUp nudges, Clock clock) {
+        this.twins = twins;
         this.pins = pins;
         this.strangers = strangers;
         this.settling = settling;
@@ -161,12 +166,22 @@ class TriageCalls {
         nudges.rulesChanged();
     }
 
-    /** Contacts that may be one. */
+    /**
+     * Contacts that may be one.
+     *
+     * @param of one of each pair; missing for all
+     */
     @GetMapping("/api/triage/twins")
-    List<TwinsInfo> twins() {
-        return strangers.twins(MOST_TWINS).stream()
+    List<TwinsInfo> twins(@RequestParam(name = "of", required = false) @Nullable UUID of) {
+        return twins.all(of, MOST_TWINS).stream()
                 .map(t -> new TwinsInfo(t.one(), t.oneName(), t.other(), t.otherName(), t.account(), t.why()))
                 .toList();
+    }
+
+    /** Says that two contacts are two people, so that nobody is asked again. */
+    @PostMapping("/api/triage/apart")
+    Settled apart(@RequestBody TwoPeople two, @AuthenticationPrincipal SignedIn me) {
+        return settling.apart(two.one(), two.other(), me);
     }
 
     /** Makes one contact of two; it keeps every address. */

@@ -17,6 +17,7 @@ import tools.jackson.databind.json.JsonMapper;
  * @param before of a contact that became a part of {@code contact}
  * @param parts contacts who got one, by opportunity
  * @param openNothing keys of accounts that meetings are to open nothing for, should it be taken back
+ * @param apart two contacts who were said to be two people
  */
 record Undo(
         List<String> contacts,
@@ -30,7 +31,8 @@ record Undo(
         List<String> opportunities,
         List<String> notAgain,
         Map<UUID, List<UUID>> parts,
-        List<String> openNothing) {
+        List<String> openNothing,
+        List<UUID> apart) {
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
     Undo {
@@ -39,6 +41,7 @@ record Undo(
         notAgain = notAgain == null ? List.of() : notAgain;
         parts = parts == null ? Map.of() : parts;
         openNothing = openNothing == null ? List.of() : openNothing;
+        apart = apart == null ? List.of() : apart;
     }
 
     static Undo nothing() {
@@ -54,7 +57,8 @@ record Undo(
                 new ArrayList<>(),
                 new ArrayList<>(),
                 new HashMap<>(),
-                new ArrayList<>());
+                new ArrayList<>(),
+                List.of());
     }
 
     Undo given(UUID contact, List<String> addresses) {
@@ -70,7 +74,8 @@ record Undo(
                 opportunities,
                 notAgain,
                 parts,
-                openNothing);
+                openNothing,
+                apart);
     }
 
     Undo merged(UUID stays, String before) {
@@ -86,7 +91,25 @@ record Undo(
                 opportunities,
                 notAgain,
                 parts,
-                openNothing);
+                openNothing,
+                apart);
+    }
+
+    Undo apart(UUID one, UUID other) {
+        return new Undo(
+                contacts,
+                leads,
+                accounts,
+                exclusions,
+                hidden,
+                contact,
+                given,
+                before,
+                opportunities,
+                notAgain,
+                parts,
+                openNothing,
+                List.of(one, other));
     }
 
     String text() {

@@ -3,7 +3,7 @@ package jandrel.store.measures;
 import jandrel.core.measures.ContactDay;
 import jandrel.core.measures.ContactDay.Account;
 import jandrel.core.measures.ContactDay.One;
-import jandrel.core.measures.ContactFigures.What;
+import jandrel.core.measures.ContactDay.What;
 import jandrel.core.timeline.Standing;
 import jandrel.core.visibility.FaceChoice;
 import jandrel.store.timeline.Timelines;

@@ -20,6 +20,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Options;
@@ -43,7 +44,8 @@ public class ActivityExport {
     /** Before the first in order. */
     public static final UUID FIRST = new UUID(0, 0);
 
-    private static final Page NO_MORE = new Page(List.of(), null);
+    private static final Comparator<Linked> BY_KIND =
+            Comparator.comparing(Linked::kind).thenComparing(Linked::id);
     private static final Map<String, String> MARKS =
             Map.of(Rule.CANCELLED_MARKED.name(), "cancelled", Rule.GONE_MARKED.name(), "deleted");
     private static final UUID[] NOBODY = {};
@@ -71,9 +73,6 @@ public class ActivityExport {
             boolean ours,
             List<Linked> links,
             String text) {}
-
-    /** @param last the id that the next page comes after; null where this is the last */
-    public record Page(List<Exported> activities, @Nullable UUID last) {}
 
     @Mapper
     interface Mapped {
@@ -152,21 +151,16 @@ public class ActivityExport {
                 + " AND NOT EXISTS (SELECT FROM activity a WHERE a.id = x.id) ORDER BY x.id LIMIT #{most}")
         List<UUID> gone(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
 
-        record LinkOf(UUID activity, String kind, UUID record, String name, String evidence, boolean blind) {}
+        record LinkOf(UUID activity, String kind, UUID record, String evidence, boolean blind) {}
 
         String LINKS = """
-                SELECT a.activity, a.kind, a.record, coalesce(c.name, d.name, r.name, o.name, '') AS name, a.evidence, a.blind
-                FROM (SELECT *, activity AS id FROM link) a
-                LEFT JOIN contact c ON a.kind = 'contact' AND c.id = a.record
-                LEFT JOIN lead d ON a.kind = 'lead' AND d.id = a.record
-                LEFT JOIN account r ON a.kind = 'account' AND r.id = a.record
-                LEFT JOIN opportunity o ON a.kind = 'opportunity' AND o.id = a.record WHERE
+                SELECT a.activity, a.kind, a.record, a.evidence, a.blind
+                FROM (SELECT activity, kind, record, evidence, blind, activity AS id FROM link) a WHERE
                 """;
 
         @Arg(column = "activity", javaType = UUID.class)
         @Arg(column = "kind", javaType = String.class)
         @Arg(column = "record", javaType = UUID.class)
-        @Arg(column = "name", javaType = String.class)
         @Arg(column = "evidence", javaType = String.class)
         @Arg(column = "blind", javaType = boolean.class)
         @Results(id = "link")
@@ -176,6 +170,12 @@ public class ActivityExport {
         @ResultMap("link")
         @Select(LINKS + SOME)
         List<LinkOf> someLinks(@Param("ids") UUID[] ids);
+
+        @Select("""
+                SELECT id, name FROM contact WHERE id = ANY(#{ids}) UNION ALL SELECT id, name FROM account WHERE id = ANY(#{ids})
+                UNION ALL SELECT id, name FROM lead WHERE id = ANY(#{ids}) UNION ALL SELECT id, name FROM opportunity WHERE id = ANY(#{ids})
+                """)
+        List<TimelineMapper.Name> recordNames(@Param("ids") UUID[] ids);
 
         record TextOf(UUID id, String text) {}
 
@@ -196,32 +196,55 @@ public class ActivityExport {
     }
 
     /**
-     * The next of those that the viewer gets, by id.
+     * Which activities a page is of: cheap to know, so that pages can be read side by side.
      *
-     * @param since an earlier {@link #cursor()}; 0 for all
+     * @param ids those that changed; null for all between the two
      */
-    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public Page page(Viewer viewer, long since, UUID after, int most, boolean withText) {
-        UUID[] who = Timelines.ids(viewer);
-        UUID person = viewer.personOrNobody();
-        if (since == 0) {
-            UUID last = mapper.last(after, most).orElse(null);
-            return last == null
-                    ? NO_MORE
-                    : page(viewer, last, mapper.all(after, last, who, person), mapper.allLinks(after, last), withText);
-        }
-        List<UUID> changed = mapper.changed(after, since, most);
-        if (changed.isEmpty()) {
-            return NO_MORE;
-        }
-        UUID[] ids = changed.toArray(UUID[]::new);
-        return page(viewer, ids[ids.length - 1], mapper.some(ids, who, person), mapper.someLinks(ids), withText);
+    public record Bounds(UUID after, UUID last, UUID @Nullable [] ids) {}
+
+    /** Names of records, so that those who stand on many activities are looked up once an export; for any number of threads. */
+    public static final class Names {
+        private static final int MOST = 50_000;
+        private final Map<UUID, String> known = new ConcurrentHashMap<>();
     }
 
-    private Page page(Viewer viewer, UUID last, List<Mapped.Row> rows, List<Mapped.LinkOf> links, boolean withText) {
+    /**
+     * The next in order of their ids.
+     *
+     * @param since an earlier {@link #cursor()}; 0 for all
+     * @return nothing after the last
+     */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public Optional<Bounds> next(long since, UUID after, int most) {
+        if (since == 0) {
+            return mapper.last(after, most).map(last -> new Bounds(after, last, null));
+        }
+        UUID[] ids = mapper.changed(after, since, most).toArray(UUID[]::new);
+        return ids.length == 0 ? Optional.empty() : Optional.of(new Bounds(after, ids[ids.length - 1], ids));
+    }
+
+    /** Those of them that the viewer gets, by id. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public List<Exported> page(Viewer viewer, Bounds of, boolean withText, Names names) {
+        UUID[] who = Timelines.ids(viewer);
+        UUID person = viewer.personOrNobody();
+        UUID[] ids = of.ids();
+        return ids == null
+                ? page(
+                        viewer,
+                        mapper.all(of.after(), of.last(), who, person),
+                        mapper.allLinks(of.after(), of.last()),
+                        withText,
+                        names)
+                : page(viewer, mapper.some(ids, who, person), mapper.someLinks(ids), withText, names);
+    }
+
+    private List<Exported> page(
+            Viewer viewer, List<Mapped.Row> rows, List<Mapped.LinkOf> links, boolean withText, Names names) {
         Map<UUID, List<Mapped.LinkOf>> linksOf = new HashMap<>();
         links.forEach(l ->
                 linksOf.computeIfAbsent(l.activity(), a -> new ArrayList<>(2)).add(l));
+        Map<UUID, String> named = named(links, names);
         Sharing sharing = new Sharing(viewer, rows);
         Map<UUID, String> texts = withText ? texts(rows, sharing) : Map.of();
         List<Exported> exported = new ArrayList<>(rows.size());
@@ -241,11 +264,34 @@ public class ActivityExport {
                         sharing.owners(row),
                         full && row.marked() != null ? MARKS.getOrDefault(row.marked(), "") : "",
                         row.authors().length > 0,
-                        full ? links(linksOf.getOrDefault(row.id(), List.of()), wrote) : List.of(),
+                        full ? links(linksOf.getOrDefault(row.id(), List.of()), wrote, named) : List.of(),
                         full ? texts.getOrDefault(row.id(), "") : ""));
             }
         }
-        return new Page(exported, last);
+        return exported;
+    }
+
+    private Map<UUID, String> named(List<Mapped.LinkOf> links, Names names) {
+        Map<UUID, String> named = new HashMap<>();
+        Set<UUID> unknown = new HashSet<>();
+        for (Mapped.LinkOf link : links) {
+            String name = names.known.get(link.record());
+            if (name == null) {
+                unknown.add(link.record());
+            } else {
+                named.put(link.record(), name);
+            }
+        }
+        if (!unknown.isEmpty()) {
+            if (names.known.size() > Names.MOST) {
+                names.known.clear();
+            }
+            mapper.recordNames(unknown.toArray(UUID[]::new)).forEach(n -> {
+                names.known.put(n.id(), n.name());
+                named.put(n.id(), n.name());
+            });
+        }
+        return named;
     }
 
     private Map<UUID, String> texts(List<Mapped.Row> rows, Sharing sharing) {
@@ -259,12 +305,15 @@ public class ActivityExport {
     }
 
     /** Who has a blind copy is for its sender to know. */
-    private static List<Linked> links(List<Mapped.LinkOf> all, boolean wrote) {
-        return all.stream()
-                .filter(l -> wrote || !l.blind())
-                .sorted(Comparator.comparing(Mapped.LinkOf::kind).thenComparing(Mapped.LinkOf::record))
-                .map(l -> new Linked(l.kind(), l.record(), l.name(), l.evidence()))
-                .toList();
+    private static List<Linked> links(List<Mapped.LinkOf> all, boolean wrote, Map<UUID, String> names) {
+        List<Linked> links = new ArrayList<>(all.size());
+        for (Mapped.LinkOf l : all) {
+            if (wrote || !l.blind()) {
+                links.add(new Linked(l.kind(), l.record(), names.getOrDefault(l.record(), ""), l.evidence()));
+            }
+        }
+        links.sort(BY_KIND);
+        return links;
     }
 
     /** What one viewer gets of a page; what is asked of many of its rows is found out once. */

@@ -39,9 +39,6 @@ public class Strangers {
      */
     public record Newest(String address, String name, Instant first, long all) {}
 
-    /** Two contacts that may be one. */
-    public record Twins(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
-
     /** Something that was done. */
     public record TriageAction(
             UUID id,
@@ -231,22 +228,6 @@ public class Strangers {
                 """)
         @org.apache.ibatis.annotations.Options(flushCache = org.apache.ibatis.annotations.Options.FlushCachePolicy.TRUE)
         java.util.Optional<TriageAction> undo(@Param("id") UUID id);
-
-        @Select("""
-                SELECT c.id AS one, c.name AS one_name, d.id AS other, d.name AS other_name, coalesce(a.name, '') AS account,
-                       'both have the address ' || x.address AS why
-                FROM contact_address x JOIN contact_address y ON y.address = x.address AND y.contact > x.contact
-                JOIN contact c ON c.id = x.contact JOIN contact d ON d.id = y.contact LEFT JOIN account a ON a.id = c.account
-                UNION SELECT c.id, c.name, d.id, d.name, coalesce(a.name, ''), 'the same name at the same account'
-                FROM contact c JOIN contact d ON lower(d.name) = lower(c.name) AND d.account = c.account AND d.id > c.id
-                JOIN account a ON a.id = c.account
-                UNION SELECT c.id, c.name, d.id, d.name, coalesce(a.name, ''), 'both have the telephone number ' || x.phone
-                FROM contact_phone x JOIN contact_phone y ON y.phone = x.phone AND y.contact > x.contact
-                JOIN contact c ON c.id = x.contact JOIN contact d ON d.id = y.contact LEFT JOIN account a ON a.id = c.account
-                WHERE (SELECT count(*) FROM contact_phone q WHERE q.phone = x.phone) = 2
-                ORDER BY 5, 2 LIMIT #{most}
-                """)
-        List<Twins> twins(@Param("most") int most);
     }
 
     /** A stranger that somebody means. */
@@ -365,9 +346,5 @@ public class Strangers {
 
     public java.util.Optional<TriageAction> undo(UUID deed) {
         return mapper.undo(deed);
-    }
-
-    public List<Twins> twins(int most) {
-        return mapper.twins(most);
     }
 }

@@ -8,6 +8,7 @@ import jandrel.store.StoreContext;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -48,11 +49,12 @@ class ActivityExportTest {
         ActivityExport export = store.get(ActivityExport.class);
         for (int size = 1; size <= 6; size++) {
             List<String> mine = new ArrayList<>();
-            ActivityExport.Page page = export.page(new Viewer(Role.REP, me), 0, ActivityExport.FIRST, size, false);
-            while (page.last() != null) {
-                page.activities()
+            ActivityExport.Names names = new ActivityExport.Names();
+            Optional<ActivityExport.Bounds> next = export.next(0, ActivityExport.FIRST, size);
+            while (next.isPresent()) {
+                export.page(new Viewer(Role.REP, me), next.get(), false, names)
                         .forEach(e -> mine.add(e.id() + " " + e.heading().subject()));
-                page = export.page(new Viewer(Role.REP, me), 0, page.last(), size, false);
+                next = export.next(0, next.get().last(), size);
             }
             assertThat(mine)
                     .as("pages of %d", size)

@@ -16,6 +16,7 @@ import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
@@ -124,9 +125,10 @@ class ReaderRowsTest {
     private List<String> activities(Viewer viewer) {
         List<String> all = new ArrayList<>();
         ActivityExport export = store.get(ActivityExport.class);
-        ActivityExport.Page page = export.page(viewer, 0, ActivityExport.FIRST, 50, true);
-        while (page.last() != null) {
-            page.activities().forEach(e -> {
+        ActivityExport.Names names = new ActivityExport.Names();
+        Optional<ActivityExport.Bounds> next = export.next(0, ActivityExport.FIRST, 50);
+        while (next.isPresent()) {
+            export.page(viewer, next.get(), true, names).forEach(e -> {
                 seen.add(e.visibility() + " " + e.kind());
                 all.add(String.join(
                         "|",
@@ -143,7 +145,7 @@ class ReaderRowsTest {
                         e.text(),
                         e.mark()));
             });
-            page = export.page(viewer, 0, page.last(), 50, true);
+            next = export.next(0, next.get().last(), 50);
         }
         if (jdbc.queryForObject("SELECT count(*) FROM activity WHERE faces > 1", Long.class) > 0) {
             seen.add("several faces");

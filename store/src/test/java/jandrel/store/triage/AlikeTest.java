@@ -21,6 +21,7 @@ import jandrel.store.capture.SourceRef;
 import jandrel.store.directory.Amending;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.RecordRefs;
+import jandrel.store.directory.Retiring;
 import jandrel.store.policy.Exclusions;
 import jandrel.store.timeline.Timelines;
 import jandrel.store.triage.Strangers.Likely;
@@ -63,9 +64,15 @@ class AlikeTest {
     }
 
     private void contact(String key, String address, String... phones) throws ImportRejected {
+        named(key, key, address, "a", phones);
+    }
+
+    private void named(String key, String name, String address, String account, String... phones)
+            throws ImportRejected {
         List<PhoneNumber> numbers = Stream.of(phones).map(PhoneNumber::new).toList();
         store.get(Directory.class)
-                .contacts(List.of(new ContactRow(2, key, key, Scene.addresses(address), numbers, "a", "", null, null)));
+                .contacts(List.of(
+                        new ContactRow(2, key, name, Scene.addresses(address), numbers, account, "", null, null)));
     }
 
     private void seen(MailItem mail, String... phones) {
@@ -160,8 +167,8 @@ class AlikeTest {
     @Test
     void twoContactsWithOneNumberMayBeOneAndAMergeKeepsBothNumbers() throws Exception {
         contact("ida2", "ida@b.example", "+4722550102", "+4790000001");
-        Strangers strangers = store.get(Strangers.class);
-        assertThat(strangers.twins(10))
+        TwinContacts twins = store.get(TwinContacts.class);
+        assertThat(twins.all(null, 10))
                 .singleElement()
                 .satisfies(t -> assertThat(t.why()).isEqualTo("both have the telephone number +4722550102"));
         UUID stays = id("ida");
@@ -174,6 +181,35 @@ class AlikeTest {
         store.get(Amending.class).split(stays, before);
         assertThat(phones("ida")).containsExactly("+4722550102");
         assertThat(phones("ida2")).containsExactly("+4722550102", "+4790000001");
+    }
+
+    @Test
+    void namesOfOneAccountMayBeOnePersonUntilSomebodySaysOtherwise() throws Exception {
+        String[] names = {
+            "Runa Halvorsen", "Halvorsen, Rúna", "R. Halvorsen", "Runa Haug", "Runa Halvorsen", "Siri Moe", "Siri Moe"
+        };
+        for (int i = 0; i < names.length; i++) {
+            named("q" + (i + 1), names[i], "q" + (i + 1) + "@a.example", i == 4 ? "" : "a");
+        }
+        TwinContacts twins = store.get(TwinContacts.class);
+        assertThat(twins.all(id("q1"), 10))
+                .extracting(t -> t.why())
+                .containsExactlyInAnyOrder(
+                        "the same name at the same account",
+                        "at the same account, and one name may be short for the other");
+        assertThat(twins.all(id("q4"), 10)).isEmpty();
+        assertThat(twins.all(id("q5"), 10)).isEmpty();
+        assertThat(twins.all(null, 100)).hasSize(4);
+        twins.keepApart(id("q2"), id("q1"), "t");
+        twins.keepApart(id("q2"), id("q1"), "t");
+        assertThat(twins.all(id("q1"), 10)).hasSize(1);
+        assertThat(twins.all(id("q2"), 10)).hasSize(1);
+        twins.forget(id("q1"), id("q2"));
+        assertThat(twins.all(id("q1"), 10)).hasSize(2);
+        // one that is in no list is asked about no more
+        store.get(Retiring.class).archive(id("q7"), "t");
+        assertThat(twins.all(null, 100)).hasSize(3);
+        assertThat(twins.all(null, 2)).hasSize(2);
     }
 
     private UUID id(String key) {

@@ -1,0 +1,170 @@
+package jandrel.store.triage;
+
+import jandrel.core.contacts.NameKey;
+import jandrel.store.kernel.ReadTimeout;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.apache.ibatis.annotations.Arg;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.session.ResultHandler;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Contacts that may be the same person, until somebody merges them or says that they are two. */
+@Component
+public class TwinContacts {
+    /** Of more who share a word of their names at one account, nobody looks through all pairs. */
+    private static final int MOST_ALIKE = 100;
+
+    private static final int AT_A_TIME = 2_000;
+    private final Mapped mapper;
+
+    /** @param account where one of them is; empty for none */
+    public record Twins(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
+
+    private record Pair(UUID one, UUID other) {
+        static Pair of(UUID a, UUID b) {
+            // in the order in which PostgreSQL has them
+            return a.toString().compareTo(b.toString()) < 0 ? new Pair(a, b) : new Pair(b, a);
+        }
+    }
+
+    @Mapper
+    interface Mapped {
+        record Named(UUID id, String name, UUID account, String accountName) {}
+
+        record Apart(UUID one, UUID other) {}
+
+        @Arg(column = "id", javaType = UUID.class)
+        @Arg(column = "name", javaType = String.class)
+        @Arg(column = "account", javaType = UUID.class)
+        @Arg(column = "account_name", javaType = String.class)
+        @Options(fetchSize = AT_A_TIME)
+        @org.apache.ibatis.annotations.ResultType(Named.class)
+        @Select("""
+                SELECT c.id, c.name, c.account, a.name AS account_name FROM contact c JOIN account a ON a.id = c.account
+                WHERE c.archived_at IS NULL
+                  AND (#{of}::uuid IS NULL OR c.account = (SELECT account FROM contact WHERE id = #{of}))
+                """)
+        void named(@Param("of") @Nullable UUID of, ResultHandler<Named> each);
+
+        /** A number that three have is a switchboard's. */
+        @Select("""
+                SELECT c.id AS one, c.name AS one_name, d.id AS other, d.name AS other_name, coalesce(a.name, e.name, '') AS account, p.why
+                FROM (
+                    SELECT x.contact AS one, y.contact AS other, 'both have the address ' || x.address AS why
+                    FROM contact_address x JOIN contact_address y ON y.address = x.address AND y.contact > x.contact
+                    UNION ALL SELECT x.contact, y.contact, 'both have the telephone number ' || x.phone
+                    FROM contact_phone x JOIN contact_phone y ON y.phone = x.phone AND y.contact > x.contact
+                    WHERE (SELECT count(*) FROM contact_phone q WHERE q.phone = x.phone) = 2) p
+                JOIN contact c ON c.id = p.one AND c.archived_at IS NULL JOIN contact d ON d.id = p.other AND d.archived_at IS NULL
+                LEFT JOIN account a ON a.id = c.account LEFT JOIN account e ON e.id = d.account
+                WHERE #{of}::uuid IS NULL OR #{of} IN (p.one, p.other)
+                """)
+        List<Twins> sharing(@Param("of") @Nullable UUID of);
+
+        @Select("SELECT one, other FROM two_people WHERE #{of}::uuid IS NULL OR #{of} IN (one, other)")
+        List<Apart> apart(@Param("of") @Nullable UUID of);
+
+        @Insert("""
+                INSERT INTO two_people (one, other, by_login) VALUES (least(#{one}::uuid, #{other}), greatest(#{one}::uuid, #{other}), #{by})
+                ON CONFLICT DO NOTHING
+                """)
+        int keepApart(@Param("one") UUID one, @Param("other") UUID other, @Param("by") String by);
+
+        @Delete(
+                "DELETE FROM two_people WHERE one = least(#{one}::uuid, #{other}) AND other = greatest(#{one}::uuid, #{other})")
+        int forget(@Param("one") UUID one, @Param("other") UUID other);
+    }
+
+    TwinContacts(Mapped mapper) {
+        this.mapper = mapper;
+    }
+
+    /**
+     * Those who share an address, a telephone number, or at one account a name, also one that is written another way or in short.
+     *
+     * @param of one of each pair; null for all
+     * @return by account and name, each pair once
+     */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public List<Twins> all(@Nullable UUID of, int most) {
+        Map<Pair, Twins> found = new LinkedHashMap<>();
+        mapper.sharing(of).forEach(t -> found.putIfAbsent(Pair.of(t.one(), t.other()), t));
+        alike(of).forEach(t -> found.putIfAbsent(Pair.of(t.one(), t.other()), t));
+        mapper.apart(of).forEach(a -> found.remove(Pair.of(a.one(), a.other())));
+        return found.values().stream()
+                .sorted(Comparator.comparing(Twins::account)
+                        .thenComparing(Twins::oneName)
+                        .thenComparing(t -> t.one() + " " + t.other()))
+                .limit(most)
+                .toList();
+    }
+
+    private record Word(UUID account, String word) {}
+
+    private record Keyed(Mapped.Named contact, NameKey key) {}
+
+    private List<Twins> alike(@Nullable UUID of) {
+        Map<Word, List<Keyed>> byWord = new HashMap<>();
+        mapper.named(of, r -> {
+            Mapped.Named contact = r.getResultObject();
+            NameKey key = NameKey.of(contact.name());
+            if (key.isWhole()) {
+                Keyed keyed = new Keyed(contact, key);
+                key.longest()
+                        .forEach(word -> byWord.computeIfAbsent(
+                                        new Word(contact.account(), word), w -> new ArrayList<>(1))
+                                .add(keyed));
+            }
+        });
+        List<Twins> alike = new ArrayList<>();
+        byWord.values().stream()
+                .filter(some -> some.size() > 1 && some.size() <= MOST_ALIKE)
+                .forEach(some -> pairs(some, of, alike));
+        return alike;
+    }
+
+    private static void pairs(List<Keyed> some, @Nullable UUID of, Collection<Twins> alike) {
+        for (int i = 0; i < some.size(); i++) {
+            for (int j = i + 1; j < some.size(); j++) {
+                Mapped.Named one = some.get(i).contact();
+                Mapped.Named other = some.get(j).contact();
+                boolean asked = of == null || of.equals(one.id()) || of.equals(other.id());
+                NameKey key = some.get(i).key();
+                String why = key.equals(some.get(j).key())
+                        ? "the same name at the same account"
+                        : key.mayBeShortFor(some.get(j).key())
+                                ? "at the same account, and one name may be short for the other"
+                                : "";
+                if (asked && !why.isEmpty()) {
+                    alike.add(new Twins(one.id(), one.name(), other.id(), other.name(), one.accountName(), why));
+                }
+            }
+        }
+    }
+
+    /** Says that these are two people; they are not found any more. */
+    @Transactional
+    public void keepApart(UUID one, UUID other, String by) {
+        mapper.keepApart(one, other, by);
+    }
+
+    /** Takes that back. */
+    @Transactional
+    public void forget(UUID one, UUID other) {
+        mapper.forget(one, other);
+    }
+}
