@@ -11,8 +11,7 @@ const twins = computed(() =>
   (data.value ?? []).map((t) => ({
     id: t.one === props.id ? t.other : t.one,
     name: t.one === props.id ? t.otherName : t.oneName,
-    account: t.account,
-    why: t.why,
+    about: [t.one === props.id ? t.otherAddress : t.oneAddress, t.account, t.why].filter(Boolean).join(' · '),
   })),
 )
 const { mutateAsync: merge } = useMerge()
@@ -43,9 +42,8 @@ async function apart(id: string) {
   <section v-if="twins.length" class="twins" aria-labelledby="twins-title">
     <h2 id="twins-title">May be the same person</h2>
     <p v-for="t in twins" :key="t.id">
-      <router-link :to="`/timeline/${t.id}?view=facts`">{{ t.name }}</router-link><template v-if="t.account">
-        of {{ t.account }}</template
-      ><span class="quiet">: {{ t.why }}.</span>
+      <router-link :to="`/timeline/${t.id}?view=facts`">{{ t.name }}</router-link>
+      <span class="quiet"> {{ t.about }}</span>
       <text-btn :aria-label="`Merge ${t.name} into this contact`" @click="take(t.id)"
         >Merge into this one</text-btn
       >

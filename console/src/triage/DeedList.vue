@@ -39,7 +39,10 @@ useShortcuts([
     <template v-if="twins?.length">
       <h3>May be one contact</h3>
       <p v-for="t in twins.slice(0, 8)" :key="t.one + t.other">
-        {{ t.oneName }} and {{ t.otherName }}<template v-if="t.account"> of {{ t.account }}</template>
+        {{ t.oneName }} <span class="quiet">{{ t.oneAddress }}</span> and {{ t.otherName }}
+        <span class="quiet">{{ t.otherAddress }}</span><template v-if="t.account">
+          of {{ t.account }}</template
+        >
         <span class="quiet">: {{ t.why }}. </span>
         <text-btn @click="join(t.one, t.other)">Merge</text-btn>
         <text-btn @click="apart(t.one, t.other)">Two people</text-btn>

@@ -86,8 +86,20 @@ public final class TriageApi {
 
     public record DeedInfo(UUID id, Instant at, String by, String says, boolean undone) {}
 
-    /** Two contacts that may be one. */
-    public record TwinsInfo(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
+    /**
+     * Two contacts that may be one.
+     *
+     * @param oneAddress one of their addresses; empty for none
+     */
+    public record TwinsInfo(
+            UUID one,
+            String oneName,
+            String oneAddress,
+            UUID other,
+            String otherName,
+            String otherAddress,
+            String account,
+            String why) {}
 
     /** Two contacts who are not one. */
     public record TwoPeople(UUID one, UUID other) {}

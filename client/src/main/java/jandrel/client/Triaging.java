@@ -215,9 +215,19 @@ final class Triaging {
                 return twins.isEmpty() ? Trouble.NO : 0;
             }
             Table table = new Table("one", "other", "account", "why", "id of one", "id of the other");
-            twins.forEach(t -> table.row(t.oneName(), t.otherName(), t.account(), t.why(), t.one(), t.other()));
+            twins.forEach(t -> table.row(
+                    named(t.oneName(), t.oneAddress()),
+                    named(t.otherName(), t.otherAddress()),
+                    t.account(),
+                    t.why(),
+                    t.one(),
+                    t.other()));
             return Ask.listed(out(), table, twins.size(), twins.size(), "pairs");
         }
+    }
+
+    private static String named(String name, String address) {
+        return address.isEmpty() ? name : name + " <" + address + ">";
     }
 
     @Command(name = "merge", description = "Merges two contacts; “jandrel take-back” splits them again.")

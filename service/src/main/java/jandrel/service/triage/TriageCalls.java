@@ -173,8 +173,18 @@ class TriageCalls {
      */
     @GetMapping("/api/triage/twins")
     List<TwinsInfo> twins(@RequestParam(name = "of", required = false) @Nullable UUID of) {
-        return twins.all(of, MOST_TWINS).stream()
-                .map(t -> new TwinsInfo(t.one(), t.oneName(), t.other(), t.otherName(), t.account(), t.why()))
+        List<TwinContacts.Twins> all = twins.all(of, MOST_TWINS);
+        Map<UUID, String> addresses = twins.addresses(all);
+        return all.stream()
+                .map(t -> new TwinsInfo(
+                        t.one(),
+                        t.oneName(),
+                        addresses.getOrDefault(t.one(), ""),
+                        t.other(),
+                        t.otherName(),
+                        addresses.getOrDefault(t.other(), ""),
+                        t.account(),
+                        t.why()))
                 .toList();
     }
 

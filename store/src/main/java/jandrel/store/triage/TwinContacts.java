@@ -10,6 +10,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
@@ -78,6 +80,12 @@ public class TwinContacts {
         @Select("SELECT one, other FROM two_people WHERE #{of}::uuid IS NULL OR #{of} IN (one, other)")
         List<Apart> apart(@Param("of") @Nullable UUID of);
 
+        record Addressed(UUID contact, String address) {}
+
+        @Select(
+                "SELECT contact, min(address) AS address FROM contact_address WHERE contact = ANY(#{contacts}) GROUP BY contact")
+        List<Addressed> addresses(@Param("contacts") UUID[] contacts);
+
         @Insert("""
                 INSERT INTO two_people (one, other, by_login) VALUES (least(#{one}::uuid, #{other}), greatest(#{one}::uuid, #{other}), #{by})
                 ON CONFLICT DO NOTHING
@@ -111,6 +119,16 @@ public class TwinContacts {
                         .thenComparing(t -> t.one() + " " + t.other()))
                 .limit(most)
                 .toList();
+    }
+
+    /** One address of each who has any. */
+    public Map<UUID, String> addresses(List<Twins> twins) {
+        UUID[] contacts = twins.stream()
+                .flatMap(t -> Stream.of(t.one(), t.other()))
+                .distinct()
+                .toArray(UUID[]::new);
+        return mapper.addresses(contacts).stream()
+                .collect(Collectors.toMap(Mapped.Addressed::contact, Mapped.Addressed::address));
     }
 
     private record Word(UUID account, String word) {}
