@@ -30,6 +30,9 @@ public class TwinContacts {
     /** Of more who share a word of their names at one account, nobody looks through all pairs. */
     private static final int MOST_ALIKE = 100;
 
+    /** In characters: what a card calls a name may be a book, and nobody compares books. */
+    private static final int LONGEST_NAME = 200;
+
     private static final int AT_A_TIME = 2_000;
     private final Mapped mapper;
 
@@ -140,7 +143,7 @@ public class TwinContacts {
         mapper.named(of, r -> {
             Mapped.Named contact = r.getResultObject();
             NameKey key = NameKey.of(contact.name());
-            if (key.isWhole()) {
+            if (key.isWhole() && key.text().length() <= LONGEST_NAME) {
                 Keyed keyed = new Keyed(contact, key);
                 key.longest()
                         .forEach(word -> byWord.computeIfAbsent(

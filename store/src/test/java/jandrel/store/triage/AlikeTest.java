@@ -30,6 +30,8 @@ import java.sql.SQLException;
 import java.util.List;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -206,6 +208,11 @@ class AlikeTest {
         assertThat(twins.all(id("q2"), 10)).hasSize(1);
         twins.forget(id("q1"), id("q2"));
         assertThat(twins.all(id("q1"), 10)).hasSize(2);
+        // by a card that somebody made for this: every word of it is shared
+        String book = IntStream.range(0, 60_000).mapToObj(i -> "w" + i).collect(Collectors.joining(" "));
+        named("q8", book, "q8@a.example", "a");
+        named("q9", book, "q9@a.example", "a");
+        assertThat(twins.all(null, 100)).hasSize(4);
         // one that is in no list is asked about no more
         store.get(Retiring.class).archive(id("q7"), "t");
         assertThat(twins.all(null, 100)).hasSize(3);
