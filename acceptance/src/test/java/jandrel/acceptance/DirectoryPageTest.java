@@ -140,6 +140,8 @@ class DirectoryPageTest {
         page.getByRole(AriaRole.OPTION).first().click();
         button(page, "Merge").click();
         assertThat(said(page)).containsText("; 1 decision");
+        // the way back stays while the pointer is on it, however long the decision takes
+        said(page).getByText("Undo").hover();
         UUID bram = h.record("Bram of dir-port");
         soon().until(() -> h.timeline(bram).size() == 1);
         said(page).getByText("Undo").click();
