@@ -102,6 +102,33 @@ class DirectoryPageTest {
                 .get(0);
     }
 
+    /** Who may be the same person stands on each other's page, until somebody says otherwise; both choices can be taken back. */
+    @Test
+    void whoMayBeTheSamePersonIsMergedOrToldApart() throws Exception {
+        h.csv(
+                "contacts",
+                "key,name,addresses,account\ndir-twin,Turid Naes,turid@dir-quay.example,dir-quay\n"
+                        + "dir-twin2,T. Naes,t.naes@dir-quay.example,dir-quay");
+        UUID turid = h.record("Turid Naes");
+        page.navigate(h.process.url() + "/timeline/" + turid + "?view=facts");
+        Locator note = page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("May be the same person"));
+        assertThat(note).containsText("t.naes@dir-quay.example");
+        assertThat(note).containsText("one name may be short for the other");
+
+        button(page, "T. Naes is another person").click();
+        assertThat(note).hasCount(0);
+        said(page).getByText("Undo").click();
+        assertThat(note).isVisible();
+
+        button(page, "Merge T. Naes into this contact").click();
+        assertThat(note).hasCount(0);
+        assertThat(said(page)).containsText("merged T. Naes into Turid Naes");
+        assertThat(row("contacts", "Turid Naes").values().get("addresses")).contains("t.naes@dir-quay.example");
+        said(page).getByText("Undo").click();
+        assertThat(note).isVisible();
+        assertThat(row("contacts", "T. Naes").key()).isEqualTo("dir-twin2");
+    }
+
     /** The mail that came before anybody knew its author stands on the new contact's timeline, and goes with it again. */
     @Test
     void aRecordIsMadeEditedOnTwoScreensMergedAndAllThatUndone() throws Exception {

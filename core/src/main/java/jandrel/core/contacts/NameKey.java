@@ -21,9 +21,13 @@ public record NameKey(String text) {
         return text.isEmpty();
     }
 
-    /** Its words that are more than an initial. */
-    public List<String> longest() {
+    /** Its words that are more than an initial, each once. */
+    public List<String> wholeWords() {
         return words().stream().filter(w -> w.length() > 1).distinct().toList();
+    }
+
+    public boolean hasInitials() {
+        return words().stream().anyMatch(w -> w.length() == 1);
     }
 
     private List<String> words() {

@@ -36,7 +36,7 @@ public record Span(LocalDate from, LocalDate until, ZoneId zone) {
 
     /** Such as {@code 2026-11}. */
     String month(Instant at) {
-        return YearMonth.from(day(at)).toString();
+        return month(day(at).toEpochDay());
     }
 
     /** @param day counted from 1970 on */
@@ -55,7 +55,7 @@ public record Span(LocalDate from, LocalDate until, ZoneId zone) {
 
     /** Its Monday, such as {@code 2026-11-23}. */
     String week(Instant at) {
-        return monday(day(at)).toString();
+        return week(day(at).toEpochDay());
     }
 
     /** @param day counted from 1970 on */

@@ -45,10 +45,11 @@ import tools.jackson.databind.json.JsonMapper;
 /** All activities as a stream, each as the asker gets it anywhere else. */
 @RestController
 class ExportCalls {
-    private static final int PAGE = 2_000;
-    private static final int PAGE_WITH_TEXT = 250;
+    /** So many are in memory three times: two pages that are read, and the one that is written. */
+    private static final int PAGE = 1_000;
+
+    private static final int PAGE_WITH_TEXT = 150;
     private static final int BUFFER = 1 << 16;
-    private static final int SIDE_BY_SIDE = 3;
     private static final int AT_ONCE = 3;
     /** For all exports together: connections that people wait for are few. */
     private static final int READERS = 2;
@@ -148,7 +149,7 @@ class ExportCalls {
         /** Null after the last. */
         @Nullable
         List<Exported> next() {
-            while (!wasLast && underWay.size() < SIDE_BY_SIDE) {
+            while (!wasLast && underWay.size() < READERS) {
                 Optional<ActivityExport.Bounds> bounds = export.next(since, after, text ? PAGE_WITH_TEXT : PAGE);
                 bounds.ifPresentOrElse(this::read, () -> wasLast = true);
             }
@@ -183,7 +184,8 @@ class ExportCalls {
 
     @PreDestroy
     void end() {
-        readers.shutdownNow();
+        // what waits for a page is told that there is none, and does not wait for ever
+        readers.shutdown();
     }
 
     /** Writes one JSON object a line. */
@@ -230,7 +232,7 @@ class ExportCalls {
                 e.heading().place(),
                 e.owners().stream().map(o -> new OwnerInfo(o.id(), o.name())).toList(),
                 e.mark(),
-                full && meeting ? e.heading().sortWord() : "",
+                full && meeting ? e.heading().sort().word() : "",
                 full && !meeting ? e.ours() ? "out" : "in" : "",
                 e.links().stream()
                         .map(l -> new LinkLine(

@@ -26,7 +26,6 @@ import jandrel.store.directory.Amending;
 import jandrel.store.directory.Company;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.RecordRef;
-import jandrel.store.directory.RecordRefs;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Reopener;
 import jandrel.store.policy.Exclusions;
@@ -36,7 +35,6 @@ import jandrel.store.triage.Pins;
 import jandrel.store.triage.Strangers;
 import jandrel.store.triage.Strangers.Meant;
 import jandrel.store.triage.Strangers.TriageAction;
-import jandrel.store.triage.TwinContacts;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -57,13 +55,13 @@ class Settling {
     private static final int MOST_AT_ONCE = 500;
     private static final String SERVICE = "service";
     private final Strangers strangers;
-    private final TwinContacts twins;
+    private final SettlingTwins twins;
     private final Directory directory;
     private final Amending amending;
     private final Exclusions exclusions;
     private final Company company;
     private final Pins pins;
-    private final RecordRefs records;
+    private final Targets targets;
     private final Journal journal;
     private final Phones phones;
     private final Reopener reopener;
@@ -71,13 +69,13 @@ class Settling {
 
     Settling(
             Strangers strangers,
-            TwinContacts twins,
+            SettlingTwins twins,
             Directory directory,
             Amending amending,
             Exclusions exclusions,
             Company company,
             Pins pins,
-            RecordRefs records,
+            Targets targets,
             Journal journal,
             Phones phones,
             Reopener reopener,
@@ -91,7 +89,7 @@ class Settling {
         this.exclusions = exclusions;
         this.company = company;
         this.pins = pins;
-        this.records = records;
+        this.targets = targets;
         this.journal = journal;
         this.phones = phones;
     }
@@ -118,7 +116,7 @@ class Settling {
         Undo undo = Undo.nothing();
         String says = switch (choice.choice()) {
             case "contact" -> {
-                RecordRef contact = target(choice.record(), "contact");
+                RecordRef contact = targets.of(choice.record(), "contact");
                 undo = undo.given(contact.id(), amending.give(contact.id(), addresses));
                 yield Stranger.listed(addresses) + " became another address of " + contact.name();
             }
@@ -176,14 +174,8 @@ class Settling {
         return deed;
     }
 
-    private RecordRef target(@Nullable UUID record, String kind) {
-        return (record == null ? java.util.Optional.<RecordRef>empty() : records.find(record))
-                .filter(t -> t.kind().equals(kind))
-                .orElseThrow(() -> Refusal.bad("There is no such " + kind, "Choose one that is on record."));
-    }
-
     private String newContacts(Choice choice, List<Meant> meant, Undo undo) throws ImportRejected {
-        RecordRef account = choice.record() == null ? null : target(choice.record(), "account");
+        RecordRef account = choice.record() == null ? null : targets.of(choice.record(), "account");
         Map<String, String> likely = account == null ? likelyAccounts(meant) : Map.of();
         List<ContactRow> rows = new ArrayList<>();
         for (Meant m : meant) {
@@ -263,7 +255,7 @@ class Settling {
         Map<String, String> likely = choice.record() == null ? likelyAccounts(meant) : Map.of();
         Set<String> accounts = new TreeSet<>(likely.values());
         if (choice.record() != null) {
-            accounts.add(target(choice.record(), "account").key());
+            accounts.add(targets.of(choice.record(), "account").key());
         }
         if (accounts.size() != 1) {
             throw Refusal.bad("An opportunity is one account’s", "Say which account it is.");
@@ -313,7 +305,7 @@ class Settling {
                 Meant of = meant(wanted, name);
                 String account = wanted.account() == null
                         ? likelyAccounts(List.of(of)).getOrDefault(of.address(), "")
-                        : target(wanted.account(), "account").key();
+                        : targets.of(wanted.account(), "account").key();
                 ContactRow row = contact(of, name, account, phones(wanted.phones()), undo);
                 directory.contacts(List.of(row));
                 yield row.key();
@@ -325,13 +317,13 @@ class Settling {
             }
             case "account" -> account(wanted, name, undo);
             case "opportunity" ->
-                opportunity(name, target(wanted.account(), "account").key(), List.of(), undo);
+                opportunity(name, targets.of(wanted.account(), "account").key(), List.of(), undo);
             default ->
                 throw Refusal.bad(
                         "There is no “" + wanted.kind() + "” to make",
                         "It can be contact, lead, account or opportunity.");
         };
-        RecordRef made = records.byKey(wanted.kind(), key).orElseThrow();
+        RecordRef made = targets.made(wanted.kind(), key);
         if (wanted.item() != null) {
             pins.pin(wanted.item(), made, me.name());
         }
@@ -405,46 +397,14 @@ class Settling {
     }
 
     @Transactional
-    Settled merge(UUID stays, UUID goes, SignedIn me) {
-        if (stays.equals(goes)) {
-            throw Refusal.bad("These are one contact already", "Choose two.");
-        }
-        RecordRef stay = target(stays, "contact");
-        RecordRef go = target(goes, "contact");
-        String before = amending.merge(stays, goes);
-        String says = "merged " + go.name() + " into " + stay.name();
-        UUID deed = strangers.done(
-                me.login(), says, Undo.nothing().merged(stays, before).text());
-        journal.add(me.login(), "merged", new Thing("contact", stays.toString(), stay.name()), null, says);
-        return new Settled(deed, says, 0, 0);
-    }
-
-    /** Says that two contacts who look alike are two people. */
-    @Transactional
-    Settled apart(UUID one, UUID other, SignedIn me) {
-        if (one.equals(other)) {
-            throw Refusal.bad("This is one contact", "Choose two.");
-        }
-        RecordRef first = target(one, "contact");
-        RecordRef second = target(other, "contact");
-        twins.keepApart(one, other, me.login());
-        String says = first.name() + " and " + second.name() + " are two people";
-        UUID deed = strangers.done(
-                me.login(), says, Undo.nothing().apart(one, other).text());
-        journal.add(me.login(), "told apart", new Thing("contact", one.toString(), first.name()), null, says);
-        return new Settled(deed, says, 0, 0);
-    }
-
-    @Transactional
     String undo(UUID id, SignedIn me) {
         TriageAction deed = strangers
                 .undo(id)
                 .orElseThrow(() -> Refusal.of(
                         HttpStatus.CONFLICT, "There is nothing to undo", "It was undone before, or never done."));
         Undo undo = Undo.of(deed.undo());
-        if (undo.before() != null && undo.contact() != null) {
-            amending.split(undo.contact(), undo.before());
-        } else if (undo.contact() != null) {
+        twins.takeBack(undo);
+        if (undo.before() == null && undo.contact() != null) {
             amending.take(undo.contact(), undo.given());
         }
         if (!undo.contacts().isEmpty()
@@ -457,9 +417,6 @@ class Settling {
             amending.leave(undo.parts());
         }
         openings.undone(id, undo.openNothing());
-        if (!undo.apart().isEmpty()) {
-            twins.forget(undo.apart().get(0), undo.apart().get(1));
-        }
         exclusions.remove(undo.exclusions(), me.login());
         strangers.unhide(undo.hidden());
         strangers.notAgain(undo.notAgain());

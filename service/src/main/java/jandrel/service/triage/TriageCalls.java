@@ -48,15 +48,24 @@ class TriageCalls {
     private final Strangers strangers;
     private final TwinContacts twins;
     private final Settling settling;
+    private final SettlingTwins settlingTwins;
     private final PinCalls pins;
     private final WakeUp nudges;
     private final Clock clock;
 
-    TriageCalls(Strangers strangers, TwinContacts twins, Settling settling, PinCalls pins, WakeUp nudges, Clock clock) {
+    TriageCalls(
+            Strangers strangers,
+            TwinContacts twins,
+            Settling settling,
+            SettlingTwins settlingTwins,
+            PinCalls pins,
+            WakeUp nudges,
+            Clock clock) {
         this.twins = twins;
         this.pins = pins;
         this.strangers = strangers;
         this.settling = settling;
+        this.settlingTwins = settlingTwins;
         this.nudges = nudges;
         this.clock = clock;
     }
@@ -191,13 +200,13 @@ class TriageCalls {
     /** Says that two contacts are two people, so that nobody is asked again. */
     @PostMapping("/api/triage/apart")
     Settled apart(@RequestBody TwoPeople two, @AuthenticationPrincipal SignedIn me) {
-        return settling.apart(two.one(), two.other(), me);
+        return settlingTwins.apart(two.one(), two.other(), me);
     }
 
     /** Makes one contact of two; it keeps every address. */
     @PostMapping("/api/triage/merge")
     Settled merge(@RequestBody Merge wanted, @AuthenticationPrincipal SignedIn me) {
-        Settled settled = settling.merge(wanted.stays(), wanted.goes(), me);
+        Settled settled = settlingTwins.merge(wanted.stays(), wanted.goes(), me);
         nudges.rulesChanged();
         return settled;
     }

@@ -62,40 +62,18 @@ record Undo(
     }
 
     Undo given(UUID contact, List<String> addresses) {
-        return new Undo(
-                contacts,
-                leads,
-                accounts,
-                exclusions,
-                hidden,
-                contact,
-                addresses,
-                null,
-                opportunities,
-                notAgain,
-                parts,
-                openNothing,
-                apart);
+        return with(contact, addresses, null, apart);
     }
 
     Undo merged(UUID stays, String before) {
-        return new Undo(
-                contacts,
-                leads,
-                accounts,
-                exclusions,
-                hidden,
-                stays,
-                given,
-                before,
-                opportunities,
-                notAgain,
-                parts,
-                openNothing,
-                apart);
+        return with(stays, given, before, apart);
     }
 
     Undo apart(UUID one, UUID other) {
+        return with(contact, given, before, List.of(one, other));
+    }
+
+    private Undo with(@Nullable UUID contact, List<String> given, @Nullable String before, List<UUID> apart) {
         return new Undo(
                 contacts,
                 leads,
@@ -109,7 +87,7 @@ record Undo(
                 notAgain,
                 parts,
                 openNothing,
-                List.of(one, other));
+                apart);
     }
 
     String text() {

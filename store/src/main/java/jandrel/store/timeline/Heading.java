@@ -1,8 +1,8 @@
 package jandrel.store.timeline;
 
+import jandrel.core.item.MeetingItem.Sort;
 import jandrel.core.item.Party;
 import java.util.List;
-import java.util.Locale;
 import java.util.Objects;
 import java.util.Set;
 
@@ -10,10 +10,10 @@ import java.util.Set;
  * What stands over an item, and nothing else of what is kept of it: to make all of it costs an export more than all the rest.
  *
  * @param place of a meeting; else empty
- * @param sort {@code MEETING}, {@code CALL} or {@code FOLLOW_UP}; of a message without meaning
+ * @param sort of a message without meaning
  */
-public record Heading(List<Named> parties, String subject, String place, String sort) {
-    public static final Heading NONE = new Heading(List.of(), "", "", "");
+public record Heading(List<Named> parties, String subject, String place, Sort sort) {
+    public static final Heading NONE = new Heading(List.of(), "", "", Sort.MEETING);
 
     /** @param address as it is kept: lower case */
     public record Named(Party.Part part, String address, String name) {}
@@ -23,7 +23,7 @@ public record Heading(List<Named> parties, String subject, String place, String 
         subject = Objects.requireNonNullElse(subject, "");
         place = Objects.requireNonNullElse(place, "");
         // what was kept before there were these is a meeting
-        sort = Objects.requireNonNullElse(sort, "MEETING");
+        sort = Objects.requireNonNullElse(sort, Sort.MEETING);
     }
 
     boolean hasBlind() {
@@ -39,10 +39,5 @@ public record Heading(List<Named> parties, String subject, String place, String 
                 subject,
                 place,
                 sort);
-    }
-
-    /** Such as {@code follow-up}. */
-    public String sortWord() {
-        return sort.toLowerCase(Locale.ROOT).replace('_', '-');
     }
 }

@@ -18,6 +18,7 @@ import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.ResultType;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.session.ResultHandler;
 import org.jspecify.annotations.Nullable;
@@ -29,6 +30,9 @@ import org.springframework.transaction.annotation.Transactional;
 public class TwinContacts {
     /** Of more who share a word of their names at one account, nobody looks through all pairs. */
     private static final int MOST_ALIKE = 100;
+
+    /** Enough to choose the first of, and not more than memory has room for. */
+    private static final int MOST_PAIRS = 10_000;
 
     /** In characters: what a card calls a name may be a book, and nobody compares books. */
     private static final int LONGEST_NAME = 200;
@@ -57,7 +61,7 @@ public class TwinContacts {
         @Arg(column = "account", javaType = UUID.class)
         @Arg(column = "account_name", javaType = String.class)
         @Options(fetchSize = AT_A_TIME)
-        @org.apache.ibatis.annotations.ResultType(Named.class)
+        @ResultType(Named.class)
         @Select("""
                 SELECT c.id, c.name, c.account, a.name AS account_name FROM contact c JOIN account a ON a.id = c.account
                 WHERE c.archived_at IS NULL
@@ -65,20 +69,35 @@ public class TwinContacts {
                 """)
         void named(@Param("of") @Nullable UUID of, ResultHandler<Named> each);
 
-        /** A number that three have is a switchboard's. */
+        /**
+         * A number that three have is a switchboard's, and an address that very many have an office's.
+         *
+         * @return by account and name, the first of them
+         */
         @Select("""
-                SELECT c.id AS one, c.name AS one_name, d.id AS other, d.name AS other_name, coalesce(a.name, e.name, '') AS account, p.why
-                FROM (
-                    SELECT x.contact AS one, y.contact AS other, 'both have the address ' || x.address AS why
-                    FROM contact_address x JOIN contact_address y ON y.address = x.address AND y.contact > x.contact
-                    UNION ALL SELECT x.contact, y.contact, 'both have the telephone number ' || x.phone
-                    FROM contact_phone x JOIN contact_phone y ON y.phone = x.phone AND y.contact > x.contact
-                    WHERE (SELECT count(*) FROM contact_phone q WHERE q.phone = x.phone) = 2) p
+                <script>
+                WITH shared_address AS (
+                    SELECT address FROM contact_address
+                    <if test="of != null"> WHERE address IN (SELECT address FROM contact_address WHERE contact = #{of}) </if>
+                    GROUP BY address HAVING count(*) BETWEEN 2 AND 10),
+                shared_phone AS (
+                    SELECT phone FROM contact_phone
+                    <if test="of != null"> WHERE phone IN (SELECT phone FROM contact_phone WHERE contact = #{of}) </if>
+                    GROUP BY phone HAVING count(*) = 2),
+                pair AS (
+                    SELECT x.contact AS one, y.contact AS other, 'both have the address ' || address AS why
+                    FROM shared_address JOIN contact_address x USING (address) JOIN contact_address y USING (address) WHERE y.contact > x.contact
+                    UNION ALL SELECT x.contact, y.contact, 'both have the telephone number ' || phone
+                    FROM shared_phone JOIN contact_phone x USING (phone) JOIN contact_phone y USING (phone) WHERE y.contact > x.contact)
+                SELECT p.one, c.name AS one_name, p.other, d.name AS other_name, coalesce(a.name, e.name, '') AS account, p.why FROM pair p
                 JOIN contact c ON c.id = p.one AND c.archived_at IS NULL JOIN contact d ON d.id = p.other AND d.archived_at IS NULL
                 LEFT JOIN account a ON a.id = c.account LEFT JOIN account e ON e.id = d.account
-                WHERE #{of}::uuid IS NULL OR #{of} IN (p.one, p.other)
+                WHERE NOT EXISTS (SELECT FROM two_people t WHERE t.one = p.one AND t.other = p.other)
+                <if test="of != null"> AND #{of} IN (p.one, p.other) </if>
+                ORDER BY account, one_name, p.one, p.other LIMIT #{most}
+                </script>
                 """)
-        List<Twins> sharing(@Param("of") @Nullable UUID of);
+        List<Twins> sharing(@Param("of") @Nullable UUID of, @Param("most") int most);
 
         @Select("SELECT one, other FROM two_people WHERE #{of}::uuid IS NULL OR #{of} IN (one, other)")
         List<Apart> apart(@Param("of") @Nullable UUID of);
@@ -113,7 +132,7 @@ public class TwinContacts {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Twins> all(@Nullable UUID of, int most) {
         Map<Pair, Twins> found = new LinkedHashMap<>();
-        mapper.sharing(of).forEach(t -> found.putIfAbsent(Pair.of(t.one(), t.other()), t));
+        mapper.sharing(of, most).forEach(t -> found.putIfAbsent(Pair.of(t.one(), t.other()), t));
         alike(of).forEach(t -> found.putIfAbsent(Pair.of(t.one(), t.other()), t));
         mapper.apart(of).forEach(a -> found.remove(Pair.of(a.one(), a.other())));
         return found.values().stream()
@@ -136,7 +155,8 @@ public class TwinContacts {
 
     private record Word(UUID account, String word) {}
 
-    private record Keyed(Mapped.Named contact, NameKey key) {}
+    /** @param inShort whether it has initials */
+    private record Keyed(Mapped.Named contact, NameKey key, boolean inShort) {}
 
     private List<Twins> alike(@Nullable UUID of) {
         Map<Word, List<Keyed>> byWord = new HashMap<>();
@@ -144,8 +164,8 @@ public class TwinContacts {
             Mapped.Named contact = r.getResultObject();
             NameKey key = NameKey.of(contact.name());
             if (key.isWhole() && key.text().length() <= LONGEST_NAME) {
-                Keyed keyed = new Keyed(contact, key);
-                key.longest()
+                Keyed keyed = new Keyed(contact, key, key.hasInitials());
+                key.wholeWords()
                         .forEach(word -> byWord.computeIfAbsent(
                                         new Word(contact.account(), word), w -> new ArrayList<>(1))
                                 .add(keyed));
@@ -160,21 +180,25 @@ public class TwinContacts {
 
     private static void pairs(List<Keyed> some, @Nullable UUID of, Collection<Twins> alike) {
         for (int i = 0; i < some.size(); i++) {
-            for (int j = i + 1; j < some.size(); j++) {
+            for (int j = i + 1; j < some.size() && alike.size() < MOST_PAIRS; j++) {
                 Mapped.Named one = some.get(i).contact();
                 Mapped.Named other = some.get(j).contact();
-                boolean asked = of == null || of.equals(one.id()) || of.equals(other.id());
-                NameKey key = some.get(i).key();
-                String why = key.equals(some.get(j).key())
-                        ? "the same name at the same account"
-                        : key.mayBeShortFor(some.get(j).key())
-                                ? "at the same account, and one name may be short for the other"
-                                : "";
-                if (asked && !why.isEmpty()) {
+                String why =
+                        of == null || of.equals(one.id()) || of.equals(other.id()) ? why(some.get(i), some.get(j)) : "";
+                if (!why.isEmpty()) {
                     alike.add(new Twins(one.id(), one.name(), other.id(), other.name(), one.accountName(), why));
                 }
             }
         }
+    }
+
+    private static String why(Keyed one, Keyed other) {
+        if (one.key().equals(other.key())) {
+            return "the same name at the same account";
+        }
+        return (one.inShort() || other.inShort()) && one.key().mayBeShortFor(other.key())
+                ? "at the same account, and one name may be short for the other"
+                : "";
     }
 
     /** Says that these are two people; they are not found any more. */

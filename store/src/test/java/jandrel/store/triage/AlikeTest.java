@@ -208,6 +208,11 @@ class AlikeTest {
         assertThat(twins.all(id("q2"), 10)).hasSize(1);
         twins.forget(id("q1"), id("q2"));
         assertThat(twins.all(id("q1"), 10)).hasSize(2);
+        // an address that an office has says nothing of who they are
+        for (int i = 0; i < 11; i++) {
+            named("office" + i, "Somebody " + (char) ('A' + i) + (char) ('A' + i), "office@a.example", "a");
+            assertThat(twins.all(null, 100)).hasSize(i < 10 ? 4 + i * (i + 1) / 2 : 4);
+        }
         // by a card that somebody made for this: every word of it is shared
         String book = IntStream.range(0, 60_000).mapToObj(i -> "w" + i).collect(Collectors.joining(" "));
         named("q8", book, "q8@a.example", "a");
