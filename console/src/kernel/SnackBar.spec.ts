@@ -1,5 +1,6 @@
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { nextTick } from 'vue'
 import SnackBar from './SnackBar.vue'
 import { said, tell } from './snackbar'
 import { handle } from './shortcuts'
@@ -34,5 +35,21 @@ describe('what was done', () => {
     await flushPromises()
     expect(said.value?.says).toBe('Not undone: Somebody moved it again')
     bar.unmount()
+  })
+
+  it('is shown as long as any other, however soon it follows one', async () => {
+    vi.useFakeTimers()
+    const bar = mount(SnackBar)
+    for (const says of ['One', 'Two', 'Three']) {
+      tell(says)
+      await nextTick()
+      await nextTick()
+      vi.advanceTimersByTime(9_900)
+      expect(said.value).toEqual({ says })
+    }
+    vi.advanceTimersByTime(200)
+    expect(said.value).toBeNull()
+    bar.unmount()
+    vi.useRealTimers()
   })
 })

@@ -12,7 +12,12 @@ const open = computed({
     if (!on) said.value = null
   },
 })
-watch(said, () => (busy.value = false))
+// a snackbar counts from when it opened, whatever it says since: another length has it begin again for what is new
+const shownMillis = ref(SHOWN_MILLIS)
+watch(said, () => {
+  busy.value = false
+  shownMillis.value = SHOWN_MILLIS + Number(shownMillis.value === SHOWN_MILLIS)
+})
 
 async function undo() {
   const done = said.value
@@ -29,7 +34,7 @@ useShortcuts([{ keys: 'Ctrl+z', does: 'Undo what was just done', run: () => void
 </script>
 
 <template>
-  <v-snackbar v-model="open" :timeout="busy ? -1 : SHOWN_MILLIS" location="bottom">
+  <v-snackbar v-model="open" :timeout="busy ? -1 : shownMillis" location="bottom">
     {{ said?.says }}
     <template #actions>
       <v-btn v-if="said?.undo" variant="outlined" :loading="busy" @click="undo">Undo</v-btn>

@@ -2,9 +2,9 @@
 import WhenAt from '../kernel/WhenAt.vue'
 import { tell, tellRefused } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
-import { useDeeds, useMerge, useTellApart, useTwins, useUndo } from './queries'
+import { deedsNow, useDeeds, useMerge, useTellApart, useTwins, useUndo } from './queries'
 
-const { data: deeds, refetch } = useDeeds(true)
+const { data: deeds } = useDeeds(true)
 const { data: twins } = useTwins(true)
 const { mutateAsync: undo } = useUndo()
 const { mutateAsync: merge } = useMerge()
@@ -20,10 +20,11 @@ async function apart(one: string, other: string) {
   await tellApart({ one, other }).then((done) => done && tell(done.says, () => undo(done.deed)), tellRefused)
 }
 async function undoLast() {
-  // asked anew: what is on screen may be older than what was just done
-  const { data } = await refetch()
-  const last = data?.find((d) => !d.undone)
-  if (last) await revert(last.id, last.says)
+  // asked by itself: what is on screen, and what an overtaken question answers, may be older than what was just done
+  await deedsNow().then((now) => {
+    const last = now.find((d) => !d.undone)
+    return last && revert(last.id, last.says)
+  }, tellRefused)
 }
 useShortcuts([
   {
@@ -37,7 +38,7 @@ useShortcuts([
 <template>
   <section class="deeds" aria-label="What was done">
     <template v-if="twins?.length">
-      <h3>May be one contact</h3>
+      <h2>May be one contact</h2>
       <p v-for="t in twins.slice(0, 8)" :key="t.one + t.other">
         {{ t.oneName }} <span class="quiet">{{ t.oneAddress }}</span> and {{ t.otherName }}
         <span class="quiet">{{ t.otherAddress }}</span><template v-if="t.account">
@@ -49,7 +50,7 @@ useShortcuts([
       </p>
       <p v-if="twins.length > 8" class="quiet">And {{ twins.length - 8 }} more, which follow.</p>
     </template>
-    <h3>Done lately</h3>
+    <h2>Done lately</h2>
     <p v-if="!deeds?.length" class="quiet">Nothing yet. Whatever is done here can be undone.</p>
     <p v-for="d in deeds?.slice(0, 12)" :key="d.id" :class="{ undone: d.undone }">
       {{ d.says }} <span class="quiet">{{ d.by }}, <WhenAt :at="d.at" only="distance" /></span>
@@ -64,7 +65,7 @@ useShortcuts([
   padding: 10px 16px;
   border-top: 1px solid var(--line);
 }
-h3 {
+h2 {
   font-size: 12px;
   color: var(--quiet);
   margin-block: 8px 2px;

@@ -26,10 +26,15 @@ export function useStrangerCount() {
   return { data: computed(() => query.data.value?.total) }
 }
 
+/** What was done, as the service knows it at this moment. */
+export function deedsNow(signal?: AbortSignal) {
+  return answered(api.GET('/api/triage/deeds', { ...(signal && { signal }) }))
+}
+
 export function useDeeds(enabled: MaybeRefOrGetter<boolean>) {
   return useQuery({
     key: ['triage-deeds'],
-    query: ({ signal }) => answered(api.GET('/api/triage/deeds', { signal })),
+    query: ({ signal }) => deedsNow(signal),
     enabled: () => toValue(enabled),
   })
 }

@@ -166,7 +166,7 @@ class DirectoryPageTest {
                 .fill("Bram of dir-port");
         page.getByRole(AriaRole.OPTION).first().click();
         button(page, "Merge").click();
-        assertThat(said(page)).containsText("; 1 decision");
+        assertThat(said(page)).containsText("merged Wim Aas into Bram of dir-port; 1 decision");
         // the way back stays while the pointer is on it, however long the decision takes
         said(page).getByText("Undo").hover();
         UUID bram = h.record("Bram of dir-port");

@@ -7,6 +7,7 @@ import jandrel.service.people.SignedIn;
 import jandrel.store.directory.Amending;
 import jandrel.store.directory.RecordRef;
 import jandrel.store.journal.Journal;
+import jandrel.store.kernel.Reopener;
 import jandrel.store.triage.Strangers;
 import jandrel.store.triage.TwinContacts;
 import java.util.UUID;
@@ -21,13 +22,21 @@ class SettlingTwins {
     private final Amending amending;
     private final Strangers strangers;
     private final Journal journal;
+    private final Reopener reopener;
 
-    SettlingTwins(TwinContacts contacts, Targets targets, Amending amending, Strangers strangers, Journal journal) {
+    SettlingTwins(
+            TwinContacts contacts,
+            Targets targets,
+            Amending amending,
+            Strangers strangers,
+            Journal journal,
+            Reopener reopener) {
         this.contacts = contacts;
         this.targets = targets;
         this.amending = amending;
         this.strangers = strangers;
         this.journal = journal;
+        this.reopener = reopener;
     }
 
     /** Makes one contact of two; the one that stays keeps every address. */
@@ -38,12 +47,13 @@ class SettlingTwins {
         }
         RecordRef stay = targets.of(stays, "contact");
         RecordRef go = targets.of(goes, "contact");
+        long waiting = reopener.left();
         String before = amending.merge(stays, goes);
         String says = "merged " + go.name() + " into " + stay.name();
         UUID deed = strangers.done(
                 me.login(), says, Undo.nothing().merged(stays, before).text());
         journal.add(me.login(), "merged", new Thing("contact", stays.toString(), stay.name()), null, says);
-        return new Settled(deed, says, 0, 0);
+        return new Settled(deed, says, 0, Math.max(0, reopener.left() - waiting));
     }
 
     /** Says that two contacts who look alike are two people. */
