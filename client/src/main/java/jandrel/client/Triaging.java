@@ -107,8 +107,7 @@ final class Triaging {
                 out().objects(List.of(settled));
                 return 0;
             }
-            out().say(Table.printable(settled.says()) + ": "
-                    + (settled.items() == 1 ? "1 item is" : settled.items() + " items are") + " decided again.");
+            out().say(saidOf(settled, settled.items()));
             return 0;
         }
     }
@@ -226,6 +225,11 @@ final class Triaging {
         }
     }
 
+    private static String saidOf(Settled done, long again) {
+        return Table.printable(done.says()) + ": " + (again == 1 ? "1 item is" : again + " items are")
+                + " decided again.";
+    }
+
     private static String named(String name, String address) {
         return address.isEmpty() ? name : name + " <" + address + ">";
     }
@@ -241,7 +245,7 @@ final class Triaging {
         @Override
         public Integer call() {
             Settled done = main().http().send("POST", "/api/triage/merge", new Merge(stays, goes), Settled.class);
-            out().say(Table.printable(done.says()) + ".");
+            out().say(saidOf(done, done.items()));
             return 0;
         }
     }

@@ -59,12 +59,14 @@ public final class StoreContext implements AutoCloseable {
         context = new SpringApplicationBuilder(Application.class)
                 .web(WebApplicationType.NONE)
                 .properties(Map.of(
+                        // the service's own settings are none of ours
+                        "spring.config.name", "none",
                         "spring.datasource.url", server + database,
                         "spring.datasource.username", "jandrel",
                         "spring.datasource.password", password,
                         "spring.datasource.hikari.maximum-pool-size", "6",
                         "spring.main.banner-mode", "off",
-                        "logging.level.root", "warn"))
+                        "logging.level.root", "error"))
                 .run();
     }
 

@@ -1,0 +1,520 @@
+package jandrel.service.contacts;
+
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import jandrel.core.contacts.ContactDetails;
+import jandrel.core.contacts.ContactDetails.NameParts;
+import jandrel.core.contacts.ContactField;
+import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.core.directory.RecordKind;
+import jandrel.core.policy.BookRules;
+import jandrel.core.policy.BookRules.Gives;
+import jandrel.core.policy.BookRules.Removed;
+import jandrel.core.policy.BookRules.Takes;
+import jandrel.core.policy.Direction;
+import jandrel.core.policy.Policy;
+import jandrel.core.policy.Scope;
+import jandrel.formats.card.CardFile;
+import jandrel.formats.card.UnreadableCard;
+import jandrel.formats.mail.Phones;
+import jandrel.service.contacts.BookInMemory.Fault;
+import jandrel.sources.DavObject;
+import jandrel.sources.SourceTrouble;
+import jandrel.store.StoreContext;
+import jandrel.store.capture.CursorConflict;
+import jandrel.store.capture.Scene;
+import jandrel.store.connections.Connections;
+import jandrel.store.connections.Connections.Connection;
+import jandrel.store.connections.Connections.Server;
+import jandrel.store.contacts.Books;
+import jandrel.store.contacts.CardIntake;
+import jandrel.store.contacts.CardLedger;
+import jandrel.store.directory.Amending;
+import jandrel.store.directory.Directory;
+import jandrel.store.directory.Retiring;
+import jandrel.store.people.People;
+import jandrel.store.policy.Policies;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.SplittableRandom;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/**
+ * A directory in a real database and the books of several people, over whole looks: cards are edited, marked private, put into groups and
+ * removed by their owners, contacts are edited, moved to another account, merged, split and archived here, and writes fail.
+ */
+final class BooksHistory {
+    private static final int MOST_ROUNDS = 12;
+    private static final Phones PHONES = new Phones("NO");
+    private static final String[] COMPANIES = {"Account quay", "Account pier", "Nobody and Sons"};
+
+    private record Merged(UUID stays, String before) {}
+
+    private final StoreContext store;
+    private final JdbcTemplate sql;
+    private final BookRules rules;
+    private final Direction direction;
+    private final List<Connection> connections = new ArrayList<>();
+    private final List<BookInMemory> servers = new ArrayList<>();
+    private final ContactPass pass;
+    private final List<Merged> merged = new ArrayList<>();
+    private final Set<String> entered = new HashSet<>();
+    private final Set<String> replaced = new HashSet<>();
+    private final Map<String, String> lines = new TreeMap<>();
+    private int clock;
+    final List<String> story = new ArrayList<>();
+    final List<String> problems = new ArrayList<>();
+    int merges;
+    int writes;
+
+    BooksHistory(StoreContext store, SplittableRandom random) throws Exception {
+        this.store = store;
+        this.sql = store.get(JdbcTemplate.class);
+        int people = 1 + random.nextInt(2);
+        Scene scene = Scene.anew(store).people(people).account("quay").account("pier");
+        sql.update("UPDATE account SET owner = ? WHERE key = 'quay'", scene.person(0));
+        sql.update("DELETE FROM card_conflict");
+        for (int n = 0; n < 3; n++) {
+            scene.contact("c" + n, n == 2 ? "pier" : "quay", "c" + n + "@quay.example");
+        }
+        direction = Direction.values()[1 + random.nextInt(3)];
+        rules = new BookRules(
+                Takes.values()[random.nextInt(2)],
+                List.of("customers"),
+                random.nextInt(4) > 0,
+                Gives.values()[random.nextInt(2)],
+                90,
+                500,
+                1_000,
+                Removed.values()[random.nextInt(2)],
+                Removed.values()[random.nextInt(2)]);
+        story.add(direction + " " + rules);
+        Connections all = store.get(Connections.class);
+        for (int p = 0; p < people; p++) {
+            Server server = Server.of(UUID.randomUUID(), "s" + UUID.randomUUID(), "carddav", "h", 1, "/");
+            all.addServer(server);
+            UUID id = UUID.randomUUID();
+            all.add(
+                    Connection.fresh(
+                            id, scene.person(p), server.id(), "p" + p, new byte[1], Instant.EPOCH, "capturing"),
+                    Scene.NOON,
+                    "");
+            connections.add(all.connection(id).orElseThrow());
+            servers.add(new BookInMemory("/b" + p + "/"));
+        }
+        Policies policies = mock(Policies.class);
+        when(policies.of(any(UUID.class))).thenReturn(Optional.of(policy()));
+        pass = new ContactPass(
+                all,
+                policies,
+                store.get(People.class),
+                store.get(Books.class),
+                store.get(CardIntake.class),
+                store.get(CardLedger.class),
+                PHONES,
+                Clock.systemUTC());
+    }
+
+    private Policy policy() {
+        Policy p = Policy.first().with(new Scope(true, true, Direction.IN, direction, 90, 60));
+        return new Policy(
+                p.id(),
+                p.version(),
+                p.name(),
+                p.audience(),
+                p.scope(),
+                p.handling(),
+                p.ties(),
+                p.sharing(),
+                p.rhythm(),
+                p.outward(),
+                p.keeping(),
+                p.creation(),
+                rules,
+                p.opening());
+    }
+
+    /** One thing that happens, as a number tells. */
+    void step(long dice) throws Exception {
+        SplittableRandom step = new SplittableRandom(dice);
+        clock++;
+        int book = step.nextInt(servers.size());
+        switch (step.nextInt(12)) {
+            case 0, 1 -> editHere(step);
+            case 2, 3 -> editCard(book, step);
+            case 4 -> newCard(book, step);
+            case 5 -> removeCard(book, step);
+            case 6 -> merge(step);
+            case 7 -> split(step);
+            case 8 -> archive(step);
+            case 9 -> forget(book, step);
+            default -> look(book, Fault.values()[step.nextInt(Fault.values().length)], step);
+        }
+    }
+
+    private void forget(int book, SplittableRandom step) {
+        if (step.nextInt(3) == 0) {
+            story.add("book " + book + " forgets what it told");
+            servers.get(book).forgetTokens();
+        }
+    }
+
+    private Optional<UUID> contact(SplittableRandom step) {
+        List<UUID> ids = sql.queryForList("SELECT id FROM contact WHERE archived_at IS NULL ORDER BY key", UUID.class);
+        return ids.isEmpty() ? Optional.empty() : Optional.of(ids.get(step.nextInt(ids.size())));
+    }
+
+    private String enter(String who) {
+        String value = who + clock + "x";
+        entered.add(value);
+        return value;
+    }
+
+    private void editHere(SplittableRandom step) throws Exception {
+        Optional<UUID> some = contact(step);
+        if (some.isEmpty()) {
+            return;
+        }
+        Map<String, Object> row = sql.queryForMap("""
+                SELECT c.key, c.version, c.name, c.title, coalesce(a.key, '') AS account,
+                    (SELECT coalesce(string_agg(address, ' '), '') FROM contact_address x WHERE x.contact = c.id) AS addresses
+                FROM contact c LEFT JOIN account a ON a.id = c.account WHERE c.id = ?
+                """, some.get());
+        String column = List.of("name", "title", "account", "addresses").get(step.nextInt(4));
+        TreeSet<String> addresses = new TreeSet<>(
+                Arrays.asList(row.get("addresses").toString().strip().split(" ")));
+        addresses.remove("");
+        String was = column.equals("addresses") ? "" : row.get(column).toString();
+        String value = column.equals("account") ? (was.equals("quay") ? "pier" : "quay") : enter("here");
+        if (column.equals("addresses")) {
+            if (step.nextInt(3) == 0 && !addresses.isEmpty()) {
+                entered.remove(value);
+                replaced(addresses.first());
+                addresses.remove(addresses.first());
+            } else {
+                addresses.add(value + "@quay.example");
+            }
+        }
+        replaced(was);
+        story.add("here: " + row.get("key") + " " + column + " " + value);
+        store.get(Directory.class)
+                .change(
+                        RecordKind.CONTACT,
+                        List.of(new ContactRow(
+                                2,
+                                row.get("key").toString(),
+                                column.equals("name") ? value : row.get("name").toString(),
+                                Scene.addresses(addresses.toArray(String[]::new)),
+                                List.of(),
+                                column.equals("account")
+                                        ? value
+                                        : row.get("account").toString(),
+                                column.equals("title")
+                                        ? value
+                                        : row.get("title").toString(),
+                                null,
+                                null)),
+                        List.of(new Directory.Edit(
+                                some.get(),
+                                row.get("key").toString(),
+                                ((Number) row.get("version")).longValue(),
+                                Set.of(column),
+                                null,
+                                null)));
+    }
+
+    private void replaced(String text) {
+        entered.stream().filter(text::contains).forEach(replaced::add);
+    }
+
+    private Optional<DavObject> card(int book, SplittableRandom step) {
+        List<DavObject> cards = List.copyOf(servers.get(book).all());
+        return cards.isEmpty() ? Optional.empty() : Optional.of(cards.get(step.nextInt(cards.size())));
+    }
+
+    private static String name(DavObject card) {
+        return card.href().substring(card.href().lastIndexOf('/') + 1);
+    }
+
+    private void editCard(int book, SplittableRandom step) throws Exception {
+        Optional<DavObject> some = card(book, step);
+        if (some.isEmpty()) {
+            return;
+        }
+        String text = new String(some.get().bytes(), StandardCharsets.UTF_8);
+        // what is secret stays so: of one that becomes everybody's, all comes in
+        if (step.nextInt(8) == 0 && !text.contains("secret")) {
+            boolean was = text.contains("CLASS:PRIVATE");
+            story.add("book " + book + ": " + name(some.get()) + (was ? " is private no more" : " is private"));
+            String now = was
+                    ? text.replace("CLASS:PRIVATE\r\n", "")
+                    : text.replace("END:VCARD", "CLASS:PRIVATE\r\nEND:VCARD");
+            servers.get(book).own(name(some.get()), now.getBytes(StandardCharsets.UTF_8));
+            return;
+        }
+        CardFile file = CardFile.read(some.get().bytes(), PHONES);
+        ContactDetails was = file.details();
+        ContactField field = ContactField.values()[step.nextInt(ContactField.values().length)];
+        String value = (file.isPrivate() ? "secret" : "book") + clock + "x";
+        ContactDetails now = field.put(was, other(was, value, step));
+        if (!file.isPrivate() && now.toString().contains(value)) {
+            entered.add(value);
+        }
+        String after = now.toString();
+        entered.stream()
+                .filter(e -> was.toString().contains(e) && !after.contains(e))
+                .forEach(replaced::add);
+        story.add("book " + book + ": " + name(some.get()) + " " + field + " " + field.words(now));
+        file.put(now, Instant.now(), step.nextInt(3) == 0 ? "" : file.mark());
+        servers.get(book).own(name(some.get()), file.bytes());
+    }
+
+    private static ContactDetails other(ContactDetails was, String value, SplittableRandom step) {
+        TreeSet<String> categories = new TreeSet<>(was.categories());
+        if (!categories.remove("customers")) {
+            categories.add(step.nextInt(2) == 0 ? "customers" : value);
+        }
+        TreeMap<String, String> mails = new TreeMap<>(was.mails());
+        if (mails.isEmpty() || step.nextInt(3) > 0) {
+            mails.put(value + "@quay.example", "work");
+        } else {
+            mails.remove(mails.firstKey());
+        }
+        TreeMap<String, String> urls = new TreeMap<>(was.urls());
+        urls.put("https://" + value + ".example", "");
+        TreeMap<String, String> places = new TreeMap<>(was.places());
+        places.put(";;" + value + ";;;;", "work");
+        return new ContactDetails(
+                value,
+                new NameParts(value, "", "", "", ""),
+                COMPANIES[step.nextInt(COMPANIES.length)],
+                value,
+                value,
+                value,
+                mails,
+                new TreeMap<>(Map.of("+479" + (1_000_000 + step.nextInt(50)), "cell")),
+                places,
+                urls,
+                "1980-0" + (1 + step.nextInt(9)) + "-11",
+                value,
+                categories);
+    }
+
+    private void newCard(int book, SplittableRandom step) {
+        boolean secret = step.nextInt(4) == 0;
+        String value = secret ? "secret" + clock + "x" : enter("new");
+        String mail = step.nextInt(2) == 0 ? "c" + step.nextInt(4) + "@quay.example" : value + "@elsewhere.example";
+        String name = "own" + clock + ".vcf";
+        story.add("book " + book + ": " + name + " is new, " + value + " " + mail);
+        String own = "X-OWN;TYPE=odd:" + clock + "\\, kept";
+        String card = String.join(
+                "\r\n",
+                "BEGIN:VCARD",
+                "VERSION:" + (step.nextInt(2) == 0 ? "3.0" : "4.0"),
+                "UID:" + clock,
+                own,
+                "FN:" + value,
+                "N:" + value + ";;;;",
+                "EMAIL;TYPE=work:" + mail,
+                "CATEGORIES:" + (step.nextInt(3) > 0 ? "customers" : "friends"),
+                secret ? "CLASS:PRIVATE" : "NOTE:" + value,
+                "END:VCARD",
+                "");
+        servers.get(book).own(name, card.getBytes(StandardCharsets.UTF_8));
+        lines.put(book + " " + name, own);
+    }
+
+    private void removeCard(int book, SplittableRandom step) throws UnreadableCard {
+        Optional<DavObject> some = card(book, step);
+        if (some.isEmpty() || step.nextInt(2) == 0) {
+            return;
+        }
+        story.add("book " + book + ": " + name(some.get()) + " is removed");
+        replaced(CardFile.read(some.get().bytes(), PHONES).details().toString());
+        servers.get(book).own(name(some.get()), null);
+        lines.remove(book + " " + name(some.get()));
+    }
+
+    private void merge(SplittableRandom step) {
+        Optional<UUID> stays = contact(step);
+        Optional<UUID> goes = contact(step);
+        if (stays.isEmpty() || stays.equals(goes)) {
+            return;
+        }
+        story.add("here: " + key(goes.get()) + " is merged into " + key(stays.get()));
+        // what the one who goes had stands in what takes the merge back
+        store.get(Books.class).details(goes.get()).map(ContactDetails::toString).ifPresent(this::replaced);
+        merged.add(new Merged(stays.get(), store.get(Amending.class).merge(stays.get(), goes.get())));
+        merges++;
+    }
+
+    private void split(SplittableRandom step) {
+        if (merged.isEmpty() || step.nextInt(2) == 0) {
+            return;
+        }
+        Merged last = merged.remove(merged.size() - 1);
+        if (sql.queryForList("SELECT id FROM contact WHERE id = ?", UUID.class, last.stays())
+                .isEmpty()) {
+            return;
+        }
+        story.add("here: " + key(last.stays()) + " is two again");
+        store.get(Books.class)
+                .details(last.stays())
+                .map(ContactDetails::toString)
+                .ifPresent(this::replaced);
+        store.get(Amending.class).split(last.stays(), last.before());
+    }
+
+    private String key(UUID contact) {
+        return String.valueOf(sql.queryForObject("SELECT key FROM contact WHERE id = ?", String.class, contact));
+    }
+
+    private void archive(SplittableRandom step) {
+        if (step.nextInt(3) > 0) {
+            return;
+        }
+        contact(step).ifPresent(c -> {
+            story.add("here: " + key(c) + " is archived");
+            store.get(Books.class).details(c).map(ContactDetails::toString).ifPresent(this::replaced);
+            store.get(Retiring.class).archive(c, "a test");
+        });
+    }
+
+    private void look(int book, Fault fault, SplittableRandom step) throws Exception {
+        story.add("book " + book + " is looked at, " + fault);
+        BookInMemory server = servers.get(book);
+        server.fault = fault;
+        server.overtakes = () -> {
+            try {
+                editCard(book, step);
+            } catch (Exception broken) {
+                throw new IllegalStateException(broken);
+            }
+        };
+        look(book);
+        server.fault = Fault.NONE;
+    }
+
+    private void look(int book) {
+        try {
+            pass.over(servers.get(book), connections.get(book));
+        } catch (SourceTrouble | CursorConflict again) {
+            story.add("  " + again.getMessage());
+        }
+    }
+
+    /** Quiet now: after a few rounds nothing moves any more. */
+    void end() throws Exception {
+        String before = "";
+        for (int round = 0; ; round++) {
+            for (int book = 0; book < servers.size(); book++) {
+                servers.get(book).writes = 0;
+                look(book);
+                writes += servers.get(book).writes;
+            }
+            String now = everything();
+            if (servers.stream().allMatch(s -> s.writes == 0) && now.equals(before)) {
+                break;
+            }
+            if (round == MOST_ROUNDS) {
+                problems.add("it does not come to rest");
+                return;
+            }
+            before = now;
+        }
+        String everything = everything();
+        String here = tables();
+        if (here.contains("secret")) {
+            problems.add("something private came in: " + around(here, "secret"));
+        }
+        for (BookInMemory server : servers) {
+            for (DavObject card : server.all()) {
+                String text = new String(card.bytes(), StandardCharsets.UTF_8);
+                if (text.contains("secret") && !name(card).startsWith("own") && !text.contains("CLASS:PRIVATE")) {
+                    problems.add("something private went out: " + text);
+                }
+            }
+        }
+        lines.forEach((card, line) -> {
+            int book = Integer.parseInt(card.substring(0, card.indexOf(' ')));
+            servers.get(book).all().stream()
+                    .filter(c -> name(c).equals(card.substring(card.indexOf(' ') + 1)))
+                    .filter(c -> !new String(c.bytes(), StandardCharsets.UTF_8).contains(line))
+                    .forEach(c -> problems.add("its own line has gone from " + card));
+        });
+        entered.stream()
+                .filter(e -> !replaced.contains(e) && !everything.contains(e))
+                .forEach(e -> problems.add(e + " is lost"));
+        if (direction == Direction.BOTH) {
+            for (int book = 0; book < servers.size(); book++) {
+                same(book);
+            }
+        }
+    }
+
+    /** Every tied card says what its contact does. */
+    private void same(int book) throws UnreadableCard {
+        Map<String, DavObject> cards = new TreeMap<>();
+        servers.get(book).all().forEach(c -> cards.put(c.href(), c));
+        for (Map<String, Object> row :
+                sql.queryForList("""
+                SELECT d.href, d.contact FROM card d JOIN source o ON o.id = d.source JOIN contact c ON c.id = d.contact
+                WHERE o.connection = ? AND d.standing = 'TIED' AND NOT d.detached AND c.archived_at IS NULL
+                """, connections.get(book).id())) {
+            DavObject card = cards.get(row.get("href").toString());
+            ContactDetails here =
+                    store.get(Books.class).details((UUID) row.get("contact")).orElseThrow();
+            if (card == null) {
+                problems.add("book " + book + " has no card " + row.get("href") + " of " + here.name());
+                continue;
+            }
+            ContactDetails there = CardFile.read(card.bytes(), PHONES).details();
+            for (ContactField field : ContactField.values()) {
+                if (!field.of(here).equals(field.of(there))) {
+                    problems.add("book " + book + ": " + name(card) + " says " + field + " " + field.words(there)
+                            + ", here is " + field.words(here));
+                }
+            }
+        }
+    }
+
+    private static String around(String text, String what) {
+        int at = text.indexOf(what);
+        return text.substring(Math.max(0, at - 200), Math.min(text.length(), at + 100));
+    }
+
+    private String tables() {
+        StringBuilder all = new StringBuilder();
+        for (String table : List.of("contact", "contact_address", "contact_details", "card", "card_conflict")) {
+            sql.queryForList("SELECT to_jsonb(t)::text FROM " + table + " t ORDER BY 1", String.class)
+                    .forEach(row -> all.append(row).append('\n'));
+        }
+        return all.toString();
+    }
+
+    private String everything() {
+        StringBuilder all = new StringBuilder(tables());
+        servers.forEach(s -> s.all().forEach(c -> all.append(new String(c.bytes(), StandardCharsets.UTF_8))));
+        return all.toString();
+    }
+
+    /** What failed, or nothing. */
+    @Nullable
+    String failed() {
+        return problems.isEmpty() ? null : problems + "\n" + String.join("\n", story);
+    }
+}
