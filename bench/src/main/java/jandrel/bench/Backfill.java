@@ -211,7 +211,7 @@ final class Backfill {
     }
 
     /** VmHWM: the most that the process ever held, in MB. */
-    private static long resident(long pid) throws IOException {
+    static long resident(long pid) throws IOException {
         for (String line : Files.readAllLines(Path.of("/proc/" + pid + "/status"))) {
             if (line.startsWith("VmHWM:")) {
                 return Long.parseLong(line.replaceAll("\\D", "")) / 1024;

@@ -40,6 +40,8 @@ final class BookBench {
     private static final int CARDS = 5_000;
     private static final int ROUNDS = 3;
     private static final int OUT = 1_000;
+    private static final int SMALL = 1_000;
+    private static final int HUGE = 50_000;
     private static final int CONTACTS = 1_000_000;
     private final Stand stand;
     private final DavFloor dav;
@@ -54,6 +56,7 @@ final class BookBench {
         sorting();
         firstRead();
         writing();
+        memory();
     }
 
     /** A directory in memory: the pure part alone is measured. */
@@ -198,7 +201,7 @@ final class BookBench {
         List<String> people = new ArrayList<>();
         for (int i = 0; i <= ROUNDS; i++) {
             people.add("largebook" + i);
-            fill(providers, address(people.get(i)), i);
+            fill(providers, address(people.get(i)), i, CARDS);
         }
         Database database = new Database(stand, "bench_books");
         try (ServiceProcess service = database.service("-Xmx1g", "1h")) {
@@ -239,7 +242,7 @@ final class BookBench {
     }
 
     private static void until(Database database, String count, long wanted) throws Exception {
-        long end = System.nanoTime() + 300_000_000_000L;
+        long end = System.nanoTime() + 900_000_000_000L;
         while (database.count(count) < wanted) {
             if (System.nanoTime() > end) {
                 throw new IllegalStateException(count + " stays at " + database.count(count));
@@ -296,7 +299,42 @@ final class BookBench {
         }
     }
 
-    private void fill(Providers providers, String who, int number) throws Exception {
+    /** What a service holds at most that has read a small book, and once it has read one that is fifty times as large. */
+    private void memory() throws Exception {
+        Providers providers = new Providers(stand);
+        fill(providers, address("smallbook"), 100, SMALL);
+        fill(providers, address("hugebook"), 101, HUGE);
+        Database database = new Database(stand, "bench_books_memory");
+        try (ServiceProcess service = database.service("-Xmx256m", "1h")) {
+            Service admin = service.administrator();
+            company(
+                    admin,
+                    List.of("smallbook", "hugebook"),
+                    "in",
+                    new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep"));
+            admin.post(
+                    "/api/servers",
+                    new NewServer("books", "carddav", "127.0.0.1", stand.port("CALDAV"), "/"),
+                    Object.class);
+            connect(admin, "smallbook");
+            until(database, "SELECT count(*) FROM card", SMALL);
+            long small = Backfill.resident(service.pid());
+            long began = System.nanoTime();
+            connect(admin, "hugebook");
+            until(database, "SELECT count(*) FROM card", SMALL + HUGE);
+            long huge = Backfill.resident(service.pid());
+            Figures.line(
+                    "resident at most with -Xmx256m: 1,000 cards, then 50,000",
+                    "%,d MB, %,d MB   %.2fx   (the large one took %.0f s)",
+                    small,
+                    huge,
+                    (double) huge / small,
+                    (System.nanoTime() - began) / 1e9);
+            service.stop();
+        }
+    }
+
+    private void fill(Providers providers, String who, int number, int count) throws Exception {
         Path marker = stand.dir().resolve("filled-" + who);
         if (Files.exists(marker)) {
             return;
@@ -305,13 +343,13 @@ final class BookBench {
         providers.book(who);
         providers.wholeCard(who, "e0.vcf", written(number, 0));
         Path folder = dav.kept(who, "e0.vcf");
-        for (int i = 1; i < CARDS; i++) {
+        for (int i = 1; i < count; i++) {
             Path file = folder.resolve("e" + i + ".vcf");
             Files.writeString(file, written(number, i));
             Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-rw-rw-"));
         }
         // the server's own index of a new book is not what is measured
-        dav.seconds(who, CARDS);
+        dav.seconds(who, count);
         Files.createFile(marker);
     }
 

@@ -356,8 +356,13 @@ final class BooksHistory {
             return;
         }
         story.add("here: " + key(goes.get()) + " is merged into " + key(stays.get()));
-        // what the one who goes had stands in what takes the merge back
-        store.get(Books.class).details(goes.get()).map(ContactDetails::toString).ifPresent(this::replaced);
+        // what no card says, either, stands in what takes the merge back
+        String inBooks = direction.comesIn() ? books() : "";
+        String gone = store.get(Books.class)
+                .details(goes.get())
+                .map(ContactDetails::toString)
+                .orElse("");
+        entered.stream().filter(e -> gone.contains(e) && !inBooks.contains(e)).forEach(replaced::add);
         merged.add(new Merged(stays.get(), store.get(Amending.class).merge(stays.get(), goes.get())));
         merges++;
     }
@@ -507,7 +512,11 @@ final class BooksHistory {
     }
 
     private String everything() {
-        StringBuilder all = new StringBuilder(tables());
+        return tables() + books();
+    }
+
+    private String books() {
+        StringBuilder all = new StringBuilder();
         servers.forEach(s -> s.all().forEach(c -> all.append(new String(c.bytes(), StandardCharsets.UTF_8))));
         return all.toString();
     }

@@ -16,13 +16,9 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Mapper;
-import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
-import org.apache.ibatis.annotations.ResultType;
 import org.apache.ibatis.annotations.Select;
-import org.apache.ibatis.session.ResultHandler;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -60,16 +56,6 @@ public class MeasureRows {
         record Title(UUID id, String title, UUID @Nullable [] readers) {}
 
         String READS = "(a.readers IS NULL OR a.readers && #{viewer}::uuid[])";
-
-        record Owned(UUID id, @Nullable UUID owner) {}
-
-        /** Column by column, as mail and meetings. */
-        @Arg(column = "id", javaType = UUID.class)
-        @Arg(column = "owner", javaType = UUID.class)
-        @ResultType(Owned.class)
-        @Options(fetchSize = SellingMapper.AT_A_TIME)
-        @Select("SELECT id, owner FROM account WHERE archived_at IS NULL")
-        void accounts(ResultHandler<Owned> each);
 
         @Select("""
                 SELECT r.id, r.owner, t.ours, t.theirs, t.met,
@@ -127,15 +113,15 @@ public class MeasureRows {
             List<Touches.Account> accounts = new ArrayList<>();
             List<UUID> asked = new ArrayList<>();
             boolean readsAnything = Timelines.readsAnything(viewer);
-            mapper.accounts(r -> {
-                Mapped.Owned account = r.getResultObject();
-                if (!viewer.oversight().covers(account.owner())) {
+            kept.owners().forEach((account, owned) -> {
+                UUID owner = owned.orElse(null);
+                if (!viewer.oversight().covers(owner)) {
                     return;
                 }
-                if (readsAnything && kept.many().contains(account.id())) {
-                    asked.add(account.id());
+                if (readsAnything && kept.many().contains(account)) {
+                    asked.add(account);
                 } else {
-                    accounts.add(kept.history().seen(account.id(), account.owner(), viewer, now));
+                    accounts.add(kept.history().seen(account, owner, viewer, now));
                 }
             });
             if (!asked.isEmpty()) {

@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
@@ -44,8 +45,11 @@ class TouchKeeper implements SnapshotKeeper.Reading<TouchKeeper.Kept, Instant> {
     private final SnapshotKeeper<Kept, Instant> kept;
     private Instant since = Instant.MIN;
 
-    /** @param many accounts with copies that say different things: which of them a viewer gets is asked for each */
-    record Kept(TouchHistory history, Set<UUID> many) {}
+    /**
+     * @param owners of the accounts that are in the lists, each its own; empty for nobody
+     * @param many accounts with copies that say different things: which of them a viewer gets is asked for each
+     */
+    record Kept(TouchHistory history, Map<UUID, Optional<UUID>> owners, Set<UUID> many) {}
 
     @Mapper
     interface Mapped {
@@ -57,6 +61,24 @@ class TouchKeeper implements SnapshotKeeper.Reading<TouchKeeper.Kept, Instant> {
                     bool_or(a.faces > 1) AS many
                 FROM link l JOIN activity a ON a.id = l.activity WHERE l.kind = 'account' AND NOT l.blind
                 """;
+
+        record Owned(UUID id, @Nullable UUID owner) {}
+
+        String ACCOUNTS = "SELECT id, owner FROM account WHERE archived_at IS NULL";
+
+        /** Column by column, as touches. */
+        @Arg(column = "id", javaType = UUID.class)
+        @Arg(column = "owner", javaType = UUID.class)
+        @Results(id = "owned")
+        @ResultType(Owned.class)
+        @Options(fetchSize = SellingMapper.AT_A_TIME)
+        @Select(ACCOUNTS)
+        void accounts(ResultHandler<Owned> each);
+
+        @ResultMap("owned")
+        @Options(fetchSize = SellingMapper.AT_A_TIME)
+        @Select(ACCOUNTS + " AND id = ANY(#{accounts})")
+        void someAccounts(@Param("accounts") UUID[] accounts, ResultHandler<Owned> each);
 
         String GROUPED = " GROUP BY 1, 2, 3, CASE WHEN l.at > #{since} THEN l.at END";
 
@@ -103,18 +125,28 @@ class TouchKeeper implements SnapshotKeeper.Reading<TouchKeeper.Kept, Instant> {
     public Kept all(Instant since) {
         Reading reading = new Reading();
         mapper.all(since, r -> reading.add(r.getResultObject()));
-        return new Kept(TouchHistory.NONE.with(Set.of(), reading.touches), reading.many);
+        Map<UUID, Optional<UUID>> owners = new HashMap<>();
+        mapper.accounts(r -> own(owners, r.getResultObject()));
+        return new Kept(TouchHistory.NONE.with(Set.of(), reading.touches), owners, reading.many);
     }
 
     @Override
     public Kept changed(Kept before, Instant since, Function<String, Set<UUID>> changed) {
         Set<UUID> accounts = changed.apply("account");
+        UUID[] ids = accounts.toArray(UUID[]::new);
         Reading reading = new Reading();
-        mapper.some(since, accounts.toArray(UUID[]::new), r -> reading.add(r.getResultObject()));
+        mapper.some(since, ids, r -> reading.add(r.getResultObject()));
+        Map<UUID, Optional<UUID>> owners = new HashMap<>(before.owners());
+        owners.keySet().removeAll(accounts);
+        mapper.someAccounts(ids, r -> own(owners, r.getResultObject()));
         Set<UUID> many = new HashSet<>(before.many());
         many.removeAll(accounts);
         many.addAll(reading.many);
-        return new Kept(before.history().with(accounts, reading.touches), many);
+        return new Kept(before.history().with(accounts, reading.touches), owners, many);
+    }
+
+    private static void own(Map<UUID, Optional<UUID>> owners, Mapped.Owned account) {
+        owners.put(account.id(), Optional.ofNullable(account.owner()));
     }
 
     /** Takes rows as they come; what is often the same is kept once. */

@@ -32,6 +32,9 @@ class TouchKeeperTest {
                 StoreContext other = StoreContext.beside("test_touch_keeper")) {
             JdbcTemplate jdbc = one.get(JdbcTemplate.class);
             RandomTouches.accounts(jdbc);
+            for (UUID person : PEOPLE) {
+                jdbc.update("INSERT INTO person (id, key, name) VALUES (?, ?, 'P')", person, person.toString());
+            }
             boolean facesWereSeen = false;
             for (long seed = 1; seed <= HISTORIES; seed++) {
                 Random random = new Random(seed);
@@ -40,6 +43,9 @@ class TouchKeeperTest {
                 for (int step = 0; step < STEPS; step++) {
                     now = now.plus(random.nextInt(20), ChronoUnit.MINUTES);
                     RandomTouches.change(jdbc, random, now);
+                    if (random.nextInt(4) == 0) {
+                        accountChanges(jdbc, random);
+                    }
                     if (random.nextInt(3) == 0) {
                         StoreContext node = random.nextBoolean() ? one : other;
                         assertKnown(
@@ -63,18 +69,43 @@ class TouchKeeperTest {
         }
     }
 
+    /** Another owner or none, out of the lists and back, one more that nothing touched, and one less. */
+    private static void accountChanges(JdbcTemplate jdbc, Random random) {
+        UUID account = ACCOUNTS.get(random.nextInt(ACCOUNTS.size()));
+        switch (random.nextInt(4)) {
+            case 0 ->
+                jdbc.update(
+                        "UPDATE account SET owner = ? WHERE id = ?",
+                        random.nextInt(3) == 0 ? null : PEOPLE.get(random.nextInt(3)),
+                        account);
+            case 1 ->
+                jdbc.update(
+                        "UPDATE account SET archived_at = CASE WHEN archived_at IS NULL THEN now() END WHERE id = ?",
+                        account);
+            case 2 ->
+                jdbc.update(
+                        "INSERT INTO account (id, key, name) VALUES (?, ?, 'Untouched')",
+                        UUID.randomUUID(),
+                        "untouched" + random.nextInt());
+            default -> jdbc.update("DELETE FROM account WHERE name = 'Untouched'");
+        }
+    }
+
     private static void assertKnown(StoreContext node, Viewer viewer, Instant now, long seed) {
         List<Touches.Account> known =
                 new ArrayList<>(node.get(MeasureRows.class).touched(viewer, now).accounts());
         known.sort(Comparator.comparing(Touches.Account::id));
-        List<Touches.Account> said = node
-                .get(MeasureRows.Mapped.class)
-                .touches(ACCOUNTS.toArray(UUID[]::new), Timelines.ids(viewer), now)
-                .stream()
-                .map(t -> new Touches.Account(
-                        t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides()))
-                .sorted(Comparator.comparing(Touches.Account::id))
-                .toList();
+        List<UUID> listed = node.get(JdbcTemplate.class)
+                .queryForList("SELECT id FROM account WHERE archived_at IS NULL", UUID.class);
+        List<Touches.Account> said =
+                node
+                        .get(MeasureRows.Mapped.class)
+                        .touches(listed.toArray(UUID[]::new), Timelines.ids(viewer), now)
+                        .stream()
+                        .map(t -> new Touches.Account(
+                                t.id(), t.owner(), t.ours(), t.theirs(), t.met(), t.last(), t.hasNext(), t.hides()))
+                        .sorted(Comparator.comparing(Touches.Account::id))
+                        .toList();
         assertThat(known).as("seed %d at %s for %s", seed, now, viewer).isEqualTo(said);
     }
 }
