@@ -21,6 +21,7 @@ public final class Bench {
                         "timeline",
                         "calendar",
                         "contacts",
+                        "contacts-out",
                         "crowd",
                         "guessing",
                         "console")
@@ -37,7 +38,9 @@ public final class Bench {
                 case "contact" -> new OneContact(stand).run();
                 case "calendar-first" -> new CalendarBench(stand).first();
                 case "calendar" -> new CalendarBench(stand).run();
-                case "contacts" -> new BookBench(stand).run();
+                case "contacts" -> new BookBench(stand).in();
+                case "contacts-out" -> new BookBench(stand).out();
+                case "contacts-50k" -> new BookBench(stand).memory();
                 case "crowd" -> new Crowd(stand).run();
                 case "guessing" -> new Guessing(stand).run();
                 case "console" -> new ConsoleBench(stand).run();
@@ -50,7 +53,7 @@ public final class Bench {
                 default ->
                     throw new IllegalArgumentException(
                             "there is no benchmark " + name
-                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, contacts, crowd, guessing, console, search, import, export, measures and measures-5m");
+                                    + "; there are decide, read, backfill, backfill-200k, live, contact, rehearse, timeline, calendar, contacts, contacts-out, contacts-50k, crowd, guessing, console, search, import, export, measures and measures-5m");
             }
         }
     }

@@ -11,6 +11,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Base64;
 import java.util.List;
 import java.util.regex.Pattern;
@@ -74,12 +75,13 @@ record DavFloor(Stand stand, String folder, String ending, String namespace, Str
                 .header("Authorization", authorization(who))
                 .header("Content-Type", "application/xml; charset=utf-8")
                 .header("Depth", "1")
+                .timeout(Duration.ofMinutes(1))
                 .method("REPORT", HttpRequest.BodyPublishers.ofString(ask))
                 .build();
         try {
             return http.send(request, HttpResponse.BodyHandlers.ofString()).body();
         } catch (IOException closed) {
-            // the server now and then closes a connection without an answer; ours asks again, too
+            // the server now and then closes a connection without an answer, or gives none; ours asks again, too
             return http.send(request, HttpResponse.BodyHandlers.ofString()).body();
         }
     }

@@ -1,43 +1,24 @@
 package jandrel.service.contacts;
 
-import static org.mockito.ArgumentMatchers.any;
-import static org.mockito.Mockito.mock;
-import static org.mockito.Mockito.when;
-
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.ContactDetails.NameParts;
 import jandrel.core.contacts.ContactField;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.RecordKind;
-import jandrel.core.policy.BookRules;
-import jandrel.core.policy.BookRules.Gives;
-import jandrel.core.policy.BookRules.Removed;
-import jandrel.core.policy.BookRules.Takes;
 import jandrel.core.policy.Direction;
-import jandrel.core.policy.Policy;
-import jandrel.core.policy.Scope;
 import jandrel.formats.card.CardFile;
 import jandrel.formats.card.UnreadableCard;
-import jandrel.formats.mail.Phones;
 import jandrel.service.contacts.BookInMemory.Fault;
 import jandrel.sources.DavObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.StoreContext;
 import jandrel.store.capture.CursorConflict;
 import jandrel.store.capture.Scene;
-import jandrel.store.connections.Connections;
-import jandrel.store.connections.Connections.Connection;
-import jandrel.store.connections.Connections.Server;
 import jandrel.store.contacts.Books;
-import jandrel.store.contacts.CardIntake;
-import jandrel.store.contacts.CardLedger;
 import jandrel.store.directory.Amending;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.Retiring;
-import jandrel.store.people.People;
-import jandrel.store.policy.Policies;
 import java.nio.charset.StandardCharsets;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -59,18 +40,13 @@ import org.springframework.jdbc.core.JdbcTemplate;
  */
 final class BooksHistory {
     private static final int MOST_ROUNDS = 12;
-    private static final Phones PHONES = new Phones("NO");
     private static final String[] COMPANIES = {"Account quay", "Account pier", "Nobody and Sons"};
 
     private record Merged(UUID stays, String before) {}
 
     private final StoreContext store;
     private final JdbcTemplate sql;
-    private final BookRules rules;
-    private final Direction direction;
-    private final List<Connection> connections = new ArrayList<>();
-    private final List<BookInMemory> servers = new ArrayList<>();
-    private final ContactPass pass;
+    private final BooksScene scene;
     private final List<Merged> merged = new ArrayList<>();
     private final Set<String> entered = new HashSet<>();
     private final Set<String> replaced = new HashSet<>();
@@ -83,76 +59,16 @@ final class BooksHistory {
 
     BooksHistory(StoreContext store, SplittableRandom random) throws Exception {
         this.store = store;
-        this.sql = store.get(JdbcTemplate.class);
-        int people = 1 + random.nextInt(2);
-        Scene scene = Scene.anew(store).people(people).account("quay").account("pier");
-        sql.update("UPDATE account SET owner = ? WHERE key = 'quay'", scene.person(0));
-        sql.update("DELETE FROM card_conflict");
-        for (int n = 0; n < 3; n++) {
-            scene.contact("c" + n, n == 2 ? "pier" : "quay", "c" + n + "@quay.example");
-        }
-        direction = Direction.values()[1 + random.nextInt(3)];
-        rules = new BookRules(
-                Takes.values()[random.nextInt(2)],
-                List.of("customers"),
-                random.nextInt(4) > 0,
-                Gives.values()[random.nextInt(2)],
-                90,
-                500,
-                1_000,
-                Removed.values()[random.nextInt(2)],
-                Removed.values()[random.nextInt(2)]);
-        story.add(direction + " " + rules);
-        Connections all = store.get(Connections.class);
-        for (int p = 0; p < people; p++) {
-            Server server = Server.of(UUID.randomUUID(), "s" + UUID.randomUUID(), "carddav", "h", 1, "/");
-            all.addServer(server);
-            UUID id = UUID.randomUUID();
-            all.add(
-                    Connection.fresh(
-                            id, scene.person(p), server.id(), "p" + p, new byte[1], Instant.EPOCH, "capturing"),
-                    Scene.NOON,
-                    "");
-            connections.add(all.connection(id).orElseThrow());
-            servers.add(new BookInMemory("/b" + p + "/"));
-        }
-        Policies policies = mock(Policies.class);
-        when(policies.of(any(UUID.class))).thenReturn(Optional.of(policy()));
-        pass = new ContactPass(
-                all,
-                policies,
-                store.get(People.class),
-                store.get(Books.class),
-                store.get(CardIntake.class),
-                store.get(CardLedger.class),
-                PHONES,
-                Clock.systemUTC());
-    }
-
-    private Policy policy() {
-        Policy p = Policy.first().with(new Scope(true, true, Direction.IN, direction, 90, 60));
-        return new Policy(
-                p.id(),
-                p.version(),
-                p.name(),
-                p.audience(),
-                p.scope(),
-                p.handling(),
-                p.ties(),
-                p.sharing(),
-                p.rhythm(),
-                p.outward(),
-                p.keeping(),
-                p.creation(),
-                rules,
-                p.opening());
+        sql = store.get(JdbcTemplate.class);
+        scene = new BooksScene(store, random);
+        story.add(scene.direction + " " + scene.rules);
     }
 
     /** One thing that happens, as a number tells. */
     void step(long dice) throws Exception {
         SplittableRandom step = new SplittableRandom(dice);
         clock++;
-        int book = step.nextInt(servers.size());
+        int book = step.nextInt(scene.servers.size());
         switch (step.nextInt(12)) {
             case 0, 1 -> editHere(step);
             case 2, 3 -> editCard(book, step);
@@ -169,7 +85,7 @@ final class BooksHistory {
     private void forget(int book, SplittableRandom step) {
         if (step.nextInt(3) == 0) {
             story.add("book " + book + " forgets what it told");
-            servers.get(book).forgetTokens();
+            scene.servers.get(book).forgetTokens();
         }
     }
 
@@ -242,7 +158,7 @@ final class BooksHistory {
     }
 
     private Optional<DavObject> card(int book, SplittableRandom step) {
-        List<DavObject> cards = List.copyOf(servers.get(book).all());
+        List<DavObject> cards = List.copyOf(scene.servers.get(book).all());
         return cards.isEmpty() ? Optional.empty() : Optional.of(cards.get(step.nextInt(cards.size())));
     }
 
@@ -263,10 +179,10 @@ final class BooksHistory {
             String now = was
                     ? text.replace("CLASS:PRIVATE\r\n", "")
                     : text.replace("END:VCARD", "CLASS:PRIVATE\r\nEND:VCARD");
-            servers.get(book).own(name(some.get()), now.getBytes(StandardCharsets.UTF_8));
+            scene.servers.get(book).own(name(some.get()), now.getBytes(StandardCharsets.UTF_8));
             return;
         }
-        CardFile file = CardFile.read(some.get().bytes(), PHONES);
+        CardFile file = CardFile.read(some.get().bytes(), BooksScene.PHONES);
         ContactDetails was = file.details();
         ContactField field = ContactField.values()[step.nextInt(ContactField.values().length)];
         String value = (file.isPrivate() ? "secret" : "book") + clock + "x";
@@ -280,7 +196,7 @@ final class BooksHistory {
                 .forEach(replaced::add);
         story.add("book " + book + ": " + name(some.get()) + " " + field + " " + field.words(now));
         file.put(now, Instant.now(), step.nextInt(3) == 0 ? "" : file.mark());
-        servers.get(book).own(name(some.get()), file.bytes());
+        scene.servers.get(book).own(name(some.get()), file.bytes());
     }
 
     private static ContactDetails other(ContactDetails was, String value, SplittableRandom step) {
@@ -334,7 +250,7 @@ final class BooksHistory {
                 secret ? "CLASS:PRIVATE" : "NOTE:" + value,
                 "END:VCARD",
                 "");
-        servers.get(book).own(name, card.getBytes(StandardCharsets.UTF_8));
+        scene.servers.get(book).own(name, card.getBytes(StandardCharsets.UTF_8));
         lines.put(book + " " + name, own);
     }
 
@@ -344,8 +260,8 @@ final class BooksHistory {
             return;
         }
         story.add("book " + book + ": " + name(some.get()) + " is removed");
-        replaced(CardFile.read(some.get().bytes(), PHONES).details().toString());
-        servers.get(book).own(name(some.get()), null);
+        replaced(CardFile.read(some.get().bytes(), BooksScene.PHONES).details().toString());
+        scene.servers.get(book).own(name(some.get()), null);
         lines.remove(book + " " + name(some.get()));
     }
 
@@ -357,7 +273,7 @@ final class BooksHistory {
         }
         story.add("here: " + key(goes.get()) + " is merged into " + key(stays.get()));
         // what no card says, either, stands in what takes the merge back
-        String inBooks = direction.comesIn() ? books() : "";
+        String inBooks = scene.direction.comesIn() ? scene.books() : "";
         String gone = store.get(Books.class)
                 .details(goes.get())
                 .map(ContactDetails::toString)
@@ -401,7 +317,7 @@ final class BooksHistory {
 
     private void look(int book, Fault fault, SplittableRandom step) throws Exception {
         story.add("book " + book + " is looked at, " + fault);
-        BookInMemory server = servers.get(book);
+        BookInMemory server = scene.servers.get(book);
         server.fault = fault;
         server.overtakes = () -> {
             try {
@@ -416,7 +332,7 @@ final class BooksHistory {
 
     private void look(int book) {
         try {
-            pass.over(servers.get(book), connections.get(book));
+            scene.look(book);
         } catch (SourceTrouble | CursorConflict again) {
             story.add("  " + again.getMessage());
         }
@@ -426,13 +342,13 @@ final class BooksHistory {
     void end() throws Exception {
         String before = "";
         for (int round = 0; ; round++) {
-            for (int book = 0; book < servers.size(); book++) {
-                servers.get(book).writes = 0;
+            for (int book = 0; book < scene.servers.size(); book++) {
+                scene.servers.get(book).writes = 0;
                 look(book);
-                writes += servers.get(book).writes;
+                writes += scene.servers.get(book).writes;
             }
-            String now = everything();
-            if (servers.stream().allMatch(s -> s.writes == 0) && now.equals(before)) {
+            String now = scene.everything();
+            if (scene.servers.stream().allMatch(s -> s.writes == 0) && now.equals(before)) {
                 break;
             }
             if (round == MOST_ROUNDS) {
@@ -441,12 +357,17 @@ final class BooksHistory {
             }
             before = now;
         }
-        String everything = everything();
-        String here = tables();
+        String everything = scene.everything();
+        String here = scene.tables();
         if (here.contains("secret")) {
             problems.add("something private came in: " + around(here, "secret"));
         }
-        for (BookInMemory server : servers) {
+        Integer noted = sql.queryForObject(
+                "SELECT count(*) FROM journal t WHERE to_jsonb(t)::text LIKE '%secret%'", Integer.class);
+        if (noted == null || noted > 0) {
+            problems.add("something private stands in the journal");
+        }
+        for (BookInMemory server : scene.servers) {
             for (DavObject card : server.all()) {
                 String text = new String(card.bytes(), StandardCharsets.UTF_8);
                 if (text.contains("secret") && !name(card).startsWith("own") && !text.contains("CLASS:PRIVATE")) {
@@ -456,7 +377,7 @@ final class BooksHistory {
         }
         lines.forEach((card, line) -> {
             int book = Integer.parseInt(card.substring(0, card.indexOf(' ')));
-            servers.get(book).all().stream()
+            scene.servers.get(book).all().stream()
                     .filter(c -> name(c).equals(card.substring(card.indexOf(' ') + 1)))
                     .filter(c -> !new String(c.bytes(), StandardCharsets.UTF_8).contains(line))
                     .forEach(c -> problems.add("its own line has gone from " + card));
@@ -464,8 +385,8 @@ final class BooksHistory {
         entered.stream()
                 .filter(e -> !replaced.contains(e) && !everything.contains(e))
                 .forEach(e -> problems.add(e + " is lost"));
-        if (direction == Direction.BOTH) {
-            for (int book = 0; book < servers.size(); book++) {
+        if (scene.direction == Direction.BOTH) {
+            for (int book = 0; book < scene.servers.size(); book++) {
                 same(book);
             }
         }
@@ -474,12 +395,12 @@ final class BooksHistory {
     /** Every tied card says what its contact does. */
     private void same(int book) throws UnreadableCard {
         Map<String, DavObject> cards = new TreeMap<>();
-        servers.get(book).all().forEach(c -> cards.put(c.href(), c));
+        scene.servers.get(book).all().forEach(c -> cards.put(c.href(), c));
         for (Map<String, Object> row :
                 sql.queryForList("""
                 SELECT d.href, d.contact FROM card d JOIN source o ON o.id = d.source JOIN contact c ON c.id = d.contact
                 WHERE o.connection = ? AND d.standing = 'TIED' AND NOT d.detached AND c.archived_at IS NULL
-                """, connections.get(book).id())) {
+                """, scene.connections.get(book).id())) {
             DavObject card = cards.get(row.get("href").toString());
             ContactDetails here =
                     store.get(Books.class).details((UUID) row.get("contact")).orElseThrow();
@@ -487,7 +408,8 @@ final class BooksHistory {
                 problems.add("book " + book + " has no card " + row.get("href") + " of " + here.name());
                 continue;
             }
-            ContactDetails there = CardFile.read(card.bytes(), PHONES).details();
+            ContactDetails there =
+                    CardFile.read(card.bytes(), BooksScene.PHONES).details();
             for (ContactField field : ContactField.values()) {
                 if (!field.of(here).equals(field.of(there))) {
                     problems.add("book " + book + ": " + name(card) + " says " + field + " " + field.words(there)
@@ -500,25 +422,6 @@ final class BooksHistory {
     private static String around(String text, String what) {
         int at = text.indexOf(what);
         return text.substring(Math.max(0, at - 200), Math.min(text.length(), at + 100));
-    }
-
-    private String tables() {
-        StringBuilder all = new StringBuilder();
-        for (String table : List.of("contact", "contact_address", "contact_details", "card", "card_conflict")) {
-            sql.queryForList("SELECT to_jsonb(t)::text FROM " + table + " t ORDER BY 1", String.class)
-                    .forEach(row -> all.append(row).append('\n'));
-        }
-        return all.toString();
-    }
-
-    private String everything() {
-        return tables() + books();
-    }
-
-    private String books() {
-        StringBuilder all = new StringBuilder();
-        servers.forEach(s -> s.all().forEach(c -> all.append(new String(c.bytes(), StandardCharsets.UTF_8))));
-        return all.toString();
     }
 
     /** What failed, or nothing. */

@@ -13,7 +13,7 @@ import org.junit.jupiter.api.Test;
 
 /** Random histories of a directory and the books of several people. A failure names its seed, and the fewest of its steps that still fail. */
 class BooksHistoryTest {
-    private static final int HISTORIES = Integer.getInteger("jandrel.histories", 40);
+    private static final int HISTORIES = Integer.getInteger("jandrel.histories", 30);
     private static StoreContext store;
 
     @BeforeAll
