@@ -7,7 +7,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
-import com.tngtech.archunit.core.importer.ImportOption;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -19,9 +18,8 @@ import org.junit.jupiter.api.Test;
 
 /** Who may know whom: the table of modules in docs/architecture.md. */
 class ModulesTest {
-    private static final JavaClasses ALL = new ClassFileImporter()
-            .withImportOption(new ImportOption.DoNotIncludeTests())
-            .importPackages("jandrel");
+    private static final JavaClasses ALL =
+            new ClassFileImporter().withImportOption(new NoTests()).importPackages("jandrel");
 
     @Test
     void theCoreKnowsTheJdkAndSmallValueLibrariesAlone() {

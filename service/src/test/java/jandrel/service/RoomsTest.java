@@ -8,7 +8,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
-import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.library.dependencies.SliceAssignment;
 import com.tngtech.archunit.library.dependencies.SliceIdentifier;
 import java.util.ArrayList;
@@ -27,9 +26,8 @@ import org.junit.jupiter.params.provider.MethodSource;
 
 /** Which subject may know which, in the store and in the service: the table of subjects in docs/architecture.md. */
 class RoomsTest {
-    private static final JavaClasses ALL = new ClassFileImporter()
-            .withImportOption(new ImportOption.DoNotIncludeTests())
-            .importPackages("jandrel.store", "jandrel.service");
+    private static final JavaClasses ALL =
+            new ClassFileImporter().withImportOption(new NoTests()).importPackages("jandrel.store", "jandrel.service");
     private static final Pattern ROOM = Pattern.compile("jandrel\\.(?:store|service)\\.(\\w+)");
 
     /** In order: a subject knows itself, what it names, and what those know. */
@@ -98,9 +96,8 @@ class RoomsTest {
     /** But for sealed families, which name their members. */
     @Test
     void noFilesKnowEachOtherInACircle() {
-        JavaClasses all = new ClassFileImporter()
-                .withImportOption(new ImportOption.DoNotIncludeTests())
-                .importPackages("jandrel");
+        JavaClasses all =
+                new ClassFileImporter().withImportOption(new NoTests()).importPackages("jandrel");
         slices().assignedFrom(new SliceAssignment() {
                     @Override
                     public SliceIdentifier getIdentifierOf(JavaClass c) {
