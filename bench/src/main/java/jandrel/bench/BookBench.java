@@ -44,6 +44,7 @@ final class BookBench {
     private static final int SMALL = 1_000;
     private static final int HUGE = 50_000;
     private static final int CONTACTS = 1_000_000;
+    private static final BookRule ALL_IN = new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep");
     private final Stand stand;
     private final DavFloor dav;
 
@@ -166,7 +167,8 @@ final class BookBench {
         return person + "@corvane.example";
     }
 
-    private static void company(Service admin, List<String> keys, String contacts, BookRule rule) throws Exception {
+    /** The people whose books these are, under one rule, and the server that has them. */
+    private void company(Service admin, List<String> keys, String contacts, BookRule rule) throws Exception {
         admin.put("/api/company", new CompanyDomains(List.of("corvane.example"), List.of()), CompanyDomains.class);
         StringBuilder people = new StringBuilder("key,name,addresses\n");
         keys.forEach(k -> people.append(k)
@@ -189,6 +191,10 @@ final class BookBench {
                                 .books(rule)
                                 .rules()),
                 PolicyInfo.class);
+        admin.post(
+                "/api/servers",
+                new NewServer("books", "carddav", "127.0.0.1", stand.port("CALDAV"), "/"),
+                Object.class);
     }
 
     /**
@@ -205,11 +211,7 @@ final class BookBench {
         Database database = new Database(stand, "bench_books");
         try (ServiceProcess service = database.service("-Xmx1g", "1h")) {
             Service admin = service.administrator();
-            company(admin, people, "in", new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep"));
-            admin.post(
-                    "/api/servers",
-                    new NewServer("books", "carddav", "127.0.0.1", stand.port("CALDAV"), "/"),
-                    Object.class);
+            company(admin, people, "in", ALL_IN);
             double[] ratios = new double[ROUNDS];
             for (int i = 0; i <= ROUNDS; i++) {
                 double floor = dav.seconds(address(people.get(i)), CARDS);
@@ -241,7 +243,11 @@ final class BookBench {
     }
 
     private static void until(Database database, String count, long wanted) throws Exception {
-        long end = System.nanoTime() + 900_000_000_000L;
+        until(database, count, wanted, Duration.ofMinutes(5));
+    }
+
+    private static void until(Database database, String count, long wanted, Duration longest) throws Exception {
+        long end = System.nanoTime() + longest.toNanos();
         while (database.count(count) < wanted) {
             if (System.nanoTime() > end) {
                 throw new IllegalStateException(count + " stays at " + database.count(count));
@@ -268,10 +274,6 @@ final class BookBench {
                 contacts.append("k" + n + ",Given Family" + n + ",c" + n + "@a" + n % 25 + ".example,Harbour master\n");
             }
             admin.postCsv("/api/directory/contacts", contacts.toString(), ImportOutcome.class);
-            admin.post(
-                    "/api/servers",
-                    new NewServer("books", "carddav", "127.0.0.1", stand.port("CALDAV"), "/"),
-                    Object.class);
             double[] ratios = new double[ROUNDS];
             for (int i = 0; i <= ROUNDS; i++) {
                 String floorBook = "floor" + i + System.nanoTime() % 1_000_000;
@@ -306,21 +308,13 @@ final class BookBench {
         Database database = new Database(stand, "bench_books_memory");
         try (ServiceProcess service = database.service("-Xmx256m", "1h")) {
             Service admin = service.administrator();
-            company(
-                    admin,
-                    List.of("smallbook", "hugebook"),
-                    "in",
-                    new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep"));
-            admin.post(
-                    "/api/servers",
-                    new NewServer("books", "carddav", "127.0.0.1", stand.port("CALDAV"), "/"),
-                    Object.class);
+            company(admin, List.of("smallbook", "hugebook"), "in", ALL_IN);
             connect(admin, "smallbook");
             until(database, "SELECT count(*) FROM card", SMALL);
             long small = Backfill.resident(service.pid());
             long began = System.nanoTime();
             connect(admin, "hugebook");
-            until(database, "SELECT count(*) FROM card", SMALL + HUGE);
+            until(database, "SELECT count(*) FROM card", SMALL + HUGE, Duration.ofMinutes(15));
             long huge = Backfill.resident(service.pid());
             Figures.line(
                     "resident at most with -Xmx256m: 1,000 cards, then 50,000",

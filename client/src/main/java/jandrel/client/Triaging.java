@@ -107,7 +107,7 @@ final class Triaging {
                 out().objects(List.of(settled));
                 return 0;
             }
-            out().say(saidOf(settled, settled.items()));
+            out().say(saidOf(settled));
             return 0;
         }
     }
@@ -225,8 +225,8 @@ final class Triaging {
         }
     }
 
-    private static String saidOf(Settled done, long again) {
-        return Table.printable(done.says()) + ": " + (again == 1 ? "1 item is" : again + " items are")
+    private static String saidOf(Settled done) {
+        return Table.printable(done.says()) + ": " + (done.items() == 1 ? "1 item is" : done.items() + " items are")
                 + " decided again.";
     }
 
@@ -245,7 +245,7 @@ final class Triaging {
         @Override
         public Integer call() {
             Settled done = main().http().send("POST", "/api/triage/merge", new Merge(stays, goes), Settled.class);
-            out().say(saidOf(done, done.items()));
+            out().say(saidOf(done));
             return 0;
         }
     }

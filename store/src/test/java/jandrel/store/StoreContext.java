@@ -66,7 +66,9 @@ public final class StoreContext implements AutoCloseable {
                         "spring.datasource.password", password,
                         "spring.datasource.hikari.maximum-pool-size", "6",
                         "spring.main.banner-mode", "off",
-                        "logging.level.root", "error"))
+                        "logging.level.root", "warn",
+                        // where writes fail on purpose
+                        "logging.level.jandrel.service", "error"))
                 .run();
     }
 
