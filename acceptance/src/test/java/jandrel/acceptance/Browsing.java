@@ -24,8 +24,6 @@ record Browsing(Playwright playwright, Browser browser) implements AutoCloseable
             "--disable-sync");
 
     static Browsing open() {
-        // a service that has just begun is busy with itself
-        PlaywrightAssertions.setDefaultAssertionTimeout(15_000);
         Playwright playwright = Playwright.create();
         return new Browsing(
                 playwright,
@@ -38,10 +36,14 @@ record Browsing(Playwright playwright, Browser browser) implements AutoCloseable
 
     /** In the day theme. The stand-ins' certificates are their own authority's, which Chromium does not know. */
     Page page() {
-        return browser.newPage(new Browser.NewPageOptions()
+        // a service that has just begun is busy with itself
+        PlaywrightAssertions.setDefaultAssertionTimeout(Harbour.seconds(15).toMillis());
+        Page page = browser.newPage(new Browser.NewPageOptions()
                 .setViewportSize(1280, 800)
                 .setColorScheme(ColorScheme.LIGHT)
                 .setIgnoreHTTPSErrors(true));
+        page.setDefaultTimeout(Harbour.seconds(30).toMillis());
+        return page;
     }
 
     /** Opens a page of the console, where one is sent to sign in first. */

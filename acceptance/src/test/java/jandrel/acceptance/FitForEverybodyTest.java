@@ -112,7 +112,7 @@ class FitForEverybodyTest {
         Browsing.signIn(page, h.process.url() + "/sign-in", "admin", ServiceProcess.ADMIN_PASSWORD);
         assertThat(page.getByText("Captured in the last 30 days"))
                 .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
-                        .setTimeout(20_000));
+                        .setTimeout(Harbour.seconds(20).toMillis()));
         return page;
     }
 

@@ -80,7 +80,7 @@ class GuessingTest {
                     .as("how many passwords were looked at: five a login, and one more for each time it opens again")
                     .isLessThan(LOGINS * 12);
             Awaitility.await()
-                    .atMost(Duration.ofMinutes(1))
+                    .atMost(Harbour.seconds(60))
                     .pollInterval(Duration.ofSeconds(1))
                     .until(() -> nobody.ask(
                                             "POST",

@@ -17,6 +17,7 @@ import jandrel.demo.DemoPolicy;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.Stand;
+import jandrel.demo.StolenTime;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -107,8 +108,13 @@ final class Harbour implements AutoCloseable {
         }
     }
 
+    /** So many of this machine's own, by whatever it takes on the clock. */
+    static Duration seconds(int many) {
+        return StolenTime.patience(Duration.ofSeconds(many));
+    }
+
     static ConditionFactory soon() {
-        return Awaitility.await().atMost(Duration.ofSeconds(40)).pollInterval(Duration.ofMillis(150));
+        return Awaitility.await().atMost(seconds(40)).pollInterval(Duration.ofMillis(150));
     }
 
     /** A person with mailbox, calendar and sign-in; the key is the login and the local part of the address. */

@@ -154,7 +154,8 @@ class ReadersTest {
                 }
             });
             Harbour.soon().until(() -> h.process.count("SELECT jandrel_logins.end_longer_than(1)") == 1);
-            assertThatThrownBy(() -> sleeping.get(20, TimeUnit.SECONDS)).hasMessageContaining("terminat");
+            assertThatThrownBy(() -> sleeping.get(Harbour.seconds(20).toMillis(), TimeUnit.MILLISECONDS))
+                    .hasMessageContaining("terminat");
         }
     }
 

@@ -103,10 +103,11 @@ class RolloutTest {
             new SetUpWalk(h, page).all(file, ACCOUNTS, CONTACTS);
             page.navigate(h.process.url() + "/coverage");
             assertThat(page.getByText("capturing 300"))
-                    .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(150_000));
+                    .isVisible(new LocatorAssertions.IsVisibleOptions()
+                            .setTimeout(Harbour.seconds(150).toMillis()));
         }
         Awaitility.await()
-                .atMost(Duration.ofSeconds(150))
+                .atMost(Harbour.seconds(150))
                 .pollInterval(Duration.ofSeconds(1))
                 .until(() ->
                         coverage().values().stream().allMatch(c -> c.state().equals("capturing")));

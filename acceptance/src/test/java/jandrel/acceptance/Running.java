@@ -3,6 +3,7 @@ package jandrel.acceptance;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;
+import jandrel.store.EmptyDatabase;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -27,16 +28,29 @@ final class Running implements AutoCloseable {
 
     /** @param more settings, as the environment names them */
     Running(String database, Map<String, String> more) throws IOException, SQLException, InterruptedException {
+        this(database, more, true);
+    }
+
+    private Running(String database, Map<String, String> more, boolean tables)
+            throws IOException, SQLException, InterruptedException {
         this.database = database;
-        try (Connection c = connection("jandrel");
-                Statement s = c.createStatement()) {
-            s.execute("DROP DATABASE IF EXISTS " + database + " WITH (FORCE)");
-            s.execute("CREATE DATABASE " + database);
+        EmptyDatabase.make(database);
+        if (!tables) {
+            try (Connection c = connection("jandrel");
+                    Statement s = c.createStatement()) {
+                s.execute("DROP DATABASE " + database);
+                s.execute("CREATE DATABASE " + database);
+            }
         }
         folder = Files.createTempDirectory(Files.createDirectories(Path.of("target")), database)
                 .toAbsolutePath();
         this.more = more;
         service = node();
+    }
+
+    /** On a database in which the service has to make its tables itself, as on a new machine. */
+    static Running withoutTables(String database) throws IOException, SQLException, InterruptedException {
+        return new Running(database, Map.of(), false);
     }
 
     /** One more node of the same installation: the same database and the same keys. */

@@ -34,7 +34,7 @@ class StartUpTest {
 
     @BeforeAll
     static void fill() throws Exception {
-        filled = new Running("start_up");
+        filled = Running.withoutTables("start_up");
         filled.service.stop();
         Files.copy(filled.keyFile(), folder.resolve("key"));
     }
@@ -66,7 +66,8 @@ class StartUpTest {
         builder.environment().putAll(all);
         Process process = builder.redirectErrorStream(true).start();
         String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        assertThat(process.waitFor(30, TimeUnit.SECONDS)).isTrue();
+        assertThat(process.waitFor(Harbour.seconds(30).toMillis(), TimeUnit.MILLISECONDS))
+                .isTrue();
         assertThat(said).contains(says);
         assertThat(said.strip().lines()).as(said).hasSize(1);
         assertThat(said).doesNotContain(STAND.value("POSTGRES_PASSWORD"));

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 /** The real service in a process of its own, on a free port; for tests and measurements. */
 public final class ServiceProcess implements AutoCloseable {
     public static final String ADMIN_PASSWORD = "harbour-lights-26";
+    private static final Duration LONGEST_START = Duration.ofMinutes(1);
     private final Path layout;
     private final Path log;
     private final String memory;
@@ -65,8 +67,9 @@ public final class ServiceProcess implements AutoCloseable {
         process = started;
         Runtime.getRuntime().addShutdownHook(new Thread(started::destroyForcibly));
         Service service = new Service(url());
-        for (int n = 0; !service.isUp(); n++) {
-            if (n > 300 || !started.isAlive()) {
+        StolenTime.Watch waited = new StolenTime.Watch();
+        while (!service.isUp()) {
+            if (waited.ours().compareTo(LONGEST_START) > 0 || !started.isAlive()) {
                 throw new IllegalStateException("the service did not come up; see " + log);
             }
             Thread.sleep(200);
@@ -97,7 +100,7 @@ public final class ServiceProcess implements AutoCloseable {
     /** As an operator does it. */
     public void stop() throws InterruptedException {
         running().destroy();
-        if (!running().waitFor(40, TimeUnit.SECONDS)) {
+        if (!running().waitFor(StolenTime.patience(Duration.ofSeconds(40)).toMillis(), TimeUnit.MILLISECONDS)) {
             throw new IllegalStateException("the service does not stop when asked to");
         }
     }

@@ -3,7 +3,6 @@ package jandrel.store;
 import jandrel.demo.Stand;
 import jandrel.store.kernel.ItemKeys;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Clock;
@@ -50,11 +49,7 @@ public final class StoreContext implements AutoCloseable {
         String server = "jdbc:postgresql://" + stand.value("POSTGRES") + "/";
         String password = stand.value("POSTGRES_PASSWORD");
         if (anew) {
-            try (Connection c = DriverManager.getConnection(server + "jandrel", "jandrel", password);
-                    Statement s = c.createStatement()) {
-                s.execute("DROP DATABASE IF EXISTS " + database + " WITH (FORCE)");
-                s.execute("CREATE DATABASE " + database);
-            }
+            EmptyDatabase.make(database);
         }
         context = new SpringApplicationBuilder(Application.class)
                 .web(WebApplicationType.NONE)
