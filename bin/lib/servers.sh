@@ -76,7 +76,7 @@ log_error_verbosity = terse
 CONF
     drop_to "$user" sh -c 'printf "%s\n" "local all postgres peer map=owner" "host all all 127.0.0.1/32 scram-sha-256" >"$1/pg_hba.conf"; echo "owner $2 postgres" >"$1/pg_ident.conf"' _ "$dir/pg/data" "$user"
   fi
-  drop_to "$user" "$PG_BIN/pg_ctl" -D "$dir/pg/data" -w -s -o "-p $port" -l "$dir/pg/log" start >/dev/null \
+  drop_to "$user" "$PG_BIN/pg_ctl" -D "$dir/pg/data" -w -s -o "-p $port ${STAND_POSTGRES_OPTIONS:-}" -l "$dir/pg/log" start >/dev/null \
     || fail "PostgreSQL did not start; see $dir/pg/log"
   local sql="drop_to $user psql -qAtX -h $dir/pg -p $port -U postgres"
   if [ "$($sql -d postgres -c "SELECT 1 FROM pg_roles WHERE rolname = 'jandrel'")" != 1 ]; then

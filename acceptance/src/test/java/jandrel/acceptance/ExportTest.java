@@ -149,6 +149,71 @@ class ExportTest {
         assertThat(client.run("export", "--file", file.toString(), "--resume")).contains("is whole already");
     }
 
+    /** Each as it leaves, but for how it came: the order, and the cursor. */
+    private static List<String> told(Service asker) throws Exception {
+        return of(lines(asker, "?text=true"), "activity").stream()
+                .map(JsonNode::toString)
+                .sorted()
+                .toList();
+    }
+
+    private static List<String> decided(Service asker) throws Exception {
+        return asker.ask("GET", "/api/decisions.csv", "")
+                .body()
+                .lines()
+                .sorted()
+                .toList();
+    }
+
+    @Test
+    void everythingLeavesSealedAndComesBackInAnEmptyInstallation(@TempDir Path folder) throws Exception {
+        String who = h.person("exp-all", "rep");
+        UUID account = h.account("exp-all");
+        h.providers.mail(who, "", DAY, letter("all-1", DAY, "bram@exp-all.example", who, "Søndag", "Ten buoys"));
+        h.connectMail("exp-all");
+        until(() -> h.timeline(account).size(), 1);
+        h.settle();
+        Path file = folder.resolve("all.jandrel");
+        assertThat(Client.as(h, "exp-all").run("export", "everything", "--file", file.toString()))
+                .contains("Your role does not allow this");
+        assertThat(file).doesNotExist();
+        Client client = Client.of(h);
+        assertThat(client.run("export", "everything", "--file", file.toString()))
+                .contains("Written to " + file);
+        assertThat(client.run("export", "everything", "--file", file.toString()))
+                .contains("is there already");
+        assertThat(new String(Files.readAllBytes(file), java.nio.charset.StandardCharsets.ISO_8859_1))
+                .doesNotContain("exp-all", "about.json");
+        assertThat(client.run("journal")).contains("exported");
+
+        try (Running back = h.process.takenIn("acceptance_export_back", file)) {
+            Service admin = back.service.administrator();
+            assertThat(told(admin)).isEqualTo(told(h.admin));
+            assertThat(told(back.signedIn("exp-all", Providers.PASSWORD)))
+                    .isEqualTo(told(h.process.signedIn("exp-all", Providers.PASSWORD)));
+            assertThat(decided(admin)).isEqualTo(decided(h.admin));
+            assertThat(admin.ask("GET", "/api/journal/verify", "").body()).contains("\"broken\":0");
+            // its connections rest, as the first installation is still at work; resumed, they go on where it stood
+            JsonNode connection = connection(admin, "exp-all");
+            assertThat(connection.path("state").asString("")).isEqualTo("paused");
+            h.providers.mail(who, "", DAY, letter("all-2", DAY, "bram@exp-all.example", who, "Later", "Two more"));
+            admin.ask("POST", "/api/connections/" + connection.path("id").asString("") + "/resume", "");
+            until(() -> told(admin).size(), told(h.admin).size());
+            until(() -> told(admin).equals(told(h.admin)), true);
+            assertThat(back.count("SELECT count(*) FROM sighting"))
+                    .isEqualTo(h.process.count("SELECT count(*) FROM sighting"));
+        }
+    }
+
+    private static JsonNode connection(Service admin, String key) throws Exception {
+        for (JsonNode c : JSON.readTree(admin.ask("GET", "/api/connections", "").body())) {
+            if (c.path("account").asString("").startsWith(key + "@")) {
+                return c;
+            }
+        }
+        throw new AssertionError("no connection of " + key);
+    }
+
     @Test
     void aCursorThatIsNoneIsRefused() throws Exception {
         for (String since : List.of("-1", "99999999999999", "x")) {

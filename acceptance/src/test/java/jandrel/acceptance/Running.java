@@ -42,8 +42,7 @@ final class Running implements AutoCloseable {
                 s.execute("CREATE DATABASE " + database);
             }
         }
-        folder = Files.createTempDirectory(Files.createDirectories(Path.of("target")), database)
-                .toAbsolutePath();
+        folder = folder(database);
         this.more = more;
         service = node();
     }
@@ -51,6 +50,28 @@ final class Running implements AutoCloseable {
     /** On a database in which the service has to make its tables itself, as on a new machine. */
     static Running withoutTables(String database) throws IOException, SQLException, InterruptedException {
         return new Running(database, Map.of(), false);
+    }
+
+    /** Another installation, with a copy of this one's key file, that begins with what left this one. */
+    Running takenIn(String name, Path file) throws IOException, SQLException, InterruptedException {
+        Map<String, String> settings = new HashMap<>(more);
+        settings.put("JANDREL_TAKE_IN", file.toString());
+        return new Running(name, settings, folder(name), keyFile());
+    }
+
+    private Running(String database, Map<String, String> more, Path folder, Path keyFile)
+            throws IOException, SQLException, InterruptedException {
+        this.database = database;
+        this.folder = folder;
+        this.more = more;
+        EmptyDatabase.make(database);
+        Files.copy(keyFile, keyFile());
+        service = node();
+    }
+
+    private static Path folder(String name) throws IOException {
+        return Files.createTempDirectory(Files.createDirectories(Path.of("target")), name)
+                .toAbsolutePath();
     }
 
     /** One more node of the same installation: the same database and the same keys. */

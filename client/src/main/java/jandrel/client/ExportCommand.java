@@ -13,6 +13,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -20,9 +21,17 @@ import tools.jackson.databind.json.JsonMapper;
 @Command(
         name = "export",
         description =
-                "Writes all activities that you see to a file, one JSON object a line; a later one only what changed.")
+                "Writes all activities that you see to a file, one JSON object a line; a later one only what changed. "
+                        + "Or everything that is kept here, sealed, for another installation with the same key file.")
 final class ExportCommand extends Ask {
     private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    @Parameters(
+            arity = "0..1",
+            paramLabel = "WHAT",
+            defaultValue = "activities",
+            description = "activities (as usual), or everything.")
+    private String what = "activities";
 
     @Option(names = "--file", required = true, description = "Where to; - for standard output.")
     private Path file = Path.of("-");
@@ -44,6 +53,12 @@ final class ExportCommand extends Ask {
 
     @Override
     public Integer call() {
+        if (what.equals("everything")) {
+            return everything();
+        }
+        if (!what.equals("activities")) {
+            throw new Trouble(Trouble.USE, "“" + what + "” cannot be exported: activities or everything");
+        }
         Map<String, String> query = new HashMap<>(Map.of("text", String.valueOf(text)));
         if (!since.isEmpty()) {
             query.put("since", since);
@@ -78,6 +93,32 @@ final class ExportCommand extends Ask {
             throw new Trouble(Trouble.USE, "the file " + file + " cannot be read or written");
         }
         return said();
+    }
+
+    private int everything() {
+        if (!since.isEmpty() || resume || text) {
+            throw new Trouble(Trouble.USE, "an export of everything is always whole");
+        }
+        if (Files.exists(file)) {
+            throw new Trouble(Trouble.USE, "the file " + file + " is there already");
+        }
+        // it takes its name when it is whole
+        Path part = file.resolveSibling(file.getFileName() + ".part");
+        try {
+            Files.deleteIfExists(part);
+            try (OutputStream to = Files.newOutputStream(part, StandardOpenOption.CREATE_NEW)) {
+                main().http().copy("/api/export/everything", Map.of(), to);
+            }
+            Files.move(part, file);
+            out().say("Written to " + file + ", " + Files.size(file) / 1_000
+                    + " kB. Only an installation with the same key file opens it: JANDREL_TAKE_IN=" + file
+                    + " bin/serve, with an empty database.");
+            return 0;
+        } catch (IOException unwritable) {
+            throw new Trouble(Trouble.USE, "the file " + file + " cannot be written");
+        } finally {
+            part.toFile().delete();
+        }
     }
 
     private int said() {

@@ -225,6 +225,26 @@ class CommandsTest {
                     + "\"at\":\"2026-05-04T08:00:00Z\",\"allDay\":false,\"path\":\"/\",\"read\":false,\"snoozedUntil\":null,\"rings\":true}";
 
     @Test
+    void anExportOfEverythingIsThereWholeOrNotAtAll() throws IOException {
+        answers.put("GET /api/export/everything", "200 sealed");
+        Path file = folder.resolve("all.jandrel");
+        assertThat(run("export", "everything", "--file", file.toString()))
+                .as(complained())
+                .isZero();
+        assertThat(file).hasContent("sealed");
+        assertThat(out.toString(StandardCharsets.UTF_8)).contains("the same key file", "JANDREL_TAKE_IN=" + file);
+        assertThat(run("export", "everything", "--file", file.toString())).isEqualTo(Trouble.USE);
+        answers.put("GET /api/export/everything", "403 {\"status\":403,\"title\":\"You may not\",\"detail\":\"\"}");
+        Path other = folder.resolve("other.jandrel");
+        assertThat(run("export", "everything", "--file", other.toString())).isEqualTo(Trouble.NO);
+        assertThat(other).doesNotExist();
+        assertThat(folder.resolve("other.jandrel.part")).doesNotExist();
+        assertThat(run("export", "everything", "--file", other.toString(), "--resume"))
+                .isEqualTo(Trouble.USE);
+        assertThat(run("export", "nothing", "--file", other.toString())).isEqualTo(Trouble.USE);
+    }
+
+    @Test
     void noticesAreShownReadByTheirNumberAndPutOff() {
         answers.put("GET /api/notices", "{\"notices\":[" + NOTICE + "],\"unread\":1,\"next\":null}");
         answers.put("POST /api/notices/read", "");

@@ -3,6 +3,7 @@ package jandrel.service;
 import jandrel.formats.mail.Phones;
 import jandrel.service.kernel.Settings;
 import jandrel.service.kernel.StartUp;
+import jandrel.service.retention.TakingIn;
 import jandrel.store.StoreConfiguration;
 import java.time.Clock;
 import org.springframework.boot.SpringApplication;
@@ -19,7 +20,7 @@ import org.springframework.context.annotation.Import;
 public class JandrelService {
     public static void main(String[] arguments) {
         SpringApplication application = new SpringApplication(JandrelService.class);
-        application.addListeners(new StartUp());
+        application.addListeners(new StartUp(), new TakingIn());
         application.run(arguments);
     }
 

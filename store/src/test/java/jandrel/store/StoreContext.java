@@ -60,6 +60,8 @@ public final class StoreContext implements AutoCloseable {
                         "spring.datasource.username", "jandrel",
                         "spring.datasource.password", password,
                         "spring.datasource.hikari.maximum-pool-size", "6",
+                        // as the service has it
+                        "spring.datasource.hikari.connection-init-sql", "SET jit = off",
                         "spring.main.banner-mode", "off",
                         "logging.level.root", "warn",
                         // where writes fail on purpose

@@ -60,6 +60,11 @@ class Keys {
         return new ItemKeys(both.hashing());
     }
 
+    @Bean
+    SealedStreams sealedStreams() throws GeneralSecurityException {
+        return new SealedStreams(both.hashing(), itemKeys().check());
+    }
+
     private static Both read(Path file) throws IOException, GeneralSecurityException {
         try {
             List<String> lines = Files.readAllLines(file);

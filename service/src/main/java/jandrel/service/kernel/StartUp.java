@@ -36,7 +36,7 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
     /** EX_UNAVAILABLE: it may be there later. */
     static final int UNAVAILABLE = 69;
     /** EX_CONFIG: it stays so until somebody does something about it. */
-    static final int CONFIGURATION = 78;
+    public static final int CONFIGURATION = 78;
 
     private static final String PATIENCE_SECONDS = "5";
 

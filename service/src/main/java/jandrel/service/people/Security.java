@@ -111,7 +111,12 @@ class Security {
                 .hasAnyRole(OVERSIGHT)
                 // from where somebody works is nobody's business but an administrator's
                 .requestMatchers(
-                        GET, "/api/sign-ins/*/tokens", "/api/providers", "/api/password-rule", "/api/readers/**")
+                        GET,
+                        "/api/sign-ins/*/tokens",
+                        "/api/providers",
+                        "/api/password-rule",
+                        "/api/readers/**",
+                        "/api/export/everything")
                 .hasRole(ADMINISTRATOR)
                 .requestMatchers(GET, "/api/**")
                 .hasAnyRole(EVERYBODY)

@@ -22,7 +22,12 @@ enum TokenScope {
     MEASURES;
 
     private static final String[] NOBODYS = {
-        "/api/sign-ins", "/api/session/", "/api/tokens", "/api/providers", "/api/password-rule"
+        "/api/sign-ins",
+        "/api/session/",
+        "/api/tokens",
+        "/api/providers",
+        "/api/password-rule",
+        "/api/export/everything"
     };
     private static final String[] OF_DIRECTORY = {"/api/directory", "/api/imports", "/api/records", "/api/people"};
     private static final String[] OF_POLICY = {

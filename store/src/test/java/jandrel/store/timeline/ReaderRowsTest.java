@@ -13,9 +13,11 @@ import jandrel.store.kernel.PageCursor;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
@@ -165,31 +167,40 @@ class ReaderRowsTest {
         return all.stream().sorted().collect(Collectors.joining(","));
     }
 
-    /** The same from the views. */
+    /** The same from the views, each read once. */
     private static List<String> activities() {
+        Map<String, String> parties =
+                byCopy("SELECT activity, copy, part || address AS says FROM jandrel_1.participants");
+        Map<String, String> links =
+                byCopy("SELECT activity, copy, kind || record || evidence AS says FROM jandrel_1.links");
+        Map<String, String> texts = byCopy("SELECT activity, copy, text AS says FROM jandrel_1.texts");
         List<String> all = jdbc.query(
-                """
-                SELECT a.id, a.kind, a.at, a.visibility, a.subject, a.mark, a.people,
-                    ARRAY(SELECT p.part || p.address FROM jandrel_1.participants p WHERE p.activity = a.id AND p.copy = a.copy) AS parties,
-                    ARRAY(SELECT l.kind || l.record || l.evidence FROM jandrel_1.links l WHERE l.activity = a.id AND l.copy = a.copy
-                        AND a.visibility = 'full') AS links,
-                    (SELECT t.text FROM jandrel_1.texts t WHERE t.activity = a.id AND t.copy = a.copy) AS text
-                FROM jandrel_1.activities a
-                """,
-                (row, n) -> String.join(
-                        "|",
-                        row.getString("id"),
-                        row.getString("kind"),
-                        row.getTimestamp("at").toInstant().toString(),
-                        row.getString("visibility"),
-                        array(row.getArray("people")),
-                        or(row.getString("subject")),
-                        array(row.getArray("parties")),
-                        array(row.getArray("links")),
-                        or(row.getString("text")),
-                        or(row.getString("mark"))));
+                "SELECT id, copy, kind, at, visibility, subject, mark, people FROM jandrel_1.activities", (row, n) -> {
+                    String copy = row.getString("id") + " " + row.getString("copy");
+                    return String.join(
+                            "|",
+                            row.getString("id"),
+                            row.getString("kind"),
+                            row.getTimestamp("at").toInstant().toString(),
+                            row.getString("visibility"),
+                            array(row.getArray("people")),
+                            or(row.getString("subject")),
+                            parties.getOrDefault(copy, ""),
+                            row.getString("visibility").equals("full") ? links.getOrDefault(copy, "") : "",
+                            texts.getOrDefault(copy, ""),
+                            or(row.getString("mark")));
+                });
         Collections.sort(all);
         return all;
+    }
+
+    private static Map<String, String> byCopy(String query) {
+        Map<String, List<String>> all = new HashMap<>();
+        jdbc.query(query, row -> {
+            all.computeIfAbsent(row.getString("activity") + " " + row.getString("copy"), c -> new ArrayList<>())
+                    .add(or(row.getString("says")));
+        });
+        return all.entrySet().stream().collect(Collectors.toMap(Map.Entry::getKey, e -> sorted(e.getValue())));
     }
 
     private static String array(java.sql.Array array) throws SQLException {
