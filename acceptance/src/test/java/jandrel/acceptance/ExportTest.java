@@ -193,6 +193,7 @@ class ExportTest {
                     .isEqualTo(told(h.process.signedIn("exp-all", Providers.PASSWORD)));
             assertThat(decided(admin)).isEqualTo(decided(h.admin));
             assertThat(admin.ask("GET", "/api/journal/verify", "").body()).contains("\"broken\":0");
+            assertThat(admin.ask("GET", "/api/journal", "").body()).contains("taken in");
             // its connections rest, as the first installation is still at work; resumed, they go on where it stood
             JsonNode connection = connection(admin, "exp-all");
             assertThat(connection.path("state").asString("")).isEqualTo("paused");

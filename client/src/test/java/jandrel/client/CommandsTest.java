@@ -226,7 +226,7 @@ class CommandsTest {
 
     @Test
     void anExportOfEverythingIsThereWholeOrNotAtAll() throws IOException {
-        answers.put("GET /api/export/everything", "200 sealed");
+        answers.put("GET /api/export/everything", "sealed");
         Path file = folder.resolve("all.jandrel");
         assertThat(run("export", "everything", "--file", file.toString()))
                 .as(complained())
@@ -236,7 +236,7 @@ class CommandsTest {
         assertThat(run("export", "everything", "--file", file.toString())).isEqualTo(Trouble.USE);
         answers.put("GET /api/export/everything", "403 {\"status\":403,\"title\":\"You may not\",\"detail\":\"\"}");
         Path other = folder.resolve("other.jandrel");
-        assertThat(run("export", "everything", "--file", other.toString())).isEqualTo(Trouble.NO);
+        assertThat(run("export", "everything", "--file", other.toString())).isEqualTo(Trouble.REACH);
         assertThat(other).doesNotExist();
         assertThat(folder.resolve("other.jandrel.part")).doesNotExist();
         assertThat(run("export", "everything", "--file", other.toString(), "--resume"))

@@ -25,6 +25,9 @@ import org.springframework.core.env.Environment;
  * together. A database that is filled already is left as it is, so that the setting may stay.
  */
 public final class TakingIn implements ApplicationListener<ApplicationEnvironmentPreparedEvent> {
+    /** When what was just taken in had been written. */
+    static final String TAKEN = "jandrel.taken-in";
+
     private static final Logger LOG = LoggerFactory.getLogger(TakingIn.class);
 
     @Override
@@ -72,8 +75,12 @@ public final class TakingIn implements ApplicationListener<ApplicationEnvironmen
                         taken.rows(),
                         taken.activities(),
                         taken.connections());
+                System.setProperty(TAKEN, taken.about().at().toString());
                 return "";
             }
+        } catch (Everything.NotEmpty another) {
+            LOG.info("nothing is taken in from {}: another node has just done so", file);
+            return "";
         } catch (Everything.Unfit unfit) {
             return "the export " + file + " cannot be taken in: " + unfit.getMessage();
         } catch (SQLException failed) {

@@ -143,11 +143,20 @@ public final class Everything {
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
     /** What is wrong with a file, for whoever brought it. */
-    public static final class Unfit extends Exception {
+    public static class Unfit extends Exception {
         private static final long serialVersionUID = 1L;
 
         Unfit(String why) {
             super(why);
+        }
+    }
+
+    /** Somebody has begun there. */
+    public static final class NotEmpty extends Unfit {
+        private static final long serialVersionUID = 1L;
+
+        NotEmpty() {
+            super("the database is not empty");
         }
     }
 
@@ -221,7 +230,7 @@ public final class Everything {
             // nobody begins here meanwhile
             s.execute("LOCK TABLE sign_in, journal IN ACCESS EXCLUSIVE MODE");
             if (!isEmpty(database)) {
-                throw new Unfit("the database is not empty");
+                throw new NotEmpty();
             }
             s.execute("TRUNCATE " + String.join(", ", KEPT) + ", search_part CASCADE");
             s.execute("CREATE TEMPORARY TABLE line_taken (line json) ON COMMIT DROP");

@@ -26,7 +26,8 @@ import java.util.function.UnaryOperator;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import java.util.zip.ZipOutputStream;
-import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -37,8 +38,8 @@ class EverythingTest {
     private static final UUID KEY = new ItemKeys(new byte[32]).check();
     private static final Instant NOW = Instant.parse("2026-11-29T12:00:00Z");
     private static final String ID = "00000000-0000-0000-0000-00000000000";
-    private Connection from;
-    private Connection to;
+    private static Connection from;
+    private static Connection to;
 
     private static Connection fresh(String name) throws SQLException {
         EmptyDatabase.make(name);
@@ -48,14 +49,24 @@ class EverythingTest {
                 Stand.fromEnvironment().value("POSTGRES_PASSWORD"));
     }
 
-    @BeforeEach
-    void open() throws SQLException {
+    @BeforeAll
+    static void open() throws SQLException {
         from = fresh("store_everything");
         to = fresh("store_everything_taken");
+        fill();
     }
 
-    @AfterEach
-    void close() throws SQLException {
+    /** What was refused left it empty. */
+    @BeforeEach
+    void empty() throws SQLException {
+        if (!Everything.isEmpty(to)) {
+            to.close();
+            to = fresh("store_everything_taken");
+        }
+    }
+
+    @AfterAll
+    static void close() throws SQLException {
         from.close();
         to.close();
     }
@@ -88,7 +99,7 @@ class EverythingTest {
     }
 
     /** With characters that COPY, JSON and ZIP mean something by. */
-    private void fill() throws SQLException {
+    private static void fill() throws SQLException {
         String odd = "“Ø” \\ \\\\n ''quote'' \"double\" tab\t new\nline , ; \\. \u0001\u0002 \uD83D\uDEA2";
         run(
                 from,
@@ -133,7 +144,6 @@ class EverythingTest {
 
     @Test
     void whatLeavesComesBackToTheLetterAndConnectionsRest() throws Exception {
-        fill();
         Map<String, List<String>> before = all(from);
         Everything.Taken taken = takeIn(export());
         assertThat(taken.activities()).isEqualTo(1);
@@ -147,7 +157,6 @@ class EverythingTest {
 
     @Test
     void whatIsNumberedGoesOnBehindTheLastAndTriggersAreAtWorkAgain() throws Exception {
-        fill();
         takeIn(export());
         run(to, "INSERT INTO source (connection, kind, name, label) VALUES ('" + ID + "4', 'imap', 'Archive', '')");
         assertThat(rows(to, "SELECT id FROM source ORDER BY id")).containsExactly("2", "3");
@@ -183,7 +192,6 @@ class EverythingTest {
     })
     void aFileThatWasChangedIsRefusedAndNothingOfItStays(String entry, String what, String by, String why)
             throws Exception {
-        fill();
         Map<String, List<String>> before = all(to);
         byte[] file = changed(export(), entry, text -> {
             assertThat(text).contains(what);
@@ -199,7 +207,6 @@ class EverythingTest {
 
     @Test
     void aFileThatBrokeOffBelongsElsewhereOrComesTooLateIsRefused() throws Exception {
-        fill();
         byte[] file = export();
         // behind the last row nothing counts any more: what follows is the list of what came
         for (int length : new int[] {0, 10, file.length / 5, file.length / 3}) {
