@@ -15,6 +15,9 @@ import org.jspecify.annotations.Nullable;
 public final class ServiceProcess implements AutoCloseable {
     public static final String ADMIN_PASSWORD = "harbour-lights-26";
     private static final Duration LONGEST_START = Duration.ofMinutes(1);
+    /** EX_UNAVAILABLE of sysexits.h. */
+    private static final int UNAVAILABLE = 69;
+
     private final Path layout;
     private final Path log;
     private final String memory;
@@ -51,6 +54,23 @@ public final class ServiceProcess implements AutoCloseable {
 
     /** Starts it, once more after it was stopped or killed, and waits until it answers. */
     public void start() throws IOException, InterruptedException {
+        Service service = new Service(url());
+        Process started = begin();
+        long began = System.nanoTime();
+        while (!service.isUp()) {
+            if (!started.isAlive() && started.exitValue() == UNAVAILABLE) {
+                // as whatever runs a service does it: its database may be there the next time
+                started = begin();
+            }
+            Duration waited = Duration.ofNanos(System.nanoTime() - began);
+            if (waited.compareTo(StolenTime.patience(LONGEST_START)) > 0 || !started.isAlive()) {
+                throw new IllegalStateException("the service did not come up; see " + log);
+            }
+            Thread.sleep(200);
+        }
+    }
+
+    private Process begin() throws IOException {
         ProcessBuilder builder = new ProcessBuilder(List.of(
                 "java",
                 memory,
@@ -66,14 +86,7 @@ public final class ServiceProcess implements AutoCloseable {
                 .start();
         process = started;
         Runtime.getRuntime().addShutdownHook(new Thread(started::destroyForcibly));
-        Service service = new Service(url());
-        StolenTime.Watch waited = new StolenTime.Watch();
-        while (!service.isUp()) {
-            if (waited.ours().compareTo(LONGEST_START) > 0 || !started.isAlive()) {
-                throw new IllegalStateException("the service did not come up; see " + log);
-            }
-            Thread.sleep(200);
-        }
+        return started;
     }
 
     private Process running() {
