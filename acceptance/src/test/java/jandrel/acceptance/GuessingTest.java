@@ -80,7 +80,7 @@ class GuessingTest {
                     .as("how many passwords were looked at: five a login, and one more for each time it opens again")
                     .isLessThan(LOGINS * 12);
             Awaitility.await()
-                    .atMost(Harbour.seconds(60))
+                    .atMost(Duration.ofMinutes(1))
                     .pollInterval(Duration.ofSeconds(1))
                     .until(() -> nobody.ask(
                                             "POST",

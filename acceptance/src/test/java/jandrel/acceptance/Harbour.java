@@ -108,7 +108,7 @@ final class Harbour implements AutoCloseable {
         }
     }
 
-    /** So many of this machine's own, by whatever it takes on the clock. */
+    /** So many of this machine's own, for what is only waited for; what is promised in seconds is held to the clock. */
     static Duration seconds(int many) {
         return StolenTime.patience(Duration.ofSeconds(many));
     }

@@ -39,7 +39,7 @@ class KillTest {
             h.connectMail("victim");
             killWhen(h, 500);
             killWhen(h, 2_500);
-            Harbour.soon().atMost(Harbour.seconds(90)).until(() -> seen(h) == MESSAGES);
+            Harbour.soon().atMost(Duration.ofSeconds(90)).until(() -> seen(h) == MESSAGES);
             h.settle();
             assertThat(h.process.count("SELECT count(*) FROM sighting")).isEqualTo(MESSAGES);
             assertThat(h.process.count("SELECT count(DISTINCT item) FROM sighting"))

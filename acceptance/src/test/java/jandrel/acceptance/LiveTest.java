@@ -85,7 +85,7 @@ class LiveTest {
             arrives("liv", "liv-" + i);
             int expected = i + 1;
             org.awaitility.Awaitility.await()
-                    .atMost(Harbour.seconds(6))
+                    .atMost(Duration.ofSeconds(6))
                     .pollInterval(Duration.ofMillis(20))
                     .until(() -> h.timeline(account).size() == expected);
         }

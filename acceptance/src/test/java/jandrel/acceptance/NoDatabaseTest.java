@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.demo.ServiceProcess;
 import jandrel.demo.Stand;
-import jandrel.demo.StolenTime;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -66,9 +65,9 @@ class NoDatabaseTest {
         assertThat(get("/api/connections", token).statusCode()).isEqualTo(200);
         wire.is(mode);
         for (String path : new String[] {"/api/connections", "/api/session", "/api/records?name=x", "/scim/v2/Users"}) {
-            StolenTime.Watch took = new StolenTime.Watch();
+            long began = System.nanoTime();
             HttpResponse<String> answer = get(path, token);
-            assertThat(took.ours()).as(path).isLessThan(Duration.ofSeconds(6));
+            assertThat(Duration.ofNanos(System.nanoTime() - began)).as(path).isLessThan(Duration.ofSeconds(6));
             assertThat(answer.statusCode()).as(path).isEqualTo(503);
             assertThat(answer.headers().firstValue("Retry-After")).as(path).hasValue("5");
             assertThat(answer.headers().firstValue("Content-Type").orElse("")).startsWith("application/problem+json");
@@ -84,9 +83,9 @@ class NoDatabaseTest {
     void itEndsWhenItIsToldTo() throws Exception {
         wire.is(Wire.Mode.REFUSES);
         Thread.sleep(2_000);
-        StolenTime.Watch took = new StolenTime.Watch();
+        long began = System.nanoTime();
         service.service.stop();
-        assertThat(took.ours()).isLessThan(Duration.ofSeconds(15));
+        assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofSeconds(15));
         wire.is(Wire.Mode.PASSES);
         service.service.start();
     }

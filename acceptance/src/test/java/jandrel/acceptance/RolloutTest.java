@@ -103,11 +103,10 @@ class RolloutTest {
             new SetUpWalk(h, page).all(file, ACCOUNTS, CONTACTS);
             page.navigate(h.process.url() + "/coverage");
             assertThat(page.getByText("capturing 300"))
-                    .isVisible(new LocatorAssertions.IsVisibleOptions()
-                            .setTimeout(Harbour.seconds(150).toMillis()));
+                    .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(150_000));
         }
         Awaitility.await()
-                .atMost(Harbour.seconds(150))
+                .atMost(Duration.ofSeconds(150))
                 .pollInterval(Duration.ofSeconds(1))
                 .until(() ->
                         coverage().values().stream().allMatch(c -> c.state().equals("capturing")));

@@ -28,45 +28,34 @@ final class Running implements AutoCloseable {
 
     /** @param more settings, as the environment names them */
     Running(String database, Map<String, String> more) throws IOException, SQLException, InterruptedException {
-        this(database, more, true);
+        this(made(database), more, folder(database));
     }
 
-    private Running(String database, Map<String, String> more, boolean tables)
-            throws IOException, SQLException, InterruptedException {
+    private Running(String database, Map<String, String> more, Path folder) throws IOException, InterruptedException {
         this.database = database;
-        EmptyDatabase.make(database);
-        if (!tables) {
-            try (Connection c = connection("jandrel");
-                    Statement s = c.createStatement()) {
-                s.execute("DROP DATABASE " + database);
-                s.execute("CREATE DATABASE " + database);
-            }
-        }
-        folder = folder(database);
         this.more = more;
+        this.folder = folder;
         service = node();
+    }
+
+    private static String made(String database) throws SQLException {
+        EmptyDatabase.make(database);
+        return database;
     }
 
     /** On a database in which the service has to make its tables itself, as on a new machine. */
     static Running withoutTables(String database) throws IOException, SQLException, InterruptedException {
-        return new Running(database, Map.of(), false);
+        EmptyDatabase.withoutTables(database);
+        return new Running(database, Map.of(), folder(database));
     }
 
     /** Another installation, with a copy of this one's key file, that begins with what left this one. */
     Running takenIn(String name, Path file) throws IOException, SQLException, InterruptedException {
         Map<String, String> settings = new HashMap<>(more);
         settings.put("JANDREL_TAKE_IN", file.toString());
-        return new Running(name, settings, folder(name), keyFile());
-    }
-
-    private Running(String database, Map<String, String> more, Path folder, Path keyFile)
-            throws IOException, SQLException, InterruptedException {
-        this.database = database;
-        this.folder = folder;
-        this.more = more;
-        EmptyDatabase.make(database);
-        Files.copy(keyFile, keyFile());
-        service = node();
+        Path beside = folder(name);
+        Files.copy(keyFile(), beside.resolve(keyFile().getFileName()));
+        return new Running(made(name), settings, beside);
     }
 
     private static Path folder(String name) throws IOException {

@@ -386,7 +386,7 @@ class SignInsTest {
                         .isEqualTo(204);
                 check(ways, nodes, false);
                 Awaitility.await()
-                        .atMost(Harbour.seconds(1))
+                        .atMost(Duration.ofSeconds(1))
                         .pollInterval(Duration.ofMillis(20))
                         .until(() -> first.hasEnded() && other.hasEnded());
             }

@@ -35,6 +35,7 @@ class TokensTest {
         "read, GET, /api/sign-ins, 403",
         "read, GET, /api/%73ign-ins, 403",
         "read, GET, /api/session/tokens, 403",
+        "read, GET, /api/export/everything, 403",
         "read, GET, /scim/v2/Users, 403",
         "read, GET, /api/summary, 200",
         "measures, GET, /api/summary, 200",

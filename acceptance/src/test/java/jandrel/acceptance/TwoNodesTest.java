@@ -39,7 +39,7 @@ class TwoNodesTest {
 
     private void isThereWithin(int seconds) {
         Awaitility.await()
-                .atMost(Harbour.seconds(seconds))
+                .atMost(Duration.ofSeconds(seconds))
                 .pollInterval(Duration.ofMillis(100))
                 .until(() -> h.timeline(account).size() == MAILBOXES * each);
     }
@@ -103,7 +103,7 @@ class TwoNodesTest {
                     (n % 2 == 0 ? first.admin : at).ask("POST", "/api/connections/" + calendar + "/look", "");
                     int expected = n;
                     Awaitility.await()
-                            .atMost(Harbour.seconds(10))
+                            .atMost(Duration.ofSeconds(10))
                             .until(() -> first.timeline(both).size() == expected);
                 }
                 soon().until(() -> page.hasHeard(both));

@@ -135,6 +135,7 @@ class VisibilityOverHttpTest {
             case "search" -> "/api/search?words=" + SECRET;
             case "export" -> "/api/records/" + account + "/timeline.csv";
             case "export-all" -> "/api/export/activities.ndjson?text=true";
+            case "everything" -> "/api/export/everything";
             case "mailbox" -> "/api/records/" + account + "/mail.mbox";
             case "message" -> "/api/activities/" + activity + "/message.eml";
             case "decisions" -> "/api/decisions";
@@ -203,6 +204,11 @@ class VisibilityOverHttpTest {
 
     @ParameterizedTest(name = "{0} by {1}")
     @CsvSource({
+        "everything, onit, false",
+        "everything, offit, false",
+        "everything, lead, false",
+        "everything, outside, false",
+        "everything, admin, false",
         "list, onit, true",
         "list, offit, false",
         "list, lead, false",

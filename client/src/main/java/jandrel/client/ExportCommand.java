@@ -103,10 +103,14 @@ final class ExportCommand extends Ask {
             throw new Trouble(Trouble.USE, "the file " + file + " is there already");
         }
         // it takes its name when it is whole
-        Path part = file.resolveSibling(file.getFileName() + ".part");
+        Path part = null;
         try {
-            Files.deleteIfExists(part);
-            try (OutputStream to = Files.newOutputStream(part, StandardOpenOption.CREATE_NEW)) {
+            if (file.toString().equals("-")) {
+                main().http().copy("/api/export/everything", Map.of(), System.out);
+                return 0;
+            }
+            part = Files.createTempFile(file.toAbsolutePath().getParent(), "export", ".part");
+            try (OutputStream to = Files.newOutputStream(part)) {
                 main().http().copy("/api/export/everything", Map.of(), to);
             }
             Files.move(part, file);
@@ -117,7 +121,9 @@ final class ExportCommand extends Ask {
         } catch (IOException unwritable) {
             throw new Trouble(Trouble.USE, "the file " + file + " cannot be written");
         } finally {
-            part.toFile().delete();
+            if (part != null) {
+                part.toFile().delete();
+            }
         }
     }
 

@@ -10,12 +10,16 @@ import java.util.List;
 import java.util.regex.Pattern;
 
 /**
- * What a virtual machine's host takes from it (<em>steal</em> in proc(5)). A test that gives something ten seconds means ten seconds of a
- * machine that is there: where the host runs others for three quarters of the time, that is forty by the clock.
+ * What a virtual machine's host takes from it (<em>steal</em> in proc(5)). A test that waits ten seconds for a page means ten seconds of a
+ * machine that is there: where the host runs others for three quarters of the time, that is forty by the clock. Not for what is promised in
+ * seconds.
  */
 public final class StolenTime {
     private static final Path COUNTERS = Path.of("/proc/stat");
     private static final int MOST = 12;
+    /** Ticks of a hundredth of a second that say nothing yet. */
+    private static final int FEW = 20;
+
     private static final Duration BETWEEN = Duration.ofSeconds(2);
     private static final int KEPT = 150;
     private static final Deque<Ticks> SAMPLES = new ArrayDeque<>();
@@ -27,9 +31,9 @@ public final class StolenTime {
     }
 
     /** Since the machine started, of all its processors together. */
-    record Ticks(long all, long busy, long stolen) {
+    record Ticks(long busy, long stolen) {
         private static final Pattern DIGITS = Pattern.compile("\\d+");
-        static final Ticks NONE = new Ticks(0, 0, 0);
+        static final Ticks NONE = new Ticks(0, 0);
 
         /** @param line the first of /proc/stat: user nice system idle iowait irq softirq steal … */
         static Ticks of(String line) {
@@ -40,9 +44,7 @@ public final class StolenTime {
             if (n.size() < 8) {
                 return NONE;
             }
-            long busy = n.get(0) + n.get(1) + n.get(2) + n.get(5) + n.get(6);
-            long stolen = n.get(7);
-            return new Ticks(busy + stolen + n.get(3) + n.get(4), busy, stolen);
+            return new Ticks(n.get(0) + n.get(1) + n.get(2) + n.get(5) + n.get(6), n.get(7));
         }
 
         static Ticks now() {
@@ -57,12 +59,7 @@ public final class StolenTime {
         double slowness(Ticks before) {
             long worked = busy - before.busy;
             long taken = stolen - before.stolen;
-            return worked < 20 ? 1 : Math.min(MOST, (double) (worked + taken) / worked);
-        }
-
-        /** The share of all time that was taken, waiting and idling counted as time that was there. */
-        double takenShare(Ticks before) {
-            return all <= before.all ? 0 : (double) (stolen - before.stolen) / (all - before.all);
+            return worked + taken < FEW ? 1 : Math.min(MOST, (double) (worked + taken) / Math.max(1, worked));
         }
     }
 
@@ -103,16 +100,5 @@ public final class StolenTime {
     /** How long to wait by the clock for what may take so long on a machine that is there. */
     public static Duration patience(Duration ours) {
         return Duration.ofMillis((long) (ours.toMillis() * slowness()));
-    }
-
-    /** How long something takes, without what was taken meanwhile. */
-    public static final class Watch {
-        private final long began = System.nanoTime();
-        private final Ticks then = Ticks.now();
-
-        public Duration ours() {
-            return Duration.ofNanos(
-                    (long) ((System.nanoTime() - began) * (1 - Ticks.now().takenShare(then))));
-        }
     }
 }

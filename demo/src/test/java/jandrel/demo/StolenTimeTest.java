@@ -11,34 +11,31 @@ import org.junit.jupiter.params.provider.CsvSource;
 class StolenTimeTest {
     @ParameterizedTest
     @CsvSource({
-        // worked, idle, stolen: how many times slower, which share of all time
-        "1000, 0, 0, 1.0, 0.0",
-        "1000, 1000, 0, 1.0, 0.0",
-        "500, 0, 1500, 4.0, 0.75",
-        "500, 1000, 500, 2.0, 0.25",
-        "10, 1000, 1000, 1.0, 0.49",
-        "100, 0, 9900, 12.0, 0.99"
+        // worked, idle, stolen: how many times slower
+        "1000, 0, 0, 1.0",
+        "1000, 1000, 0, 1.0",
+        "500, 0, 1500, 4.0",
+        "500, 1000, 500, 2.0",
+        "10, 1000, 5, 1.0",
+        "10, 1000, 1000, 12.0",
+        "0, 1000, 1000, 12.0",
+        "100, 0, 9900, 12.0"
     })
-    void whatWasTakenBetweenTwoMoments(long worked, long idle, long stolen, double slowness, double share) {
+    void howSlowAMachineWasBetweenTwoMoments(long worked, long idle, long stolen, double slowness) {
         Ticks before = Ticks.of("cpu  100 20 30 4000 50 6 7 800 0 0");
         Ticks after =
                 Ticks.of("cpu  " + (100 + worked) + " 20 30 " + (4000 + idle) + " 50 6 7 " + (800 + stolen) + " 0 0");
         assertThat(after.slowness(before)).isEqualTo(slowness);
-        assertThat(after.takenShare(before)).isCloseTo(share, org.assertj.core.data.Offset.offset(0.01));
     }
 
     @Test
     void whereNothingIsCountedNothingIsStretched() {
         assertThat(Ticks.of("cpu 1 2 3")).isEqualTo(Ticks.NONE);
         assertThat(Ticks.NONE.slowness(Ticks.NONE)).isEqualTo(1);
-        assertThat(Ticks.NONE.takenShare(Ticks.NONE)).isZero();
     }
 
     @Test
-    void patienceIsNeverLessAndAWatchNeverRunsAheadOfTheClock() {
+    void patienceIsNeverLess() {
         assertThat(StolenTime.patience(Duration.ofSeconds(4))).isBetween(Duration.ofSeconds(4), Duration.ofSeconds(48));
-        long began = System.nanoTime();
-        StolenTime.Watch watch = new StolenTime.Watch();
-        assertThat(watch.ours()).isLessThanOrEqualTo(Duration.ofNanos(System.nanoTime() - began));
     }
 }

@@ -20,7 +20,7 @@ import org.springframework.context.annotation.Import;
 public class JandrelService {
     public static void main(String[] arguments) {
         SpringApplication application = new SpringApplication(JandrelService.class);
-        application.addListeners(new StartUp(), new TakingIn());
+        application.addListeners(new StartUp(TakingIn::takeIn));
         application.run(arguments);
     }
 

@@ -29,11 +29,7 @@ class UpgradeTest {
     @BeforeEach
     void open() throws SQLException {
         String password = stand.value("POSTGRES_PASSWORD");
-        try (Connection c = DriverManager.getConnection(server + "jandrel", "jandrel", password);
-                Statement s = c.createStatement()) {
-            s.execute("DROP DATABASE IF EXISTS " + DATABASE + " WITH (FORCE)");
-            s.execute("CREATE DATABASE " + DATABASE);
-        }
+        EmptyDatabase.withoutTables(DATABASE);
         connection = DriverManager.getConnection(server + DATABASE, "jandrel", password);
     }
 

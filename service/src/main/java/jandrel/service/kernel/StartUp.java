@@ -25,6 +25,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationEnvironmentPreparedEvent;
 import org.springframework.context.ApplicationListener;
+import org.springframework.core.env.ConfigurableEnvironment;
 import org.springframework.core.env.Environment;
 
 /**
@@ -40,12 +41,18 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
 
     private static final String PATIENCE_SECONDS = "5";
 
+    /** What else is done before the service is put together, when the database is up to date. */
+    public interface Step {
+        void take(ConfigurableEnvironment settings) throws Cannot;
+    }
+
     /** It cannot run. */
-    static final class Cannot extends Exception {
+    public static final class Cannot extends Exception {
         private static final long serialVersionUID = 1L;
         private final int code;
 
-        Cannot(int code, String why) {
+        /** @param why in one line, with what to do about it */
+        public Cannot(int code, String why) {
             super(why);
             this.code = code;
         }
@@ -53,6 +60,12 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
         int code() {
             return code;
         }
+    }
+
+    private final Step then;
+
+    public StartUp(Step then) {
+        this.then = then;
     }
 
     @Override
@@ -63,6 +76,7 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
         }
         try {
             check(event.getEnvironment());
+            then.take(event.getEnvironment());
         } catch (Cannot cannot) {
             LOG.error("cannot start: {}", cannot.getMessage());
             System.exit(cannot.code());
@@ -88,7 +102,8 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
         }
     }
 
-    private static String wanted(Environment settings, String name) {
+    /** As text; empty where it is not set. */
+    public static String wanted(Environment settings, String name) {
         return Objects.requireNonNullElse(settings.getProperty(name), "");
     }
 

@@ -2,6 +2,7 @@ package jandrel.service.retention;
 
 import jandrel.core.journal.Entry;
 import jandrel.store.journal.Journal;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.ApplicationArguments;
 import org.springframework.boot.ApplicationRunner;
 import org.springframework.stereotype.Component;
@@ -11,16 +12,17 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class TakenIn implements ApplicationRunner {
     private final Journal journal;
+    private final String written;
 
-    TakenIn(Journal journal) {
+    TakenIn(Journal journal, @Value("${" + TakingIn.TAKEN + ":}") String written) {
         this.journal = journal;
+        this.written = written;
     }
 
     @Override
     @Transactional
     public void run(ApplicationArguments arguments) {
-        String written = System.clearProperty(TakingIn.TAKEN);
-        if (written != null) {
+        if (!written.isEmpty()) {
             journal.add("service", "taken in", new Entry.Thing("everything", "", "everything"), null, written);
         }
     }

@@ -1,5 +1,7 @@
 package jandrel.service.retention;
 
+import static jandrel.service.kernel.StartUp.wanted;
+
 import jandrel.service.kernel.KeyFile;
 import jandrel.service.kernel.SealedStreams;
 import jandrel.service.kernel.StartUp;
@@ -13,80 +15,76 @@ import java.security.GeneralSecurityException;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
-import java.util.Objects;
+import java.util.Map;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.boot.context.event.ApplicationEnvironmentPreparedEvent;
-import org.springframework.context.ApplicationListener;
-import org.springframework.core.env.Environment;
+import org.springframework.core.env.ConfigurableEnvironment;
+import org.springframework.core.env.MapPropertySource;
 
 /**
  * Fills an empty database from an export of everything, where {@code jandrel.take-in} names one, before anything of the service is put
  * together. A database that is filled already is left as it is, so that the setting may stay.
  */
-public final class TakingIn implements ApplicationListener<ApplicationEnvironmentPreparedEvent> {
-    /** When what was just taken in had been written. */
+public final class TakingIn {
+    /** When what was just taken in had been written; not set where nothing was. */
     static final String TAKEN = "jandrel.taken-in";
 
     private static final Logger LOG = LoggerFactory.getLogger(TakingIn.class);
 
-    @Override
-    public void onApplicationEvent(ApplicationEnvironmentPreparedEvent event) {
-        String file = text(event.getEnvironment(), "jandrel.take-in");
-        if (file.isEmpty() || "onRefresh".equals(System.getProperty("spring.context.exit"))) {
+    private TakingIn() {}
+
+    /** A step of {@link StartUp}. */
+    public static void takeIn(ConfigurableEnvironment settings) throws StartUp.Cannot {
+        if (wanted(settings, "jandrel.take-in").isEmpty()) {
             return;
         }
-        String why = takeIn(event.getEnvironment(), Path.of(file).toAbsolutePath());
-        if (!why.isEmpty()) {
-            LOG.error("cannot start: {}", why);
-            System.exit(StartUp.CONFIGURATION);
-        }
-    }
-
-    private static String text(Environment settings, String name) {
-        return Objects.requireNonNullElse(settings.getProperty(name), "");
-    }
-
-    /** @return why not; empty where it is well */
-    private static String takeIn(Environment settings, Path file) {
-        Path key = Path.of(text(settings, "jandrel.key-file")).toAbsolutePath();
+        Path file = Path.of(wanted(settings, "jandrel.take-in")).toAbsolutePath();
+        Path key = Path.of(wanted(settings, "jandrel.key-file")).toAbsolutePath();
+        // one without a time limit for its answers: a large table takes minutes
         try (Connection database = DriverManager.getConnection(
-                text(settings, "spring.datasource.url"),
-                text(settings, "spring.datasource.username"),
-                text(settings, "spring.datasource.password"))) {
+                wanted(settings, "spring.datasource.url"),
+                wanted(settings, "spring.datasource.username"),
+                wanted(settings, "spring.datasource.password"))) {
             if (!Everything.isEmpty(database)) {
                 LOG.info("nothing is taken in from {}: the database is filled", file);
-                return "";
+                return;
             }
             if (!Files.isReadable(file)) {
-                return "the export " + file + " cannot be read: set JANDREL_TAKE_IN";
+                throw cannot("the export " + file + " cannot be read: set JANDREL_TAKE_IN");
             }
             if (!Files.exists(key)) {
-                return "the key file " + key + " is missing: an export is opened by the one of the installation that"
-                        + " wrote it; bring it along, or set JANDREL_KEY_FILE";
+                throw cannot("the key file " + key + " is missing: an export is opened by the one of the installation"
+                        + " that wrote it; bring it along, or set JANDREL_KEY_FILE");
             }
             SealedStreams sealed = KeyFile.sealedStreams(key);
             try (InputStream from = sealed.open(new BufferedInputStream(Files.newInputStream(file)))) {
-                Everything.Taken taken = Everything.read(database, sealed.check(), from);
-                LOG.info(
-                        "taken in, as of {}: {} rows, {} of them activities; {} connections rest until they are resumed,"
-                                + " when the installation that this came from has been stopped",
-                        taken.about().at(),
-                        taken.rows(),
-                        taken.activities(),
-                        taken.connections());
-                System.setProperty(TAKEN, taken.about().at().toString());
-                return "";
+                taken(settings, Everything.read(database, sealed.check(), from));
             }
         } catch (Everything.NotEmpty another) {
             LOG.info("nothing is taken in from {}: another node has just done so", file);
-            return "";
         } catch (Everything.Unfit unfit) {
-            return "the export " + file + " cannot be taken in: " + unfit.getMessage();
+            throw cannot("the export " + file + " cannot be taken in: " + unfit.getMessage());
         } catch (SQLException failed) {
-            return "the export " + file + " could not be taken in, SQL state " + failed.getSQLState();
+            throw cannot("the export " + file + " could not be taken in, SQL state " + failed.getSQLState());
         } catch (IOException | GeneralSecurityException unreadable) {
-            return "the export " + file + " was sealed by another key file, or is damaged";
+            throw cannot("the export " + file + " was sealed by another key file, or is damaged");
         }
+    }
+
+    private static StartUp.Cannot cannot(String why) {
+        return new StartUp.Cannot(StartUp.CONFIGURATION, why);
+    }
+
+    private static void taken(ConfigurableEnvironment settings, Everything.Taken taken) {
+        LOG.info(
+                "taken in, as of {}: {} rows, {} of them activities; {} connections rest until they are resumed, when the"
+                        + " installation that this came from has been stopped",
+                taken.about().at(),
+                taken.rows(),
+                taken.activities(),
+                taken.connections());
+        settings.getPropertySources()
+                .addFirst(new MapPropertySource(
+                        TAKEN, Map.of(TAKEN, taken.about().at().toString())));
     }
 }

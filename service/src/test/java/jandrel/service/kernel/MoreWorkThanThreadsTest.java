@@ -7,8 +7,7 @@ import com.github.kagkarlsson.scheduler.boot.autoconfigure.DbSchedulerAutoConfig
 import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import jandrel.demo.Stand;
-import java.sql.DriverManager;
-import java.sql.Statement;
+import jandrel.store.EmptyDatabase;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
@@ -55,18 +54,13 @@ class MoreWorkThanThreadsTest {
         Stand stand = Stand.fromEnvironment();
         String server = "jdbc:postgresql://" + stand.value("POSTGRES") + "/";
         String password = stand.value("POSTGRES_PASSWORD");
-        try (var c = DriverManager.getConnection(server + "jandrel", "jandrel", password);
-                Statement s = c.createStatement()) {
-            s.execute("DROP DATABASE IF EXISTS more_work WITH (FORCE)");
-            s.execute("CREATE DATABASE more_work");
-        }
+        EmptyDatabase.make("more_work");
         return new SpringApplicationBuilder(Application.class)
                 .web(WebApplicationType.NONE)
                 .run(
                         "--spring.datasource.url=" + server + "more_work",
                         "--spring.datasource.username=jandrel",
                         "--spring.datasource.password=" + password,
-                        "--spring.flyway.enabled=true",
                         "--db-scheduler.heartbeat-interval=100ms",
                         "--db-scheduler.polling-interval=100ms",
                         "--logging.level.root=error");

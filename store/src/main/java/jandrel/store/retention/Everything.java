@@ -1,7 +1,5 @@
 package jandrel.store.retention;
 
-import java.io.FilterInputStream;
-import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -142,7 +140,7 @@ public final class Everything {
 
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
-    /** What is wrong with a file, for whoever brought it. */
+    /** What is wrong with a file, for who brought it. */
     public static class Unfit extends Exception {
         private static final long serialVersionUID = 1L;
 
@@ -174,22 +172,20 @@ public final class Everything {
     /** As of one moment; the connection must not be in a transaction. */
     public static void write(Connection database, UUID key, Instant now, OutputStream to)
             throws SQLException, IOException {
-        // closed where all is written alone: whoever reads a file that broke off must see it
+        // closed only when all is written: a file that broke off must not look whole
         ZipOutputStream zip = new ZipOutputStream(to, StandardCharsets.UTF_8);
         try (Statement s = database.createStatement()) {
             s.execute("BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY");
             try {
                 s.execute("SET LOCAL statement_timeout = 0");
-                // as it is read back
                 s.execute("SET LOCAL timezone = 'UTC'");
-                s.execute("SET LOCAL search_path = public");
                 zip.putNextEntry(new ZipEntry(ABOUT));
                 zip.write(JSON.writeValueAsBytes(new About(FORMAT, schema(s), key, now)));
                 zip.closeEntry();
                 CopyManager copy = database.unwrap(PGConnection.class).getCopyAPI();
                 for (String table : KEPT) {
                     zip.putNextEntry(new ZipEntry(table + ".ndjson"));
-                    copy.copyOut("COPY (SELECT row_to_json(t) FROM " + table + " t) TO STDOUT " + PLAIN, new Open(zip));
+                    copy.copyOut("COPY (SELECT row_to_json(t) FROM " + table + " t) TO STDOUT " + PLAIN, zip);
                     zip.closeEntry();
                 }
                 zip.close();
@@ -225,7 +221,6 @@ public final class Everything {
         try (Statement s = database.createStatement();
                 ZipInputStream zip = new ZipInputStream(from, StandardCharsets.UTF_8)) {
             s.execute("SET LOCAL statement_timeout = 0");
-            s.execute("SET LOCAL timezone = 'UTC'");
             About about = about(zip, schema(s), key);
             // nobody begins here meanwhile
             s.execute("LOCK TABLE sign_in, journal IN ACCESS EXCLUSIVE MODE");
@@ -295,9 +290,7 @@ public final class Everything {
             throw new Unfit("it lacks " + table + ": it broke off, or was changed");
         }
         try {
-            database.unwrap(PGConnection.class)
-                    .getCopyAPI()
-                    .copyIn("COPY line_taken FROM STDIN " + PLAIN, new Held(zip));
+            database.unwrap(PGConnection.class).getCopyAPI().copyIn("COPY line_taken FROM STDIN " + PLAIN, zip);
             String columns = columns(s, table);
             // what they keep up to date comes along
             s.execute("ALTER TABLE " + table + " DISABLE TRIGGER USER");
@@ -309,10 +302,10 @@ public final class Everything {
             s.execute("TRUNCATE line_taken");
             return rows;
         } catch (SQLException refused) {
-            if (String.valueOf(refused.getSQLState()).startsWith("22")
-                    || String.valueOf(refused.getSQLState()).startsWith("23")) {
+            String state = String.valueOf(refused.getSQLState());
+            if (state.startsWith("22") || state.startsWith("23")) {
                 // what PostgreSQL says of it quotes the row
-                throw new Unfit("a row of " + table + " is none of ours, SQL state " + refused.getSQLState());
+                throw new Unfit("a row of " + table + " is none of ours, SQL state " + state);
             }
             throw refused;
         }
@@ -335,10 +328,8 @@ public final class Everything {
             if (!r.next()) {
                 return;
             }
-            String column = r.getString(1);
-            String sequence = r.getString(2);
-            s.execute("SELECT setval('" + sequence + "', greatest(1, (SELECT coalesce(max(" + column + "), 0) FROM "
-                    + table + ")))");
+            s.execute("SELECT setval('" + r.getString(2) + "', coalesce(max(" + r.getString(1)
+                    + "), 0) + 1, false) FROM " + table);
         }
     }
 
@@ -354,34 +345,6 @@ public final class Everything {
         try (ResultSet r = s.executeQuery("SELECT count(*) FROM " + table)) {
             r.next();
             return r.getLong(1);
-        }
-    }
-
-    /** Whoever writes one entry does not close the file. */
-    private static final class Open extends FilterOutputStream {
-        Open(OutputStream to) {
-            super(to);
-        }
-
-        @Override
-        public void write(byte[] bytes, int from, int many) throws IOException {
-            out.write(bytes, from, many);
-        }
-
-        @Override
-        public void close() {
-            // more entries follow
-        }
-    }
-
-    private static final class Held extends FilterInputStream {
-        Held(InputStream from) {
-            super(from);
-        }
-
-        @Override
-        public void close() {
-            // more entries follow
         }
     }
 }
