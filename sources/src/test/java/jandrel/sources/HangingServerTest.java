@@ -23,6 +23,9 @@ class HangingServerTest {
     private static final Trust TRUST = Trust.with(Stand.fromEnvironment().dir().resolve("tls/ca.pem"));
     private static final Patience SHORT =
             new Patience(Duration.ofSeconds(2), Duration.ofSeconds(1), Duration.ofSeconds(3));
+    /** For servers that say at once what is looked at: a slow handshake is not to be taken for silence. */
+    private static final Patience ROOMY = Patience.of(Duration.ofSeconds(6));
+
     private static final String HEAD = "HTTP/1.1 207 Multi-Status\r\nContent-Type: application/xml\r\n";
     private OddServer server;
 
@@ -49,9 +52,14 @@ class HangingServerTest {
         return client(SHORT);
     }
 
+    private CalendarServer answeringAtOnce(OddServer.Script answer) throws Exception {
+        answering(answer);
+        return client(ROOMY);
+    }
+
     private CalendarServer withoutTls(OddServer.Script script) throws Exception {
         server = new OddServer(false, script);
-        return client(SHORT);
+        return client(ROOMY);
     }
 
     private static void head(BufferedReader in) throws IOException {
@@ -119,7 +127,7 @@ class HangingServerTest {
 
     @Test
     void aBodyThatIsCutOffIsNotTakenForWhole() throws Exception {
-        SourceTrouble trouble = trouble(answering(
+        SourceTrouble trouble = trouble(answeringAtOnce(
                 (in, out) -> out.say(HEAD + "Content-Length: 5000\r\n\r\n<d:multistatus xmlns:d='DAV:'><d:response>")));
         assertThat(trouble.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE);
         assertThat(trouble.getMessage()).contains("closed the connection");
@@ -127,13 +135,14 @@ class HangingServerTest {
 
     @Test
     void whatIsNoXmlIsCalledBroken() throws Exception {
-        SourceTrouble trouble = trouble(answering((in, out) -> out.say(HEAD + "Content-Length: 6\r\n\r\n<a></b")));
+        SourceTrouble trouble =
+                trouble(answeringAtOnce((in, out) -> out.say(HEAD + "Content-Length: 6\r\n\r\n<a></b")));
         assertThat(trouble.kind()).isEqualTo(SourceTrouble.Kind.BROKEN);
     }
 
     @Test
     void aConnectionThatTheServerClosedIsTriedAgainForAWriteToo() throws Exception {
-        CalendarServer client = answering((in, out) -> {
+        CalendarServer client = answeringAtOnce((in, out) -> {
             if (server.connections.get() > 1) {
                 out.say("HTTP/1.1 201 Created\r\nContent-Length: 0\r\n\r\n");
             }
@@ -160,7 +169,7 @@ class HangingServerTest {
 
     @Test
     void whereNothingListensIsSaidToRefuse() throws Exception {
-        CalendarServer client = answering((in, out) -> {});
+        CalendarServer client = answeringAtOnce((in, out) -> {});
         server.close();
         assertThat(trouble(client).getMessage()).contains("refuses connections");
     }
@@ -169,14 +178,14 @@ class HangingServerTest {
     @CsvSource({"500, ,", "503, 7, PT7S", "429, 120, PT2M", "503, Sun 06 Nov, "})
     void aServerInTroubleIsAskedAgainWhenItSays(int status, String retryAfter, Duration wait) throws Exception {
         SourceTrouble trouble =
-                trouble(answering((in, out) -> out.say("HTTP/1.1 " + status + " No\r\nContent-Length: 0\r\n"
+                trouble(answeringAtOnce((in, out) -> out.say("HTTP/1.1 " + status + " No\r\nContent-Length: 0\r\n"
                         + (retryAfter == null ? "" : "Retry-After: " + retryAfter + "\r\n") + "\r\n")));
         assertThat(trouble.kind()).isEqualTo(SourceTrouble.Kind.UNREACHABLE);
         assertThat(trouble.getMessage()).contains(String.valueOf(status));
         assertThat(trouble.retryAfter().orElse(null)).isEqualTo(wait);
     }
 
-    private Mailbox mailbox(OddServer.Script afterSignIn) throws Exception {
+    private Mailbox mailbox(Patience patience, OddServer.Script afterSignIn) throws Exception {
         server = new OddServer(true, (in, out) -> {
             out.say("* OK [CAPABILITY IMAP4rev1] ready\r\n");
             for (String line = in.readLine(); line != null; line = in.readLine()) {
@@ -192,15 +201,15 @@ class HangingServerTest {
                 }
             }
         });
-        return imap();
+        return imap(patience);
     }
 
-    private Mailbox imap() {
+    private Mailbox imap(Patience patience) {
         return ImapMailbox.open(
                 new Endpoint("127.0.0.1", server.port(), ""),
                 new ServerAccount("ann", "buoy-and-tide"),
                 TRUST,
-                new Patience(Duration.ofSeconds(1), Duration.ofSeconds(1), Duration.ofSeconds(3)));
+                patience);
     }
 
     private static SourceTrouble mailTrouble(ThrowingCallable call) {
@@ -214,12 +223,12 @@ class HangingServerTest {
     @Test
     void aMailServerThatDoesNotGreetIsGivenUp() throws Exception {
         server = new OddServer(true, (in, out) -> server.over.await());
-        assertThat(mailTrouble(this::imap)).hasMessage("the mail server did not answer in time");
+        assertThat(mailTrouble(() -> imap(SHORT))).hasMessage("the mail server did not answer in time");
     }
 
     @Test
     void aListThatDripsIsGivenUp() throws Exception {
-        Mailbox mailbox = mailbox((in, out) -> {
+        Mailbox mailbox = mailbox(SHORT, (in, out) -> {
             while (!server.over.await(100, TimeUnit.MILLISECONDS)) {
                 out.say("* LIST () \"/\" \"folder\"\r\n");
             }
@@ -229,7 +238,7 @@ class HangingServerTest {
 
     @Test
     void aMailServerThatHangsUpIsNotCalledBroken() throws Exception {
-        Mailbox mailbox = mailbox((in, out) -> {
+        Mailbox mailbox = mailbox(ROOMY, (in, out) -> {
             out.say("* LIST () \"/\" \"fol");
             throw new IOException("hang up");
         });
@@ -248,6 +257,6 @@ class HangingServerTest {
                                 : "* CAPABILITY IMAP4rev1\r\n" + tag + " OK done\r\n");
             }
         });
-        assertThat(mailTrouble(this::imap).getMessage()).contains("cannot check sign-ins");
+        assertThat(mailTrouble(() -> imap(ROOMY)).getMessage()).contains("cannot check sign-ins");
     }
 }

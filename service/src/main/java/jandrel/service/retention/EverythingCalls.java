@@ -56,8 +56,8 @@ class EverythingCalls {
         // one of its own: it is in use for as long as the file takes, and people wait for those of the pools
         try (Connection own = DriverManager.getConnection(
                 database.determineUrl(), database.determineUsername(), database.determinePassword())) {
-            transactions.executeWithoutResult(t ->
-                    journal.add(me.login(), "exported", new Entry.Thing("everything", "", "everything"), null, null));
+            transactions.executeWithoutResult(
+                    t -> journal.add(me.login(), "exported", new Entry.Thing("everything", "", ""), null, null));
             response.setContentType("application/octet-stream");
             response.setHeader("Content-Disposition", "attachment; filename=everything.jandrel");
             Everything.write(own, sealed.check(), clock.instant(), sealed.seal(response.getOutputStream()));

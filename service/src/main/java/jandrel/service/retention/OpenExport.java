@@ -12,7 +12,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
 
 /**
- * Opens an export of everything for other programs, by whoever holds the key file: what comes out is a ZIP file that is not sealed. It ends
+ * Opens an export of everything for other programs, by somebody who holds the key file: what comes out is a ZIP file that is not sealed. It ends
  * with a code of sysexits.h, which bin/open-export puts into words.
  */
 public final class OpenExport {
@@ -32,7 +32,7 @@ public final class OpenExport {
 
     static int open(Path key, Path export, Path to) {
         try {
-            // readable by whoever opens it alone, from the first byte on
+            // readable by nobody but who opens it, from the first byte on
             Files.createFile(to, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
         } catch (IOException thereOrUnwritable) {
             return CANNOT_CREATE;

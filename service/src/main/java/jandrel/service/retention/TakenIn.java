@@ -23,7 +23,7 @@ class TakenIn implements ApplicationRunner {
     @Transactional
     public void run(ApplicationArguments arguments) {
         if (!written.isEmpty()) {
-            journal.add("service", "taken in", new Entry.Thing("everything", "", "everything"), null, written);
+            journal.add("service", "taken in", new Entry.Thing("everything", "", ""), null, written);
         }
     }
 }

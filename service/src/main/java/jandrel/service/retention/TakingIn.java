@@ -50,11 +50,13 @@ public final class TakingIn {
                 return;
             }
             if (!Files.isReadable(file)) {
-                throw cannot("the export " + file + " cannot be read: set JANDREL_TAKE_IN");
+                throw cannot("the export " + file + " is missing, or the user " + System.getProperty("user.name")
+                        + ", as which the service runs, may not read it: change that, or set JANDREL_TAKE_IN");
             }
-            if (!Files.exists(key)) {
-                throw cannot("the key file " + key + " is missing: an export is opened by the one of the installation"
-                        + " that wrote it; bring it along, or set JANDREL_KEY_FILE");
+            if (!Files.isReadable(key)) {
+                throw cannot("the key file " + key + " is missing, or the user " + System.getProperty("user.name")
+                        + ", as which the service runs, may not read it: an export is opened by the key file of the"
+                        + " installation that wrote it; bring it along, or set JANDREL_KEY_FILE");
             }
             SealedStreams sealed = KeyFile.sealedStreams(key);
             try (InputStream from = sealed.open(new BufferedInputStream(Files.newInputStream(file)))) {
