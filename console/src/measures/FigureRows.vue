@@ -3,7 +3,8 @@ import { mdiClose } from '@mdi/js'
 import StateNote from '../kernel/StateNote.vue'
 import WhenAt from '../kernel/WhenAt.vue'
 import { many } from '../kernel/times'
-import { useBehind, type Figure, type Narrowed } from './queries'
+import type { Schemas } from '../api/client'
+import { asked, useBehind, type Figure, type Narrowed } from './queries'
 
 /** Exactly what a figure counts. */
 const props = defineProps<{ name: string; narrowed: Narrowed; figure: Figure; label: string }>()
@@ -13,6 +14,14 @@ const { data, error, asyncStatus, refetch } = useBehind(
   () => props.narrowed,
   () => props.figure,
 )
+/** Where it stands. */
+function to(r: Schemas['MeasureRow']) {
+  if (r.kind === 'decision') return { path: '/decisions', query: { open: r.record } }
+  const path = `/timeline/${r.record}`
+  return r.meeting ? { path, query: { open: r.meeting } } : path
+}
+const file = (ending: string) =>
+  `/api/measures/${props.name}/rows.${ending}?${new URLSearchParams({ ...asked(props.narrowed), ...props.figure })}`
 </script>
 
 <template>
@@ -34,18 +43,18 @@ const { data, error, asyncStatus, refetch } = useBehind(
         {{ many(data.total, 'row')
         }}<template v-if="data.rows.length < data.total">, the first {{ data.rows.length }} of them</template>
       </p>
+      <p>
+        <v-btn size="small" variant="text" :href="file('csv')">Save as CSV</v-btn>
+        <v-btn size="small" variant="text" :href="file('xlsx')">Save as workbook</v-btn>
+      </p>
       <ul>
         <li v-for="r in data.rows" :key="`${r.meeting} ${r.record}`">
-          <router-link
-            :to="
-              r.meeting
-                ? { path: `/timeline/${r.record}`, query: { open: r.meeting } }
-                : `/timeline/${r.record}`
-            "
-            >{{ r.title || r.recordName }}</router-link
-          >
+          <router-link :to="to(r)">{{ r.title || r.recordName }}</router-link>
           <span class="quiet">
-            <template v-if="r.at"><WhenAt :at="r.at" />, {{ r.state }}, {{ r.recordName }}</template>
+            <template v-if="r.at"
+              ><WhenAt :at="r.at" />, {{ r.state
+              }}<template v-if="r.title">, {{ r.recordName }}</template></template
+            >
             <template v-else>{{ r.kind }}</template>
           </span>
         </li>

@@ -57,15 +57,20 @@ function stacked({ bars, flat }: Plot) {
     })),
   }
 }
-/** Two of them side by side: meetings and days. */
+/** Meetings and days side by side, or hours alone. */
 function spread() {
   const c = colours()
-  const kinds = ['meetings', 'days'].filter((k) =>
+  const kinds = ['meetings', 'days', 'hours'].filter((k) =>
     props.sheet.columns.some((col) => col.name === `${k}, median`),
   )
   const low = (k: string) => valuesOf(props.sheet, `${k}, 25 %`)
   return {
-    grid: kinds.map((_, i) => ({ left: i ? '55%' : 40, right: i ? 12 : '53%', top: 34, bottom: 24 })),
+    grid: kinds.map((_, i) => ({
+      left: i ? '55%' : 40,
+      right: i || kinds.length === 1 ? 12 : '53%',
+      top: 34,
+      bottom: 24,
+    })),
     xAxis: kinds.map((_, i) => ({ ...axis(true), gridIndex: i })),
     yAxis: kinds.map((k, i) => ({
       ...axis(false),
@@ -169,7 +174,8 @@ onMounted(() => {
   chart = init(element.value, null, { renderer: 'svg' })
   chart.on('click', (at) => {
     const line = props.sheet.lines[at.dataIndex]
-    if (line && at.seriesName) emit('pick', line.key, plot.value ? at.seriesName : 'won')
+    if (line && at.seriesName)
+      emit('pick', line.key, plot.value ? at.seriesName : props.sheet.columns[0]!.name)
   })
   resized.observe(element.value)
   draw()

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, reactive, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { usePeople } from '../people/queries'
-import DateField from '../kernel/DateField.vue'
 import StateNote from '../kernel/StateNote.vue'
 import ViewTabs from '../kernel/ViewTabs.vue'
 import { useShortcuts } from '../kernel/shortcuts'
@@ -10,39 +8,55 @@ import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import FigureRows from './FigureRows.vue'
 import FigureTable from './FigureTable.vue'
+import KeptMenu from './KeptMenu.vue'
+import MeasureFilters from './MeasureFilters.vue'
 import StageForm from './StageForm.vue'
+import WorkingHoursForm from './WorkingHoursForm.vue'
 import { heightOf, titleOf } from './figures'
-import { useStages } from '../directory/queries'
-import { asked, useFigures, useMeasures, type Figure } from './queries'
+import { asked, useFigures, useMeasures, type Figure, type Narrowed } from './queries'
 
 /** What it takes to win: one question at a time, with its figure, a plot and what stands behind. */
 const MeasurePlot = defineAsyncComponent(() => import('./MeasurePlot.vue'))
-const NAMES = ['first-meetings', 'after-two-meetings', 'to-win', 'stages', 'last-touch', 'contact']
+const NAMES = [
+  'first-meetings',
+  'after-two-meetings',
+  'to-win',
+  'stages',
+  'last-touch',
+  'contact',
+  'reply-times',
+  'capture',
+]
 const route = useRoute()
 const router = useRouter()
 const { data: me } = useMe()
 const { data: measures } = useMeasures()
-const { data: people } = usePeople()
-const { data: stages } = useStages()
 const at = reactive({
   measure: NAMES[0]!,
   by: '',
   from: '',
   until: '',
   team: '',
+  owner: '',
+  account: '',
   channel: '',
   column: '',
   line: '*',
 })
 useInAddress(at)
 const info = computed(() => measures.value?.find((m) => m.name === at.measure))
-const narrowed = computed(() => ({
-  by: info.value?.by.includes(at.by) ? at.by : '',
-  from: at.from,
-  until: at.until,
-  team: at.team,
-  channel: info.value?.by.includes('channel') || at.measure === 'stages' ? at.channel : '',
-}))
+const narrowed = computed<Narrowed>({
+  get: () => ({
+    by: info.value?.by.includes(at.by) ? at.by : '',
+    from: at.from,
+    until: at.until,
+    team: at.team,
+    owner: at.owner,
+    account: at.measure === 'capture' ? '' : at.account,
+    channel: info.value?.by.includes('channel') || at.measure === 'stages' ? at.channel : '',
+  }),
+  set: (wanted) => void Object.assign(at, wanted),
+})
 const { data: sheet, error, asyncStatus, refetch } = useFigures(() => at.measure, narrowed)
 const figure = computed<Figure | null>(() =>
   sheet.value?.columns.some((c) => c.name === at.column)
@@ -50,27 +64,21 @@ const figure = computed<Figure | null>(() =>
     : null,
 )
 const label = computed(() => sheet.value?.lines.find((l) => l.key === figure.value?.line)?.label ?? 'all')
-const teams = computed(() => [
-  { value: '', title: 'All teams' },
-  ...[...new Set((people.value ?? []).map((p) => p.team).filter(Boolean))]
-    .sort()
-    .map((t) => ({ value: t, title: t })),
-])
-const channels = computed(() => [
-  { value: '', title: 'All channels' },
-  ...(stages.value?.channels ?? []).map((c) => ({ value: c, title: c })),
-  { value: '-', title: 'No channel' },
-])
 const tabs = NAMES.map((n, i) => ({ value: n, title: titleOf(n), keys: String(i + 1) }))
-const csv = computed(
-  () => `/api/measures/${at.measure}/figures.csv?${new URLSearchParams(asked(narrowed.value))}`,
-)
+function file(ending: string): string {
+  return `/api/measures/${at.measure}/figures.${ending}?${new URLSearchParams(asked(narrowed.value))}`
+}
 const plot = ref<{ saveAs: (kind: 'svg' | 'png') => void } | null>(null)
 const editing = ref(false)
+const editingHours = ref(false)
 function show(measure: string) {
   void router.replace({
     query: { ...route.query, measure, by: undefined, column: undefined, line: undefined },
   })
+}
+/** One that was kept: whatever else was chosen is not of it. */
+function showKept(measure: string, query: Record<string, string>) {
+  void router.push({ query: { ...query, zone: undefined, measure } })
 }
 function open(figure: Figure | null) {
   void router.replace({ query: { ...route.query, column: figure?.column, line: figure?.line } })
@@ -86,52 +94,28 @@ useShortcuts([
     <header>
       <h1>Measures</h1>
       <span class="quiet">{{ info?.asks }}</span>
-      <v-btn
-        v-if="me?.role === 'administrator'"
-        class="ml-auto"
-        size="small"
-        variant="text"
-        @click="editing = true"
-        >Stages, channels, results</v-btn
-      >
+      <span class="ml-auto">
+        <v-btn
+          v-if="me?.role === 'administrator' && at.measure === 'reply-times'"
+          size="small"
+          variant="text"
+          @click="editingHours = true"
+          >Working hours</v-btn
+        >
+        <v-btn
+          v-else-if="me?.role === 'administrator' && at.measure !== 'capture'"
+          size="small"
+          variant="text"
+          @click="editing = true"
+          >Stages, channels, results</v-btn
+        >
+        <KeptMenu :measure="at.measure" :narrowed="narrowed" @show="showKept" />
+      </span>
     </header>
     <div class="bar">
       <ViewTabs :model-value="at.measure" :views="tabs" label="Which measure" @update:model-value="show" />
     </div>
-    <div class="bar">
-      <v-select
-        v-if="(info?.by.length ?? 0) > 1"
-        class="narrow"
-        :model-value="narrowed.by || info?.by[0]"
-        :items="info?.by.map((b) => ({ value: b, title: titleOf(b) }))"
-        label="A line for each"
-        @update:model-value="at.by = $event === info?.by[0] ? '' : $event"
-      />
-      <DateField
-        v-if="at.measure !== 'last-touch'"
-        :model-value="at.from || (sheet?.from ?? '')"
-        class="day"
-        label="From"
-        required
-        @update:model-value="at.from = $event"
-      />
-      <DateField
-        v-if="at.measure !== 'last-touch'"
-        :model-value="at.until || (sheet?.until ?? '')"
-        class="day"
-        label="Until"
-        required
-        @update:model-value="at.until = $event"
-      />
-      <v-select v-if="teams.length > 2" v-model="at.team" class="narrow" :items="teams" label="Team" />
-      <v-select
-        v-if="channels.length > 2 && (info?.by.includes('channel') || at.measure === 'stages')"
-        v-model="at.channel"
-        class="narrow"
-        :items="channels"
-        label="Channel"
-      />
-    </div>
+    <MeasureFilters v-model="narrowed" :info="info" :sheet="sheet ?? undefined" />
     <div class="panes">
       <div class="pane main measure" :aria-busy="asyncStatus === 'loading'">
         <StateNote
@@ -150,7 +134,8 @@ useShortcuts([
             </div>
             <FigureTable :sheet="sheet" :opened="figure" />
             <p class="save">
-              <v-btn size="small" variant="text" :href="csv">Save as CSV</v-btn>
+              <v-btn size="small" variant="text" :href="file('csv')">Save as CSV</v-btn>
+              <v-btn size="small" variant="text" :href="file('xlsx')">Save as workbook</v-btn>
               <v-btn size="small" variant="text" @click="plot?.saveAs('svg')">Plot as SVG</v-btn>
               <v-btn size="small" variant="text" @click="plot?.saveAs('png')">Plot as PNG</v-btn>
             </p>
@@ -178,6 +163,7 @@ useShortcuts([
       />
     </div>
     <StageForm v-model="editing" />
+    <WorkingHoursForm v-model="editingHours" />
   </div>
 </template>
 
@@ -188,12 +174,6 @@ useShortcuts([
 .says {
   font-size: 17px;
   margin-bottom: 10px;
-}
-.narrow {
-  max-width: 190px;
-}
-.day {
-  max-width: 150px;
 }
 .save {
   display: flex;

@@ -13,7 +13,7 @@ export function titleOf(name: string): string {
 export function shown(value: number | null | undefined, column: Column): string {
   if (value === null || value === undefined) return ''
   if (column.unit === 'share') return `${Math.round(value * 100)} %`
-  const digits = column.unit === 'days' || column.unit === 'meetings' ? 1 : 0
+  const digits = ['days', 'hours', 'meetings'].includes(column.unit) ? 1 : 0
   return value.toLocaleString('en-GB', { minimumFractionDigits: digits, maximumFractionDigits: digits })
 }
 
@@ -64,6 +64,12 @@ const STACKS: Record<string, readonly Drawn[]> = {
     { column: 'mail out', colour: 'logged', opacity: 0.6 },
     { column: 'meetings held', colour: 'logged' },
     { column: 'meetings missed', colour: 'error' },
+  ],
+  capture: [
+    { column: 'logged', colour: 'logged' },
+    { column: 'waiting', colour: 'waiting' },
+    { column: 'left out', colour: 'left-out', opacity: 0.45 },
+    { column: 'unreadable', colour: 'error' },
   ],
   stages: [{ column: 'in it', colour: 'logged' }],
   'last-touch': [

@@ -12,12 +12,15 @@ export interface Narrowed {
   from: string
   until: string
   team: string
+  owner: string
+  account: string
   channel: string
 }
 
 /** As the service is asked for them. */
-export function asked(narrowed: Narrowed) {
-  return { ...narrowed, zone: zone() }
+export function asked(narrowed: Narrowed): Record<string, string> {
+  const given = Object.entries(narrowed).filter(([, value]) => value !== '')
+  return { ...Object.fromEntries(given), zone: zone() }
 }
 
 export function useMeasures() {
@@ -80,5 +83,44 @@ export function useChangeResults() {
   return useMutation({
     mutation: (body: Schemas['ResultList']) => answered(api.PUT('/api/results', { body })),
     onSuccess: () => askAgain('results', 'measures'),
+  })
+}
+
+export function useHours() {
+  return useQuery({
+    key: ['hours'],
+    query: ({ signal }) => answered(api.GET('/api/working-hours', { signal })),
+  })
+}
+
+export function useChangeHours() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: (body: Schemas['WorkingHoursInfo']) => answered(api.PUT('/api/working-hours', { body })),
+    onSuccess: () => askAgain('hours', 'measures'),
+  })
+}
+
+/** Selections that somebody kept by name. */
+export function useKept() {
+  return useQuery({
+    key: ['kept'],
+    query: ({ signal }) => answered(api.GET('/api/kept-figures', { signal })),
+  })
+}
+
+export function useKeep() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: (body: Schemas['NewKeptSelection']) => answered(api.POST('/api/kept-figures', { body })),
+    onSuccess: () => askAgain('kept'),
+  })
+}
+
+export function useForget() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: (id: string) => answered(api.DELETE('/api/kept-figures/{id}', { params: { path: { id } } })),
+    onSuccess: () => askAgain('kept'),
   })
 }

@@ -8,6 +8,7 @@ import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import { tell, tellRefused } from '../kernel/snackbar'
 import AddSignIn from './AddSignIn.vue'
+import ReadersDialog from './ReadersDialog.vue'
 import SignOnDialog from './SignOnDialog.vue'
 import SignInTable from './SignInTable.vue'
 import { usePeople } from './queries'
@@ -22,6 +23,7 @@ useInAddress(narrowed)
 const { find, state } = toRefs(narrowed)
 const adding = ref(false)
 const providing = ref(false)
+const reading = ref(false)
 const without = computed(() => {
   const have = new Set(data.value?.map((s) => s.person))
   return data.value ? (people.value ?? []).filter((p) => !have.has(p.id)) : []
@@ -69,6 +71,7 @@ async function inviteAll() {
       <template v-if="isAdministrator">
         <v-btn size="small" color="primary" @click="adding = true">New sign-in…</v-btn>
         <v-btn size="small" @click="providing = true">Single sign-on…</v-btn>
+        <v-btn size="small" @click="reading = true">Readers…</v-btn>
         <v-btn
           v-if="without.length"
           size="small"
@@ -99,6 +102,7 @@ async function inviteAll() {
     </div>
     <AddSignIn v-if="adding" @close="adding = false" />
     <SignOnDialog v-if="providing" @close="providing = false" />
+    <ReadersDialog v-if="reading" @close="reading = false" />
   </div>
 </template>
 

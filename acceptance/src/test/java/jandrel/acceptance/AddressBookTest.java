@@ -394,8 +394,9 @@ class AddressBookTest {
         assertThat(conflict.field()).isEqualTo("title");
         assertThat(conflict.stands()).isEqualTo("book");
         assertThat(conflict.here()).isEqualTo("Ours");
-        assertThat(h.process.count("SELECT count(*) FROM contact WHERE key = 'clash-bram' AND title = 'Theirs'"))
-                .isEqualTo(1);
+        // it is noted before anything is written, so that nothing is lost in between
+        soon().until(() ->
+                h.process.count("SELECT count(*) FROM contact WHERE key = 'clash-bram' AND title = 'Theirs'") == 1);
         ask(h.admin, "/api/card-conflicts/" + conflict.id() + "/bring-back", Map.of());
         soon().until(() -> card("clash", "bram.vcf").contains("TITLE:Ours"));
         assertThatThrownBy(() ->

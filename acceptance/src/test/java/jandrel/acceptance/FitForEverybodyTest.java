@@ -53,6 +53,8 @@ class FitForEverybodyTest {
             "/measures",
             "/measures?measure=to-win&by=owner",
             "/measures?measure=last-touch&column=accounts",
+            "/measures?measure=reply-times",
+            "/measures?measure=capture&by=reason&column=seen",
             "/connections",
             "/sign-ins",
             "/servers",

@@ -24,9 +24,11 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import org.awaitility.Awaitility;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Ten thousand guesses over a hundred logins, from two hundred addresses at once. */
+@Tag("alone")
 class GuessingTest {
     private static final int GUESSES = 10_000;
     private static final int LOGINS = 100;

@@ -3,15 +3,21 @@ package jandrel.acceptance;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static jandrel.acceptance.Browsing.button;
 import static jandrel.acceptance.Browsing.row;
+import static jandrel.acceptance.Harbour.letter;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import jandrel.api.DecisionApi.DecisionInfo;
+import jandrel.api.DecisionApi.DecisionPage;
+import jandrel.api.DirectoryApi.PersonInfo;
 import jandrel.api.MeasureApi.HistoryOutcome;
+import jandrel.api.MeasureApi.KeptSelection;
 import jandrel.api.MeasureApi.MeasureCell;
 import jandrel.api.MeasureApi.MeasureColumn;
+import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.api.MeasureApi.RecordChange;
@@ -21,16 +27,27 @@ import jandrel.api.MeetingApi.MeetingOutcome;
 import jandrel.demo.Providers;
 import jandrel.demo.Service;
 import jandrel.demo.ServiceProcess;
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.DayOfWeek;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.time.temporal.TemporalAdjusters;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 /** What it takes to win, told from meetings and opportunities: by the API, the client and the console, and to whom. */
 class MeasuresTest extends Diaries {
@@ -158,8 +175,15 @@ class MeasuresTest extends Diaries {
                 .containsExactly(SECRET);
         for (String login : List.of("admin", "msr-boss", "msr-peer", "msr-watcher")) {
             Service asker = login.equals("admin") ? h.admin : signedIn(login);
-            for (String measure :
-                    List.of("first-meetings", "after-two-meetings", "to-win", "stages", "last-touch", "contact")) {
+            for (String measure : List.of(
+                    "first-meetings",
+                    "after-two-meetings",
+                    "to-win",
+                    "stages",
+                    "last-touch",
+                    "contact",
+                    "reply-times",
+                    "capture")) {
                 String path = "/api/measures/" + measure;
                 MeasureSheet sheet = figures(asker, measure, team);
                 assertThat(sheet.toString()).as(login + " " + measure).doesNotContain(SECRET);
@@ -168,6 +192,9 @@ class MeasuresTest extends Diaries {
                 String column = sheet.columns()
                         .get(measure.equals("first-meetings") ? 1 : 0)
                         .name();
+                assertThat(asker.ask("GET", path + "/rows.csv?column=" + column.replace(" ", "%20") + "&" + team, "")
+                                .body())
+                        .doesNotContain(SECRET);
                 assertThat(asker.ask("GET", path + "/rows?column=" + column.replace(" ", "%20") + "&" + team, "")
                                 .body())
                         .as(login + " " + measure)
@@ -245,6 +272,146 @@ class MeasuresTest extends Diaries {
                 .containsExactly(day(-40).substring(0, 7), day(-5).substring(0, 7));
     }
 
+    /** A workbook is a ZIP file (ECMA-376). */
+    private static String sheetOf(byte[] workbook) throws Exception {
+        try (ZipInputStream zip = new ZipInputStream(new ByteArrayInputStream(workbook))) {
+            StringBuilder all = new StringBuilder();
+            for (ZipEntry e = zip.getNextEntry(); e != null; e = zip.getNextEntry()) {
+                all.append(new String(zip.readAllBytes(), StandardCharsets.UTF_8));
+            }
+            return all.toString();
+        }
+    }
+
+    @Test
+    void whatWasCapturedIsToldByReasonAndOpensToExactlyItsDecisions(@TempDir Path folder) throws Exception {
+        String who = h.person("msr-carl", "rep");
+        h.person("msr-carla", "rep");
+        UUID account = h.account("msr-carl");
+        Instant at = Instant.now().minus(3, ChronoUnit.DAYS);
+        h.providers.mail(who, "", at, letter("msr-c1", at, "bram@msr-carl.example", who, "On the timeline", "x"));
+        h.providers.mail(who, "", at, letter("msr-c2", at, "eve@msr-nobody.example", who, "Of a stranger", "x"));
+        h.providers.mail(who, "", at, letter("msr-c3", at, "it@corvane.example", who, SECRET, "x"));
+        h.connectMail("msr-carl");
+        Harbour.until(() -> h.timeline(account).size(), 1);
+        h.settle();
+        PersonInfo carl = Arrays.stream(h.admin.get("/api/people", PersonInfo[].class))
+                .filter(p -> p.key().equals("msr-carl"))
+                .findFirst()
+                .orElseThrow();
+        String only = "by=reason&from=" + day(-4) + "&owner=" + carl.id();
+        MeasureSheet sheet = figures(h.admin, "capture", only);
+        for (Map.Entry<String, String> column : Map.of(
+                        "seen", "", "logged", "logged", "waiting", "waiting", "left out", "left-out")
+                .entrySet()) {
+            DecisionPage decided = h.admin.get(
+                    "/api/decisions?person=" + carl.id() + "&verdict=" + column.getValue(), DecisionPage.class);
+            assertThat(total(sheet, column.getKey())).as(column.getKey()).isEqualTo((double) decided.total());
+            RowsBehind behind = h.admin.get(
+                    "/api/measures/capture/rows?column=" + column.getKey().replace(" ", "%20") + "&" + only,
+                    RowsBehind.class);
+            assertThat(behind.total()).isEqualTo(decided.total());
+            assertThat(behind.rows())
+                    .extracting(MeasureRow::record)
+                    .containsExactlyInAnyOrderElementsOf(
+                            decided.decisions().stream().map(DecisionInfo::id).toList());
+        }
+        assertThat(total(sheet, "left out")).isEqualTo(1);
+        assertThat(sheet.says()).startsWith("3 messages and meetings were seen: 1 logged, 1 waiting, 1 left out");
+        MeasureLine internal = sheet.lines().stream()
+                .filter(l -> !l.key().isEmpty())
+                .findFirst()
+                .orElseThrow();
+        assertThat(h.admin
+                        .get(
+                                "/api/measures/capture/rows?column=seen&line=" + internal.key() + "&" + only,
+                                RowsBehind.class)
+                        .rows())
+                .singleElement()
+                .satisfies(r -> assertThat(r.state()).isEqualTo("left-out"));
+        // each month, team and policy says the same in all
+        for (String by : List.of("week", "month", "owner", "team", "policy")) {
+            assertThat(total(figures(h.admin, "capture", only.replace("by=reason", "by=" + by)), "seen"))
+                    .as(by)
+                    .isEqualTo(3);
+        }
+        // a rep is told of nobody else's, and reads nothing of them
+        MeasureSheet others = figures(signedIn("msr-carla"), "capture", only);
+        assertThat(others.total().basis()).isZero();
+        assertThat(others.says()).isEqualTo("Nothing was seen in this time.");
+
+        Client client = Client.of(h);
+        Path book = folder.resolve("seen.xlsx");
+        assertThat(client.run("measure", "capture", "--by", "reason", "--owner", "msr-carl", "--file", book.toString()))
+                .contains("Written to");
+        assertThat(sheetOf(Files.readAllBytes(book)))
+                .contains("left out", "<v>1</v>")
+                .doesNotContain("<f>");
+        Path rows = folder.resolve("rows.csv");
+        client.run("measure", "capture", "--owner", "msr-carl", "--rows", "logged", "--file", rows.toString());
+        assertThat(Files.readString(rows)).contains("decision,Person msr-carl");
+        assertThat(client.run("measure", "capture", "--owner", "msr-carl", "--file", "figures.pdf"))
+                .contains("neither in .csv nor in .xlsx");
+    }
+
+    @Test
+    void howLongCustomersWaitIsCountedInTheHoursThatTheCompanyWorks() throws Exception {
+        String who = h.person("msr-rolf", "rep");
+        UUID account = h.account("msr-rolf");
+        Instant monday = Instant.now()
+                .atZone(ZoneOffset.UTC)
+                .with(TemporalAdjusters.previous(DayOfWeek.MONDAY))
+                .truncatedTo(ChronoUnit.DAYS)
+                .toInstant()
+                .minus(7, ChronoUnit.DAYS);
+        Instant asked = monday.plus(10, ChronoUnit.HOURS);
+        Instant answered = asked.plus(24, ChronoUnit.HOURS);
+        h.providers.mail(who, "", asked, letter("msr-r1", asked, "bram@msr-rolf.example", who, "When?", "x"));
+        h.providers.mail(who, "", answered, letter("msr-r2", answered, who, "bram@msr-rolf.example", "Re: When?", "x"));
+        h.connectMail("msr-rolf");
+        Harbour.until(() -> h.timeline(account).size(), 2);
+        Client client = Client.of(h);
+        assertThat(client.run("working-hours", "mon-fri=09:00-17:00", "--zone", "UTC", "--holidays", ""))
+                .contains("monday  09:00  17:00")
+                .contains("Days off: none");
+        String only = "account=" + account + "&from=" + day(-20);
+        MeasureSheet sheet = figures(h.admin, "reply-times", only);
+        assertThat(total(sheet, "answered")).isEqualTo(1);
+        assertThat(total(sheet, "hours, median")).isEqualTo(8);
+        assertThat(sheet.says())
+                .isEqualTo(
+                        "1 message wanted an answer: 1 got one, half of them within 8 working hours; 0 still waiting,"
+                                + " 0 never answered. Hours are those of Mon to Fri 09:00–17:00 (UTC).");
+        assertThat(client.run("working-hours", "mon-sun=00:00-00:00")).contains("sunday");
+        assertThat(total(figures(h.admin, "reply-times", only), "hours, median"))
+                .isEqualTo(24);
+        assertThat(client.run("working-hours", "mon=17:00-09:00")).contains("the end after the beginning");
+        assertThat(client.run("working-hours", "someday=09:00-17:00")).contains("there is no day “som”");
+        assertThat(client.run("working-hours", "--holidays", "soon")).contains("“soon” is not like 2026-12-25");
+        assertThat(Client.as(h, "msr-rolf").run("working-hours", "mon=09:00-10:00"))
+                .contains("Your role does not allow this");
+        assertThat(client.run("working-hours")).contains("sunday");
+    }
+
+    @Test
+    void aSelectionIsKeptByNameForOneselfAlone() throws Exception {
+        h.person("msr-kay", "manager");
+        Client kay = Client.as(h, "msr-kay");
+        assertThat(kay.run("measure", "contact", "--by", "week", "--team", "Baltic", "--keep", "Weeks"))
+                .contains("Kept as “Weeks”");
+        assertThat(kay.run("kept-figures")).contains("Weeks", "contact", "by=week", "team=Baltic");
+        assertThat(Client.of(h).run("kept-figures")).contains("No kept selections");
+        assertThat(kay.run("measure", "to-win", "--by", "stage", "--keep", "Odd"))
+                .contains("cannot be told by “stage”");
+        // no mail goes out from this service
+        assertThat(kay.run("measure", "contact", "--keep", "Mail", "--weekly")).contains("No mail goes out from here");
+        KeptSelection kept = signedIn("msr-kay").get("/api/kept-figures", KeptSelection[].class)[0];
+        assertThat(h.admin.ask("DELETE", "/api/kept-figures/" + kept.id(), "").statusCode())
+                .isEqualTo(404);
+        assertThat(kay.run("kept-figures", "--remove", "weeks")).contains("kept no longer");
+        assertThat(kay.run("kept-figures")).contains("No kept selections");
+    }
+
     @Test
     void theClientShowsFiguresAndWhatStandsBehindThem() throws Exception {
         story("msr-cleo");
@@ -290,6 +457,32 @@ class MeasuresTest extends Diaries {
             page.reload();
             assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Deal of msr-coco")))
                     .isVisible();
+            // kept by name, and shown again from there
+            button(page, "Kept").click();
+            page.getByText("Keep what is shown…").click();
+            page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Wins by owner");
+            page.keyboard().press("Enter");
+            assertThat(page.getByRole(AriaRole.DIALOG)).isHidden();
+            page.keyboard().press("Escape");
+            page.keyboard().press("1");
+            assertThat(page.getByText("Do people come")).isVisible();
+            button(page, "Kept").click();
+            page.getByText("Wins by owner").click();
+            assertThat(page.getByText("at the median.")).isVisible();
+            assertThat(row(page, "Person msr-coco")).isVisible();
+            page.keyboard().press("7");
+            button(page, "Working hours").click();
+            page.getByLabel("Days off, one a line").fill("2026-12-25");
+            button(page, "Save").click();
+            assertThat(page.getByRole(AriaRole.DIALOG)).isHidden();
+            assertThat(h.process.count("SELECT count(*) FROM working_hours WHERE hours LIKE '%2026-12-25%'"))
+                    .isEqualTo(1);
+            page.keyboard().press("8");
+            assertThat(page.getByText("were seen:")).isVisible();
+            row(page, "All").getByRole(AriaRole.LINK).first().click();
+            Download rows = page.waitForDownload(() ->
+                    page.locator("article.rows").getByText("Save as workbook").click());
+            assertThat(rows.suggestedFilename()).isEqualTo("capture-rows.xlsx");
             page.keyboard().press("Escape");
             page.keyboard().press("4");
             assertThat(page.getByText("Do people come")).isHidden();

@@ -31,6 +31,7 @@ class VisibilityOverHttpTest {
     private static final String SECRET = "Quietwater";
     private Harbour h;
     private final Map<String, String> passwords = new HashMap<>();
+    private final Map<String, Service> services = new HashMap<>();
     private UUID account;
     private String activity;
     private String decision;
@@ -124,17 +125,29 @@ class VisibilityOverHttpTest {
         return all.toString();
     }
 
+    /** Once each: to sign in costs more than most answers. */
+    private Service signedIn(String login) throws Exception {
+        Service known = services.get(login);
+        if (known == null) {
+            known = h.process.signedIn(login, Providers.PASSWORD);
+            services.put(login, known);
+        }
+        return known;
+    }
+
     private String body(String login, String way) throws Exception {
         if (way.equals("sql")) {
             return sql(login);
         }
-        Service service = login.equals("admin") ? h.admin : h.process.signedIn(login, Providers.PASSWORD);
+        Service service = login.equals("admin") ? h.admin : signedIn(login);
         String path = switch (way) {
             case "list" -> "/api/records/" + account + "/timeline";
             case "open" -> "/api/activities/" + activity;
             case "search" -> "/api/search?words=" + SECRET;
             case "export" -> "/api/records/" + account + "/timeline.csv";
             case "export-all" -> "/api/export/activities.ndjson?text=true";
+            case "all-decisions" -> "/api/export/decisions.ndjson";
+            case "figures" -> "/api/measures/capture/rows?column=seen";
             case "everything" -> "/api/export/everything";
             case "mailbox" -> "/api/records/" + account + "/mail.mbox";
             case "message" -> "/api/activities/" + activity + "/message.eml";
@@ -160,6 +173,8 @@ class VisibilityOverHttpTest {
         "/api/decisions, South, false",
         "/api/decisions.csv, North, true",
         "/api/decisions.csv, South, false",
+        "/api/export/decisions.ndjson, North, true",
+        "/api/export/decisions.ndjson, South, false",
         "/api/calendar/free, North, true",
         "/api/calendar/free, South, false"
     })
@@ -170,7 +185,8 @@ class VisibilityOverHttpTest {
             String role = login.equals("lead") ? "manager" : "auditor";
             assertThat(Client.of(h).run("set-role", login, role, "--team", team))
                     .contains("their lists hold " + team);
-            Service service = h.process.signedIn(login, Providers.PASSWORD);
+            services.clear();
+            Service service = signedIn(login);
             String query = path.endsWith("free")
                     ? "?from=2026-11-02T00:00:00Z&until=2026-11-03T00:00:00Z&people=" + person("onit")
                     : "";
@@ -182,6 +198,7 @@ class VisibilityOverHttpTest {
             }
             assertThat(body("lead", "open")).doesNotContain(SECRET);
             Client.of(h).run("set-role", login, role);
+            services.clear();
         }
     }
 
@@ -269,6 +286,16 @@ class VisibilityOverHttpTest {
         "export-all, lead, false",
         "export-all, outside, false",
         "export-all, admin, false",
+        "all-decisions, onit, true",
+        "all-decisions, offit, false",
+        "all-decisions, lead, false",
+        "all-decisions, outside, false",
+        "all-decisions, admin, false",
+        "figures, onit, true",
+        "figures, offit, false",
+        "figures, lead, false",
+        "figures, outside, false",
+        "figures, admin, false",
         "sql, onit, true",
         "sql, offit, false",
         "sql, lead, false",
@@ -294,7 +321,7 @@ class VisibilityOverHttpTest {
     @ParameterizedTest
     @CsvSource({"onit, true", "offit, false", "lead, false", "outside, false", "admin, false"})
     void strangersAreThoseOfItemsThatOneReads(String login, boolean seen) throws Exception {
-        Service service = login.equals("admin") ? h.admin : h.process.signedIn(login, Providers.PASSWORD);
+        Service service = login.equals("admin") ? h.admin : signedIn(login);
         String body = service.ask("GET", "/api/triage", "").body();
         assertThat(body.contains("stranger@quietstranger.example")).isEqualTo(seen);
         assertThat(service.ask("GET", "/api/triage?find=quietstranger", "")

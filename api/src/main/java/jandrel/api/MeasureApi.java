@@ -2,6 +2,7 @@ package jandrel.api;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -16,13 +17,13 @@ public final class MeasureApi {
      * @param asks the question that it answers
      * @param outOf of what its shares are shares
      * @param day by which day something belongs to a time
-     * @param by what its lines can be: {@code month}, {@code owner}, {@code team}, {@code channel}, {@code stage}, {@code result}, {@code week} or {@code account}; the first unless asked
-     *     otherwise
+     * @param by what its lines can be: {@code month}, {@code owner}, {@code team}, {@code channel}, {@code stage}, {@code result}, {@code week}, {@code account}, {@code policy} or {@code reason}; the
+     *     first unless asked otherwise
      */
     public record MeasureInfo(
             String name, String asks, String counts, String leavesOut, String outOf, String day, List<String> by) {}
 
-    /** @param unit {@code count}, {@code share} (from 0 to 1), {@code days}, {@code meetings} or {@code money} */
+    /** @param unit {@code count}, {@code share} (from 0 to 1), {@code days}, {@code hours} (worked ones), {@code meetings} or {@code money} */
     public record MeasureColumn(String name, String unit) {}
 
     /**
@@ -63,10 +64,12 @@ public final class MeasureApi {
     /**
      * One of those that a figure counts.
      *
-     * @param meeting null for a record alone
-     * @param at when the meeting begins; null for a record alone
-     * @param state of a meeting
-     * @param kind of the record
+     * @param meeting a meeting or a message; null for a record alone, and for a decision
+     * @param at when it begins, or was sent; null for a record alone
+     * @param state of a meeting, which way mail went, or what was decided
+     * @param record of a decision, its id
+     * @param kind of the record; {@code decision} for one
+     * @param recordName of a decision, whose mailbox or calendar showed the item
      */
     public record MeasureRow(
             @Nullable UUID meeting,
@@ -78,6 +81,33 @@ public final class MeasureApi {
             String recordName) {}
 
     public record RowsBehind(long total, List<MeasureRow> rows) {}
+
+    /**
+     * When the company works on a day of the week.
+     *
+     * @param day such as {@code monday}
+     * @param from such as {@code 09:00}
+     * @param until such as {@code 17:00}; {@code 00:00} is midnight after it
+     */
+    public record WorkingDay(String day, String from, String until) {}
+
+    /**
+     * @param zone such as {@code Europe/Oslo}
+     * @param days those on which it works at all
+     * @param holidays such as {@code 2026-12-25}
+     */
+    public record WorkingHoursInfo(String zone, List<WorkingDay> days, List<String> holidays) {}
+
+    /**
+     * A selection of figures that somebody kept.
+     *
+     * @param query what is asked of the measure, by the names of its parameters
+     * @param weekly whether it comes by mail each Monday
+     */
+    public record KeptSelection(UUID id, String name, String measure, Map<String, String> query, boolean weekly) {}
+
+    /** One of the same name is written over. */
+    public record NewKeptSelection(String name, String measure, Map<String, String> query, boolean weekly) {}
 
     /** @param means what an open opportunity in it comes to: {@code open}, {@code agreed}, {@code won} or {@code lost} */
     public record StageInfo(String name, String means) {}

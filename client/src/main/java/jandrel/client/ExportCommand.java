@@ -4,11 +4,13 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.RandomAccessFile;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -21,16 +23,17 @@ import tools.jackson.databind.json.JsonMapper;
 @Command(
         name = "export",
         description =
-                "Writes all activities that you see to a file, one JSON object a line; a later one only what changed. "
+                "Writes all activities, decisions or records that you see to a file, one JSON object a line; a later one only what changed. "
                         + "Or everything that is kept here, sealed, for another installation with the same key file.")
 final class ExportCommand extends Ask {
     private static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final List<String> STREAMED = List.of("activities", "decisions", "records");
 
     @Parameters(
             arity = "0..1",
             paramLabel = "WHAT",
             defaultValue = "activities",
-            description = "activities (as usual), or everything.")
+            description = "activities (as usual), decisions, records, or everything.")
     private String what = "activities";
 
     @Option(names = "--file", required = true, description = "Where to; - for standard output.")
@@ -56,16 +59,25 @@ final class ExportCommand extends Ask {
         if (what.equals("everything")) {
             return everything();
         }
-        if (!what.equals("activities")) {
-            throw new Trouble(Trouble.USE, "“" + what + "” cannot be exported: activities or everything");
+        if (!STREAMED.contains(what)) {
+            throw new Trouble(
+                    Trouble.USE,
+                    "“" + what + "” cannot be exported: " + String.join(", ", STREAMED) + " or everything");
         }
-        Map<String, String> query = new HashMap<>(Map.of("text", String.valueOf(text)));
+        if (text && !what.equals(STREAMED.get(0))) {
+            throw new Trouble(Trouble.USE, "--text is for activities");
+        }
+        String path = "/api/export/" + what + ".ndjson";
+        Map<String, String> query = new HashMap<>();
+        if (text) {
+            query.put("text", "true");
+        }
         if (!since.isEmpty()) {
             query.put("since", since);
         }
         try {
             if (file.toString().equals("-")) {
-                main().http().copy("/api/export/activities.ndjson", query, System.out);
+                copied(path, query, System.out);
                 return 0;
             }
             Stand before = resume && Files.exists(file) ? stand(file) : new Stand("", null, false, 0);
@@ -83,7 +95,7 @@ final class ExportCommand extends Ask {
             }
             cut(file, before.bytes());
             try (OutputStream to = Files.newOutputStream(file, StandardOpenOption.CREATE, StandardOpenOption.APPEND)) {
-                main().http().copy("/api/export/activities.ndjson", query, to);
+                main().http().copy(path, query, to);
             } catch (Trouble broken) {
                 if (stand(file).last() == null) {
                     throw broken;
@@ -99,31 +111,22 @@ final class ExportCommand extends Ask {
         if (!since.isEmpty() || resume || text) {
             throw new Trouble(Trouble.USE, "an export of everything is always whole");
         }
-        if (Files.exists(file)) {
-            throw new Trouble(Trouble.USE, "the file " + file + " is there already");
-        }
-        // it takes its name when it is whole
-        Path part = null;
-        try {
-            if (file.toString().equals("-")) {
-                main().http().copy("/api/export/everything", Map.of(), System.out);
-                return 0;
-            }
-            part = Files.createTempFile(file.toAbsolutePath().getParent(), "export", ".part");
-            try (OutputStream to = Files.newOutputStream(part)) {
-                main().http().copy("/api/export/everything", Map.of(), to);
-            }
-            Files.move(part, file);
-            out().say("Written to " + file + ", " + Files.size(file) / 1_000
-                    + " kB. Only an installation with the same key file opens it: JANDREL_TAKE_IN=" + file
-                    + " bin/serve, with an empty database.");
+        if (file.toString().equals("-")) {
+            copied("/api/export/everything", Map.of(), System.out);
             return 0;
-        } catch (IOException unwritable) {
-            throw new Trouble(Trouble.USE, "the file " + file + " cannot be written");
-        } finally {
-            if (part != null) {
-                part.toFile().delete();
-            }
+        }
+        WholeFile.write(file, to -> main().http().copy("/api/export/everything", Map.of(), to));
+        out().say("Written to " + file + ", " + file.toFile().length() / 1_000
+                + " kB. Only an installation with the same key file opens it: JANDREL_TAKE_IN=" + file
+                + " bin/serve, with an empty database.");
+        return 0;
+    }
+
+    private void copied(String path, Map<String, String> query, OutputStream to) {
+        try {
+            main().http().copy(path, query, to);
+        } catch (IOException gone) {
+            throw new UncheckedIOException(gone);
         }
     }
 
@@ -131,12 +134,12 @@ final class ExportCommand extends Ask {
         try {
             Stand now = stand(file);
             if (!now.whole()) {
-                out().say("The export broke off. Go on with: jandrel export --file " + file + " --resume"
+                out().say("The export broke off. Go on with: jandrel export " + what + " --file " + file + " --resume"
                         + (since.isEmpty() ? "" : " --since " + since));
                 return Trouble.REACH;
             }
-            out().say("Written to " + file + ". Only what changes from now on: jandrel export --file FILE --since "
-                    + now.cursor());
+            out().say("Written to " + file + ". Only what changes from now on: jandrel export " + what
+                    + " --file FILE --since " + now.cursor());
             return 0;
         } catch (IOException unreadable) {
             throw new Trouble(Trouble.USE, "the file " + file + " cannot be read");
@@ -160,10 +163,11 @@ final class ExportCommand extends Ask {
                 switch (node.path("type").asString("")) {
                     case "begin" ->
                         cursor = cursor.isEmpty() ? node.path("cursor").asString("") : cursor;
-                    case "activity" -> last = node.path("id").asString("");
+                    case "activity", "decision", "record" ->
+                        last = node.path("id").asString("");
                     case "end" -> whole = true;
                     default -> {
-                        // what has gone comes behind all activities, and once more
+                        // what has gone comes once more, and nothing is lost by that
                     }
                 }
                 bytes += line.getBytes(StandardCharsets.UTF_8).length + 1L;

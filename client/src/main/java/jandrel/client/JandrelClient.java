@@ -6,6 +6,7 @@ import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -27,7 +28,18 @@ import picocli.CommandLine.Spec;
         scope = ScopeType.INHERIT,
         version = "jandrel 0.1.0",
         usageHelpAutoWidth = true,
-        subcommands = {
+        footerHeading = "%nExit codes%n",
+        footer = {
+            "  0  fine",
+            "  1  the answer is no: nothing of that name, or it was refused",
+            "  2  wrong use",
+            "  3  the service cannot be reached, or does not allow it"
+        })
+public final class JandrelClient implements ClientContext, Callable<Integer> {
+    private static final Set<String> HELP = Set.of("help", "--help", "-h");
+
+    /** All commands there are. */
+    private static final List<Class<?>> COMMANDS = List.of(
             SigningIn.In.class,
             SigningIn.Whoami.class,
             SigningIn.Out.class,
@@ -94,6 +106,8 @@ import picocli.CommandLine.Spec;
             SaveCommand.class,
             MeasureCommands.Measures.class,
             MeasureCommands.MeasureFigures.class,
+            KeptCommands.KeptFigures.class,
+            KeptCommands.WorkingHours.class,
             MeasureCommands.Stages.class,
             MeasureCommands.History.class,
             ContactCommands.Contacts.class,
@@ -126,17 +140,7 @@ import picocli.CommandLine.Spec;
             ServerCommands.ForbidHost.class,
             ServerCommands.CheckServer.class,
             ServerCommands.FindServers.class,
-            CommandLine.HelpCommand.class
-        },
-        footerHeading = "%nExit codes%n",
-        footer = {
-            "  0  fine",
-            "  1  the answer is no: nothing of that name, or it was refused",
-            "  2  wrong use",
-            "  3  the service cannot be reached, or does not allow it"
-        })
-public final class JandrelClient implements ClientContext, Callable<Integer> {
-    private static final Set<String> HELP = Set.of("help", "--help", "-h");
+            CommandLine.HelpCommand.class);
 
     @Spec
     @SuppressWarnings("NullAway.Init")
@@ -161,9 +165,10 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
 
     /** Runs one command. @return the exit code */
     static int run(Map<String, String> environment, PrintStream out, PrintStream err, String... arguments) {
-        CommandLine line = new CommandLine(new JandrelClient(environment, out));
+        boolean helps = arguments.length == 0 || List.of(arguments).stream().anyMatch(HELP::contains);
+        CommandLine line = helps ? whole(environment, out) : one(environment, out, arguments);
         line.setOut(new PrintWriter(out, true, StandardCharsets.UTF_8));
-        if (arguments.length == 0 || List.of(arguments).stream().anyMatch(HELP::contains)) {
+        if (helps) {
             HelpPages.into(line);
         }
         line.setParameterExceptionHandler((wrong, args) -> {
@@ -188,6 +193,31 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
             return Trouble.REACH;
         });
         return line.execute(arguments);
+    }
+
+    /** With all commands. */
+    static CommandLine whole(Map<String, String> environment, PrintStream out) {
+        CommandLine line = new CommandLine(new JandrelClient(environment, out));
+        COMMANDS.forEach(line::addSubcommand);
+        return line;
+    }
+
+    /** With the one that is asked for alone: to put all of them together takes longer than most answers. */
+    private static CommandLine one(Map<String, String> environment, PrintStream out, String... arguments) {
+        String name = Arrays.stream(arguments)
+                .filter(a -> !a.startsWith("-"))
+                .findFirst()
+                .orElse("");
+        Class<?> wanted = COMMANDS.stream()
+                .filter(c -> c.getAnnotation(Command.class).name().equals(name))
+                .findFirst()
+                .orElse(null);
+        if (wanted == null) {
+            return whole(environment, out);
+        }
+        CommandLine line = new CommandLine(new JandrelClient(environment, out));
+        line.addSubcommand(wanted);
+        return line;
     }
 
     /** What is wrong, and what may have been meant. */

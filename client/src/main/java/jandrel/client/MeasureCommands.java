@@ -1,11 +1,13 @@
 package jandrel.client;
 
 import jandrel.api.MeasureApi.HistoryOutcome;
+import jandrel.api.MeasureApi.KeptSelection;
 import jandrel.api.MeasureApi.MeasureColumn;
 import jandrel.api.MeasureApi.MeasureInfo;
 import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
+import jandrel.api.MeasureApi.NewKeptSelection;
 import jandrel.api.MeasureApi.RecordChange;
 import jandrel.api.MeasureApi.RowsBehind;
 import jandrel.api.MeasureApi.StageInfo;
@@ -62,7 +64,8 @@ final class MeasureCommands {
 
         @Option(
                 names = "--by",
-                description = "A line for each month, owner, team, channel, stage, result, week or account.")
+                description =
+                        "A line for each month, owner, team, channel, stage, result, week, account, policy or reason.")
         private String by = "";
 
         @Option(names = "--from", description = "The first day, such as 2026-01-01; five months ago if not given.")
@@ -77,6 +80,12 @@ final class MeasureCommands {
         @Option(names = "--channel", description = "Of this channel alone; - for none.")
         private String channel = "";
 
+        @Option(names = "--owner", paramLabel = "PERSON", description = "Of this person alone, by name or key.")
+        private String owner = "";
+
+        @Option(names = "--account", description = "With this account alone: a part of its name, or its id.")
+        private String account = "";
+
         @Option(names = "--rows", paramLabel = "COLUMN", description = "What stands behind this column instead.")
         private String rows = "";
 
@@ -89,13 +98,38 @@ final class MeasureCommands {
         @Option(names = "--csv", description = "As CSV (RFC 4180).")
         private boolean csv;
 
+        @Option(
+                names = "--file",
+                description = "Writes it to a file that ends in .csv or .xlsx; with --rows, all that stands behind.")
+        private @Nullable Path file;
+
+        @Option(names = "--keep", paramLabel = "NAME", description = "Keeps what is asked by this name, for yourself.")
+        private String keep = "";
+
+        @Option(names = "--weekly", description = "With --keep: it comes by mail each Monday.")
+        private boolean weekly;
+
         @Override
         public Integer call() {
             Map<String, String> query = new LinkedHashMap<>(query(
                     "by", by, "from", from, "until", until, "zone", out().zone().getId()));
             query.put("team", team);
             query.put("channel", channel);
+            if (!owner.isEmpty()) {
+                query.put("owner", Meeting.person(main().http(), owner).toString());
+            }
+            if (!account.isEmpty()) {
+                query.put("account", record(main().http(), account).id().toString());
+            }
+            query.values().removeIf(String::isEmpty);
+            if (!keep.isEmpty() || weekly) {
+                return kept(query);
+            }
             String path = "/api/measures/" + name;
+            Path to = file;
+            if (to != null) {
+                return written(path, query, to);
+            }
             if (csv) {
                 try {
                     main().http().copy(path + "/figures.csv", query, out().stream());
@@ -113,6 +147,48 @@ final class MeasureCommands {
                 return 0;
             }
             figures(sheet);
+            return 0;
+        }
+
+        private String key(MeasureSheet sheet) {
+            return sheet.lines().stream()
+                    .filter(l -> l.label().equalsIgnoreCase(line) || l.key().equals(line))
+                    .findFirst()
+                    .orElseThrow(() ->
+                            new Trouble(Trouble.USE, "there is no line “" + line + "”; without --rows they are listed"))
+                    .key();
+        }
+
+        private int kept(Map<String, String> query) {
+            if (keep.isEmpty()) {
+                throw new Trouble(Trouble.USE, "--weekly needs a name: --keep NAME");
+            }
+            main().http()
+                    .send(
+                            "POST",
+                            "/api/kept-figures",
+                            new NewKeptSelection(keep, name, query, weekly),
+                            KeptSelection[].class);
+            out().say("Kept as “" + keep + "”" + (weekly ? "; it comes by mail each Monday." : ".")
+                    + " “jandrel kept-figures” lists them.");
+            return 0;
+        }
+
+        private int written(String path, Map<String, String> query, Path to) {
+            String ending = to.toString().replaceAll(".*\\.", "");
+            if (!ending.equals("csv") && !ending.equals("xlsx")) {
+                throw new Trouble(Trouble.USE, "“" + to + "” ends neither in .csv nor in .xlsx");
+            }
+            if (!rows.isEmpty()) {
+                if (!line.isEmpty()) {
+                    query.put("line", key(main().http().get(path, query, MeasureSheet.class)));
+                }
+                query.put("column", rows);
+            }
+            WholeFile.write(
+                    to,
+                    out -> main().http().copy(path + (rows.isEmpty() ? "/figures." : "/rows.") + ending, query, out));
+            out().say("Written to " + to + ".");
             return 0;
         }
 
@@ -160,7 +236,8 @@ final class MeasureCommands {
         private static int drawn(MeasureSheet sheet) {
             List<String> names =
                     sheet.columns().stream().map(MeasureColumn::name).toList();
-            for (String wanted : List.of("days, median", "shown up", "won of all", "nothing next", "meetings held")) {
+            for (String wanted : List.of(
+                    "hours, median", "days, median", "shown up", "won of all", "nothing next", "meetings held")) {
                 if (names.contains(wanted)) {
                     return names.indexOf(wanted);
                 }
@@ -178,7 +255,7 @@ final class MeasureCommands {
             }
             return switch (column.unit()) {
                 case "share" -> Math.round(value * 100) + " %";
-                case "days", "meetings" -> String.format("%.1f", value);
+                case "days", "hours", "meetings" -> String.format("%.1f", value);
                 default -> String.format("%,.0f", value);
             };
         }
@@ -186,22 +263,14 @@ final class MeasureCommands {
         private int behind(String path, Map<String, String> query, MeasureSheet sheet) {
             query.put("column", rows);
             if (!line.isEmpty()) {
-                query.put(
-                        "line",
-                        sheet.lines().stream()
-                                .filter(l -> l.label().equalsIgnoreCase(line)
-                                        || l.key().equals(line))
-                                .findFirst()
-                                .orElseThrow(() -> new Trouble(
-                                        Trouble.USE, "there is no line “" + line + "”; without --rows they are listed"))
-                                .key());
+                query.put("line", key(sheet));
             }
             RowsBehind found = main().http().get(path + "/rows", query, RowsBehind.class);
             if (out().json()) {
                 out().objects(found.rows());
                 return 0;
             }
-            boolean meetings = found.rows().stream().anyMatch(r -> r.meeting() != null);
+            boolean meetings = found.rows().stream().anyMatch(r -> r.at() != null);
             Table table =
                     meetings ? new Table("when", "state", "title", "record", "id") : new Table("kind", "record", "id");
             for (MeasureRow r : found.rows()) {

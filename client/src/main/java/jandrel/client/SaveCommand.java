@@ -1,11 +1,7 @@
 package jandrel.client;
 
 import jandrel.api.RecordApi.RecordInfo;
-import java.io.IOException;
-import java.io.OutputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -51,22 +47,7 @@ final class SaveCommand extends Ask {
     }
 
     private void save(String path, Path file) {
-        if (Files.exists(file)) {
-            throw new Trouble(Trouble.USE, "the file " + file + " is there already");
-        }
-        Path part = file.resolveSibling(file.getFileName() + ".part");
-        try {
-            try (OutputStream to = Files.newOutputStream(
-                    part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-                main().http().copy(path, Map.of(), to);
-            } catch (Trouble broken) {
-                Files.deleteIfExists(part);
-                throw broken;
-            }
-            Files.move(part, file);
-            out().say("Written to " + file + ".");
-        } catch (IOException unwritable) {
-            throw new Trouble(Trouble.USE, "the file " + file + " cannot be written");
-        }
+        WholeFile.write(file, to -> main().http().copy(path, Map.of(), to));
+        out().say("Written to " + file + ".");
     }
 }

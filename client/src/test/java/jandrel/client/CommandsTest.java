@@ -28,7 +28,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
-import picocli.CommandLine;
 
 /** Every command against a service that answers what the test says: what it asks for, what it prints, how it ends. */
 class CommandsTest {
@@ -106,7 +105,7 @@ class CommandsTest {
     }
 
     static Stream<String> commands() {
-        return new CommandLine(new JandrelClient(Map.of(), System.out)).getSubcommands().keySet().stream();
+        return JandrelClient.whole(Map.of(), System.out).getSubcommands().keySet().stream();
     }
 
     /** Each stands in one group, and its example is one that it takes. */
@@ -125,7 +124,7 @@ class CommandsTest {
             words.add(word.group(1) == null ? word.group(2) : word.group(1));
         }
         assertThat(words.get(0)).isEqualTo(name);
-        new CommandLine(new JandrelClient(Map.of(), System.out)).parseArgs(words.toArray(String[]::new));
+        JandrelClient.whole(Map.of(), System.out).parseArgs(words.toArray(String[]::new));
         assertThat(run("help", name)).isZero();
         assertThat(printed()).contains("Example", "jandrel " + examples.get(0));
     }

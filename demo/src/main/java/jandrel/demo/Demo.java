@@ -14,6 +14,8 @@ import jandrel.api.ExclusionApi.NewExclusions;
 import jandrel.api.MeasureApi.HistoryOutcome;
 import jandrel.api.MeasureApi.StageInfo;
 import jandrel.api.MeasureApi.StageLists;
+import jandrel.api.MeasureApi.WorkingDay;
+import jandrel.api.MeasureApi.WorkingHoursInfo;
 import jandrel.api.MeetingApi.CalendarPage;
 import jandrel.api.MeetingApi.CalendarStand;
 import jandrel.api.MeetingApi.InStepPage;
@@ -46,6 +48,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * {@code fill STAND_ENV} puts the story into the providers; {@code drive STAND_ENV SERVICE_URL ADMIN_PASSWORD} captures it;
@@ -135,6 +138,15 @@ public final class Demo {
                         Prospects.CHANNELS),
                 StageLists.class);
         service.put("/api/results", new ResultList(Prospects.RESULTS), ResultList.class);
+        service.put(
+                "/api/working-hours",
+                new WorkingHoursInfo(
+                        "Europe/Oslo",
+                        Stream.of("monday", "tuesday", "wednesday", "thursday", "friday")
+                                .map(day -> new WorkingDay(day, "08:00", "16:00"))
+                                .toList(),
+                        List.of("2026-12-25", "2027-01-01")),
+                WorkingHoursInfo.class);
         String history = Tables.history(cast, prospects);
         Files.writeString(folder.resolve("opportunity-history.csv"), history);
         HistoryOutcome h = service.postCsv("/api/directory/opportunity-history", history, HistoryOutcome.class);

@@ -8,8 +8,7 @@ import java.util.regex.Pattern;
 
 /** CalDAV (RFC 4791), to read and to write. */
 public final class CalDavServer extends DavCollections implements CalendarServer {
-    private static final WebDav.Words WORDS =
-            new WebDav.Words("the calendar server", "calendar", "meeting", 4 * 1024 * 1024);
+    private static final DavWords WORDS = new DavWords("the calendar server", "calendar", "meeting", 4 * 1024 * 1024);
     private static final WebDav.Objects OBJECTS =
             new WebDav.Objects(Multistatus.CALDAV, "calendar-multiget", "calendar-data");
     private static final Pattern COLOUR = Pattern.compile("#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?");

@@ -7,8 +7,8 @@ import java.util.UUID;
 
 /** CardDAV (RFC 6352), to read and to write. */
 public final class CardDavServer extends DavCollections implements AddressBookServer {
-    private static final WebDav.Words WORDS =
-            new WebDav.Words("the address-book server", "address book", "contact", 16 * 1024 * 1024);
+    private static final DavWords WORDS =
+            new DavWords("the address-book server", "address book", "contact", 16 * 1024 * 1024);
     private static final WebDav.Objects OBJECTS =
             new WebDav.Objects(Multistatus.CARDDAV, "addressbook-multiget", "address-data");
 

@@ -131,6 +131,10 @@ public final class ContactDay {
         return readers[i].has(viewer);
     }
 
+    boolean isMail(int i) {
+        return after[i] == What.MAIL_IN || after[i] == What.MAIL_OUT;
+    }
+
     /** @param now in microseconds since 1970 */
     What what(int i, long now) {
         return ends[i] > now ? before[i] : after[i];

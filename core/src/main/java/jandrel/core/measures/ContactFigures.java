@@ -81,6 +81,9 @@ public final class ContactFigures {
     }
 
     private void count(ContactDay contacts, int i, int position, long itsDay) {
+        if (only.account() != null && contacts.accounts(i).stream().noneMatch(a -> only.isOf(a.id()))) {
+            return;
+        }
         UUID owner = contacts.owner(i);
         String team = needsTeam ? teams.of(owner, Span.instant(contacts.at(i))) : "";
         if (!whose.test(owner) || !only.has(owner, team)) {

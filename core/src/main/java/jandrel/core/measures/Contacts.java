@@ -99,6 +99,11 @@ public final class Contacts {
         return new Behind(day.activity(position - begins[d]), day.record(position - begins[d]));
     }
 
+    /** On the timeline of a certain account of its own. */
+    Behind behind(int position, UUID account) {
+        return new Behind(behind(position).meeting(), account);
+    }
+
     /** The last that does not begin after it: days without any begin where the next one does. */
     private int day(int position) {
         int found = Arrays.binarySearch(begins, position);
@@ -119,13 +124,18 @@ public final class Contacts {
                 wanted.add(b.meeting());
             }
         });
-        Map<Behind, Dated> dated = new HashMap<>();
+        Map<UUID, Dated> found = new HashMap<>();
         each((day, i, position) -> {
             UUID activity = day.activity(i);
             if (wanted.contains(activity)) {
-                dated.putIfAbsent(
-                        new Behind(activity, day.record(i)),
-                        new Dated(Instant.EPOCH.plus(day.at(i), ChronoUnit.MICROS), what(day, i)));
+                found.putIfAbsent(activity, new Dated(Instant.EPOCH.plus(day.at(i), ChronoUnit.MICROS), what(day, i)));
+            }
+        });
+        Map<Behind, Dated> dated = new HashMap<>();
+        some.forEach(b -> {
+            Dated when = b.meeting() == null ? null : found.get(b.meeting());
+            if (when != null) {
+                dated.put(b, when);
             }
         });
         return dated;

@@ -69,7 +69,32 @@ public enum Measure {
             By.MONTH,
             By.OWNER,
             By.TEAM,
-            By.ACCOUNT);
+            By.ACCOUNT),
+    REPLY_TIMES(
+            "How long do customers wait for an answer?",
+            "Messages of an account to which its mail before was ours, each until the next of ours to that account, in the company’s"
+                    + " working hours.",
+            "What somebody at the account wrote before an answer came. After 30 days there is none; meetings answer nothing.",
+            "Answered of all: of the messages. Half of the answers took the median or less, a quarter the 25 % or less, three quarters"
+                    + " the 75 % or less.",
+            "The moment the customer’s message was sent. It is whose who answered, else the first of ours who has it.",
+            By.MONTH,
+            By.WEEK,
+            By.OWNER,
+            By.TEAM,
+            By.ACCOUNT),
+    CAPTURE(
+            "What was captured, what was not, and why?",
+            "Decisions on mail and meetings, one for each item and mailbox or calendar that showed it, as they stand today.",
+            "What lies outside the folders, calendars and days that are read.",
+            "Logged of all: of what was seen.",
+            "When the message was sent, or the meeting begins. Teams and policies are those of today.",
+            By.WEEK,
+            By.MONTH,
+            By.OWNER,
+            By.TEAM,
+            By.POLICY,
+            By.REASON);
 
     /** What the lines of a measure are. */
     public enum By {
@@ -80,7 +105,10 @@ public enum Measure {
         STAGE,
         RESULT,
         WEEK,
-        ACCOUNT;
+        ACCOUNT,
+        POLICY,
+        /** Why something was left out. */
+        REASON;
 
         public String word() {
             return name().toLowerCase(Locale.ROOT);
@@ -133,7 +161,7 @@ public enum Measure {
 
     /** Fewer than so many say little; 0 where that does not matter. */
     public int few() {
-        return this == TO_WIN ? Sheet.FEW : 0;
+        return this == TO_WIN || this == REPLY_TIMES ? Sheet.FEW : 0;
     }
 
     /** Of what the shares are shares. */

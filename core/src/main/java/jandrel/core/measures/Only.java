@@ -12,8 +12,13 @@ import org.jspecify.annotations.Nullable;
 public record Only(
         @Nullable UUID owner,
         @Nullable String team,
-        @Nullable String channel) {
-    public static final Only ALL = new Only(null, null, null);
+        @Nullable String channel,
+        @Nullable UUID account) {
+    public static final Only ALL = new Only(null, null, null, null);
+
+    boolean isOf(UUID itsAccount) {
+        return account == null || account.equals(itsAccount);
+    }
 
     /** Of what has no channel, so that none is asked for. */
     boolean has(@Nullable UUID itsOwner, String itsTeam) {

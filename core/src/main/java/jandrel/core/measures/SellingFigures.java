@@ -56,7 +56,7 @@ public final class SellingFigures {
             case TEAM -> teams.of(one.owner(), one.at());
             case CHANNEL, STAGE -> one.channel();
             case RESULT -> one.result();
-            case WEEK, ACCOUNT -> throw new IllegalArgumentException("told by other things alone");
+            case WEEK, ACCOUNT, POLICY, REASON -> throw new IllegalArgumentException("told by other things alone");
         };
     }
 
@@ -109,6 +109,9 @@ public final class SellingFigures {
         List<Counted<First>> all = new ArrayList<>();
         int hidden = 0;
         for (UUID account : seen.accounts()) {
+            if (!only.isOf(account)) {
+                continue;
+            }
             List<MetAccount> ofIt = seen.with(account);
             List<Deal> theirs = seen.dealsOf(account);
             String channel = theirs.isEmpty() ? "" : theirs.get(0).now().channel();
@@ -217,8 +220,8 @@ public final class SellingFigures {
         return from;
     }
 
-    private boolean isOurs(Deal deal) {
-        return whose.test(deal.now().owner());
+    private boolean isOurs(Deal deal, Only only) {
+        return whose.test(deal.now().owner()) && only.isOf(deal.now().account());
     }
 
     private enum Now {
@@ -246,7 +249,7 @@ public final class SellingFigures {
         Instant end = span.end();
         for (Deal deal : seen.deals()) {
             // most opportunities are of another time altogether
-            if (deal.isOverBefore(begin) || deal.opened().isAfter(end) || !isOurs(deal)) {
+            if (deal.isOverBefore(begin) || deal.opened().isAfter(end) || !isOurs(deal, only)) {
                 continue;
             }
             List<MetAccount> theirs = meetingsOf(deal, span);
@@ -336,7 +339,7 @@ public final class SellingFigures {
         int hidden = 0;
         Instant begin = span.begin();
         for (Deal deal : seen.deals()) {
-            Instant at = !deal.isOverBefore(begin) && deal.isWon() && isOurs(deal)
+            Instant at = !deal.isOverBefore(begin) && deal.isWon() && isOurs(deal, only)
                     ? deal.closed().orElseThrow()
                     : null;
             if (at != null && span.has(at)) {

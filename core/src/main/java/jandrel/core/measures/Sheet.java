@@ -20,6 +20,8 @@ public record Sheet(List<Column> columns, List<Line> lines, Line total, int hidd
         /** From 0 to 1. */
         SHARE,
         DAYS,
+        /** Worked ones. */
+        HOURS,
         /** A number of meetings, be it a mean. */
         MEETINGS,
         MONEY

@@ -1,5 +1,6 @@
 package jandrel.core.measures;
 
+import jandrel.core.measures.Measure.By;
 import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -10,7 +11,9 @@ import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
 import java.time.zone.ZoneOffsetTransition;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * A time, in whole days of a zone.
@@ -119,6 +122,18 @@ public record Span(LocalDate from, LocalDate until, ZoneId zone) {
     /** When it begins. */
     public Instant begin() {
         return from.atStartOfDay(zone).toInstant();
+    }
+
+    /** When each month or week that it has a part of begins in it, by its key, in order. */
+    public Map<String, Instant> begins(By by) {
+        Map<String, Instant> begins = new LinkedHashMap<>();
+        for (String key : by == By.MONTH ? months() : weeks()) {
+            LocalDate first = by == By.MONTH ? YearMonth.parse(key).atDay(1) : LocalDate.parse(key);
+            begins.put(
+                    key,
+                    (first.isBefore(from) ? from : first).atStartOfDay(zone).toInstant());
+        }
+        return begins;
     }
 
     /** When it is over. */

@@ -47,7 +47,9 @@ public final class StageFigures {
         TreeSet<String> worths = new TreeSet<>();
         Instant begin = span.begin();
         for (Deal deal : seen.deals()) {
-            if (deal.isOverBefore(begin) || !whose.test(deal.now().owner())) {
+            if (deal.isOverBefore(begin)
+                    || !whose.test(deal.now().owner())
+                    || !only.isOf(deal.now().account())) {
                 continue;
             }
             Change known = deal.at(end).orElse(null);

@@ -68,7 +68,7 @@ public final class Touches {
     public static Sheet of(List<Account> accounts, By by, Only only, TeamHistory teams, Instant now) {
         Map<String, List<Account>> lines = new TreeMap<>();
         List<Account> all = accounts.stream()
-                .filter(a -> only.has(a.owner(), teams.of(a.owner(), now)))
+                .filter(a -> only.isOf(a.id()) && only.has(a.owner(), teams.of(a.owner(), now)))
                 .toList();
         for (Account account : all) {
             UUID owner = account.owner();

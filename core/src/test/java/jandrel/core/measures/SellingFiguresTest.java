@@ -262,7 +262,7 @@ class SellingFiguresTest {
         Sheet sheet = figures().firstMeetings(HALF, By.TEAM, only);
         assertThat(line(sheet, "Atlantic")).containsEntry("held", 1.0);
         assertThat(line(sheet, "Baltic")).containsEntry("held", 1.0);
-        only = new Only(null, "Baltic", null);
+        only = new Only(null, "Baltic", null, null);
         assertThat(figures().firstMeetings(HALF, By.TEAM, only).lines()).hasSize(1);
         // before anything is known of somebody, their first team counts
         meetings.clear();
@@ -323,7 +323,7 @@ class SellingFiguresTest {
                 .containsEntry("went on", 0.5)
                 .doesNotContainKey("in it");
         assertThat(line(sheet, "*")).containsEntry("USD", 7.0);
-        only = new Only(TOBIAS, null, null);
+        only = new Only(TOBIAS, null, null, null);
         assertThat(stages().of(HALF, List.of(), only, NOW).total().basis()).isEqualTo(2);
         assertThat(behind(sheet, "EUR")).containsExactly(new Behind(null, moved));
     }

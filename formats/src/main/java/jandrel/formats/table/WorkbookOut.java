@@ -5,8 +5,9 @@ import java.io.OutputStream;
 import java.util.List;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
+import org.jspecify.annotations.Nullable;
 
-/** Writes a table as an .xlsx workbook (ECMA-376), every cell as text: nothing in it is a formula. */
+/** Writes a table as an .xlsx workbook (ECMA-376), every cell as a number or as text: nothing in it is a formula. */
 public final class WorkbookOut implements AutoCloseable {
     private static final int FLUSH = 1_000;
     private static final int LONGEST = 32_767;
@@ -21,17 +22,26 @@ public final class WorkbookOut implements AutoCloseable {
         sheet.freezePane(0, 1);
     }
 
-    public void row(List<String> cells) throws IOException {
+    /** @param cells numbers as such, all else as text; a null is an empty one */
+    public void row(List<? extends @Nullable Object> cells) throws IOException {
         for (int i = 0; i < cells.size(); i++) {
-            String text = cells.get(i);
-            // characters that XML 1.0 has no place for
-            String fit = text.replaceAll("[\\x00-\\x08\\x0B\\x0C\\x0E-\\x1F\\uFFFE\\uFFFF]", "");
-            sheet.value(rows, i, fit.length() > LONGEST ? fit.substring(0, LONGEST) : fit);
+            Object cell = cells.get(i);
+            if (cell instanceof Number number) {
+                sheet.value(rows, i, number);
+            } else if (cell != null) {
+                sheet.value(rows, i, fit(cell.toString()));
+            }
         }
         rows++;
         if (rows % FLUSH == 0) {
             sheet.flush();
         }
+    }
+
+    private static String fit(String text) {
+        // characters that XML 1.0 has no place for
+        String fit = text.replaceAll("[\\x00-\\x08\\x0B\\x0C\\x0E-\\x1F\\uFFFE\\uFFFF]", "");
+        return fit.length() > LONGEST ? fit.substring(0, LONGEST) : fit;
     }
 
     @Override

@@ -11,11 +11,10 @@ import jandrel.api.DirectoryApi.TablePage;
 import jandrel.api.DirectoryApi.TableRow;
 import jandrel.core.directory.DirectoryFile;
 import jandrel.core.directory.ImportRejected;
-import jandrel.formats.table.WorkbookOut;
-import jandrel.service.kernel.CsvOut;
 import jandrel.service.kernel.LargestBody;
 import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.TableOut;
 import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.directory.DirectoryTables;
@@ -162,16 +161,8 @@ class DirectoryTableCalls {
         List<String> columns = new ArrayList<>(DirectoryTables.columns(file));
         columns.remove("key");
         columns.add(0, "key");
-        response.setHeader("Content-Disposition", "attachment; filename=\"" + file.word() + "." + format + "\"");
-        if (format.equals("csv")) {
-            response.setContentType("text/csv;charset=UTF-8");
-            CsvOut out = new CsvOut(response.getWriter(), columns.toArray(String[]::new));
-            each(wanted, columns, cells -> out.row(cells.toArray()));
-        } else {
-            response.setContentType("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
-            try (WorkbookOut out = new WorkbookOut(response.getOutputStream(), file.word(), columns)) {
-                each(wanted, columns, out::row);
-            }
+        try (TableOut out = TableOut.to(response, format, file.word(), columns)) {
+            each(wanted, columns, out::row);
         }
     }
 

@@ -12,6 +12,8 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -38,9 +40,40 @@ record MeasureQuery(
         String team,
 
         @Parameter(description = "of this channel alone; - for none") @Nullable
-        String channel) {
+        String channel,
+
+        @Parameter(description = "with this account alone") @Nullable
+        UUID account) {
     private static final int MOST_YEARS = 5;
     private static final int MONTHS_BACK = 5;
+
+    private static final List<String> NAMES =
+            List.of("from", "until", "zone", "by", "owner", "team", "channel", "account");
+
+    /** By the names of its parameters. */
+    static MeasureQuery of(Map<String, String> all) {
+        all.keySet().stream().filter(k -> !NAMES.contains(k)).findFirst().ifPresent(k -> {
+            throw Refusal.bad(
+                    "Figures are not asked for by “" + k + "”", "They are by " + String.join(", ", NAMES) + ".");
+        });
+        return new MeasureQuery(
+                all.get("from"),
+                all.get("until"),
+                all.get("zone"),
+                all.get("by"),
+                id(all.get("owner")),
+                all.get("team"),
+                all.get("channel"),
+                id(all.get("account")));
+    }
+
+    private static @Nullable UUID id(@Nullable String text) {
+        try {
+            return text == null ? null : UUID.fromString(text);
+        } catch (IllegalArgumentException malformed) {
+            throw Refusal.bad("“" + text + "” is no id", "Take one that an answer names.");
+        }
+    }
 
     record Asked(Measure measure, Span span, By by, Only only) {
         /** The same of as long a time just before. */
@@ -57,7 +90,7 @@ record MeasureQuery(
                                 + Arrays.stream(Measure.values())
                                         .map(Measure::word)
                                         .collect(Collectors.joining(", ", "", "."))));
-        return new Asked(measure, span(now), lines(measure), new Only(owner, only(team), only(channel)));
+        return new Asked(measure, span(now), lines(measure), new Only(owner, only(team), only(channel), account));
     }
 
     private Span span(Instant now) {

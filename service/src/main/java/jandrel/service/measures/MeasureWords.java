@@ -3,15 +3,20 @@ package jandrel.service.measures;
 import jandrel.core.measures.Measure;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Sheet.Unit;
+import jandrel.core.measures.WorkingHours;
+import jandrel.core.measures.WorkingHours.Hours;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.text.NumberFormat;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.YearMonth;
 import java.time.format.DateTimeFormatter;
+import java.time.format.TextStyle;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 
 /** What figures say in a sentence. */
 final class MeasureWords {
@@ -33,6 +38,8 @@ final class MeasureWords {
                 case STAGES -> "There was no opportunity in this time.";
                 case LAST_TOUCH -> "There is no account.";
                 case CONTACT -> "There was neither mail nor a meeting in this time.";
+                case REPLY_TIMES -> "No customer wrote in this time.";
+                case CAPTURE -> "Nothing was seen in this time.";
             };
         }
         return switch (measure) {
@@ -42,6 +49,8 @@ final class MeasureWords {
             case STAGES -> words.stages();
             case LAST_TOUCH -> words.lastTouch();
             case CONTACT -> words.contact();
+            case REPLY_TIMES -> words.replyTimes();
+            case CAPTURE -> words.capture();
         };
     }
 
@@ -58,11 +67,47 @@ final class MeasureWords {
             case TO_WIN -> "The meetings of " + deals + " are not counted, as you may not read all of them.";
             case LAST_TOUCH ->
                 "Of " + accounts + " you may not read everything: whether a reply is pending there is not counted.";
-            case STAGES -> "";
+            case STAGES, CAPTURE -> "";
+            case REPLY_TIMES -> "Without some messages of " + accounts + ", as you may not read what came next.";
             case CONTACT ->
                 "Without " + (hidden == 1 ? "1 message or meeting" : plain(hidden) + " messages and meetings")
                         + " that you may not read.";
         };
+    }
+
+    /** Such as {@code Mon to Fri 09:00–17:00 (Europe/Oslo)}. */
+    static String hours(WorkingHours hours) {
+        List<String> parts = new ArrayList<>();
+        DayOfWeek first = null;
+        for (DayOfWeek day : DayOfWeek.values()) {
+            Hours on = hours.days().get(day);
+            first = first == null ? day : first;
+            boolean goesOn =
+                    day != DayOfWeek.SUNDAY && Objects.equals(on, hours.days().get(day.plus(1)));
+            if (!goesOn) {
+                if (on != null) {
+                    parts.add((first == day ? "" : shortly(first) + " to ") + shortly(day) + " " + on.from() + "–"
+                            + on.until());
+                }
+                first = null;
+            }
+        }
+        return (parts.isEmpty() ? "no day" : String.join(", ", parts)) + " ("
+                + hours.zone().getId() + ")";
+    }
+
+    private static String shortly(DayOfWeek day) {
+        return day.getDisplayName(TextStyle.SHORT, Locale.ENGLISH);
+    }
+
+    /** @param median a bound in seconds, as {@code most} */
+    static String late(int median, int most) {
+        return "Half of the mail that came meanwhile was on its timeline within " + seconds(median)
+                + ", 95 of a hundred within " + seconds(most) + ".";
+    }
+
+    private static String seconds(int seconds) {
+        return seconds < 120 ? seconds + " s" : seconds < 7_200 ? seconds / 60 + " min" : seconds / 3_600 + " h";
     }
 
     static String month(String key) {
@@ -148,6 +193,23 @@ final class MeasureWords {
         return plain(lately) + " of " + many("accounts", "account was", "accounts were") + " touched within 30 days, "
                 + number("longer ago") + " longer than a quarter ago, " + number("never") + " never; "
                 + number("nothing next") + " with nothing next, " + number("reply pending") + " with a reply pending.";
+    }
+
+    private String replyTimes() {
+        Double median =
+                sheet.total().cells().get(names().indexOf("hours, median")).value();
+        return many("messages", "message", "messages") + " wanted an answer: " + number("answered") + " got one"
+                + (median == null
+                        ? ""
+                        : ", half of them within " + many("hours, median", "working hour", "working hours"))
+                + "; "
+                + number("waiting") + " still waiting, " + number("no answer") + " never answered.";
+    }
+
+    private String capture() {
+        return many("seen", "message or meeting was", "messages and meetings were") + " seen: " + number("logged")
+                + " logged, " + number("waiting") + " waiting, " + number("left out") + " left out and "
+                + number("unreadable") + " unreadable.";
     }
 
     private String contact() {

@@ -9,7 +9,6 @@ import jandrel.core.journal.Entry.Thing;
 import jandrel.core.reconcile.Details;
 import jandrel.core.visibility.Viewer;
 import jandrel.formats.calendar.CalendarFeed;
-import jandrel.formats.mail.OneLine;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.Secrets;
 import jandrel.service.kernel.Settings;
@@ -34,7 +33,6 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
@@ -153,57 +151,54 @@ class FeedCalls {
                 ofPerson ? List.of(f.ofId()) : List.of(),
                 ofPerson ? List.of() : List.of(f.ofId()));
         response.setHeader("Cache-Control", "private, no-store");
-        write(response, f.name(), meetings.between(wanted, viewer.get(), MOST), false);
+        calendar(response);
+        try (CalendarFeed out = CalendarFeed.subscription(response.getWriter(), f.name())) {
+            write(out, meetings.between(wanted, viewer.get(), MOST), false);
+        }
     }
 
     /** All meetings on a record's timeline, as far as the asker sees them, as one file. */
     @GetMapping(path = "/api/records/{id}/meetings.ics", produces = "text/calendar")
     void file(@PathVariable("id") UUID record, @AuthenticationPrincipal SignedIn me, HttpServletResponse response)
             throws IOException {
-        String name = timelines
-                .record(record, clock.instant())
-                .map(KnownRecord::name)
-                .orElseThrow(() -> Refusal.notFound("record"));
+        if (timelines.record(record, clock.instant()).isEmpty()) {
+            throw Refusal.notFound("record");
+        }
         Meetings.Wanted wanted =
                 new Meetings.Wanted(DecisionFilter.FIRST, DecisionFilter.LAST, List.of(), List.of(record));
         response.setHeader("Content-Disposition", "attachment; filename=meetings.ics");
-        write(response, name, meetings.between(wanted, me.viewer(), MOST_IN_FILE), true);
-    }
-
-    /** @param withPeople whether it says who takes part, where that may be read */
-    private static void write(HttpServletResponse response, String name, List<Meeting> all, boolean withPeople)
-            throws IOException {
-        response.setContentType("text/calendar");
-        response.setCharacterEncoding("UTF-8");
-        try (CalendarFeed out = new CalendarFeed(response.getWriter(), name)) {
-            for (Meeting meeting : all) {
-                MeetingItem facts = meeting.facts();
-                out.add(
-                        meeting.id() + "@jandrel",
-                        details(meeting, facts, facts != null && withPeople ? people(facts) : ""),
-                        facts == null ? 0 : facts.sequence(),
-                        facts == null ? meeting.begins() : Instant.ofEpochMilli(facts.stamp()));
-            }
+        calendar(response);
+        try (CalendarFeed out = CalendarFeed.file(response.getWriter())) {
+            write(out, meetings.between(wanted, me.viewer(), MOST_IN_FILE), true);
         }
     }
 
-    private static String people(MeetingItem facts) {
-        return facts.parties().stream()
-                .map(p -> p.name().isEmpty()
-                        ? p.address().toString()
-                        : OneLine.plain(p.name()) + " <" + p.address() + ">")
-                .distinct()
-                .collect(Collectors.joining("\n"));
+    private static void calendar(HttpServletResponse response) {
+        response.setContentType("text/calendar");
+        response.setCharacterEncoding("UTF-8");
+    }
+
+    /** @param withPeople whether it says who takes part, where that may be read */
+    private static void write(CalendarFeed out, List<Meeting> all, boolean withPeople) throws IOException {
+        for (Meeting meeting : all) {
+            MeetingItem facts = meeting.facts();
+            out.add(
+                    meeting.id() + "@jandrel",
+                    details(meeting, facts),
+                    facts == null ? 0 : facts.sequence(),
+                    facts == null ? meeting.begins() : Instant.ofEpochMilli(facts.stamp()),
+                    facts != null && withPeople ? facts.parties() : List.of());
+        }
     }
 
     /** Of an outline: when, and that it is busy. */
-    private static Details details(Meeting m, @Nullable MeetingItem facts, String note) {
+    private static Details details(Meeting m, @Nullable MeetingItem facts) {
         return new Details(
                 facts == null ? BUSY : facts.subject(),
                 new Details.When(m.begins(), m.ends(), m.allDay(), ""),
                 facts == null ? "" : facts.place(),
                 facts == null ? "" : facts.online(),
-                note,
+                "",
                 m.takesTime(),
                 facts == null ? Privacy.PRIVATE : facts.privacy(),
                 Details.NONE,

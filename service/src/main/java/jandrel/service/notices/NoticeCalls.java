@@ -21,7 +21,6 @@ import java.time.LocalTime;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Set;
-import java.util.UUID;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -106,7 +105,7 @@ class NoticeCalls {
                 c.daily(),
                 c.dailyAt().toString(),
                 c.zone().getId(),
-                mail.isThere() ? address(people, me.person()) : "");
+                mail.isThere() ? people.mailTo(me.person()) : "");
     }
 
     @PutMapping("/api/notices/choice")
@@ -134,15 +133,5 @@ class NoticeCalls {
         } catch (DateTimeException none) {
             throw Refusal.bad("“" + text + "” is no time of day", "Write it as 07:30.");
         }
-    }
-
-    /** Where mail to a person goes; empty for nowhere. */
-    static String address(People people, @Nullable UUID person) {
-        return person == null
-                ? ""
-                : people.one(person)
-                        .filter(p -> p.addresses().length > 0)
-                        .map(People.Person::writesAs)
-                        .orElse("");
     }
 }

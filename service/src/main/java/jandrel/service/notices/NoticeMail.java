@@ -90,7 +90,7 @@ class NoticeMail extends Loop {
     }
 
     private void mail(UUID signIn, Viewer viewer, Instant now) {
-        String to = NoticeCalls.address(people, viewer.person());
+        String to = people.mailTo(viewer.person());
         if (to.isEmpty()) {
             return;
         }

@@ -138,6 +138,7 @@ class Security {
                         "/api/conflicts/*/bring-back",
                         "/api/connections/*/calendars",
                         "/api/feeds",
+                        "/api/kept-figures",
                         "/api/sources/*/let-pass",
                         "/api/address-books/*/approve",
                         "/api/address-books/*/take-back",
@@ -167,7 +168,8 @@ class Security {
                         "/api/items/*/pins/*",
                         "/api/meetings/*",
                         "/api/followed/*",
-                        "/api/feeds/*")
+                        "/api/feeds/*",
+                        "/api/kept-figures/*")
                 .hasAnyRole(EVERYBODY)
                 .requestMatchers(POST, "/api/**")
                 .hasRole(ADMINISTRATOR)

@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** What a token may be used for that was made for a program. Whatever its sign-in may not do, it may not either. */
@@ -37,12 +38,13 @@ enum TokenScope {
         "/api/company",
         "/api/allowed-hosts",
         "/api/stages",
-        "/api/results"
+        "/api/results",
+        "/api/working-hours"
     };
 
     private static final String[] OF_MEASURES = {"/api/lateness", "/api/summary", "/api/measures"};
-    /** What stands behind a figure is more than the figure. */
-    private static final String BEHIND = "/rows";
+    /** What stands behind a figure is more than the figure: a list, or a file. */
+    private static final Pattern BEHIND = Pattern.compile(".*/rows(\\..*)?");
 
     /** Asking for everything includes figures. */
     boolean isIn(Set<TokenScope> scopes) {
@@ -70,7 +72,7 @@ enum TokenScope {
             return Optional.of(SCIM);
         }
         if (asks) {
-            boolean figures = begins(path, OF_MEASURES) && !path.endsWith(BEHIND);
+            boolean figures = begins(path, OF_MEASURES) && !BEHIND.matcher(path).matches();
             return Optional.of(figures ? MEASURES : READ);
         }
         return Optional.of(begins(path, OF_DIRECTORY) ? DIRECTORY : begins(path, OF_POLICY) ? POLICY : CAPTURE);

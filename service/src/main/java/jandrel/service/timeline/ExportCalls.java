@@ -5,22 +5,15 @@ import jakarta.servlet.http.HttpServletResponse;
 import jandrel.api.ActivityApi.OwnerInfo;
 import jandrel.api.DecisionApi.PartyInfo;
 import jandrel.api.ExportApi.ActivityLine;
-import jandrel.api.ExportApi.BeginLine;
-import jandrel.api.ExportApi.EndLine;
 import jandrel.api.ExportApi.LinkLine;
-import jandrel.api.ExportApi.RemovedLine;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
-import jandrel.service.kernel.Refusal;
+import jandrel.service.kernel.Exports;
 import jandrel.service.people.SignedIn;
+import jandrel.store.kernel.ChangeCursor;
 import jandrel.store.timeline.ActivityExport;
 import jandrel.store.timeline.ActivityExport.Exported;
-import java.io.BufferedOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
-import java.time.Clock;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
@@ -31,16 +24,11 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.Semaphore;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.core.exc.JacksonIOException;
-import tools.jackson.databind.SequenceWriter;
-import tools.jackson.databind.json.JsonMapper;
 
 /** All activities as a stream, each as the asker gets it anywhere else. */
 @RestController
@@ -49,27 +37,20 @@ class ExportCalls {
     private static final int PAGE = 1_000;
 
     private static final int PAGE_WITH_TEXT = 150;
-    private static final int BUFFER = 1 << 16;
-    private static final int AT_ONCE = 3;
     /** For all exports together: connections that people wait for are few. */
     private static final int READERS = 2;
-    /** Who reads so slowly goes on with another request, and keeps nobody else waiting meanwhile. */
-    private static final Duration LONGEST = Duration.ofMinutes(30);
 
     private final ActivityExport export;
-    private final JsonMapper json;
-    private final Clock clock;
-    private final Semaphore room = new Semaphore(AT_ONCE);
+    private final Exports exports;
     private final ExecutorService readers = Executors.newFixedThreadPool(READERS, work -> {
         Thread thread = new Thread(work, "export");
         thread.setDaemon(true);
         return thread;
     });
 
-    ExportCalls(ActivityExport export, JsonMapper json, Clock clock) {
+    ExportCalls(ActivityExport export, Exports exports) {
         this.export = export;
-        this.json = json;
-        this.clock = clock;
+        this.exports = exports;
     }
 
     /**
@@ -88,45 +69,19 @@ class ExportCalls {
             @AuthenticationPrincipal SignedIn me,
             HttpServletResponse response)
             throws IOException {
-        long cursor = export.cursor();
-        if (since < 0 || since > cursor || (since > 0 && cursor - since > ActivityExport.OLDEST)) {
-            throw Refusal.bad("“since” is no cursor of here, or too old", "Export all once more, without it.");
-        }
-        if (!room.tryAcquire()) {
-            throw Refusal.of(
-                    HttpStatus.TOO_MANY_REQUESTS,
-                    AT_ONCE + " exports are under way",
-                    "Try again when one of them has come to its end.");
-        }
-        try {
-            response.setContentType("application/x-ndjson");
-            response.setCharacterEncoding("UTF-8");
-            response.setHeader("Content-Disposition", "attachment; filename=activities.ndjson");
-            send(new Lines(response.getOutputStream()), cursor, since, after, text, me.viewer());
-        } finally {
-            room.release();
-        }
-    }
-
-    private void send(Lines out, long cursor, long since, @Nullable UUID after, boolean text, Viewer viewer)
-            throws IOException {
-        out.line(new BeginLine("begin", String.valueOf(cursor), clock.instant()));
-        Instant latest = clock.instant().plus(LONGEST);
-        long activities = 0;
-        Pages pages = new Pages(viewer, since, after == null ? ActivityExport.FIRST : after, text);
-        for (List<Exported> page = pages.next(); page != null; page = pages.next()) {
-            for (Exported e : page) {
-                out.line(line(e, text));
-                activities++;
+        exports.send("activities.ndjson", since, response, out -> {
+            Pages pages = new Pages(me.viewer(), since, after == null ? ChangeCursor.FIRST : after, text);
+            for (List<Exported> page = pages.next(); page != null; page = pages.next()) {
+                for (Exported e : page) {
+                    out.line(line(e, text));
+                }
+                if (out.isLate()) {
+                    return false;
+                }
             }
-            if (clock.instant().isAfter(latest)) {
-                // without its last line, so that nobody takes it for whole
-                out.flush();
-                return;
-            }
-        }
-        out.line(new EndLine("end", activities, since == 0 ? 0 : removed(out, since)));
-        out.flush();
+            out.removed(export::gone);
+            return true;
+        });
     }
 
     /** Read in order, two side by side while the one before is written. */
@@ -167,51 +122,10 @@ class ExportCalls {
         }
     }
 
-    private long removed(Lines out, long since) throws IOException {
-        long removed = 0;
-        UUID after = ActivityExport.FIRST;
-        for (List<UUID> gone = export.gone(since, after, PAGE);
-                !gone.isEmpty();
-                gone = export.gone(since, after, PAGE)) {
-            for (UUID id : gone) {
-                out.line(new RemovedLine("removed", id));
-            }
-            removed += gone.size();
-            after = gone.get(gone.size() - 1);
-        }
-        return removed;
-    }
-
     @PreDestroy
     void end() {
         // what waits for a page is told that there is none, and does not wait for ever
         readers.shutdown();
-    }
-
-    /** Writes one JSON object a line. */
-    private final class Lines {
-        private final OutputStream out;
-        private final SequenceWriter values;
-
-        Lines(OutputStream out) {
-            this.out = new BufferedOutputStream(out, BUFFER);
-            values = json.writer().withRootValueSeparator("\n").writeValues(this.out);
-        }
-
-        void line(Object value) throws IOException {
-            try {
-                values.write(value);
-            } catch (JacksonIOException gone) {
-                // as with any other answer: nobody reads on
-                throw gone.getCause();
-            }
-        }
-
-        void flush() throws IOException {
-            values.flush();
-            out.write('\n');
-            out.flush();
-        }
     }
 
     private static ActivityLine line(Exported e, boolean text) {

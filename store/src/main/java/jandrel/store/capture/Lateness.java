@@ -50,10 +50,11 @@ public class Lateness {
         int add(@Param("day") String day, @Param("seconds") Integer[] seconds, @Param("messages") Long[] messages);
 
         @Select("""
-                SELECT seconds, sum(messages) AS messages FROM lateness WHERE day >= #{from}::date GROUP BY seconds ORDER BY seconds
+                SELECT seconds, sum(messages) AS messages FROM lateness WHERE day >= #{from}::date AND day <= #{until}::date
+                GROUP BY seconds ORDER BY seconds
                 """)
         @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
-        List<Kept> since(@Param("from") String from);
+        List<Kept> between(@Param("from") String from, @Param("until") String until);
     }
 
     Lateness(Mapped mapper, Clock clock) {
@@ -84,7 +85,13 @@ public class Lateness {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public Measured last(int days) {
-        List<Kept> kept = mapper.since(today().minusDays(days - 1L).toString());
+        return between(today().minusDays(days - 1L), today());
+    }
+
+    /** @param until the last day */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public Measured between(LocalDate from, LocalDate until) {
+        List<Kept> kept = mapper.between(from.toString(), until.toString());
         long all = kept.stream().mapToLong(Kept::messages).sum();
         return new Measured(all, at(kept, all, 0.5), at(kept, all, 0.95));
     }

@@ -27,6 +27,11 @@ public interface People {
         }
     }
 
+    /** Where mail to a person goes; empty for nowhere. */
+    default String mailTo(@Nullable UUID person) {
+        return person == null ? "" : one(person).map(Person::writesAs).orElse("");
+    }
+
     String ADDRESSES = """
             ARRAY(SELECT a.address FROM person_address a WHERE a.person = p.id ORDER BY NOT EXISTS
                 (SELECT FROM connection c WHERE c.person = p.id AND lower(c.account) = a.address AND c.state <> 'disconnected'),

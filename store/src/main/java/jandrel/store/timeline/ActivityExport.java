@@ -4,6 +4,7 @@ import jandrel.core.decide.Rule;
 import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
+import jandrel.store.kernel.ChangeCursor;
 import jandrel.store.kernel.Json;
 import jandrel.store.kernel.ReadTimeout;
 import jandrel.store.timeline.Timelines.Linked;
@@ -23,7 +24,6 @@ import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Mapper;
-import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.ResultMap;
 import org.apache.ibatis.annotations.Results;
@@ -32,18 +32,9 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/**
- * All activities, page by page, or those alone that changed since an earlier export. What changed is told by the transaction that wrote a
- * row (PostgreSQL's xmin): nothing is kept for it, and a change that ran while an export was under way comes with the next one.
- */
+/** All activities, page by page, or those alone that changed since an earlier export. */
 @Component
 public class ActivityExport {
-    /** Transactions after which a cursor is too old: their numbers come round, and say nothing any more. */
-    public static final long OLDEST = 1_000_000_000L;
-
-    /** Before the first in order. */
-    public static final UUID FIRST = new UUID(0, 0);
-
     private static final Comparator<Linked> BY_KIND =
             Comparator.comparing(Linked::kind).thenComparing(Linked::id);
     private static final Map<String, String> MARKS =
@@ -76,19 +67,8 @@ public class ActivityExport {
 
     @Mapper
     interface Mapped {
-        /** What is yet to be committed has no lower number than this. */
-        @Select("SELECT pg_snapshot_xmin(pg_current_snapshot())::text::bigint")
-        @Options(flushCache = Options.FlushCachePolicy.TRUE)
-        long cursor();
-
-        /**
-         * Whether a row x was written by that transaction or a later one. Rows know the lower half of its number alone; one that is older
-         * than two billion transactions looks new, and comes once more.
-         */
-        String SINCE = "(#{since} = 0 OR ((x.xmin::text::bigint - #{since}) & 4294967295) < 2147483648)";
-
         /** Of activities, not of their faces: which of those a viewer gets is asked next. */
-        @Select("SELECT x.id FROM activity x WHERE x.face = 0 AND x.id > #{after} AND " + SINCE
+        @Select("SELECT x.id FROM activity x WHERE x.face = 0 AND x.id > #{after} AND " + ChangeCursor.SINCE
                 + " ORDER BY x.id LIMIT #{most}")
         List<UUID> changed(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
 
@@ -147,7 +127,7 @@ public class ActivityExport {
         @Select(ROWS + SOME + " AND " + TimelineMapper.FACE + " ORDER BY a.id")
         List<Row> some(@Param("ids") UUID[] ids, @Param("viewer") UUID[] viewer, @Param("person") UUID person);
 
-        @Select("SELECT x.id FROM activity_gone x WHERE x.id > #{after} AND " + SINCE
+        @Select("SELECT x.id FROM activity_gone x WHERE x.id > #{after} AND " + ChangeCursor.SINCE
                 + " AND NOT EXISTS (SELECT FROM activity a WHERE a.id = x.id) ORDER BY x.id LIMIT #{most}")
         List<UUID> gone(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
 
@@ -189,12 +169,6 @@ public class ActivityExport {
         this.timelines = timelines;
     }
 
-    /** From where the next export goes on; greater than 0. */
-    @Transactional(readOnly = true)
-    public long cursor() {
-        return mapper.cursor();
-    }
-
     /**
      * Which activities a page is of: cheap to know, so that pages can be read side by side.
      *
@@ -211,7 +185,7 @@ public class ActivityExport {
     /**
      * The next in order of their ids.
      *
-     * @param since an earlier {@link #cursor()}; 0 for all
+     * @param since an earlier {@link ChangeCursor#current()}; 0 for all
      * @return nothing after the last
      */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)

@@ -132,7 +132,9 @@ public class Decisions {
         return some(mapper.at(source, hrefs.toArray(String[]::new)), viewer);
     }
 
-    private List<Shown> some(List<UUID> ids, Viewer viewer) {
+    /** Those of these that the viewer may list. */
+    @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
+    public List<Shown> some(List<UUID> ids, Viewer viewer) {
         return ids.isEmpty()
                 ? List.of()
                 : mapper.some(ids.toArray(UUID[]::new), Timelines.ids(viewer)).stream()

@@ -49,7 +49,11 @@ public class Rulings {
                 @Param("readers") UUID[] readers,
                 @Param("person") UUID person);
 
-        @Delete("DELETE FROM ruling WHERE item = #{item} AND by_person = #{person}")
+        /** With its item's decisions written anew as they are, so that who exports what changed hears of it. */
+        @Delete("""
+                WITH taken_back AS (DELETE FROM ruling WHERE item = #{item} AND by_person = #{person} RETURNING item)
+                UPDATE sighting SET item = sighting.item FROM taken_back t WHERE sighting.item = t.item
+                """)
         int remove(@Param("item") UUID item, @Param("person") UUID person);
     }
 

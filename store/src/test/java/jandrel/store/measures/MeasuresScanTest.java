@@ -5,17 +5,23 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.core.measures.ContactFigures;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Only;
+import jandrel.core.measures.ReplyFigures;
 import jandrel.core.measures.SellingFigures;
 import jandrel.core.measures.Span;
 import jandrel.core.measures.StageFigures;
 import jandrel.core.measures.Touches;
+import jandrel.core.measures.WorkingHours;
+import jandrel.core.measures.WorkingHours.Hours;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.StoreContext;
+import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.HashSet;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
@@ -62,6 +68,14 @@ class MeasuresScanTest {
 
     private static final String IN_SPAN =
             "(%1$s AT TIME ZONE 'Europe/Oslo')::date BETWEEN '2026-01-01' AND '2026-06-30'";
+    private static final WorkingHours HOURS = new WorkingHours(
+            ZoneId.of("Europe/Oslo"),
+            Map.of(
+                    DayOfWeek.MONDAY,
+                    new Hours(LocalTime.of(9, 0), LocalTime.of(17, 0)),
+                    DayOfWeek.FRIDAY,
+                    new Hours(LocalTime.of(7, 30), LocalTime.MIDNIGHT)),
+            Set.of(LocalDate.parse("2026-05-01")));
     private static StoreContext store;
     private static JdbcTemplate jdbc;
 
@@ -116,6 +130,20 @@ class MeasuresScanTest {
                     ContactFigures.of(exchanges.all(), SPAN, By.WEEK, Only.ALL, exchanges.teams(), owner -> true),
                     CONTACT,
                     columns);
+            MeasureRows.Exchanges around = store.get(MeasureRows.class)
+                    .exchanges(
+                            viewer,
+                            SPAN.begin().minus(ReplyFigures.LONGEST),
+                            SPAN.end().plus(ReplyFigures.LONGEST),
+                            NOW);
+            SheetBySql.check(
+                    jdbc,
+                    seed,
+                    "replies",
+                    new ReplyFigures(around.all(), Only.ALL, around.teams(), owner -> true, HOURS, NOW)
+                            .of(SPAN, By.MONTH),
+                    REPLIES,
+                    columns);
         }
         // each of them was seen to be something
         assertThat(columns)
@@ -129,6 +157,7 @@ class MeasuresScanTest {
                 .contains("stages EUR a month", "stages went on", "stages days there, median")
                 .contains("touch this week", "touch longer ago", "touch never", "touch nothing next")
                 .contains("touch only theirs", "touch reply pending")
+                .contains("replies answered", "replies waiting", "replies no answer", "replies hours, median")
                 .contains("contact mail in", "contact mail out", "contact meetings missed", "contact accounts");
     }
 
@@ -223,6 +252,39 @@ class MeasuresScanTest {
                 count(*) FILTER (WHERE NOT hides AND theirs IS NOT NULL AND ours IS NULL) AS "only theirs",
                 count(*) FILTER (WHERE NOT hides AND theirs IS NOT NULL AND (ours IS NULL OR theirs > ours)) AS "reply pending"
             FROM aged g GROUP BY 1
+            """;
+
+    private static final String REPLIES = """
+            WITH mail AS (
+                SELECT l.record AS account, a.at, CASE WHEN a.readers IS NOT NULL THEN 'UNKNOWN' WHEN a.authors = '{}' THEN 'THEIRS' ELSE 'OURS' END
+                    AS wrote
+                FROM activity a JOIN link l ON l.activity = a.id AND l.kind = 'account' WHERE a.kind = 'mail'),
+            begun AS (
+                SELECT m.at, (SELECT p.wrote FROM mail p WHERE p.account = m.account AND p.at < m.at AND p.at >= m.at - interval '720 hours'
+                        ORDER BY p.at DESC LIMIT 1) AS before, n.wrote AS next, n.at AS answered
+                FROM mail m LEFT JOIN LATERAL (
+                    SELECT * FROM mail n WHERE n.account = m.account AND n.at > m.at AND n.at <= m.at + interval '720 hours' AND n.wrote <> 'THEIRS'
+                    ORDER BY n.at LIMIT 1) n ON true
+                WHERE m.wrote = 'THEIRS' AND
+            """ + IN_SPAN.formatted("m.at") + """
+            ), waits AS (
+                SELECT w.*, (
+                    SELECT coalesce(sum(extract(epoch FROM least(w.answered, o.ends AT TIME ZONE 'Europe/Oslo')
+                        - greatest(w.at, o.begins AT TIME ZONE 'Europe/Oslo'))), 0) / 3600
+                    FROM generate_series(timestamp '2025-11-01', timestamp '2026-09-01', interval '1 day') d, LATERAL (
+                        SELECT d + CASE WHEN extract(isodow FROM d) = 1 THEN interval '9 hours' ELSE interval '7 hours 30 minutes' END AS begins,
+                            d + CASE WHEN extract(isodow FROM d) = 1 THEN interval '17 hours' ELSE interval '24 hours' END AS ends) o
+                    WHERE extract(isodow FROM d) IN (1, 5) AND d <> date '2026-05-01' AND w.answered > o.begins AT TIME ZONE 'Europe/Oslo'
+                        AND w.at < o.ends AT TIME ZONE 'Europe/Oslo') AS hours
+                FROM begun w WHERE coalesce(w.before, 'OURS') = 'OURS' AND w.next IS DISTINCT FROM 'UNKNOWN')
+            SELECT to_char(at AT TIME ZONE 'Europe/Oslo', 'YYYY-MM') AS key, count(*) AS messages, count(answered) AS answered,
+                count(*) FILTER (WHERE answered IS NULL AND at + interval '720 hours' >= timestamptz '2026-06-30 12:00Z') AS waiting,
+                count(*) FILTER (WHERE answered IS NULL AND at + interval '720 hours' < timestamptz '2026-06-30 12:00Z') AS "no answer",
+                avg((answered IS NOT NULL)::int) AS "answered of all",
+                percentile_cont(0.25) WITHIN GROUP (ORDER BY hours) FILTER (WHERE answered IS NOT NULL) AS "hours, 25 %",
+                percentile_cont(0.5) WITHIN GROUP (ORDER BY hours) FILTER (WHERE answered IS NOT NULL) AS "hours, median",
+                percentile_cont(0.75) WITHIN GROUP (ORDER BY hours) FILTER (WHERE answered IS NOT NULL) AS "hours, 75 %"
+            FROM waits GROUP BY 1
             """;
 
     private static final String CONTACT = """

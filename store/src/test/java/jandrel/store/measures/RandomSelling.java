@@ -94,6 +94,10 @@ final class RandomSelling {
             }
         }
         accounts.forEach(account -> mail(account));
+        // and two that people write back and forth with
+        for (int n = 0; n < 20; n++) {
+            mail(accounts.get(random.nextInt(2)));
+        }
     }
 
     private void history(UUID deal, List<UUID> people) {

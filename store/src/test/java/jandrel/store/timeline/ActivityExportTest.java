@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.StoreContext;
+import jandrel.store.kernel.ChangeCursor;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
@@ -50,7 +51,7 @@ class ActivityExportTest {
         for (int size = 1; size <= 6; size++) {
             List<String> mine = new ArrayList<>();
             ActivityExport.Names names = new ActivityExport.Names();
-            Optional<ActivityExport.Bounds> next = export.next(0, ActivityExport.FIRST, size);
+            Optional<ActivityExport.Bounds> next = export.next(0, ChangeCursor.FIRST, size);
             while (next.isPresent()) {
                 export.page(new Viewer(Role.REP, me), next.get(), false, names)
                         .forEach(e -> mine.add(e.id() + " " + e.heading().subject()));

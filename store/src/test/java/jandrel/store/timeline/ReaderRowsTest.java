@@ -9,6 +9,7 @@ import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.StoreContext;
 import jandrel.store.capture.Histories;
+import jandrel.store.kernel.ChangeCursor;
 import jandrel.store.kernel.PageCursor;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -128,7 +129,7 @@ class ReaderRowsTest {
         List<String> all = new ArrayList<>();
         ActivityExport export = store.get(ActivityExport.class);
         ActivityExport.Names names = new ActivityExport.Names();
-        Optional<ActivityExport.Bounds> next = export.next(0, ActivityExport.FIRST, 50);
+        Optional<ActivityExport.Bounds> next = export.next(0, ChangeCursor.FIRST, 50);
         while (next.isPresent()) {
             export.page(viewer, next.get(), true, names).forEach(e -> {
                 seen.add(e.visibility() + " " + e.kind());

@@ -1,0 +1,85 @@
+package jandrel.service.measures;
+
+import jandrel.api.MeasureApi.MeasureColumn;
+import jandrel.api.MeasureApi.MeasureLine;
+import jandrel.api.MeasureApi.MeasureSheet;
+import jandrel.formats.mail.OneLine;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/** Figures as text for a letter: what they say in a sentence, and a small plot of what says most of it. */
+final class FigureText {
+    /** The first of these that there is is drawn, else the first column. */
+    private static final List<String> DRAWN =
+            List.of("hours, median", "days, median", "shown up", "won of all", "nothing next", "meetings held");
+
+    private static final int BAR = 20;
+    private static final int LONGEST_LABEL = 34;
+    private static final int MOST_LINES = 40;
+
+    private FigureText() {}
+
+    static String of(MeasureSheet sheet) {
+        List<String> names = sheet.columns().stream().map(MeasureColumn::name).toList();
+        int drawn = DRAWN.stream()
+                .filter(names::contains)
+                .findFirst()
+                .map(names::indexOf)
+                .orElse(0);
+        MeasureColumn column = sheet.columns().get(drawn);
+        double most = sheet.lines().stream()
+                .map(l -> l.cells().get(drawn).value())
+                .mapToDouble(v -> v == null ? 0 : v)
+                .max()
+                .orElse(0);
+        StringBuilder text = new StringBuilder(sheet.says()).append("\r\n");
+        if (!sheet.hiddenSays().isEmpty()) {
+            text.append(sheet.hiddenSays()).append("\r\n");
+        }
+        text.append("\r\nBy ")
+                .append(sheet.by())
+                .append(": ")
+                .append(column.name())
+                .append("\r\n");
+        sheet.lines().stream().limit(MOST_LINES).forEach(l -> line(text, l, drawn, column, most));
+        if (sheet.lines().size() > MOST_LINES) {
+            text.append("and ").append(sheet.lines().size() - MOST_LINES).append(" more\r\n");
+        }
+        line(text, sheet.total(), drawn, column, 0);
+        MeasureLine before = sheet.before();
+        if (before != null) {
+            line(text, before, drawn, column, 0);
+        }
+        return text.append("\r\nFrom ")
+                .append(sheet.from())
+                .append(" until ")
+                .append(sheet.until())
+                .append(".\r\n")
+                .toString();
+    }
+
+    /** @param most by which bars are measured; 0 for none */
+    private static void line(StringBuilder text, MeasureLine line, int drawn, MeasureColumn column, double most) {
+        Double value = line.cells().get(drawn).value();
+        String label = OneLine.shortened(OneLine.plain(line.label()), LONGEST_LABEL);
+        String bar = value == null || most <= 0 ? "" : "█".repeat((int) Math.round(value / most * BAR));
+        text.append(String.format(Locale.ROOT, "%-" + LONGEST_LABEL + "s %9s  %s", label, shown(value, column), bar)
+                        .stripTrailing())
+                .append("\r\n");
+    }
+
+    private static String shown(@Nullable Double value, MeasureColumn column) {
+        if (value == null) {
+            return "";
+        }
+        return switch (column.unit()) {
+            case "share" -> Math.round(value * 100) + " %";
+            case "days", "hours", "meetings" ->
+                BigDecimal.valueOf(value).setScale(1, RoundingMode.HALF_UP).toPlainString();
+            default -> String.format(Locale.ROOT, "%,.0f", value);
+        };
+    }
+}

@@ -1,0 +1,435 @@
+package jandrel.service.measures;
+
+import jandrel.api.MeasureApi.MeasureCell;
+import jandrel.api.MeasureApi.MeasureColumn;
+import jandrel.api.MeasureApi.MeasureInfo;
+import jandrel.api.MeasureApi.MeasureLine;
+import jandrel.api.MeasureApi.MeasureRow;
+import jandrel.api.MeasureApi.MeasureSheet;
+import jandrel.core.decide.Rule;
+import jandrel.core.decide.Sentences;
+import jandrel.core.measures.CaptureFigures;
+import jandrel.core.measures.ContactDay;
+import jandrel.core.measures.ContactFigures;
+import jandrel.core.measures.Contacts;
+import jandrel.core.measures.Measure;
+import jandrel.core.measures.Measure.By;
+import jandrel.core.measures.MetAccount;
+import jandrel.core.measures.ReplyFigures;
+import jandrel.core.measures.SellingFigures;
+import jandrel.core.measures.SellingHistory;
+import jandrel.core.measures.Sheet;
+import jandrel.core.measures.Sheet.Behind;
+import jandrel.core.measures.Sheet.Line;
+import jandrel.core.measures.StageFigures;
+import jandrel.core.measures.Touches;
+import jandrel.core.measures.WorkingHours;
+import jandrel.core.timeline.Standing;
+import jandrel.core.visibility.Viewer;
+import jandrel.service.kernel.Refusal;
+import jandrel.service.measures.MeasureQuery.Asked;
+import jandrel.service.timeline.Shown;
+import jandrel.store.capture.Lateness;
+import jandrel.store.measures.CaptureCounts;
+import jandrel.store.measures.CompanyHours;
+import jandrel.store.measures.MeasureRows;
+import jandrel.store.measures.MeasureRows.Named;
+import jandrel.store.measures.MeasureRows.Rows;
+import jandrel.store.people.People;
+import jandrel.store.timeline.Decisions;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+
+/** Figures as somebody gets them, and what stands behind each. */
+@Component
+class MeasureAnswers {
+    private static final int MOST_LINES = 300;
+    /** All meetings and changes are in memory meanwhile: so many answers are made at once. */
+    private static final int AT_ONCE = 2;
+
+    private static final int PATIENCE_SECONDS = 10;
+    /** So many decisions are listed, or written to a file: of a year there may be millions. */
+    private static final int MOST_DECISIONS = 100_000;
+
+    private final MeasureRows rows;
+    private final CaptureCounts captured;
+    private final Decisions decisions;
+    private final Lateness lateness;
+    private final CompanyHours hours;
+    private final People people;
+    private final Clock clock;
+    private final Semaphore room = new Semaphore(AT_ONCE, true);
+
+    /**
+     * Exactly what a figure counts, the newest first.
+     *
+     * @param total more than there are in it where that would be too many
+     * @param dated of meetings and mail
+     */
+    record Counted(long total, List<Behind> all, Map<Behind, Dated> dated, boolean ofDecisions) {}
+
+    /**
+     * Figures over rows that were read once.
+     *
+     * @param of the same measure, for any time
+     */
+    private record Figuring(Function<Asked, Sheet> of, Function<Set<Behind>, Map<Behind, Dated>> meetings) {}
+
+    /** @param state of a meeting, or which way mail went */
+    private record Dated(Instant at, String state) {
+        static Dated of(MetAccount met, SellingHistory.Seen seen) {
+            Standing standing = seen.standing(met);
+            return new Dated(met.begins(), standing == null ? "" : standing.word());
+        }
+
+        static Dated of(Contacts.Dated one) {
+            ContactDay.What what = one.what();
+            return new Dated(
+                    one.at(),
+                    what == null ? "" : what.name().toLowerCase(Locale.ROOT).replace('_', ' '));
+        }
+    }
+
+    MeasureAnswers(
+            MeasureRows rows,
+            CaptureCounts captured,
+            Decisions decisions,
+            Lateness lateness,
+            CompanyHours hours,
+            People people,
+            Clock clock) {
+        this.rows = rows;
+        this.captured = captured;
+        this.decisions = decisions;
+        this.lateness = lateness;
+        this.hours = hours;
+        this.people = people;
+        this.clock = clock;
+    }
+
+    MeasureSheet sheet(Asked asked, Viewer me) {
+        return inTurn(() -> made(asked, me));
+    }
+
+    /** What the figures do not say themselves. */
+    private String besides(Asked asked, Viewer me) {
+        if (asked.measure() == Measure.REPLY_TIMES) {
+            return " Hours are those of " + MeasureWords.hours(hours.now()) + ".";
+        }
+        if (asked.measure() != Measure.CAPTURE || !me.oversight().everybody()) {
+            return "";
+        }
+        Lateness.Measured late =
+                lateness.between(asked.span().from(), asked.span().until().minusDays(1));
+        return late.messages() == 0 ? "" : " " + MeasureWords.late(late.median(), late.most());
+    }
+
+    /**
+     * @param line its key; null for all lines together
+     * @param column its name
+     */
+    Counted behind(Asked asked, @Nullable String line, String column, Viewer me) {
+        return inTurn(() -> counted(asked, line, column, me));
+    }
+
+    private MeasureSheet made(Asked asked, Viewer me) {
+        Figuring figuring = figuring(asked, me);
+        Sheet sheet = figuring.of().apply(asked);
+        MeasureLine before = asked.measure() == Measure.LAST_TOUCH
+                ? null
+                : before(sheet, figuring.of().apply(asked.before()));
+        Map<UUID, String> names = names(asked.by(), sheet);
+        List<MeasureLine> lines = sheet.lines().stream()
+                .map(l -> line(l, label(asked.by(), l.key(), names)))
+                .collect(Collectors.toCollection(ArrayList::new));
+        String only = "";
+        if (lines.size() > MOST_LINES) {
+            // there may be any number of accounts: the total is of all of them
+            only = " These are the " + MOST_LINES + " of " + lines.size() + " with most of it.";
+            lines.sort(Comparator.comparing(MeasureLine::basis).reversed());
+            lines.subList(MOST_LINES, lines.size()).clear();
+        }
+        if (asked.by() == By.OWNER || asked.by() == By.ACCOUNT) {
+            lines.sort(Comparator.comparing(MeasureLine::label));
+        }
+        return new MeasureSheet(
+                info(asked.measure()),
+                asked.by().word(),
+                asked.span().from().toString(),
+                asked.span().until().minusDays(1).toString(),
+                asked.span().zone().getId(),
+                MeasureWords.of(asked.measure(), sheet) + only + besides(asked, me),
+                sheet.columns().stream()
+                        .map(c -> new MeasureColumn(c.name(), c.unit().name().toLowerCase(Locale.ROOT)))
+                        .toList(),
+                lines,
+                line(sheet.total(), "All"),
+                before,
+                asked.measure().few(),
+                sheet.hidden(),
+                MeasureWords.hidden(asked.measure(), sheet.hidden()));
+    }
+
+    private Counted counted(Asked asked, @Nullable String line, String column, Viewer me) {
+        Figuring figuring = figuring(asked, me);
+        Sheet sheet = figuring.of().apply(asked);
+        List<String> columns = sheet.columns().stream().map(Sheet.Column::name).toList();
+        int at = columns.indexOf(column);
+        if (at < 0) {
+            throw Refusal.bad(
+                    "“" + asked.measure().word() + "” has no column “" + column + "”",
+                    "It has " + String.join(", ", columns) + ".");
+        }
+        Line of = line == null
+                ? sheet.total()
+                : sheet.lines().stream()
+                        .filter(l -> l.key().equals(line))
+                        .findFirst()
+                        .orElseThrow(
+                                () -> Refusal.bad("There is no line “" + line + "”", "Ask for the figures first."));
+        List<Behind> counted = of.cells().get(at).rows();
+        return asked.measure() == Measure.CAPTURE
+                ? decided(asked, line, column, counted.size(), me)
+                : inOrder(counted, figuring);
+    }
+
+    private Counted decided(Asked asked, @Nullable String line, String column, long total, Viewer me) {
+        List<Behind> some = captured
+                .behind(
+                        asked.span(),
+                        asked.by(),
+                        asked.only(),
+                        me,
+                        line,
+                        CaptureFigures.verdict(column).orElse(null),
+                        MOST_DECISIONS)
+                .stream()
+                .map(id -> new Behind(null, id))
+                .toList();
+        return new Counted(Math.max(total, some.size()), some, Map.of(), true);
+    }
+
+    private <T> T inTurn(Supplier<T> answer) {
+        boolean mine = false;
+        try {
+            mine = room.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS);
+            if (!mine) {
+                throw Refusal.of(
+                        HttpStatus.SERVICE_UNAVAILABLE, "Too many ask for figures at once", "Ask again in a moment.");
+            }
+            return answer.get();
+        } catch (InterruptedException ending) {
+            Thread.currentThread().interrupt();
+            throw Refusal.of(HttpStatus.SERVICE_UNAVAILABLE, "The service is stopping", "Ask again in a moment.");
+        } finally {
+            if (mine) {
+                room.release();
+            }
+        }
+    }
+
+    private Figuring figuring(Asked all, Viewer me) {
+        return switch (all.measure()) {
+            case CONTACT -> contact(all, me);
+            case REPLY_TIMES -> replies(all, me);
+            case CAPTURE -> new Figuring(asked -> captured(asked, me), b -> Map.of());
+            default -> figuring(all.measure(), me);
+        };
+    }
+
+    private Sheet captured(Asked asked, Viewer me) {
+        boolean times = asked.by() == By.MONTH || asked.by() == By.WEEK;
+        return CaptureFigures.of(
+                captured.of(asked.span(), asked.by(), asked.only(), me),
+                times ? asked.span().begins(asked.by()).keySet() : List.of());
+    }
+
+    /** With what came just before and after, which says whether something was answered. */
+    private Figuring replies(Asked asked, Viewer me) {
+        Instant now = clock.instant();
+        MeasureRows.Exchanges all = rows.exchanges(
+                me,
+                asked.before().span().begin().minus(ReplyFigures.LONGEST),
+                asked.span().end().plus(ReplyFigures.LONGEST),
+                now);
+        WorkingHours worked = hours.now();
+        return new Figuring(
+                a -> new ReplyFigures(all.all(), a.only(), all.teams(), me.oversight()::covers, worked, now)
+                        .of(a.span(), a.by()),
+                some -> dated(all, some));
+    }
+
+    private Figuring contact(Asked asked, Viewer me) {
+        MeasureRows.Exchanges all =
+                rows.exchanges(me, asked.before().span().begin(), asked.span().end(), clock.instant());
+        return new Figuring(
+                a -> ContactFigures.of(all.all(), a.span(), a.by(), a.only(), all.teams(), me.oversight()::covers),
+                some -> dated(all, some));
+    }
+
+    private static Map<Behind, Dated> dated(MeasureRows.Exchanges all, Set<Behind> some) {
+        return all.all().dated(some).entrySet().stream()
+                .collect(Collectors.toMap(Map.Entry::getKey, e -> Dated.of(e.getValue())));
+    }
+
+    private Figuring figuring(Measure measure, Viewer me) {
+        Instant now = clock.instant();
+        if (measure == Measure.LAST_TOUCH) {
+            MeasureRows.Touched touched = rows.touched(me, now);
+            return new Figuring(
+                    asked -> Touches.of(touched.accounts(), asked.by(), asked.only(), touched.teams(), now),
+                    b -> Map.of());
+        }
+        Rows all = rows.all(me, now);
+        if (measure == Measure.STAGES) {
+            StageFigures stages = new StageFigures(all.seen(), all.teams(), me.oversight()::covers);
+            return new Figuring(asked -> stages.of(asked.span(), all.stages(), asked.only(), now), b -> Map.of());
+        }
+        SellingFigures figures = new SellingFigures(all.seen(), all.teams(), me.oversight()::covers);
+        return new Figuring(
+                switch (measure) {
+                    case FIRST_MEETINGS -> asked -> figures.firstMeetings(asked.span(), asked.by(), asked.only());
+                    case AFTER_TWO_MEETINGS ->
+                        asked -> figures.afterTwoMeetings(asked.span(), asked.by(), asked.only());
+                    default -> asked -> figures.toWin(asked.span(), asked.by(), asked.only());
+                },
+                some -> some.stream()
+                        .flatMap(b -> all.seen().with(b.record()).stream())
+                        .distinct()
+                        .collect(Collectors.toMap(
+                                m -> new Behind(m.meeting(), m.account()),
+                                m -> Dated.of(m, all.seen()),
+                                // who brought two copies that differ gets both
+                                (one, other) -> one)));
+    }
+
+    private Map<UUID, String> names(By by, Sheet sheet) {
+        if (by == By.ACCOUNT) {
+            Set<UUID> accounts = sheet.lines().stream()
+                    .map(Line::key)
+                    .filter(k -> !k.isEmpty())
+                    .map(UUID::fromString)
+                    .collect(Collectors.toSet());
+            return rows.named(accounts).values().stream().collect(Collectors.toMap(Named::id, Named::name));
+        }
+        if (by == By.POLICY) {
+            return captured.policies();
+        }
+        return people.all().stream().collect(Collectors.toMap(People.Person::id, People.Person::name));
+    }
+
+    private static String label(By by, String key, Map<UUID, String> names) {
+        return switch (by) {
+            case MONTH -> MeasureWords.month(key);
+            case OWNER -> key.isEmpty() ? "Nobody" : names.getOrDefault(UUID.fromString(key), "Somebody who has left");
+            case TEAM -> key.isEmpty() ? "No team" : key;
+            case CHANNEL -> key.isEmpty() ? "No channel" : key;
+            case STAGE -> key.isEmpty() ? "No stage" : key;
+            case RESULT -> key.isEmpty() ? "No result" : key;
+            case WEEK -> "Week of " + MeasureWords.day(key);
+            case POLICY ->
+                key.isEmpty() ? "No policy" : names.getOrDefault(UUID.fromString(key), "One that was removed");
+            case REASON -> key.isEmpty() ? "None: logged or waiting" : Sentences.heading(Rule.valueOf(key));
+            case ACCOUNT ->
+                key.isEmpty() ? "No account" : names.getOrDefault(UUID.fromString(key), "One that was removed");
+        };
+    }
+
+    private static MeasureLine line(Line line, String label) {
+        return new MeasureLine(
+                line.key(),
+                label,
+                line.basis(),
+                line.cells().stream()
+                        .map(c -> new MeasureCell(c.value(), c.rows().size()))
+                        .toList());
+    }
+
+    /** Only where it has the same columns: of stages, other currencies may have been there. */
+    private static @Nullable MeasureLine before(Sheet sheet, Sheet before) {
+        return sheet.columns().equals(before.columns()) ? line(before.total(), "Before") : null;
+    }
+
+    private static Counted inOrder(List<Behind> behind, Figuring figuring) {
+        Set<Behind> meetings = behind.stream().filter(b -> b.meeting() != null).collect(Collectors.toSet());
+        Map<Behind, Dated> met =
+                meetings.isEmpty() ? Map.of() : figuring.meetings().apply(meetings);
+        Comparator<Behind> newestFirst = Comparator.comparing(
+                b -> Optional.ofNullable(met.get(b)).map(Dated::at).orElse(Instant.EPOCH), Comparator.reverseOrder());
+        return new Counted(behind.size(), behind.stream().sorted(newestFirst).toList(), met, false);
+    }
+
+    /** Some of what a figure counts, as it is shown. */
+    List<MeasureRow> shown(Counted counted, int from, int most, Viewer me) {
+        List<Behind> all = counted.all();
+        List<Behind> some = all.subList(Math.min(from, all.size()), Math.min(from + most, all.size()));
+        if (counted.ofDecisions()) {
+            Map<UUID, Decisions.Shown> shown = decisions
+                    .some(some.stream().map(Behind::record).toList(), me)
+                    .stream()
+                    .collect(Collectors.toMap(Decisions.Shown::id, Function.identity()));
+            return some.stream()
+                    .map(b -> shown.get(b.record()))
+                    .filter(d -> d != null)
+                    .map(MeasureAnswers::row)
+                    .toList();
+        }
+        Map<UUID, String> titles = rows.titles(
+                some.stream().map(Behind::meeting).filter(Objects::nonNull).collect(Collectors.toSet()), me);
+        Map<UUID, Named> records = rows.named(some.stream().map(Behind::record).collect(Collectors.toSet()));
+        return some.stream()
+                .map(b -> row(b, counted.dated().get(b), titles, records.get(b.record())))
+                .toList();
+    }
+
+    private static MeasureRow row(Decisions.Shown d) {
+        return new MeasureRow(
+                null,
+                d.at(),
+                d.item() == null ? "" : Shown.decision(d).subject(),
+                d.verdict().word(),
+                d.id(),
+                "decision",
+                d.personName());
+    }
+
+    private static MeasureRow row(Behind b, @Nullable Dated met, Map<UUID, String> titles, @Nullable Named record) {
+        UUID meeting = b.meeting();
+        return new MeasureRow(
+                meeting,
+                met == null ? null : met.at(),
+                meeting == null ? "" : titles.getOrDefault(meeting, ""),
+                met == null ? "" : met.state(),
+                b.record(),
+                record == null ? "" : record.kind(),
+                record == null ? "" : record.name());
+    }
+
+    static MeasureInfo info(Measure m) {
+        return new MeasureInfo(
+                m.word(),
+                m.asks(),
+                m.counts(),
+                m.leavesOut(),
+                m.outOf(),
+                m.day(),
+                m.by().stream().map(By::word).toList());
+    }
+}
