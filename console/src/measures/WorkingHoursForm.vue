@@ -6,10 +6,13 @@ import { useChangeHours, useHours } from './queries'
 
 /** When the company works: the hours that customers wait. */
 const open = defineModel<boolean>({ required: true })
-const { data } = useHours()
+const { data, error, asyncStatus, refetch } = useHours()
 const save = useChangeHours()
 const DAYS = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday']
-const zones = Intl.supportedValuesOf('timeZone').map((z) => ({ title: z.replaceAll('_', ' '), value: z }))
+const zones = [...new Set(['UTC', ...Intl.supportedValuesOf('timeZone')])].map((z) => ({
+  title: z.replaceAll('_', ' '),
+  value: z,
+}))
 const form = reactive({
   zone: '',
   days: [] as { day: string; works: boolean; from: number; until: number }[],
@@ -57,7 +60,13 @@ async function submit() {
     <v-card class="pa-5">
       <h2 id="hours-title">Working hours</h2>
       <p class="quiet">How long customers wait is counted in these hours, for the past too.</p>
-      <form class="hours" @submit.prevent="submit().catch(() => undefined)">
+      <StateNote
+        v-if="!form.days.length"
+        :error="error"
+        :loading="asyncStatus === 'loading'"
+        @again="refetch()"
+      />
+      <form v-else class="hours" @submit.prevent="submit().catch(() => undefined)">
         <v-autocomplete v-model="form.zone" :items="zones" label="Time zone" auto-select-first />
         <div v-for="d in form.days" :key="d.day" class="of-day">
           <v-checkbox v-model="d.works" :label="d.day" />

@@ -47,14 +47,6 @@ class ExportTest {
                 .toList();
     }
 
-    private static List<JsonNode> all(Service asker, String what, String since) throws Exception {
-        return asker.ask("GET", "/api/export/" + what + ".ndjson" + (since.isEmpty() ? "" : "?since=" + since), "")
-                .body()
-                .lines()
-                .map(JSON::readTree)
-                .toList();
-    }
-
     private static List<JsonNode> of(List<JsonNode> lines, String type) {
         return lines.stream()
                 .filter(l -> l.path("type").asString("").equals(type))
@@ -155,71 +147,6 @@ class ExportTest {
                         .map(l -> l.path("id").asString(""))
                         .toList());
         assertThat(client.run("export", "--file", file.toString(), "--resume")).contains("is whole already");
-    }
-
-    @Test
-    void decisionsAndRecordsLeaveTheSameWay(@TempDir Path folder) throws Exception {
-        String una = h.person("exp-una", "rep");
-        h.person("exp-ulf", "rep");
-        UUID account = h.account("exp-una");
-        h.providers.mail(una, "", DAY, letter("exp-u1", DAY, "bram@exp-una.example", una, "Told talk", "x"));
-        h.providers.mail(una, "", DAY, letter("exp-u2", DAY, "eve@exp-odd.example", una, "Odd talk", "x"));
-        h.connectMail("exp-una");
-        until(() -> h.timeline(account).size(), 1);
-        h.settle();
-        Service own = h.process.signedIn("exp-una", Providers.PASSWORD);
-        List<JsonNode> mine = all(own, "decisions", "");
-        assertThat(of(mine, "decision"))
-                .extracting(l ->
-                        l.path("verdict").asString("") + " " + l.path("subject").asString(""))
-                .containsExactlyInAnyOrder("logged Told talk", "waiting Odd talk");
-        assertThat(mine.get(mine.size() - 1).path("count").asInt(0)).isEqualTo(2);
-        assertThat(of(all(h.process.signedIn("exp-ulf", Providers.PASSWORD), "decisions", ""), "decision"))
-                .isEmpty();
-        assertThat(of(all(own, "decisions", cursor(mine)), "decision")).isEmpty();
-        List<JsonNode> records = all(own, "records", "");
-        assertThat(of(records, "record"))
-                .filteredOn(l -> l.path("key").asString("").equals("exp-una-bram"))
-                .singleElement()
-                .satisfies(l -> {
-                    assertThat(l.path("kind").asString("")).isEqualTo("contact");
-                    assertThat(l.path("values").path("addresses").asString("")).isEqualTo("bram@exp-una.example");
-                    assertThat(l.path("values").path("account").asString("")).isEqualTo("exp-una");
-                });
-        // another address alone is a change of its record, and of what it is on
-        h.csv(
-                "contacts",
-                "key,name,addresses,account\nexp-una-bram,Bram of exp-una,bram@exp-una.example eve@exp-odd.example,exp-una");
-        until(() -> h.timeline(account).size(), 2);
-        assertThat(of(all(own, "records", cursor(records)), "record"))
-                .filteredOn(l -> l.path("key").asString("").equals("exp-una-bram"))
-                .singleElement()
-                .satisfies(l -> assertThat(l.path("values").path("addresses").asString(""))
-                        .contains("eve@exp-odd.example"));
-        assertThat(of(all(own, "decisions", cursor(mine)), "decision"))
-                .extracting(l -> l.path("subject").asString(""))
-                .contains("Odd talk");
-        Client client = Client.of(h);
-        for (String what : List.of("decisions", "records")) {
-            Path file = folder.resolve(what + ".ndjson");
-            assertThat(client.run("export", what, "--file", file.toString()))
-                    .contains("jandrel export " + what + " --file FILE --since ");
-            List<String> whole = Files.readAllLines(file);
-            Files.writeString(file, String.join("\n", whole.subList(0, 3)) + "\n{\"type\":\"");
-            assertThat(client.run("export", what, "--file", file.toString(), "--resume"))
-                    .contains("Written to");
-            assertThat(Files.readAllLines(file).stream().filter(l -> l.contains("\"id\"")))
-                    .hasSize(whole.size() - 2);
-        }
-        assertThat(client.run("export", "weather", "--file", folder.resolve("x").toString()))
-                .contains("activities, decisions, records or everything");
-        assertThat(client.run(
-                        "export",
-                        "records",
-                        "--text",
-                        "--file",
-                        folder.resolve("y").toString()))
-                .contains("--text is for activities");
     }
 
     /** Each as it leaves, but for how it came: the order, and the cursor. */

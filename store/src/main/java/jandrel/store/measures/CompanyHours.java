@@ -2,9 +2,15 @@ package jandrel.store.measures;
 
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.measures.WorkingHours;
+import jandrel.core.measures.WorkingHours.Hours;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Json;
 import jandrel.store.kernel.RulesLock;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.util.LinkedHashMap;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -46,7 +52,25 @@ public class CompanyHours {
         WorkingHours before = now();
         if (!before.equals(hours)) {
             mapper.put(Json.write(hours));
-            journal.add(by, "changed", new Thing("company", "hours", "working hours"), before, hours);
+            journal.add(
+                    by, "changed", new Thing("company", "hours", "working hours"), described(before), described(hours));
         }
+    }
+
+    private static Map<String, Object> described(WorkingHours hours) {
+        Map<String, Object> days = new LinkedHashMap<>();
+        for (DayOfWeek day : DayOfWeek.values()) {
+            Hours on = hours.days().get(day);
+            if (on != null) {
+                days.put(day.name().toLowerCase(Locale.ROOT), on.from() + " to " + on.until());
+            }
+        }
+        return Map.of(
+                "zone",
+                hours.zone().getId(),
+                "days",
+                days,
+                "holidays",
+                hours.holidays().stream().sorted().map(LocalDate::toString).toList());
     }
 }
