@@ -85,7 +85,7 @@ function put(field: keyof Narrowed, value: string) {
       class="narrow"
       kind="account"
       label="Account"
-      placeholder="All accounts"
+      placeholder="All"
     />
     <v-select
       v-if="channels.length > 2 && hasChannels"
@@ -100,9 +100,12 @@ function put(field: keyof Narrowed, value: string) {
 
 <style scoped>
 .narrow {
+  flex: 1 1 118px;
+  min-width: 118px;
   max-width: 180px;
 }
 .day {
+  flex: 1 1 138px;
   max-width: 150px;
 }
 </style>

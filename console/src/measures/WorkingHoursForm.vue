@@ -68,11 +68,11 @@ async function submit() {
       />
       <form v-else class="hours" @submit.prevent="submit().catch(() => undefined)">
         <v-autocomplete v-model="form.zone" :items="zones" label="Time zone" auto-select-first />
-        <div v-for="d in form.days" :key="d.day" class="of-day">
+        <div v-for="d in form.days" :key="d.day" class="of-day" role="group" :aria-label="d.day">
           <v-checkbox v-model="d.works" :label="d.day" />
           <template v-if="d.works">
-            <TimeField v-model="d.from" :label="`From, ${d.day}`" />
-            <TimeField v-model="d.until" :label="`Until, ${d.day}`" />
+            <TimeField v-model="d.from" label="From" />
+            <TimeField v-model="d.until" label="Until" />
           </template>
           <span v-else class="quiet">not worked</span>
         </div>
