@@ -11,7 +11,7 @@ import DecisionFilter from './DecisionFilter.vue'
 import DecisionPanel from './DecisionPanel.vue'
 import DecisionTable from './DecisionTable.vue'
 import VerdictTabs from './VerdictTabs.vue'
-import { everything, today, useDecisions, type Narrowed } from './decisionQueries'
+import { everything, today, useDecision, useDecisions, type Narrowed } from './decisionQueries'
 
 const route = useRoute()
 // what is still to come stands first in time, but is not what somebody comes here for
@@ -38,7 +38,11 @@ watch(
   { immediate: true },
 )
 const opened = useOpened()
-const decision = computed(() => decisions.value.find((d) => d.id === opened.value))
+const listed = computed(() => decisions.value.find((d) => d.id === opened.value))
+const { data: linked } = useDecision(() => (listed.value ? '' : opened.value))
+const decision = computed(
+  () => listed.value ?? (linked.value?.id === opened.value ? linked.value : undefined),
+)
 const isNarrowed = computed(() => Object.values(narrowed).some((v) => v !== ''))
 
 useShortcuts([{ keys: 'Escape', does: 'Close what is open', run: () => (opened.value = '') }])

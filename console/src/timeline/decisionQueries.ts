@@ -108,3 +108,13 @@ export function useLast(person: MaybeRefOrGetter<string | null | undefined>, ver
     enabled: () => !!toValue(person),
   })
 }
+
+/** One that is not in a list, such as by a link. */
+export function useDecision(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['decisions', 'one', toValue(id)],
+    query: ({ signal }) =>
+      answered(api.GET('/api/decisions/{id}', { params: { path: { id: toValue(id) } }, signal })),
+    enabled: () => toValue(id) !== '',
+  })
+}

@@ -481,6 +481,11 @@ class MeasuresTest extends Diaries {
             Download rows = page.waitForDownload(() ->
                     page.locator("article.rows").getByText("Save as workbook").click());
             assertThat(rows.suggestedFilename()).isEqualTo("capture-rows.xlsx");
+            // the oldest of them stands on no first page of the decisions
+            page.locator("article.rows li a").last().click();
+            assertThat(page.getByLabel("Decision", new Page.GetByLabelOptions().setExact(true)))
+                    .isVisible();
+            page.goBack();
             page.keyboard().press("Escape");
             page.keyboard().press("4");
             assertThat(page.getByText("Do people come")).isHidden();

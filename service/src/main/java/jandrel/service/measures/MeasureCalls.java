@@ -29,6 +29,9 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class MeasureCalls {
     private static final int MOST_ROWS = 500;
+    /** Below its heading: more have no place in a sheet (ECMA-376). */
+    private static final int MOST_IN_WORKBOOK = 1_048_575;
+
     private final MeasureAnswers answers;
     private final Clock clock;
 
@@ -79,10 +82,13 @@ class MeasureCalls {
             HttpServletResponse response)
             throws IOException {
         MeasureAnswers.Counted counted = answers.behind(query.of(name, clock.instant()), line, column, me.viewer());
-        if (counted.total() > counted.all().size()) {
+        int most = format.equals("xlsx")
+                ? Math.min(MOST_IN_WORKBOOK, counted.all().size())
+                : counted.all().size();
+        if (counted.total() > most) {
             throw Refusal.bad(
                     "These are too many for one file",
-                    "It holds " + counted.all().size() + " rows; ask for a shorter time, or for a line of it.");
+                    "It holds " + most + " rows; ask for a shorter time, or for a line of it.");
         }
         List<String> heading = List.of("at", "state", "title", "kind", "record", "record_id", "activity_id");
         try (TableOut out = TableOut.to(response, format, name + "-rows", heading)) {
