@@ -33,6 +33,8 @@ class Turns extends OncePerRequestFilter implements DisposableBean {
 
     private static final Duration MOST_WAIT = Duration.ofMillis(400);
     private final Semaphore turns;
+    private final Duration turn;
+    private final Duration mostWait;
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(work -> {
         Thread t = new Thread(work, "turns");
         t.setDaemon(true);
@@ -45,7 +47,17 @@ class Turns extends OncePerRequestFilter implements DisposableBean {
     }
 
     Turns(int atOnce) {
+        this(atOnce, A_TURN, MOST_WAIT);
+    }
+
+    /**
+     * @param turn how long a request counts as being served
+     * @param mostWait how long one waits for its turn
+     */
+    Turns(int atOnce, Duration turn, Duration mostWait) {
         turns = new Semaphore(atOnce, true);
+        this.turn = turn;
+        this.mostWait = mostWait;
     }
 
     @Override
@@ -59,7 +71,7 @@ class Turns extends OncePerRequestFilter implements DisposableBean {
             }
         };
         if (mine) {
-            clock.schedule(over, A_TURN.toMillis(), TimeUnit.MILLISECONDS);
+            clock.schedule(over, turn.toMillis(), TimeUnit.MILLISECONDS);
         }
         try {
             chain.doFilter(request, response);
@@ -70,7 +82,7 @@ class Turns extends OncePerRequestFilter implements DisposableBean {
 
     private boolean waited() {
         try {
-            return turns.tryAcquire(MOST_WAIT.toMillis(), TimeUnit.MILLISECONDS);
+            return turns.tryAcquire(mostWait.toMillis(), TimeUnit.MILLISECONDS);
         } catch (InterruptedException ending) {
             Thread.currentThread().interrupt();
             return false;

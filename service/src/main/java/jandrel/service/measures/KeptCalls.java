@@ -83,7 +83,7 @@ class KeptCalls {
                 Json.write(asked),
                 figures.span().zone().getId(),
                 wanted.weekly(),
-                WeeklyFigures.lastMonday(at, figures.span().zone())));
+                MondayMornings.last(at, figures.span().zone())));
         return mine(me);
     }
 

@@ -13,13 +13,9 @@ import jandrel.store.people.People;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
-import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.LocalTime;
 import java.time.ZoneId;
-import java.time.ZonedDateTime;
-import java.time.temporal.TemporalAdjusters;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
@@ -32,7 +28,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class WeeklyFigures extends Loop {
     private static final Logger LOG = LoggerFactory.getLogger(WeeklyFigures.class);
-    private static final LocalTime MORNING = LocalTime.of(7, 0);
     private static final long PAUSE_MILLIS = 30_000;
     private final KeptFigures kept;
     private final MeasureAnswers answers;
@@ -67,13 +62,6 @@ class WeeklyFigures extends Loop {
         this.clock = clock;
     }
 
-    /** The Monday whose morning was the last to begin. */
-    static LocalDate lastMonday(Instant now, ZoneId zone) {
-        ZonedDateTime there = now.atZone(zone);
-        LocalDate monday = there.toLocalDate().with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
-        return there.isBefore(monday.atTime(MORNING).atZone(zone)) ? monday.minusWeeks(1) : monday;
-    }
-
     @Override
     protected void turn() throws InterruptedException {
         if (post.isThere()) {
@@ -85,7 +73,7 @@ class WeeklyFigures extends Loop {
 
     /** What cannot be said to one is said to the others. */
     private void attempt(Kept k, Instant now) {
-        LocalDate monday = lastMonday(now, ZoneId.of(k.zone()));
+        LocalDate monday = MondayMornings.last(now, ZoneId.of(k.zone()));
         LocalDate told = k.told();
         if (told != null && !told.isBefore(monday)) {
             return;

@@ -43,7 +43,8 @@ class TurnsTest {
 
     @Test
     void noMoreAtOnceThanTurnsAndAllAreServed() throws Exception {
-        Turns turns = new Turns(2);
+        // a machine that stands still for a moment ends nobody's turn here
+        Turns turns = new Turns(2, Duration.ofMinutes(1), Duration.ofMinutes(1));
         AtomicInteger now = new AtomicInteger();
         AtomicInteger most = new AtomicInteger();
         List<Future<?>> all = new ArrayList<>();

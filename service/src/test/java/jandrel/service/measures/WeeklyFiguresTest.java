@@ -39,6 +39,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.mockito.ArgumentCaptor;
+import org.springframework.transaction.TransactionStatus;
 import org.springframework.transaction.support.TransactionTemplate;
 
 class WeeklyFiguresTest {
@@ -66,7 +67,7 @@ class WeeklyFiguresTest {
         when(people.mailTo(MAREN)).thenReturn("maren@corvane.example");
         when(kept.claim(any(), any())).thenReturn(1);
         doAnswer(call -> {
-                    call.<Consumer<Object>>getArgument(0).accept(mock());
+                    call.<Consumer<TransactionStatus>>getArgument(0).accept(mock(TransactionStatus.class));
                     return null;
                 })
                 .when(transactions)
@@ -169,6 +170,6 @@ class WeeklyFiguresTest {
         "2026-10-26T06:00:00Z, 2026-10-26"
     })
     void theLastMondayIsThatOfItsZoneFromSevenOn(Instant now, LocalDate monday) {
-        assertThat(WeeklyFigures.lastMonday(now, ZoneId.of("Europe/Oslo"))).isEqualTo(monday);
+        assertThat(MondayMornings.last(now, ZoneId.of("Europe/Oslo"))).isEqualTo(monday);
     }
 }
