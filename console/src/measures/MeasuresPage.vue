@@ -177,6 +177,7 @@ useShortcuts([
 }
 .save {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   margin: 6px 0 14px;
 }

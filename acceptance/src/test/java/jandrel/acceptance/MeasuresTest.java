@@ -486,6 +486,7 @@ class MeasuresTest extends Diaries {
             assertThat(page.getByLabel("Decision", new Page.GetByLabelOptions().setExact(true)))
                     .isVisible();
             page.goBack();
+            assertThat(page.getByText("were seen:")).isVisible();
             page.keyboard().press("Escape");
             page.keyboard().press("4");
             assertThat(page.getByText("Do people come")).isHidden();
