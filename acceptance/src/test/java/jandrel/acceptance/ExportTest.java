@@ -1,5 +1,7 @@
 package jandrel.acceptance;
 
+import static jandrel.acceptance.ExportedLines.cursor;
+import static jandrel.acceptance.ExportedLines.of;
 import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.until;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -40,27 +42,13 @@ class ExportTest {
     }
 
     private static List<JsonNode> lines(Service asker, String query) throws Exception {
-        return asker.ask("GET", "/api/export/activities.ndjson" + query, "")
-                .body()
-                .lines()
-                .map(JSON::readTree)
-                .toList();
-    }
-
-    private static List<JsonNode> of(List<JsonNode> lines, String type) {
-        return lines.stream()
-                .filter(l -> l.path("type").asString("").equals(type))
-                .toList();
+        return ExportedLines.all(asker, "activities", query);
     }
 
     private static List<String> subjects(List<JsonNode> lines) {
         return of(lines, "activity").stream()
                 .map(l -> l.path("subject").asString(""))
                 .toList();
-    }
-
-    private static String cursor(List<JsonNode> lines) {
-        return of(lines, "begin").get(0).path("cursor").asString("");
     }
 
     @Test

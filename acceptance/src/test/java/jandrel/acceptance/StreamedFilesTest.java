@@ -1,5 +1,8 @@
 package jandrel.acceptance;
 
+import static jandrel.acceptance.ExportedLines.all;
+import static jandrel.acceptance.ExportedLines.cursor;
+import static jandrel.acceptance.ExportedLines.of;
 import static jandrel.acceptance.Harbour.letter;
 import static jandrel.acceptance.Harbour.until;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -16,36 +19,16 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Decisions and records as files: all of them, and later only what changed. */
 @ExtendWith(Harbour.Shared.class)
 class StreamedFilesTest {
-    private static final JsonMapper JSON = JsonMapper.builder().build();
     private static final Instant DAY =
             Instant.now().truncatedTo(ChronoUnit.HOURS).minus(2, ChronoUnit.DAYS);
     private final Harbour harbour;
 
     StreamedFilesTest(Harbour harbour) {
         this.harbour = harbour;
-    }
-
-    private static List<JsonNode> all(Service asker, String what, String since) throws Exception {
-        return asker.ask("GET", "/api/export/" + what + ".ndjson" + (since.isEmpty() ? "" : "?since=" + since), "")
-                .body()
-                .lines()
-                .map(JSON::readTree)
-                .toList();
-    }
-
-    private static List<JsonNode> of(List<JsonNode> lines, String type) {
-        return lines.stream()
-                .filter(l -> l.path("type").asString("").equals(type))
-                .toList();
-    }
-
-    private static String cursor(List<JsonNode> lines) {
-        return of(lines, "begin").get(0).path("cursor").asString("");
     }
 
     @Test
@@ -67,7 +50,8 @@ class StreamedFilesTest {
         assertThat(mine.get(mine.size() - 1).path("count").asInt(0)).isEqualTo(2);
         assertThat(of(all(harbour.process.signedIn("exp-ulf", Providers.PASSWORD), "decisions", ""), "decision"))
                 .isEmpty();
-        assertThat(of(all(own, "decisions", cursor(mine)), "decision")).isEmpty();
+        assertThat(of(all(own, "decisions", "?since=" + cursor(mine)), "decision"))
+                .isEmpty();
         List<JsonNode> records = all(own, "records", "");
         assertThat(of(records, "record"))
                 .filteredOn(l -> l.path("key").asString("").equals("exp-una-bram"))
@@ -82,12 +66,12 @@ class StreamedFilesTest {
                 "contacts",
                 "key,name,addresses,account\nexp-una-bram,Bram of exp-una,bram@exp-una.example eve@exp-odd.example,exp-una");
         until(() -> harbour.timeline(account).size(), 2);
-        assertThat(of(all(own, "records", cursor(records)), "record"))
+        assertThat(of(all(own, "records", "?since=" + cursor(records)), "record"))
                 .filteredOn(l -> l.path("key").asString("").equals("exp-una-bram"))
                 .singleElement()
                 .satisfies(l -> assertThat(l.path("values").path("addresses").asString(""))
                         .contains("eve@exp-odd.example"));
-        assertThat(of(all(own, "decisions", cursor(mine)), "decision"))
+        assertThat(of(all(own, "decisions", "?since=" + cursor(mine)), "decision"))
                 .extracting(l -> l.path("subject").asString(""))
                 .contains("Odd talk");
         Client client = Client.as(harbour, "exp-una");
