@@ -41,6 +41,7 @@ public final class MeasureApi {
     /**
      * @param until the last day
      * @param says the figures in a sentence
+     * @param drawn the column that says most of it, for a small plot
      * @param few a line of fewer says little; 0 where that does not matter
      * @param before the same of as long a time just before; null where that says nothing
      * @param hidden of how many accounts or opportunities it says less than it could, as the asker may not read all of theirs
@@ -53,6 +54,7 @@ public final class MeasureApi {
             String until,
             String zone,
             String says,
+            String drawn,
             List<MeasureColumn> columns,
             List<MeasureLine> lines,
             MeasureLine total,

@@ -195,7 +195,8 @@ final class MeasureCommands {
         private void figures(MeasureSheet sheet) {
             List<String> heading = new ArrayList<>(List.of(sheet.by()));
             sheet.columns().forEach(c -> heading.add(">" + c.name()));
-            int drawn = drawn(sheet);
+            int drawn =
+                    sheet.columns().stream().map(MeasureColumn::name).toList().indexOf(sheet.drawn());
             heading.add("");
             Table table = new Table(heading.toArray(String[]::new));
             double most = sheet.lines().stream()
@@ -230,19 +231,6 @@ final class MeasureCommands {
 
         private static boolean isFew(MeasureLine l, MeasureSheet sheet) {
             return l.basis() > 0 && l.basis() < sheet.few();
-        }
-
-        /** What says most of it: days where there are any, else the first share, else the first. */
-        private static int drawn(MeasureSheet sheet) {
-            List<String> names =
-                    sheet.columns().stream().map(MeasureColumn::name).toList();
-            for (String wanted : List.of(
-                    "hours, median", "days, median", "shown up", "won of all", "nothing next", "meetings held")) {
-                if (names.contains(wanted)) {
-                    return names.indexOf(wanted);
-                }
-            }
-            return 0;
         }
 
         private static String bar(@Nullable Double value, double most) {

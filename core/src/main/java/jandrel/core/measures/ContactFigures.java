@@ -63,10 +63,7 @@ public final class ContactFigures {
     }
 
     private Sheet sheet() {
-        if (by == By.MONTH || by == By.WEEK) {
-            // one without any is one, too
-            (by == By.MONTH ? span.months() : span.weeks()).forEach(this::line);
-        }
+        span.lines(by).forEach(this::line);
         Span.Days days = span.days();
         all.each((contacts, i, position) -> {
             long itsDay = days.of(contacts.at(i));

@@ -164,6 +164,20 @@ public enum Measure {
         return this == TO_WIN || this == REPLY_TIMES ? Sheet.FEW : 0;
     }
 
+    /** The column that says most of it, for a small plot. */
+    public String drawn() {
+        return switch (this) {
+            case FIRST_MEETINGS -> "shown up";
+            case AFTER_TWO_MEETINGS -> "won of all";
+            case TO_WIN -> "days, median";
+            case STAGES -> "in it";
+            case LAST_TOUCH -> "nothing next";
+            case CONTACT -> "meetings held";
+            case REPLY_TIMES -> "hours, median";
+            case CAPTURE -> "logged of all";
+        };
+    }
+
     /** Of what the shares are shares. */
     public String outOf() {
         return outOf;

@@ -42,6 +42,8 @@ public final class ReplyFigures {
     private final Predicate<@Nullable UUID> whose;
     private final WorkingHours hours;
     private final Instant now;
+    /** In order of time. */
+    private final Map<Account, List<Mail>> mailOfAccounts = new HashMap<>();
 
     /** A message of an account, or something that may be one. */
     private record Mail(Instant at, Kind kind, @Nullable UUID owner, int position) {}
@@ -81,17 +83,16 @@ public final class ReplyFigures {
         this.whose = whose;
         this.hours = hours;
         this.now = now;
+        collect();
     }
 
     /** See {@link Measure#REPLY_TIMES}. */
     public Sheet of(Span span, By by) {
         Map<String, List<Wait>> lines = new TreeMap<>();
-        if (by == By.MONTH || by == By.WEEK) {
-            (by == By.MONTH ? span.months() : span.weeks()).forEach(l -> lines.put(l, new ArrayList<>()));
-        }
+        span.lines(by).forEach(l -> lines.put(l, new ArrayList<>()));
         List<Wait> total = new ArrayList<>();
         int hidden = 0;
-        for (Map.Entry<Account, List<Mail>> of : mailOfAccounts().entrySet()) {
+        for (Map.Entry<Account, List<Mail>> of : mailOfAccounts.entrySet()) {
             List<Wait> waits = new ArrayList<>();
             boolean hides = waits(of.getKey().id(), of.getValue(), span, waits);
             hidden += hides ? 1 : 0;
@@ -106,8 +107,7 @@ public final class ReplyFigures {
         return new Sheet(COLUMNS, done, line("", total), hidden);
     }
 
-    private Map<Account, List<Mail>> mailOfAccounts() {
-        Map<Account, List<Mail>> mail = new HashMap<>();
+    private void collect() {
         all.each((contacts, i, position) -> {
             // that it is a meeting, an outline says
             Kind kind = contacts.isMail(i) ? kind(all.what(contacts, i)) : null;
@@ -115,13 +115,16 @@ public final class ReplyFigures {
                 Mail one = new Mail(Span.instant(contacts.at(i)), kind, contacts.owner(i), position);
                 for (Account account : contacts.accounts(i)) {
                     if (only.isOf(account.id())) {
-                        mail.computeIfAbsent(account, a -> new ArrayList<>()).add(one);
+                        mailOfAccounts
+                                .computeIfAbsent(account, a -> new ArrayList<>())
+                                .add(one);
                     }
                 }
             }
         });
-        mail.values().forEach(of -> of.sort(Comparator.comparing(Mail::at).thenComparing(Mail::position)));
-        return mail;
+        mailOfAccounts
+                .values()
+                .forEach(of -> of.sort(Comparator.comparing(Mail::at).thenComparing(Mail::position)));
     }
 
     private static Kind kind(@Nullable What what) {

@@ -69,10 +69,7 @@ public final class SellingFigures {
             List<Column> columns,
             Function<List<Counted<T>>, List<Cell>> cells) {
         Map<String, List<Counted<T>>> lines = new TreeMap<>();
-        if (by == By.MONTH) {
-            // a month without any is a month, too
-            span.months().forEach(month -> lines.put(month, new ArrayList<>()));
-        }
+        span.lines(by).forEach(l -> lines.put(l, new ArrayList<>()));
         List<Counted<T>> counted = all.stream()
                 .filter(c -> has(only, c.owner(), c.at(), c.channel()))
                 .toList();

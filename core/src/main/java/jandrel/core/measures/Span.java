@@ -124,16 +124,25 @@ public record Span(LocalDate from, LocalDate until, ZoneId zone) {
         return from.atStartOfDay(zone).toInstant();
     }
 
-    /** When each month or week that it has a part of begins in it, by its key, in order. */
+    /** When each month or week that it has a part of begins in it, by its key, in order; empty for lines that are no times. */
     public Map<String, Instant> begins(By by) {
         Map<String, Instant> begins = new LinkedHashMap<>();
-        for (String key : by == By.MONTH ? months() : weeks()) {
+        for (String key : lines(by)) {
             LocalDate first = by == By.MONTH ? YearMonth.parse(key).atDay(1) : LocalDate.parse(key);
             begins.put(
                     key,
                     (first.isBefore(from) ? from : first).atStartOfDay(zone).toInstant());
         }
         return begins;
+    }
+
+    /** Lines that stand there whether there is something in them or not: one without any is one, too. */
+    List<String> lines(By by) {
+        return switch (by) {
+            case MONTH -> months();
+            case WEEK -> weeks();
+            default -> List.of();
+        };
     }
 
     /** When it is over. */

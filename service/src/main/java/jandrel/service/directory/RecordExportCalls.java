@@ -5,9 +5,7 @@ import jandrel.api.ExportApi.RecordLine;
 import jandrel.service.kernel.Exports;
 import jandrel.store.directory.RecordExport;
 import jandrel.store.directory.RecordExport.Exported;
-import jandrel.store.kernel.ChangeCursor;
 import java.io.IOException;
-import java.util.List;
 import java.util.Locale;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -18,7 +16,6 @@ import org.springframework.web.bind.annotation.RestController;
 /** All records of the directory as a stream. */
 @RestController
 class RecordExportCalls {
-    private static final int PAGE = 1_000;
     private final RecordExport export;
     private final Exports exports;
 
@@ -41,26 +38,16 @@ class RecordExportCalls {
             HttpServletResponse response)
             throws IOException {
         exports.send("records.ndjson", since, response, out -> {
-            UUID last = after == null ? ChangeCursor.FIRST : after;
-            for (List<Exported> page = export.next(since, last, PAGE);
-                    !page.isEmpty();
-                    page = export.next(since, last, PAGE)) {
-                for (Exported e : page) {
-                    out.line(new RecordLine(
-                            "record",
-                            e.id(),
-                            e.kind().name().toLowerCase(Locale.ROOT),
-                            e.key(),
-                            e.archived(),
-                            e.values()));
-                }
-                last = page.get(page.size() - 1).id();
-                if (out.isLate()) {
-                    return false;
-                }
+            boolean whole = out.pages(after, export::next, Exported::id, RecordExportCalls::line);
+            if (whole) {
+                out.removed(export::gone);
             }
-            out.removed(export::gone);
-            return true;
+            return whole;
         });
+    }
+
+    private static RecordLine line(Exported e) {
+        return new RecordLine(
+                "record", e.id(), e.kind().name().toLowerCase(Locale.ROOT), e.key(), e.archived(), e.values());
     }
 }

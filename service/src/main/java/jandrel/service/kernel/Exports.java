@@ -14,6 +14,8 @@ import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import java.util.concurrent.Semaphore;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.exc.JacksonIOException;
@@ -28,7 +30,7 @@ import tools.jackson.databind.json.JsonMapper;
 public class Exports {
     private static final int BUFFER = 1 << 16;
     private static final int AT_ONCE = 3;
-    private static final int REMOVED_AT_A_TIME = 1_000;
+    private static final int PAGE = 1_000;
     /** Who reads so slowly goes on with another request, and keeps nobody else waiting meanwhile. */
     private static final Duration LONGEST = Duration.ofMinutes(30);
 
@@ -50,10 +52,10 @@ public class Exports {
         boolean write(Lines out) throws IOException;
     }
 
-    /** What is there no more, a page after the other. */
+    /** The next of them in order, so many at most; empty after the last. */
     @FunctionalInterface
-    public interface Gone {
-        List<UUID> next(long since, UUID after, int most);
+    public interface Page<T> {
+        List<T> next(long since, UUID after, int most);
     }
 
     /**
@@ -108,23 +110,40 @@ public class Exports {
             count++;
         }
 
-        public void removed(UUID id) throws IOException {
-            write(new RemovedLine("removed", id));
-            removed++;
+        /**
+         * Page by page, in order of their ids.
+         *
+         * @param after the id of the last that came before; null to begin
+         * @return whether all of them were written; not where it was time to break off
+         */
+        public <T> boolean pages(@Nullable UUID after, Page<T> pages, Function<T, UUID> id, Function<T, Object> line)
+                throws IOException {
+            UUID last = after == null ? ChangeCursor.FIRST : after;
+            for (List<T> page = pages.next(since, last, PAGE); !page.isEmpty(); page = pages.next(since, last, PAGE)) {
+                for (T one : page) {
+                    line(line.apply(one));
+                }
+                if (isLate()) {
+                    return false;
+                }
+                last = id.apply(page.get(page.size() - 1));
+            }
+            return true;
         }
 
         /** All that are there no more, where only what changed is wanted. */
-        public void removed(Gone gone) throws IOException {
+        public void removed(Page<UUID> gone) throws IOException {
             if (since == 0) {
                 return;
             }
             UUID after = ChangeCursor.FIRST;
-            for (List<UUID> page = gone.next(since, after, REMOVED_AT_A_TIME);
+            for (List<UUID> page = gone.next(since, after, PAGE);
                     !page.isEmpty();
-                    page = gone.next(since, after, REMOVED_AT_A_TIME)) {
+                    page = gone.next(since, after, PAGE)) {
                 for (UUID id : page) {
-                    removed(id);
+                    write(new RemovedLine("removed", id));
                 }
+                removed += page.size();
                 after = page.get(page.size() - 1);
             }
         }

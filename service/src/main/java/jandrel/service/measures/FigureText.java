@@ -6,16 +6,11 @@ import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.formats.mail.OneLine;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
-import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** Figures as text for a letter: what they say in a sentence, and a small plot of what says most of it. */
 final class FigureText {
-    /** The first of these that there is is drawn, else the first column. */
-    private static final List<String> DRAWN =
-            List.of("hours, median", "days, median", "shown up", "won of all", "nothing next", "meetings held");
-
     private static final int BAR = 20;
     private static final int LONGEST_LABEL = 34;
     private static final int MOST_LINES = 40;
@@ -23,12 +18,7 @@ final class FigureText {
     private FigureText() {}
 
     static String of(MeasureSheet sheet) {
-        List<String> names = sheet.columns().stream().map(MeasureColumn::name).toList();
-        int drawn = DRAWN.stream()
-                .filter(names::contains)
-                .findFirst()
-                .map(names::indexOf)
-                .orElse(0);
+        int drawn = sheet.columns().stream().map(MeasureColumn::name).toList().indexOf(sheet.drawn());
         MeasureColumn column = sheet.columns().get(drawn);
         double most = sheet.lines().stream()
                 .map(l -> l.cells().get(drawn).value())

@@ -6,9 +6,6 @@ import jandrel.api.MeasureApi.MeasureInfo;
 import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
-import jandrel.core.decide.Rule;
-import jandrel.core.decide.Sentences;
-import jandrel.core.measures.CaptureFigures;
 import jandrel.core.measures.ContactDay;
 import jandrel.core.measures.ContactFigures;
 import jandrel.core.measures.Contacts;
@@ -28,15 +25,11 @@ import jandrel.core.timeline.Standing;
 import jandrel.core.visibility.Viewer;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.measures.MeasureQuery.Asked;
-import jandrel.service.timeline.Shown;
-import jandrel.store.capture.Lateness;
-import jandrel.store.measures.CaptureCounts;
 import jandrel.store.measures.CompanyHours;
 import jandrel.store.measures.MeasureRows;
 import jandrel.store.measures.MeasureRows.Named;
 import jandrel.store.measures.MeasureRows.Rows;
 import jandrel.store.people.People;
-import jandrel.store.timeline.Decisions;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -65,32 +58,25 @@ class MeasureAnswers {
     private static final int AT_ONCE = 2;
 
     private static final int PATIENCE_SECONDS = 10;
-    /** So many decisions are listed, or written to a file: of a year there may be millions. */
-    private static final int MOST_DECISIONS = 100_000;
-
     private final MeasureRows rows;
-    private final CaptureCounts captured;
-    private final Decisions decisions;
-    private final Lateness lateness;
+    private final CaptureAnswers capture;
     private final CompanyHours hours;
     private final People people;
     private final Clock clock;
     private final Semaphore room = new Semaphore(AT_ONCE, true);
 
     /**
-     * Exactly what a figure counts, the newest first.
-     *
-     * @param total more than there are in it where that would be too many
-     * @param dated of meetings and mail
-     */
-    record Counted(long total, List<Behind> all, Map<Behind, Dated> dated, boolean ofDecisions) {}
-
-    /**
      * Figures over rows that were read once.
      *
      * @param of the same measure, for any time
+     * @param besides what they do not say themselves
      */
-    private record Figuring(Function<Asked, Sheet> of, Function<Set<Behind>, Map<Behind, Dated>> meetings) {}
+    private record Figuring(
+            Function<Asked, Sheet> of, Function<Set<Behind>, Map<Behind, Dated>> meetings, Supplier<String> besides) {
+        Figuring(Function<Asked, Sheet> of, Function<Set<Behind>, Map<Behind, Dated>> meetings) {
+            this(of, meetings, () -> "");
+        }
+    }
 
     /** @param state of a meeting, or which way mail went */
     private record Dated(Instant at, String state) {
@@ -107,18 +93,9 @@ class MeasureAnswers {
         }
     }
 
-    MeasureAnswers(
-            MeasureRows rows,
-            CaptureCounts captured,
-            Decisions decisions,
-            Lateness lateness,
-            CompanyHours hours,
-            People people,
-            Clock clock) {
+    MeasureAnswers(MeasureRows rows, CaptureAnswers capture, CompanyHours hours, People people, Clock clock) {
         this.rows = rows;
-        this.captured = captured;
-        this.decisions = decisions;
-        this.lateness = lateness;
+        this.capture = capture;
         this.hours = hours;
         this.people = people;
         this.clock = clock;
@@ -128,24 +105,11 @@ class MeasureAnswers {
         return inTurn(() -> made(asked, me));
     }
 
-    /** What the figures do not say themselves. */
-    private String besides(Asked asked, Viewer me) {
-        if (asked.measure() == Measure.REPLY_TIMES) {
-            return " Hours are those of " + MeasureWords.hours(hours.now()) + ".";
-        }
-        if (asked.measure() != Measure.CAPTURE || !me.oversight().everybody()) {
-            return "";
-        }
-        Lateness.Measured late =
-                lateness.between(asked.span().from(), asked.span().until().minusDays(1));
-        return late.messages() == 0 ? "" : " " + MeasureWords.late(late.median(), late.most());
-    }
-
     /**
      * @param line its key; null for all lines together
      * @param column its name
      */
-    Counted behind(Asked asked, @Nullable String line, String column, Viewer me) {
+    CountedRows behind(Asked asked, @Nullable String line, String column, Viewer me) {
         return inTurn(() -> counted(asked, line, column, me));
     }
 
@@ -157,7 +121,7 @@ class MeasureAnswers {
                 : before(sheet, figuring.of().apply(asked.before()));
         Map<UUID, String> names = names(asked.by(), sheet);
         List<MeasureLine> lines = sheet.lines().stream()
-                .map(l -> line(l, label(asked.by(), l.key(), names)))
+                .map(l -> line(l, MeasureWords.label(asked.by(), l.key(), names)))
                 .collect(Collectors.toCollection(ArrayList::new));
         String only = "";
         if (lines.size() > MOST_LINES) {
@@ -175,7 +139,10 @@ class MeasureAnswers {
                 asked.span().from().toString(),
                 asked.span().until().minusDays(1).toString(),
                 asked.span().zone().getId(),
-                MeasureWords.of(asked.measure(), sheet) + only + besides(asked, me),
+                MeasureWords.of(asked.measure(), sheet)
+                        + only
+                        + figuring.besides().get(),
+                asked.measure().drawn(),
                 sheet.columns().stream()
                         .map(c -> new MeasureColumn(c.name(), c.unit().name().toLowerCase(Locale.ROOT)))
                         .toList(),
@@ -187,7 +154,7 @@ class MeasureAnswers {
                 MeasureWords.hidden(asked.measure(), sheet.hidden()));
     }
 
-    private Counted counted(Asked asked, @Nullable String line, String column, Viewer me) {
+    private CountedRows counted(Asked asked, @Nullable String line, String column, Viewer me) {
         Figuring figuring = figuring(asked, me);
         Sheet sheet = figuring.of().apply(asked);
         List<String> columns = sheet.columns().stream().map(Sheet.Column::name).toList();
@@ -206,24 +173,8 @@ class MeasureAnswers {
                                 () -> Refusal.bad("There is no line “" + line + "”", "Ask for the figures first."));
         List<Behind> counted = of.cells().get(at).rows();
         return asked.measure() == Measure.CAPTURE
-                ? decided(asked, line, column, counted.size(), me)
-                : inOrder(counted, figuring);
-    }
-
-    private Counted decided(Asked asked, @Nullable String line, String column, long total, Viewer me) {
-        List<Behind> some = captured
-                .behind(
-                        asked.span(),
-                        asked.by(),
-                        asked.only(),
-                        me,
-                        line,
-                        CaptureFigures.verdict(column).orElse(null),
-                        MOST_DECISIONS)
-                .stream()
-                .map(id -> new Behind(null, id))
-                .toList();
-        return new Counted(Math.max(total, some.size()), some, Map.of(), true);
+                ? capture.behind(asked, line, column, counted.size(), me)
+                : inOrder(counted, figuring, me);
     }
 
     private <T> T inTurn(Supplier<T> answer) {
@@ -249,16 +200,10 @@ class MeasureAnswers {
         return switch (all.measure()) {
             case CONTACT -> contact(all, me);
             case REPLY_TIMES -> replies(all, me);
-            case CAPTURE -> new Figuring(asked -> captured(asked, me), b -> Map.of());
+            case CAPTURE ->
+                new Figuring(asked -> capture.sheet(asked, me), b -> Map.of(), () -> capture.late(all.span(), me));
             default -> figuring(all.measure(), me);
         };
-    }
-
-    private Sheet captured(Asked asked, Viewer me) {
-        boolean times = asked.by() == By.MONTH || asked.by() == By.WEEK;
-        return CaptureFigures.of(
-                captured.of(asked.span(), asked.by(), asked.only(), me),
-                times ? asked.span().begins(asked.by()).keySet() : List.of());
     }
 
     /** With what came just before and after, which says whether something was answered. */
@@ -270,10 +215,12 @@ class MeasureAnswers {
                 asked.span().end().plus(ReplyFigures.LONGEST),
                 now);
         WorkingHours worked = hours.now();
+        ReplyFigures figures =
+                new ReplyFigures(all.all(), asked.only(), all.teams(), me.oversight()::covers, worked, now);
         return new Figuring(
-                a -> new ReplyFigures(all.all(), a.only(), all.teams(), me.oversight()::covers, worked, now)
-                        .of(a.span(), a.by()),
-                some -> dated(all, some));
+                a -> figures.of(a.span(), a.by()),
+                some -> dated(all, some),
+                () -> " Hours are those of " + MeasureWords.hours(worked) + ".");
     }
 
     private Figuring contact(Asked asked, Viewer me) {
@@ -330,26 +277,9 @@ class MeasureAnswers {
             return rows.named(accounts).values().stream().collect(Collectors.toMap(Named::id, Named::name));
         }
         if (by == By.POLICY) {
-            return captured.policies();
+            return capture.policies();
         }
         return people.all().stream().collect(Collectors.toMap(People.Person::id, People.Person::name));
-    }
-
-    private static String label(By by, String key, Map<UUID, String> names) {
-        return switch (by) {
-            case MONTH -> MeasureWords.month(key);
-            case OWNER -> key.isEmpty() ? "Nobody" : names.getOrDefault(UUID.fromString(key), "Somebody who has left");
-            case TEAM -> key.isEmpty() ? "No team" : key;
-            case CHANNEL -> key.isEmpty() ? "No channel" : key;
-            case STAGE -> key.isEmpty() ? "No stage" : key;
-            case RESULT -> key.isEmpty() ? "No result" : key;
-            case WEEK -> "Week of " + MeasureWords.day(key);
-            case POLICY ->
-                key.isEmpty() ? "No policy" : names.getOrDefault(UUID.fromString(key), "One that was removed");
-            case REASON -> key.isEmpty() ? "None: logged or waiting" : Sentences.heading(Rule.valueOf(key));
-            case ACCOUNT ->
-                key.isEmpty() ? "No account" : names.getOrDefault(UUID.fromString(key), "One that was removed");
-        };
     }
 
     private static MeasureLine line(Line line, String label) {
@@ -367,47 +297,24 @@ class MeasureAnswers {
         return sheet.columns().equals(before.columns()) ? line(before.total(), "Before") : null;
     }
 
-    private static Counted inOrder(List<Behind> behind, Figuring figuring) {
+    private CountedRows inOrder(List<Behind> behind, Figuring figuring, Viewer me) {
         Set<Behind> meetings = behind.stream().filter(b -> b.meeting() != null).collect(Collectors.toSet());
         Map<Behind, Dated> met =
                 meetings.isEmpty() ? Map.of() : figuring.meetings().apply(meetings);
         Comparator<Behind> newestFirst = Comparator.comparing(
                 b -> Optional.ofNullable(met.get(b)).map(Dated::at).orElse(Instant.EPOCH), Comparator.reverseOrder());
-        return new Counted(behind.size(), behind.stream().sorted(newestFirst).toList(), met, false);
+        List<Behind> inOrder = behind.stream().sorted(newestFirst).toList();
+        return new CountedRows(
+                inOrder.size(), inOrder.size(), (from, until) -> shown(inOrder.subList(from, until), met, me));
     }
 
-    /** Some of what a figure counts, as it is shown. */
-    List<MeasureRow> shown(Counted counted, int from, int most, Viewer me) {
-        List<Behind> all = counted.all();
-        List<Behind> some = all.subList(Math.min(from, all.size()), Math.min(from + most, all.size()));
-        if (counted.ofDecisions()) {
-            Map<UUID, Decisions.Shown> shown = decisions
-                    .some(some.stream().map(Behind::record).toList(), me)
-                    .stream()
-                    .collect(Collectors.toMap(Decisions.Shown::id, Function.identity()));
-            return some.stream()
-                    .map(b -> shown.get(b.record()))
-                    .filter(d -> d != null)
-                    .map(MeasureAnswers::row)
-                    .toList();
-        }
+    private List<MeasureRow> shown(List<Behind> some, Map<Behind, Dated> met, Viewer me) {
         Map<UUID, String> titles = rows.titles(
                 some.stream().map(Behind::meeting).filter(Objects::nonNull).collect(Collectors.toSet()), me);
         Map<UUID, Named> records = rows.named(some.stream().map(Behind::record).collect(Collectors.toSet()));
         return some.stream()
-                .map(b -> row(b, counted.dated().get(b), titles, records.get(b.record())))
+                .map(b -> row(b, met.get(b), titles, records.get(b.record())))
                 .toList();
-    }
-
-    private static MeasureRow row(Decisions.Shown d) {
-        return new MeasureRow(
-                null,
-                d.at(),
-                d.item() == null ? "" : Shown.decision(d).subject(),
-                d.verdict().word(),
-                d.id(),
-                "decision",
-                d.personName());
     }
 
     private static MeasureRow row(Behind b, @Nullable Dated met, Map<UUID, String> titles, @Nullable Named record) {

@@ -66,8 +66,8 @@ class MeasureCalls {
             @RequestParam(name = "line", required = false) @Nullable String line,
             @RequestParam(name = "column") String column,
             @AuthenticationPrincipal SignedIn me) {
-        MeasureAnswers.Counted counted = answers.behind(query.of(name, clock.instant()), line, column, me.viewer());
-        return new RowsBehind(counted.total(), answers.shown(counted, 0, MOST_ROWS, me.viewer()));
+        CountedRows counted = answers.behind(query.of(name, clock.instant()), line, column, me.viewer());
+        return new RowsBehind(counted.total(), counted.page(0, MOST_ROWS));
     }
 
     /** All of them, as a file. */
@@ -81,10 +81,8 @@ class MeasureCalls {
             @AuthenticationPrincipal SignedIn me,
             HttpServletResponse response)
             throws IOException {
-        MeasureAnswers.Counted counted = answers.behind(query.of(name, clock.instant()), line, column, me.viewer());
-        int most = format.equals("xlsx")
-                ? Math.min(MOST_IN_WORKBOOK, counted.all().size())
-                : counted.all().size();
+        CountedRows counted = answers.behind(query.of(name, clock.instant()), line, column, me.viewer());
+        int most = format.equals("xlsx") ? Math.min(MOST_IN_WORKBOOK, counted.listed()) : counted.listed();
         if (counted.total() > most) {
             throw Refusal.bad(
                     "These are too many for one file",
@@ -92,8 +90,8 @@ class MeasureCalls {
         }
         List<String> heading = List.of("at", "state", "title", "kind", "record", "record_id", "activity_id");
         try (TableOut out = TableOut.to(response, format, name + "-rows", heading)) {
-            for (int from = 0; from < counted.all().size(); from += MOST_ROWS) {
-                for (MeasureRow r : answers.shown(counted, from, MOST_ROWS, me.viewer())) {
+            for (int from = 0; from < counted.listed(); from += MOST_ROWS) {
+                for (MeasureRow r : counted.page(from, MOST_ROWS)) {
                     out.row(Arrays.asList(
                             r.at(), r.state(), r.title(), r.kind(), r.recordName(), r.record(), r.meeting()));
                 }

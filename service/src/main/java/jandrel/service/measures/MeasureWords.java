@@ -1,6 +1,9 @@
 package jandrel.service.measures;
 
+import jandrel.core.decide.Rule;
+import jandrel.core.decide.Sentences;
 import jandrel.core.measures.Measure;
+import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Sheet.Unit;
 import jandrel.core.measures.WorkingHours;
@@ -16,7 +19,9 @@ import java.time.format.TextStyle;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Objects;
+import java.util.UUID;
 
 /** What figures say in a sentence. */
 final class MeasureWords {
@@ -108,6 +113,28 @@ final class MeasureWords {
 
     private static String seconds(int seconds) {
         return seconds < 120 ? seconds + " s" : seconds < 7_200 ? seconds / 60 + " min" : seconds / 3_600 + " h";
+    }
+
+    /**
+     * What a line is called.
+     *
+     * @param names of people, accounts or policies
+     */
+    static String label(By by, String key, Map<UUID, String> names) {
+        return switch (by) {
+            case MONTH -> month(key);
+            case OWNER -> key.isEmpty() ? "Nobody" : names.getOrDefault(UUID.fromString(key), "Somebody who has left");
+            case TEAM -> key.isEmpty() ? "No team" : key;
+            case CHANNEL -> key.isEmpty() ? "No channel" : key;
+            case STAGE -> key.isEmpty() ? "No stage" : key;
+            case RESULT -> key.isEmpty() ? "No result" : key;
+            case WEEK -> "Week of " + day(key);
+            case POLICY ->
+                key.isEmpty() ? "No policy" : names.getOrDefault(UUID.fromString(key), "One that was removed");
+            case REASON -> key.isEmpty() ? "None: logged or waiting" : Sentences.heading(Rule.valueOf(key));
+            case ACCOUNT ->
+                key.isEmpty() ? "No account" : names.getOrDefault(UUID.fromString(key), "One that was removed");
+        };
     }
 
     static String month(String key) {

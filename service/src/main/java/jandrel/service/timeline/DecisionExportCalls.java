@@ -3,13 +3,12 @@ package jandrel.service.timeline;
 import jakarta.servlet.http.HttpServletResponse;
 import jandrel.api.DecisionApi.DecisionInfo;
 import jandrel.api.ExportApi.DecisionLine;
+import jandrel.core.visibility.Viewer;
 import jandrel.service.kernel.Exports;
 import jandrel.service.people.SignedIn;
-import jandrel.store.kernel.ChangeCursor;
 import jandrel.store.timeline.DecisionExport;
 import jandrel.store.timeline.Decisions;
 import java.io.IOException;
-import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -20,7 +19,6 @@ import org.springframework.web.bind.annotation.RestController;
 /** All decisions as a stream, each as the asker gets it anywhere else. */
 @RestController
 class DecisionExportCalls {
-    private static final int PAGE = 500;
     private final DecisionExport export;
     private final Exports exports;
 
@@ -43,21 +41,17 @@ class DecisionExportCalls {
             @AuthenticationPrincipal SignedIn me,
             HttpServletResponse response)
             throws IOException {
+        Viewer viewer = me.viewer();
         exports.send("decisions.ndjson", since, response, out -> {
-            UUID last = after == null ? ChangeCursor.FIRST : after;
-            for (List<Decisions.Shown> page = export.next(me.viewer(), since, last, PAGE);
-                    !page.isEmpty();
-                    page = export.next(me.viewer(), since, last, PAGE)) {
-                for (Decisions.Shown decision : page) {
-                    out.line(line(Shown.decision(decision)));
-                }
-                last = page.get(page.size() - 1).id();
-                if (out.isLate()) {
-                    return false;
-                }
+            boolean whole = out.pages(
+                    after,
+                    (from, last, most) -> export.next(viewer, from, last, most),
+                    Decisions.Shown::id,
+                    d -> line(Shown.decision(d)));
+            if (whole) {
+                out.removed((from, last, most) -> export.gone(viewer, from, last, most));
             }
-            out.removed((from, behind, most) -> export.gone(me.viewer(), from, behind, most));
-            return true;
+            return whole;
         });
     }
 

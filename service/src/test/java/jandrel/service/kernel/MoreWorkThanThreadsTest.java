@@ -42,7 +42,7 @@ class MoreWorkThanThreadsTest {
             return Tasks.oneTime("slow").execute((instance, context) -> {
                 RUNS.merge(instance.getId(), 1, Integer::sum);
                 try {
-                    Thread.sleep(1_000);
+                    Thread.sleep(3_000);
                 } catch (InterruptedException stopped) {
                     Thread.currentThread().interrupt();
                 }
@@ -61,7 +61,7 @@ class MoreWorkThanThreadsTest {
                         "--spring.datasource.url=" + server + "more_work",
                         "--spring.datasource.username=jandrel",
                         "--spring.datasource.password=" + password,
-                        "--db-scheduler.heartbeat-interval=100ms",
+                        "--db-scheduler.heartbeat-interval=300ms",
                         "--db-scheduler.polling-interval=100ms",
                         "--logging.level.root=error");
     }

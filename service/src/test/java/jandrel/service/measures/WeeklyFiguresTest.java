@@ -89,6 +89,7 @@ class WeeklyFiguresTest {
                 "2026-05-04",
                 "UTC",
                 "3 messages wanted an answer.",
+                "hours, median",
                 List.of(new MeasureColumn("messages", "count"), new MeasureColumn("hours, median", "hours")),
                 List.of(
                         line("Baltic", 4.0),

@@ -8,7 +8,6 @@ import jandrel.core.measures.Span;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.kernel.ReadTimeout;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -72,9 +71,13 @@ public class CaptureCounts {
     /** @return with the keys of lines as {@link jandrel.core.measures.CaptureFigures} has them */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Tally> of(Span span, By by, Only only, Viewer viewer) {
-        List<String> times = times(span, by);
-        return mapper.counts(key(by), query(span, by, only, viewer, null, null)).stream()
-                .map(r -> new Tally(line(r.key(), times), verdict(r.verdict()), r.n()))
+        Map<String, Instant> times = span.begins(by);
+        List<String> lines = List.copyOf(times.keySet());
+        return mapper.counts(key(by), query(span, times, only, viewer, null, null)).stream()
+                .map(r -> new Tally(
+                        lines.isEmpty() ? r.key() : lines.get(Integer.parseInt(r.key()) - 1),
+                        verdict(r.verdict()),
+                        r.n()))
                 .toList();
     }
 
@@ -87,9 +90,10 @@ public class CaptureCounts {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<UUID> behind(
             Span span, By by, Only only, Viewer viewer, @Nullable String line, @Nullable Verdict verdict, int most) {
-        List<String> times = times(span, by);
-        String wanted = line == null || times.isEmpty() ? line : String.valueOf(times.indexOf(line) + 1);
-        return mapper.some(key(by), query(span, by, only, viewer, wanted, verdict), most);
+        Map<String, Instant> times = span.begins(by);
+        List<String> lines = List.copyOf(times.keySet());
+        String wanted = line == null || lines.isEmpty() ? line : String.valueOf(lines.indexOf(line) + 1);
+        return mapper.some(key(by), query(span, times, only, viewer, wanted, verdict), most);
     }
 
     /** What policies are called. */
@@ -98,19 +102,17 @@ public class CaptureCounts {
         return mapper.policies().stream().collect(Collectors.toMap(Mapped.Policy::id, Mapped.Policy::name));
     }
 
-    private static List<String> times(Span span, By by) {
-        return by == By.MONTH || by == By.WEEK ? new ArrayList<>(span.begins(by).keySet()) : List.of();
-    }
-
     private static Mapped.Query query(
-            Span span, By by, Only only, Viewer viewer, @Nullable String line, @Nullable Verdict verdict) {
-        String[] starts = by == By.MONTH || by == By.WEEK
-                ? span.begins(by).values().stream().map(Instant::toString).toArray(String[]::new)
-                : new String[0];
+            Span span,
+            Map<String, Instant> times,
+            Only only,
+            Viewer viewer,
+            @Nullable String line,
+            @Nullable Verdict verdict) {
         return new Mapped.Query(
                 span.begin(),
                 span.end(),
-                starts,
+                times.values().stream().map(Instant::toString).toArray(String[]::new),
                 viewer.oversight().limit(),
                 only.owner(),
                 only.team(),
@@ -127,10 +129,6 @@ public class CaptureCounts {
             case REASON -> "CASE WHEN s.verdict IN ('left-out', 'unreadable') THEN s.rule ELSE '' END";
             default -> "s.person::text";
         };
-    }
-
-    private static String line(String key, List<String> times) {
-        return times.isEmpty() ? key : times.get(Integer.parseInt(key) - 1);
     }
 
     private static Verdict verdict(String word) {
