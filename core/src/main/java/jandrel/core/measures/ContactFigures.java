@@ -1,7 +1,7 @@
 package jandrel.core.measures;
 
-import jandrel.core.measures.ContactDay.Account;
-import jandrel.core.measures.ContactDay.What;
+import jandrel.core.measures.ContactHour.Account;
+import jandrel.core.measures.ContactHour.What;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Cell;
@@ -14,6 +14,7 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Predicate;
@@ -27,7 +28,8 @@ public final class ContactFigures {
             new Column("meetings held", Unit.COUNT),
             new Column("meetings missed", Unit.COUNT),
             new Column("accounts", Unit.COUNT));
-    private static final List<What> COUNTED = List.of(What.MAIL_IN, What.MAIL_OUT, What.HELD, What.MISSED);
+    /** The columns that count mail and meetings; the last counts accounts. */
+    private static final int COUNTED = 4;
 
     private final Contacts all;
     private final Span span;
@@ -77,7 +79,7 @@ public final class ContactFigures {
         return new Sheet(COLUMNS, done, total.line("", all, seen), hidden);
     }
 
-    private void count(ContactDay contacts, int i, int position, long itsDay) {
+    private void count(ContactHour contacts, int i, int position, long itsDay) {
         if (only.account() != null && contacts.accounts(i).stream().noneMatch(a -> only.isOf(a.id()))) {
             return;
         }
@@ -122,13 +124,23 @@ public final class ContactFigures {
 
     /** The positions of what stands behind a line's figures. */
     private static final class Tally {
-        private final int[][] positions = new int[COUNTED.size()][0];
-        private final int[] sizes = new int[COUNTED.size()];
+        private final int[][] positions = new int[COUNTED][0];
+        private final int[] sizes = new int[COUNTED];
         private int basis;
+
+        private static int column(What what) {
+            return switch (what) {
+                case MAIL_IN -> 0;
+                case MAIL_OUT -> 1;
+                case HELD -> 2;
+                case MISSED -> 3;
+                case OTHER -> -1;
+            };
+        }
 
         void add(What what, int position) {
             basis++;
-            int column = COUNTED.indexOf(what);
+            int column = column(what);
             if (column >= 0) {
                 if (sizes[column] == positions[column].length) {
                     positions[column] = Arrays.copyOf(positions[column], Math.max(4, 2 * sizes[column]));
@@ -148,12 +160,43 @@ public final class ContactFigures {
         }
 
         private List<Behind> accounts(Contacts all, BitSet seen) {
-            List<Behind> accounts = new ArrayList<>();
+            Accounts accounts = new Accounts(all);
             for (int column = 0; column < positions.length; column++) {
-                all.eachAccount(positions[column], sizes[column], seen, a -> accounts.add(new Behind(null, a.id())));
+                all.eachAccount(positions[column], sizes[column], seen, accounts);
             }
             seen.clear();
             return accounts;
+        }
+    }
+
+    private static final class Accounts extends Sheet.Rows implements Contacts.AccountAt {
+        private final Contacts all;
+        private int[] numbers = new int[16];
+        private int[] positions = new int[16];
+        private int size;
+
+        Accounts(Contacts all) {
+            this.all = all;
+        }
+
+        @Override
+        public void one(int number, int position) {
+            if (size == numbers.length) {
+                numbers = Arrays.copyOf(numbers, 2 * size);
+                positions = Arrays.copyOf(positions, 2 * size);
+            }
+            numbers[size] = number;
+            positions[size++] = position;
+        }
+
+        @Override
+        public Behind get(int index) {
+            return new Behind(null, all.account(numbers[Objects.checkIndex(index, size)], positions[index]));
+        }
+
+        @Override
+        public int size() {
+            return size;
         }
     }
 

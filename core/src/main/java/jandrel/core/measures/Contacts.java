@@ -1,7 +1,7 @@
 package jandrel.core.measures;
 
-import jandrel.core.measures.ContactDay.Account;
-import jandrel.core.measures.ContactDay.What;
+import jandrel.core.measures.ContactHour.Account;
+import jandrel.core.measures.ContactHour.What;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;
@@ -16,40 +16,47 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
-import java.util.function.Consumer;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
-/** Mail and meetings of some days, as far as one viewer may know of them at one moment. Each has a position, from 0 on. */
+/** Mail and meetings of some time, as far as one viewer may know of them at one moment. Each has a position, from 0 on. */
 public final class Contacts {
-    private final List<ContactDay> days;
+    private final List<ContactHour> hours;
     private final int[] begins;
+    /** Of each position the number of its account if it has exactly one. */
+    private final int[] only;
+
     private final Set<UUID> viewer;
-    private final boolean readsWhatEverybodyDoes;
+    private final Predicate<Readers> reads;
     private final long now;
 
     /** @param what null where the viewer may not know */
     public record Dated(Instant at, @Nullable What what) {}
 
-    public Contacts(List<ContactDay> days, Viewer viewer, Instant now) {
-        this.days = List.copyOf(days);
+    public Contacts(List<ContactHour> hours, Viewer viewer, Instant now) {
+        this.hours = List.copyOf(hours);
         this.viewer = viewer.ids();
-        this.now = ContactDay.micros(now);
-        readsWhatEverybodyDoes = Visibility.of(viewer, Readers.EVERYONE) == Visibility.FULL;
-        begins = new int[days.size()];
+        this.now = ContactHour.micros(now);
+        reads = Visibility.full(viewer);
+        begins = new int[hours.size()];
         int size = 0;
         for (int d = 0; d < begins.length; d++) {
             begins[d] = size;
-            size = Math.addExact(size, days.get(d).size());
+            size = Math.addExact(size, hours.get(d).size());
+        }
+        only = new int[size];
+        for (int d = 0; d < begins.length; d++) {
+            hours.get(d).onlyAccounts(only, begins[d]);
         }
     }
 
     /** Goes through all that the viewer gets. */
     void each(Visit visit) {
         for (int d = 0; d < begins.length; d++) {
-            ContactDay day = days.get(d);
-            for (int i = 0; i < day.size(); i++) {
-                if (day.isFor(i, viewer)) {
-                    visit.one(day, i, begins[d] + i);
+            ContactHour hour = hours.get(d);
+            for (int i = 0; i < hour.size(); i++) {
+                if (hour.isFor(i, viewer)) {
+                    visit.one(hour, i, begins[d] + i);
                 }
             }
         }
@@ -57,14 +64,14 @@ public final class Contacts {
 
     @FunctionalInterface
     interface Visit {
-        /** @param i its place in its day */
-        void one(ContactDay day, int i, int position);
+        /** @param i its place in its hour */
+        void one(ContactHour hour, int i, int position);
     }
 
     /** Null where the viewer may not know. */
     @Nullable
-    What what(ContactDay day, int i) {
-        return readsWhatEverybodyDoes && day.isReadBy(i, viewer) ? day.what(i, now) : null;
+    What what(ContactHour hour, int i) {
+        return reads.test(hour.readers(i)) ? hour.what(i, now) : null;
     }
 
     /**
@@ -73,30 +80,51 @@ public final class Contacts {
      * @param positions in order, the first so many of them
      * @param seen the numbers of accounts; gets those that were not in it
      */
-    void eachAccount(int[] positions, int size, BitSet seen, Consumer<Account> each) {
-        int d = 0;
+    void eachAccount(int[] positions, int size, BitSet seen, AccountAt each) {
         for (int n = 0; n < size; n++) {
-            while (d + 1 < begins.length && begins[d + 1] <= positions[n]) {
-                d++;
-            }
-            ContactDay day = days.get(d);
-            int i = positions[n] - begins[d];
-            int only = day.onlyAccount(i);
-            if (only == ContactDay.SEVERAL || !seen.get(only)) {
-                for (Account account : day.accounts(i)) {
-                    if (!seen.get(account.number())) {
-                        seen.set(account.number());
-                        each.accept(account);
-                    }
+            int position = positions[n];
+            // most have one: what it is need not be looked up to count it
+            if (only[position] == ContactHour.SEVERAL) {
+                for (Account account : accounts(position)) {
+                    add(account.number(), position, seen, each);
                 }
+            } else {
+                add(only[position], position, seen, each);
             }
         }
     }
 
+    private static void add(int number, int position, BitSet seen, AccountAt each) {
+        if (!seen.get(number)) {
+            seen.set(number);
+            each.one(number, position);
+        }
+    }
+
+    private List<Account> accounts(int position) {
+        int d = hour(position);
+        return hours.get(d).accounts(position - begins[d]);
+    }
+
+    @FunctionalInterface
+    interface AccountAt {
+        /** @param position of one that is with it */
+        void one(int number, int position);
+    }
+
+    /** An account, by its number and the position of one that is with it. */
+    UUID account(int number, int position) {
+        return accounts(position).stream()
+                .filter(a -> a.number() == number)
+                .findFirst()
+                .orElseThrow()
+                .id();
+    }
+
     Behind behind(int position) {
-        int d = day(position);
-        ContactDay day = days.get(d);
-        return new Behind(day.activity(position - begins[d]), day.record(position - begins[d]));
+        int d = hour(position);
+        ContactHour hour = hours.get(d);
+        return new Behind(hour.activity(position - begins[d]), hour.record(position - begins[d]));
     }
 
     /** On the timeline of a certain account of its own. */
@@ -104,8 +132,8 @@ public final class Contacts {
         return new Behind(behind(position).meeting(), account);
     }
 
-    /** The last that does not begin after it: days without any begin where the next one does. */
-    private int day(int position) {
+    /** The last that does not begin after it: hours without any begin where the next one does. */
+    private int hour(int position) {
         int found = Arrays.binarySearch(begins, position);
         if (found < 0) {
             return -found - 2;
@@ -125,10 +153,11 @@ public final class Contacts {
             }
         });
         Map<UUID, Dated> found = new HashMap<>();
-        each((day, i, position) -> {
-            UUID activity = day.activity(i);
+        each((hour, i, position) -> {
+            UUID activity = hour.activity(i);
             if (wanted.contains(activity)) {
-                found.putIfAbsent(activity, new Dated(Instant.EPOCH.plus(day.at(i), ChronoUnit.MICROS), what(day, i)));
+                found.putIfAbsent(
+                        activity, new Dated(Instant.EPOCH.plus(hour.at(i), ChronoUnit.MICROS), what(hour, i)));
             }
         });
         Map<Behind, Dated> dated = new HashMap<>();

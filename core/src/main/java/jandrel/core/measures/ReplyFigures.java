@@ -1,7 +1,7 @@
 package jandrel.core.measures;
 
-import jandrel.core.measures.ContactDay.Account;
-import jandrel.core.measures.ContactDay.What;
+import jandrel.core.measures.ContactHour.Account;
+import jandrel.core.measures.ContactHour.What;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Sheet.Behind;
 import jandrel.core.measures.Sheet.Cell;
@@ -15,6 +15,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Predicate;
@@ -221,14 +222,8 @@ public final class ReplyFigures {
         }
         List<Behind> answered = rows(some, State.ANSWERED);
         cells.add(Cell.share(answered, some.size()));
-        List<Double> worked = new ArrayList<>();
-        for (Wait wait : some) {
-            Double took = wait.worked();
-            if (took != null) {
-                worked.add(took);
-            }
-        }
-        Spread took = Spread.of(worked);
+        Spread took = Spread.of(
+                some.stream().map(Wait::worked).filter(Objects::nonNull).mapToDouble(w -> w));
         cells.add(new Cell(took.quarter(), answered));
         cells.add(new Cell(took.median(), answered));
         cells.add(new Cell(took.threeQuarters(), answered));

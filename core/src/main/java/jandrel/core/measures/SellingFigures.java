@@ -46,7 +46,7 @@ public final class SellingFigures {
     }
 
     private boolean has(Only only, @Nullable UUID owner, Instant at, String channel) {
-        return only.has(owner, teams.of(owner, at), channel);
+        return only.has(owner, only.team() == null ? "" : teams.of(owner, at), channel);
     }
 
     private <T> String key(Counted<T> one, By by, Span span) {
@@ -182,24 +182,34 @@ public final class SellingFigures {
     }
 
     /** Those that count for an opportunity, held or not. */
-    private List<MetAccount> meetingsOf(Deal deal, Span span) {
+    private static List<MetAccount> meetingsOf(Deal deal, List<MetAccount> all, Span span) {
         Instant closed = deal.closed().orElse(Instant.MAX);
         Instant opened = deal.opened();
-        List<MetAccount> all = seen.with(deal.now().account());
-        List<MetAccount> theirs = new ArrayList<>();
-        for (MetAccount met : all.subList(firstSince(all, opened.minus(LONGEST_DAY)), all.size())) {
-            if (met.begins().isAfter(closed)) {
-                break;
-            }
-            boolean counts =
-                    met.opportunities().isEmpty() || met.opportunities().contains(deal.id());
-            // one of the same day counts, be it earlier
-            if (counts
-                    && (!met.begins().isBefore(opened) || span.day(met.begins()).equals(span.day(opened)))) {
-                theirs.add(met);
+        int from = firstSince(all, opened.minus(LONGEST_DAY));
+        int until = from;
+        boolean allCount = true;
+        while (until < all.size() && !all.get(until).begins().isAfter(closed)) {
+            allCount &= countsFor(deal, all.get(until), span);
+            until++;
+        }
+        List<MetAccount> theirs = all.subList(from, until);
+        if (allCount) {
+            return theirs;
+        }
+        List<MetAccount> some = new ArrayList<>(theirs.size());
+        for (MetAccount met : theirs) {
+            if (countsFor(deal, met, span)) {
+                some.add(met);
             }
         }
-        return theirs;
+        return some;
+    }
+
+    private static boolean countsFor(Deal deal, MetAccount met, Span span) {
+        Instant opened = deal.opened();
+        return (met.opportunities().isEmpty() || met.opportunities().contains(deal.id()))
+                // one of the same day counts, be it earlier
+                && (!met.begins().isBefore(opened) || span.day(met.begins()).equals(span.day(opened)));
     }
 
     /** Where to begin in what is in order. */
@@ -241,25 +251,26 @@ public final class SellingFigures {
     /** See {@link Measure#AFTER_TWO_MEETINGS}. */
     public Sheet afterTwoMeetings(Span span, By by, Only only) {
         List<Counted<Now>> all = new ArrayList<>();
-        int hidden = 0;
+        List<UUID> hidden = new ArrayList<>();
         Instant begin = span.begin();
         Instant end = span.end();
-        for (Deal deal : seen.deals()) {
+        seen.eachDeal((deal, ofAccount) -> {
             // most opportunities are of another time altogether
             if (deal.isOverBefore(begin) || deal.opened().isAfter(end) || !isOurs(deal, only)) {
-                continue;
+                return;
             }
-            List<MetAccount> theirs = meetingsOf(deal, span);
+            List<MetAccount> theirs = meetingsOf(deal, ofAccount, span);
             if (theirs.isEmpty() || theirs.get(theirs.size() - 1).begins().isBefore(begin)) {
-                continue;
+                return;
             }
             Met met = Met.of(theirs, seen);
             if (met.someAreHidden()) {
                 Change now = deal.now();
-                boolean counts = theirs.stream()
-                        .anyMatch(m -> span.has(m.begins()) && has(only, now.owner(), m.begins(), now.channel()));
-                hidden += counts ? 1 : 0;
-                continue;
+                if (theirs.stream()
+                        .anyMatch(m -> span.has(m.begins()) && has(only, now.owner(), m.begins(), now.channel()))) {
+                    hidden.add(deal.id());
+                }
+                return;
             }
             Instant second = met.second();
             if (second != null && span.has(second)) {
@@ -271,8 +282,8 @@ public final class SellingFigures {
                         then.owner(),
                         deal.now().channel()));
             }
-        }
-        return sheet(all, by, span, only, hidden, OF_TWO, some -> {
+        });
+        return sheet(all, by, span, only, hidden.size(), OF_TWO, some -> {
             List<Cell> cells = new ArrayList<>();
             cells.add(Cell.count(rows(some, n -> true)));
             for (Now now : List.of(Now.WON, Now.AGREED, Now.BOOKED, Now.NOTHING_NEXT, Now.LOST)) {
@@ -333,19 +344,21 @@ public final class SellingFigures {
     /** See {@link Measure#TO_WIN}. */
     public Sheet toWin(Span span, By by, Only only) {
         List<Counted<Won>> all = new ArrayList<>();
-        int hidden = 0;
+        List<UUID> hidden = new ArrayList<>();
         Instant begin = span.begin();
-        for (Deal deal : seen.deals()) {
+        seen.eachDeal((deal, ofAccount) -> {
             Instant at = !deal.isOverBefore(begin) && deal.isWon() && isOurs(deal, only)
                     ? deal.closed().orElseThrow()
                     : null;
             if (at != null && span.has(at)) {
-                List<MetAccount> theirs = meetingsOf(deal, span);
+                List<MetAccount> theirs = meetingsOf(deal, ofAccount, span);
                 boolean known = theirs.stream().noneMatch(this::isHidden);
                 double held = theirs.stream().filter(seen::isHeld).count();
                 double days = ChronoUnit.DAYS.between(span.day(deal.opened()), span.day(at));
                 Change then = deal.at(at).orElse(deal.now());
-                hidden += !known && has(only, then.owner(), at, then.channel()) ? 1 : 0;
+                if (!known && has(only, then.owner(), at, then.channel())) {
+                    hidden.add(deal.id());
+                }
                 all.add(new Counted<>(
                         new Won(known ? held : null, days),
                         new Behind(null, deal.id()),
@@ -353,15 +366,15 @@ public final class SellingFigures {
                         then.owner(),
                         then.channel()));
             }
-        }
-        return sheet(all, by, span, only, hidden, OF_WON, some -> {
+        });
+        return sheet(all, by, span, only, hidden.size(), OF_WON, some -> {
             List<Behind> rows = rows(some, w -> true);
             List<Behind> known = rows(some, w -> w.meetings() != null);
             Spread met = Spread.of(some.stream()
                     .map(c -> c.what().meetings())
                     .filter(Objects::nonNull)
-                    .toList());
-            Spread took = Spread.of(some.stream().map(c -> c.what().days()).toList());
+                    .mapToDouble(m -> m));
+            Spread took = Spread.of(some.stream().mapToDouble(c -> c.what().days()));
             List<Cell> cells = new ArrayList<>(List.of(Cell.count(rows)));
             cells.addAll(spread(met, known));
             cells.addAll(spread(took, rows));

@@ -8,21 +8,22 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.BiConsumer;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** All meetings with accounts, and all opportunities through time, so that what changed takes the place of what was. Never changed itself. */
 public final class SellingHistory {
-    public static final SellingHistory NONE = new SellingHistory(Map.of(), Map.of(), Map.of());
-    private final Map<UUID, Meetings> meetings;
-    private final Map<UUID, Deal> deals;
-    private final Map<UUID, List<Deal>> dealsByAccount;
+    public static final SellingHistory NONE =
+            new SellingHistory(SharedMap.empty(), SharedMap.empty(), SharedMap.empty());
+    private final SharedMap<Meetings> meetings;
+    private final SharedMap<Deal> deals;
+    private final SharedMap<List<Deal>> dealsByAccount;
 
     /**
      * With one account.
@@ -52,7 +53,7 @@ public final class SellingHistory {
         }
     }
 
-    private SellingHistory(Map<UUID, Meetings> meetings, Map<UUID, Deal> deals, Map<UUID, List<Deal>> dealsByAccount) {
+    private SellingHistory(SharedMap<Meetings> meetings, SharedMap<Deal> deals, SharedMap<List<Deal>> dealsByAccount) {
         this.meetings = meetings;
         this.deals = deals;
         this.dealsByAccount = dealsByAccount;
@@ -67,29 +68,28 @@ public final class SellingHistory {
      * @param now those of them that there are
      */
     public SellingHistory with(Set<UUID> items, List<MetAccount> met, Set<UUID> opportunities, List<Deal> now) {
-        Map<UUID, Meetings> metNow = items.isEmpty() && met.isEmpty() ? meetings : meetings(items, met);
+        SharedMap<Meetings> metNow = items.isEmpty() && met.isEmpty() ? meetings : meetings(items, met);
         if (opportunities.isEmpty() && now.isEmpty()) {
             return new SellingHistory(metNow, deals, dealsByAccount);
         }
-        Map<UUID, Deal> all = new HashMap<>(deals);
-        Map<UUID, List<Deal>> byAccount = new HashMap<>(dealsByAccount);
+
+        SharedMap<Deal>.Editing all = deals.edit();
+        SharedMap<List<Deal>>.Editing byAccount = dealsByAccount.edit();
         opportunities.forEach(id -> {
             Deal was = all.remove(id);
-            if (was != null) {
-                byAccount.computeIfPresent(
+            List<Deal> some = was == null ? null : byAccount.get(account(was));
+            if (was != null && some != null) {
+                byAccount.put(
                         account(was),
-                        (a, some) ->
-                                some.stream().filter(d -> !d.id().equals(id)).toList());
+                        some.stream().filter(d -> !d.id().equals(id)).toList());
             }
         });
         now.forEach(d -> all.put(d.id(), d));
-        now.stream()
-                .collect(Collectors.groupingBy(SellingHistory::account))
-                .forEach((account, more) -> byAccount.merge(
-                        account,
-                        inOrder(more.stream()),
-                        (some, others) -> inOrder(Stream.concat(some.stream(), others.stream()))));
-        return new SellingHistory(metNow, all, byAccount);
+        now.stream().collect(Collectors.groupingBy(SellingHistory::account)).forEach((account, more) -> {
+            List<Deal> some = byAccount.get(account);
+            byAccount.put(account, inOrder(some == null ? more.stream() : Stream.concat(some.stream(), more.stream())));
+        });
+        return new SellingHistory(metNow, all.done(), byAccount.done());
     }
 
     private static List<Deal> inOrder(Stream<Deal> some) {
@@ -97,26 +97,34 @@ public final class SellingHistory {
                 .toList();
     }
 
-    private Map<UUID, Meetings> meetings(Set<UUID> items, List<MetAccount> met) {
-        Map<UUID, Meetings> all = new HashMap<>(meetings);
+    private SharedMap<Meetings> meetings(Set<UUID> items, List<MetAccount> met) {
+        SharedMap<Meetings>.Editing all = meetings.edit();
         if (!items.isEmpty()) {
             long[] sorted = items.stream()
                     .mapToLong(UUID::getMostSignificantBits)
                     .sorted()
                     .toArray();
-            all.replaceAll((account, some) -> some.mayHaveOneOf(sorted)
-                    ? Meetings.of(some.inOrder().stream().filter(m -> !items.contains(m.item())))
-                    : some);
+
+            meetings.forEach((account, some) -> {
+                if (some.mayHaveOneOf(sorted)) {
+                    put(all, account, some.inOrder().stream().filter(m -> !items.contains(m.item())));
+                }
+            });
         }
-        met.stream()
-                .collect(Collectors.groupingBy(MetAccount::account))
-                .forEach((account, more) -> all.merge(
-                        account,
-                        Meetings.of(more.stream()),
-                        (some, others) ->
-                                Meetings.of(Stream.concat(some.inOrder().stream(), others.inOrder().stream()))));
-        all.values().removeIf(m -> m.inOrder().isEmpty());
-        return all;
+        met.stream().collect(Collectors.groupingBy(MetAccount::account)).forEach((account, more) -> {
+            Meetings some = all.get(account);
+            put(all, account, some == null ? more.stream() : Stream.concat(some.inOrder().stream(), more.stream()));
+        });
+        return all.done();
+    }
+
+    private static void put(SharedMap<Meetings>.Editing all, UUID account, Stream<MetAccount> some) {
+        Meetings meetings = Meetings.of(some);
+        if (meetings.inOrder().isEmpty()) {
+            all.remove(account);
+        } else {
+            all.put(account, meetings);
+        }
     }
 
     private static UUID account(Deal deal) {
@@ -125,26 +133,24 @@ public final class SellingHistory {
 
     /** As far as a viewer may know of it. */
     public Seen seenBy(Viewer viewer, Instant now) {
-        return new Seen(viewer, viewer.ids(), now);
+        return new Seen(viewer, now);
     }
 
     /** What one viewer may know at one moment. */
     public final class Seen {
-        private final Viewer viewer;
+        private final Predicate<Readers> reads;
         private final Set<UUID> ids;
-        private final boolean readsWhatEverybodyDoes;
         private final Instant now;
 
-        private Seen(Viewer viewer, Set<UUID> ids, Instant now) {
-            this.viewer = viewer;
-            this.ids = ids;
+        private Seen(Viewer viewer, Instant now) {
+            reads = Visibility.full(viewer);
+            ids = viewer.ids();
             this.now = now;
-            readsWhatEverybodyDoes = Visibility.of(viewer, Readers.EVERYONE) == Visibility.FULL;
         }
 
         /** Those that were met, or are to be. */
         Collection<UUID> accounts() {
-            return meetings.keySet();
+            return meetings.ids();
         }
 
         /** Of several copies of one, the one that the viewer gets. */
@@ -166,9 +172,7 @@ public final class SellingHistory {
         }
 
         private boolean isRead(MetAccount met) {
-            return met.readers().everyone()
-                    ? readsWhatEverybodyDoes
-                    : Visibility.of(viewer, met.readers()) == Visibility.FULL;
+            return reads.test(met.readers());
         }
 
         boolean isHeld(MetAccount met) {
@@ -185,9 +189,18 @@ public final class SellingHistory {
             return deals.values();
         }
 
+        /** Each with all meetings of its account. */
+        void eachDeal(BiConsumer<Deal, List<MetAccount>> each) {
+            dealsByAccount.forEach((account, some) -> {
+                List<MetAccount> met = with(account);
+                some.forEach(deal -> each.accept(deal, met));
+            });
+        }
+
         /** The first opened first. */
         List<Deal> dealsOf(UUID account) {
-            return dealsByAccount.getOrDefault(account, List.of());
+            List<Deal> some = dealsByAccount.get(account);
+            return some == null ? List.of() : some;
         }
     }
 }

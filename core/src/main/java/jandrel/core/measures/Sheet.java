@@ -42,7 +42,7 @@ public record Sheet(List<Column> columns, List<Line> lines, Line total, int hidd
      */
     public record Cell(@Nullable Double value, List<Behind> rows) {
         public Cell {
-            rows = rows instanceof Rows ? rows : List.copyOf(rows);
+            rows = rows instanceof Rows ? rows : new Listed(rows.toArray(Behind[]::new));
         }
 
         static Cell count(List<Behind> rows) {
@@ -57,6 +57,24 @@ public record Sheet(List<Column> columns, List<Line> lines, Line total, int hidd
 
     /** Those that are made when they are looked at: of a year there may be a million. Never changes. */
     abstract static class Rows extends AbstractList<Behind> implements RandomAccess {}
+
+    private static final class Listed extends Rows {
+        private final Behind[] rows;
+
+        Listed(Behind[] rows) {
+            this.rows = rows;
+        }
+
+        @Override
+        public Behind get(int index) {
+            return rows[index];
+        }
+
+        @Override
+        public int size() {
+            return rows.length;
+        }
+    }
 
     /**
      * What a figure opens to.

@@ -1,6 +1,7 @@
 package jandrel.core.measures;
 
-import java.util.List;
+import java.util.Arrays;
+import java.util.stream.DoubleStream;
 import org.jspecify.annotations.Nullable;
 
 /** Mean, median and quarters of some numbers; null where there are none. Between two of them they lie where a straight line does. */
@@ -9,23 +10,20 @@ record Spread(
         @Nullable Double quarter,
         @Nullable Double median,
         @Nullable Double threeQuarters) {
-    static Spread of(List<Double> numbers) {
-        if (numbers.isEmpty()) {
+    static Spread of(DoubleStream numbers) {
+        double[] sorted = numbers.sorted().toArray();
+        if (sorted.length == 0) {
             return new Spread(null, null, null, null);
         }
-        List<Double> sorted = numbers.stream().sorted().toList();
         return new Spread(
-                sorted.stream().mapToDouble(n -> n).average().orElseThrow(),
-                at(sorted, 0.25),
-                at(sorted, 0.5),
-                at(sorted, 0.75));
+                Arrays.stream(sorted).average().orElseThrow(), at(sorted, 0.25), at(sorted, 0.5), at(sorted, 0.75));
     }
 
-    private static double at(List<Double> sorted, double share) {
-        double place = share * (sorted.size() - 1);
+    private static double at(double[] sorted, double share) {
+        double place = share * (sorted.length - 1);
         int below = (int) place;
-        double low = sorted.get(below);
-        double high = sorted.get(Math.min(below + 1, sorted.size() - 1));
+        double low = sorted[below];
+        double high = sorted[Math.min(below + 1, sorted.length - 1)];
         return low + (place - below) * (high - low);
     }
 }

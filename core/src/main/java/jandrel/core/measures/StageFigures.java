@@ -12,6 +12,7 @@ import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -20,6 +21,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
 import java.util.function.Predicate;
+import java.util.stream.DoubleStream;
 import org.jspecify.annotations.Nullable;
 
 /** What is in each stage, what came into it, and how long it stayed. */
@@ -42,9 +44,8 @@ public final class StageFigures {
      */
     public Sheet of(Span span, List<String> order, Only only, Instant now) {
         Instant end = span.end().isBefore(now) ? span.end().minusNanos(1) : now;
-        Map<String, List<In>> at = new TreeMap<>();
-        Map<String, List<Stay>> stays = new TreeMap<>();
-        TreeSet<String> worths = new TreeSet<>();
+        Map<String, Tally> stages = new HashMap<>();
+        Tally total = new Tally();
         Instant begin = span.begin();
         for (Deal deal : seen.deals()) {
             if (deal.isOverBefore(begin)
@@ -53,59 +54,85 @@ public final class StageFigures {
                 continue;
             }
             Change known = deal.at(end).orElse(null);
-            if (known == null || !only.has(known.owner(), teams.of(known.owner(), end), known.channel())) {
+            String team = known == null || only.team() == null ? "" : teams.of(known.owner(), end);
+            if (known == null || !only.has(known.owner(), team, known.channel())) {
                 continue;
             }
+            Behind row = new Behind(null, deal.id());
             if (!known.isClosed()) {
-                at.computeIfAbsent(known.stage(), s -> new ArrayList<>())
-                        .add(new In(new Behind(null, deal.id()), known.worth()));
-                if (known.worth().value() != null) {
-                    worths.add(unit(known.worth()));
-                }
+                Worth worth = known.worth();
+                stages.computeIfAbsent(known.stage(), s -> new Tally()).in(row, worth);
+                total.in(row, worth);
             }
-            Stay.of(deal, span)
-                    .forEach(stay -> stays.computeIfAbsent(stay.stage(), s -> new ArrayList<>())
-                            .add(stay));
+            eachStay(deal, span, (stage, days, wentOn) -> {
+                stages.computeIfAbsent(stage, s -> new Tally()).came(row, days, wentOn);
+                total.came(row, days, wentOn);
+            });
         }
-        Set<String> stages = new LinkedHashSet<>(order);
-        stages.addAll(at.keySet());
-        stages.addAll(stays.keySet());
+        Set<String> names = new LinkedHashSet<>(order);
+        names.addAll(new TreeSet<>(stages.keySet()));
+        Set<String> units = total.worth.keySet();
         List<Column> columns = new ArrayList<>(List.of(new Column("in it", Unit.COUNT)));
-        worths.forEach(unit -> columns.add(new Column(unit, Unit.MONEY)));
+        units.forEach(unit -> columns.add(new Column(unit, Unit.MONEY)));
         columns.add(new Column("came in", Unit.COUNT));
         columns.add(new Column("went on", Unit.SHARE));
         columns.add(new Column("days there, median", Unit.DAYS));
-        List<Line> lines = stages.stream()
-                .map(stage -> line(
-                        stage, at.getOrDefault(stage, List.of()), stays.getOrDefault(stage, List.of()), worths, span))
+        List<Line> lines = names.stream()
+                .map(stage -> stages.getOrDefault(stage, new Tally()).line(stage, units))
                 .toList();
-        return new Sheet(
-                columns,
-                lines,
-                line(
-                        "",
-                        at.values().stream().flatMap(List::stream).toList(),
-                        stays.values().stream().flatMap(List::stream).toList(),
-                        worths,
-                        span),
-                0);
+        return new Sheet(columns, lines, total.line("", units), 0);
     }
 
-    /** @param worth as it was then */
-    private record In(Behind row, Worth worth) {}
+    /** What is in a stage, and what came into it. */
+    private static final class Tally {
+        private final List<Behind> in = new ArrayList<>();
+        /** By its unit, in order. */
+        private final Map<String, Sum> worth = new TreeMap<>();
 
-    private static Line line(String stage, List<In> in, List<Stay> came, Set<String> worths, Span span) {
-        List<Cell> cells =
-                new ArrayList<>(List.of(Cell.count(in.stream().map(In::row).toList())));
-        worths.forEach(unit -> cells.add(worth(in, unit)));
-        cells.add(Cell.count(came.stream().map(Stay::row).toList()));
-        List<Behind> on = came.stream().filter(Stay::wentOn).map(Stay::row).toList();
-        cells.add(Cell.share(on, came.size()));
-        List<Stay> over = came.stream().filter(s -> s.until() != null).toList();
-        cells.add(new Cell(
-                Spread.of(over.stream().map(s -> s.days(span)).toList()).median(),
-                over.stream().map(Stay::row).toList()));
-        return new Line(stage, in.size() + came.size(), cells);
+        private final List<Behind> came = new ArrayList<>();
+        private final List<Behind> wentOn = new ArrayList<>();
+        private final List<Behind> left = new ArrayList<>();
+        private final DoubleStream.Builder days = DoubleStream.builder();
+
+        private static final class Sum {
+            private final List<Behind> rows = new ArrayList<>();
+            private double value;
+        }
+
+        /** @param itsWorth as it was then */
+        void in(Behind row, Worth itsWorth) {
+            in.add(row);
+            BigDecimal value = itsWorth.value();
+            if (value != null) {
+                Sum sum = worth.computeIfAbsent(unit(itsWorth), u -> new Sum());
+                sum.value += value.doubleValue();
+                sum.rows.add(row);
+            }
+        }
+
+        /** @param itsDays until it left; negative while it is there */
+        void came(Behind row, double itsDays, boolean itWentOn) {
+            came.add(row);
+            if (itWentOn) {
+                wentOn.add(row);
+            }
+            if (itsDays >= 0) {
+                left.add(row);
+                days.add(itsDays);
+            }
+        }
+
+        Line line(String key, Set<String> units) {
+            List<Cell> cells = new ArrayList<>(List.of(Cell.count(in)));
+            for (String unit : units) {
+                Sum sum = worth.get(unit);
+                cells.add(sum == null ? new Cell(0.0, List.of()) : new Cell(sum.value, sum.rows));
+            }
+            cells.add(Cell.count(came));
+            cells.add(Cell.share(wentOn, came.size()));
+            cells.add(new Cell(Spread.of(days.build()).median(), left));
+            return new Line(key, in.size() + came.size(), cells);
+        }
     }
 
     private static String unit(Worth worth) {
@@ -113,52 +140,31 @@ public final class StageFigures {
         return worth.period().equals("month") ? currency + " a month" : currency;
     }
 
-    private static Cell worth(List<In> in, String unit) {
-        List<Behind> rows = new ArrayList<>();
-        double sum = 0;
-        for (In one : in) {
-            BigDecimal value = one.worth().value();
-            if (value != null && unit(one.worth()).equals(unit)) {
-                sum += value.doubleValue();
-                rows.add(one.row());
-            }
-        }
-        return new Cell(sum, rows);
+    @FunctionalInterface
+    private interface Stay {
+        /** @param days until it left for another stage, was won or lost; negative while it is there */
+        void one(String stage, double days, boolean wentOn);
     }
 
-    /** @param until null while it is there */
-    private record Stay(
-            Behind row,
-            String stage,
-            Instant from,
-            @Nullable Instant until,
-            boolean wentOn) {
-        /** Those that began in a time. */
-        static List<Stay> of(Deal deal, Span span) {
-            List<Stay> stays = new ArrayList<>();
-            Change since = deal.changes().get(0);
-            for (Change change : deal.changes()) {
-                boolean moves = !change.stage().equals(since.stage()) || change.isClosed() != since.isClosed();
-                if (moves) {
-                    add(stays, deal, since, change, span);
-                    since = change;
-                }
-            }
-            add(stays, deal, since, null, span);
-            return stays;
-        }
-
-        /** What is won or lost is in no stage any more. */
-        private static void add(List<Stay> stays, Deal deal, Change since, @Nullable Change next, Span span) {
-            if (!since.isClosed() && span.has(since.at())) {
-                boolean on = next != null && next.means() != Means.LOST;
-                Instant until = next == null ? null : next.at();
-                stays.add(new Stay(new Behind(null, deal.id()), since.stage(), since.at(), until, on));
+    /** Those that began in a time. */
+    private static void eachStay(Deal deal, Span span, Stay each) {
+        Change since = deal.changes().get(0);
+        for (Change change : deal.changes()) {
+            boolean moves = !change.stage().equals(since.stage()) || change.isClosed() != since.isClosed();
+            if (moves) {
+                stay(since, change, span, each);
+                since = change;
             }
         }
+        stay(since, null, span, each);
+    }
 
-        double days(Span span) {
-            return until == null ? 0 : ChronoUnit.DAYS.between(span.day(from), span.day(until));
+    /** What is won or lost is in no stage any more. */
+    private static void stay(Change since, @Nullable Change next, Span span, Stay each) {
+        if (!since.isClosed() && span.has(since.at())) {
+            double days =
+                    next == null ? -1 : Math.max(0, ChronoUnit.DAYS.between(span.day(since.at()), span.day(next.at())));
+            each.one(since.stage(), days, next != null && next.means() != Means.LOST);
         }
     }
 }

@@ -1,14 +1,13 @@
 package jandrel.core.measures;
 
 import jandrel.core.visibility.Readers;
-import jandrel.core.visibility.Viewer;
-import jandrel.core.visibility.Visibility;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -46,23 +45,26 @@ public final class TouchHistory {
         return new TouchHistory(all);
     }
 
-    /** How an account stands, as far as a viewer may know. */
-    public Touches.Account seen(UUID account, @Nullable UUID owner, Viewer viewer, Instant now) {
-        Set<UUID> ids = viewer.ids();
-        boolean readsWhatEverybodyDoes = Visibility.of(viewer, Readers.EVERYONE) == Visibility.FULL;
+    /**
+     * How an account stands, as far as a viewer may know.
+     *
+     * @param reads see {@link jandrel.core.visibility.Visibility#full}
+     */
+    public Touches.Account seen(UUID account, @Nullable UUID owner, Predicate<Readers> reads, Instant now) {
+
         Instant ours = null;
         Instant theirs = null;
         Instant met = null;
         Instant last = null;
         boolean hasNext = false;
-        boolean hides = !readsWhatEverybodyDoes;
+        boolean hides = !reads.test(Readers.EVERYONE);
         for (Touch touch : touches.getOrDefault(account, List.of())) {
             if (touch.at().isAfter(now)) {
                 hasNext |= touch.how() == How.MET;
                 continue;
             }
             last = later(last, touch.at());
-            if (!readsWhatEverybodyDoes || !touch.readers().has(ids)) {
+            if (!reads.test(touch.readers())) {
                 hides = true;
                 continue;
             }

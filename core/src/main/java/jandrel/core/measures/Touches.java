@@ -6,14 +6,14 @@ import jandrel.core.measures.Sheet.Cell;
 import jandrel.core.measures.Sheet.Column;
 import jandrel.core.measures.Sheet.Line;
 import jandrel.core.measures.Sheet.Unit;
-import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
-import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /** How long ago accounts were touched. */
@@ -30,6 +30,9 @@ public final class Touches {
             new Column("reply pending", Unit.COUNT));
     /** As the lists of records have them. */
     private static final int[] DAYS = {7, 30, 90};
+
+    /** Its column: before it stand all accounts, their ages, and never. */
+    private static final int NOTHING_NEXT = DAYS.length + 3;
 
     private Touches() {}
 
@@ -66,47 +69,64 @@ public final class Touches {
 
     /** See {@link Measure#LAST_TOUCH}. */
     public static Sheet of(List<Account> accounts, By by, Only only, TeamHistory teams, Instant now) {
-        Map<String, List<Account>> lines = new TreeMap<>();
-        List<Account> all = accounts.stream()
-                .filter(a -> only.isOf(a.id()) && only.has(a.owner(), teams.of(a.owner(), now)))
-                .toList();
-        for (Account account : all) {
+        Map<String, Tally> lines = new TreeMap<>();
+        Tally total = new Tally();
+        int hidden = 0;
+        boolean needsTeam = by == By.TEAM || only.team() != null;
+        for (Account account : accounts) {
             UUID owner = account.owner();
-            String key = by == By.TEAM ? teams.of(owner, now) : owner == null ? "" : owner.toString();
-            lines.computeIfAbsent(key, k -> new ArrayList<>()).add(account);
+            String team = needsTeam ? teams.of(owner, now) : "";
+            if (only.isOf(account.id()) && only.has(owner, team)) {
+                String key = by == By.TEAM ? team : owner == null ? "" : owner.toString();
+                BitSet columns = columns(account, now);
+                Behind row = new Behind(null, account.id());
+                total.add(columns, row);
+                lines.computeIfAbsent(key, k -> new Tally()).add(columns, row);
+                hidden += account.hides() ? 1 : 0;
+            }
         }
         List<Line> done = new ArrayList<>();
-        lines.forEach((key, some) -> done.add(line(key, some, now)));
-        return new Sheet(COLUMNS, done, line("", all, now), (int)
-                all.stream().filter(Account::hides).count());
+        lines.forEach((key, tally) -> done.add(tally.line(key)));
+        return new Sheet(COLUMNS, done, total.line(""), hidden);
     }
 
-    private static Line line(String key, List<Account> some, Instant now) {
-        List<Cell> cells = new ArrayList<>();
-        cells.add(count(some, a -> true));
-        for (int age = 0; age <= DAYS.length; age++) {
-            int wanted = age;
-            cells.add(count(some, a -> age(a, now) == wanted));
+    /** In which columns an account counts. */
+    private static BitSet columns(Account account, Instant now) {
+        BitSet columns = new BitSet(COLUMNS.size());
+        columns.set(0);
+        columns.set(1 + age(account, now));
+        columns.set(NOTHING_NEXT, !account.hasNext());
+        columns.set(NOTHING_NEXT + 1, account.onlyTheirs());
+        columns.set(NOTHING_NEXT + 2, account.waitsForAnswer());
+        return columns;
+    }
+
+    /** Those of a line, by the columns in which they count. */
+    private static final class Tally {
+        private final List<List<Behind>> columns =
+                COLUMNS.stream().<List<Behind>>map(c -> new ArrayList<>()).toList();
+
+        void add(BitSet counts, Behind row) {
+            for (int column = counts.nextSetBit(0); column >= 0; column = counts.nextSetBit(column + 1)) {
+                columns.get(column).add(row);
+            }
         }
-        cells.add(count(some, a -> a.last() == null));
-        cells.add(count(some, a -> !a.hasNext()));
-        cells.add(count(some, Account::onlyTheirs));
-        cells.add(count(some, Account::waitsForAnswer));
-        return new Line(key, some.size(), cells);
+
+        Line line(String key) {
+            return new Line(
+                    key,
+                    columns.get(0).size(),
+                    columns.stream().map(Cell::count).toList());
+        }
     }
 
-    private static Cell count(List<Account> some, Predicate<Account> which) {
-        return Cell.count(
-                some.stream().filter(which).map(a -> new Behind(null, a.id())).toList());
-    }
-
-    /** Which of the ages; -1 for never. */
+    /** Which of the ages, the last for never. */
     private static int age(Account account, Instant now) {
         Instant last = account.last();
         if (last == null) {
-            return -1;
+            return DAYS.length + 1;
         }
-        long days = Duration.between(last, now).toDays();
+        long days = ChronoUnit.DAYS.between(last, now);
         int age = 0;
         while (age < DAYS.length && days >= DAYS[age]) {
             age++;

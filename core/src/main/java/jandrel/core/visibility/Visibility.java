@@ -1,5 +1,9 @@
 package jandrel.core.visibility;
 
+import java.util.Set;
+import java.util.UUID;
+import java.util.function.Predicate;
+
 /** What one viewer gets of one activity. Decided here and nowhere else; every way out asks. */
 public enum Visibility {
     /** All of it. */
@@ -18,5 +22,14 @@ public enum Visibility {
             return OUTLINE;
         }
         return readers.has(viewer.ids()) ? FULL : OUTLINE;
+    }
+
+    /** Which of very many a viewer gets in full: what is the same for all of them is found out once. */
+    public static Predicate<Readers> full(Viewer viewer) {
+        if (of(viewer, Readers.EVERYONE) != FULL) {
+            return readers -> false;
+        }
+        Set<UUID> ids = viewer.ids();
+        return readers -> readers.has(ids);
     }
 }

@@ -2,9 +2,9 @@ package jandrel.core.measures;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.core.measures.ContactDay.Account;
-import jandrel.core.measures.ContactDay.One;
-import jandrel.core.measures.ContactDay.What;
+import jandrel.core.measures.ContactHour.Account;
+import jandrel.core.measures.ContactHour.One;
+import jandrel.core.measures.ContactHour.What;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Role;
@@ -46,7 +46,7 @@ class ReplyFiguresTest {
     private Sheet figures(By by, Only only) {
         return new ReplyFigures(
                         new Contacts(
-                                List.of(new ContactDay(all)), new Viewer(Role.MANAGER, MAREN, Viewer.team("")), NOW),
+                                List.of(new ContactHour(all)), new Viewer(Role.MANAGER, MAREN, Viewer.team("")), NOW),
                         only,
                         new TeamHistory(List.of()),
                         owner -> true,

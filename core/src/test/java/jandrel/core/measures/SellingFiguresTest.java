@@ -27,6 +27,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.stream.DoubleStream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
@@ -361,11 +362,11 @@ class SellingFiguresTest {
 
     @Test
     void aSpreadLiesWhereAStraightLineDoes() {
-        Spread spread = Spread.of(List.of(4.0, 1.0, 3.0, 2.0));
+        Spread spread = Spread.of(DoubleStream.of(4.0, 1.0, 3.0, 2.0));
         assertThat(spread.median()).isCloseTo(2.5, within(1e-9));
         assertThat(spread.quarter()).isCloseTo(1.75, within(1e-9));
         assertThat(spread.threeQuarters()).isCloseTo(3.25, within(1e-9));
-        assertThat(Spread.of(List.of()).mean()).isNull();
+        assertThat(Spread.of(DoubleStream.empty()).mean()).isNull();
     }
 
     @Test

@@ -36,7 +36,7 @@ class SpanDaysTest {
                 around = next == null || random.nextBoolean() ? around : next.toEpochSecond();
             }
             Instant at = Instant.ofEpochSecond(around + random.nextInt(-100_000, 100_000) / (1 + random.nextInt(50)));
-            long day = days.of(ContactDay.micros(at));
+            long day = days.of(ContactHour.micros(at));
             assertThat(LocalDate.ofEpochDay(day)).as("%s in %s", at, zone).isEqualTo(span.day(at));
             assertThat(days.has(day)).isEqualTo(span.has(at));
             assertThat(Span.month(day)).isEqualTo(span.month(at));

@@ -6,8 +6,8 @@ import jandrel.api.MeasureApi.MeasureInfo;
 import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
-import jandrel.core.measures.ContactDay;
 import jandrel.core.measures.ContactFigures;
+import jandrel.core.measures.ContactHour;
 import jandrel.core.measures.Contacts;
 import jandrel.core.measures.Measure;
 import jandrel.core.measures.Measure.By;
@@ -86,7 +86,7 @@ class MeasureAnswers {
         }
 
         static Dated of(Contacts.Dated one) {
-            ContactDay.What what = one.what();
+            ContactHour.What what = one.what();
             return new Dated(
                     one.at(),
                     what == null ? "" : what.name().toLowerCase(Locale.ROOT).replace('_', ' '));

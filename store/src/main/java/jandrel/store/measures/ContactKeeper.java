@@ -1,9 +1,9 @@
 package jandrel.store.measures;
 
-import jandrel.core.measures.ContactDay;
-import jandrel.core.measures.ContactDay.Account;
-import jandrel.core.measures.ContactDay.One;
-import jandrel.core.measures.ContactDay.What;
+import jandrel.core.measures.ContactHour;
+import jandrel.core.measures.ContactHour.Account;
+import jandrel.core.measures.ContactHour.One;
+import jandrel.core.measures.ContactHour.What;
 import jandrel.core.timeline.Standing;
 import jandrel.core.visibility.FaceChoice;
 import jandrel.store.timeline.Timelines;
@@ -31,22 +31,22 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
 
 /**
- * Mail and meetings of the days that somebody asked about, in memory; see {@link SnapshotKeeper}. A day is read when it is asked for, and
+ * Mail and meetings of the hours that somebody asked about, in memory; see {@link SnapshotKeeper}. An hour is read when it is asked for, and
  * anew once something of it changed. Each node keeps its own.
  */
 @Component
 class ContactKeeper implements SnapshotKeeper.Reading<ContactKeeper.Kept, String> {
-    /** Of more days than these, to read each when it is asked for costs less. */
-    private static final int MOST_CHANGES = 5_000;
+    /** Of more hours than these, to read each when it is asked for costs less. */
+    private static final int MOST_CHANGES = 20_000;
 
     /** Read at a time: what belongs together is put together by the database in its own memory. */
-    private static final int DAYS_AT_A_TIME = 7;
+    private static final int HOURS_AT_A_TIME = 7 * 24;
 
-    /** Above what days that nobody asked about for longest are forgotten: a share of what the service may take. */
-    private static final long MOST = Math.max(200_000, Runtime.getRuntime().maxMemory() / 6 / ContactDay.BYTES);
+    /** Above what hours that nobody asked about for longest are forgotten: a share of what the service may take. */
+    private static final long MOST = Math.max(200_000, Runtime.getRuntime().maxMemory() / 6 / ContactHour.BYTES);
 
-    /** As {@code utc_day_key} says it: so that there is none below zero. */
-    private static final long FIRST_DAY = -10_000_000;
+    /** As {@code hour_key} says it: so that there is none below zero. */
+    private static final long FIRST_HOUR = -100_000_000;
 
     private static final String ALWAYS = "";
 
@@ -111,22 +111,22 @@ class ContactKeeper implements SnapshotKeeper.Reading<ContactKeeper.Kept, String
 
     ContactKeeper(Mapped mapper, ChangeMapper changes, PlatformTransactionManager transactions) {
         this.mapper = mapper;
-        kept = new SnapshotKeeper<>(changes, transactions, MOST_CHANGES, "day");
+        kept = new SnapshotKeeper<>(changes, transactions, MOST_CHANGES, "hour");
     }
 
     /**
-     * All that was committed before this was asked, of all days (UTC) that have a part of this time.
+     * All that was committed before this was asked, of all hours that have a part of this time.
      *
      * @param then what is read besides, at the same moment
      */
-    <R> R current(Instant from, Instant until, Function<List<ContactDay>, R> then) {
-        long first = day(from);
-        long end = day(until.minusNanos(1)) + 1;
-        return kept.current(() -> ALWAYS, this, (all, as) -> then.apply(all.days(first, end, mapper)));
+    <R> R current(Instant from, Instant until, Function<List<ContactHour>, R> then) {
+        long first = hour(from);
+        long end = hour(until.minusNanos(1)) + 1;
+        return kept.current(() -> ALWAYS, this, (all, as) -> then.apply(all.hours(first, end, mapper)));
     }
 
-    private static long day(Instant at) {
-        return Math.floorDiv(at.getEpochSecond(), Duration.ofDays(1).toSeconds());
+    private static long hour(Instant at) {
+        return Math.floorDiv(at.getEpochSecond(), Duration.ofHours(1).toSeconds());
     }
 
     @Override
@@ -136,35 +136,35 @@ class ContactKeeper implements SnapshotKeeper.Reading<ContactKeeper.Kept, String
 
     @Override
     public Kept changed(Kept before, String as, Function<String, Set<UUID>> changed) {
-        changed.apply("day").forEach(id -> before.forget(id.getLeastSignificantBits() + FIRST_DAY));
+        changed.apply("hour").forEach(id -> before.forget(id.getLeastSignificantBits() + FIRST_HOUR));
         return before;
     }
 
     /** Used by one at a time, whose turn it is. What is in it is never newer than the moment up to which it will be looked for changes. */
     static final class Kept {
         /** The one asked for last at the end. */
-        private final Map<Long, ContactDay> days = new LinkedHashMap<>(16, 0.75f, true);
+        private final Map<Long, ContactHour> hours = new LinkedHashMap<>(16, 0.75f, true);
 
         private final Map<UUID, Account> accounts = new HashMap<>();
         private final Map<Object, Object> once = new HashMap<>();
         private long size;
 
-        void forget(long day) {
-            ContactDay was = days.remove(day);
-            size -= was == null ? 0 : was.size();
+        void forget(long hour) {
+            ContactHour was = hours.remove(hour);
+            size -= was == null ? 0 : weight(was);
         }
 
-        List<ContactDay> days(long first, long end, Mapped mapper) {
-            List<ContactDay> asked = new ArrayList<>();
+        List<ContactHour> hours(long first, long end, Mapped mapper) {
+            List<ContactHour> asked = new ArrayList<>();
             for (long from = first; from < end; ) {
-                ContactDay known = days.get(from);
+                ContactHour known = hours.get(from);
                 if (known != null) {
                     asked.add(known);
                     from++;
                     continue;
                 }
                 long until = from + 1;
-                while (until < end && until - from < DAYS_AT_A_TIME && !days.containsKey(until)) {
+                while (until < end && until - from < HOURS_AT_A_TIME && !hours.containsKey(until)) {
                     until++;
                 }
                 asked.addAll(read(from, until, mapper));
@@ -174,38 +174,43 @@ class ContactKeeper implements SnapshotKeeper.Reading<ContactKeeper.Kept, String
             return asked;
         }
 
-        private List<ContactDay> read(long from, long until, Mapped mapper) {
+        private List<ContactHour> read(long from, long until, Mapped mapper) {
             List<List<One>> read = new ArrayList<>();
-            for (long day = from; day < until; day++) {
+            for (long hour = from; hour < until; hour++) {
                 read.add(new ArrayList<>());
             }
             mapper.contacted(start(from), start(until), r -> {
                 One one = one(r.getResultObject());
-                read.get((int) (day(one.at()) - from)).add(one);
+                read.get((int) (hour(one.at()) - from)).add(one);
             });
-            List<ContactDay> done = new ArrayList<>();
+            List<ContactHour> done = new ArrayList<>();
             for (List<One> all : read) {
-                ContactDay day = all.isEmpty() ? ContactDay.EMPTY : new ContactDay(all);
-                days.put(from + done.size(), day);
-                size += day.size();
-                done.add(day);
+                ContactHour hour = all.isEmpty() ? ContactHour.EMPTY : new ContactHour(all);
+                hours.put(from + done.size(), hour);
+                size += weight(hour);
+                done.add(hour);
             }
             return done;
         }
 
-        private static Instant start(long day) {
-            return Instant.EPOCH.plus(Duration.ofDays(day));
+        private static Instant start(long hour) {
+            return Instant.EPOCH.plus(Duration.ofHours(hour));
+        }
+
+        /** One without anything takes its place, too. */
+        private static long weight(ContactHour hour) {
+            return 2L + hour.size();
         }
 
         private void forgetMore() {
-            Iterator<ContactDay> oldest = days.values().iterator();
+            Iterator<ContactHour> oldest = hours.values().iterator();
             while (size > MOST && oldest.hasNext()) {
-                size -= oldest.next().size();
+                size -= weight(oldest.next());
                 oldest.remove();
             }
-            if (days.isEmpty() || accounts.size() > MOST || once.size() > MOST) {
-                // what days share goes with all of them: no number may stand for two
-                days.clear();
+            if (hours.isEmpty() || accounts.size() > MOST || once.size() > MOST) {
+                // what hours share goes with all of them: no number may stand for two
+                hours.clear();
                 accounts.clear();
                 once.clear();
                 size = 0;

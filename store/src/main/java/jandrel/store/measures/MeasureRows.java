@@ -4,6 +4,7 @@ import jandrel.core.measures.Contacts;
 import jandrel.core.measures.SellingHistory;
 import jandrel.core.measures.TeamHistory;
 import jandrel.core.measures.Touches;
+import jandrel.core.visibility.Readers;
 import jandrel.core.visibility.Viewer;
 import jandrel.core.visibility.Visibility;
 import jandrel.store.timeline.TimelineMapper;
@@ -15,6 +16,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -113,6 +115,7 @@ public class MeasureRows {
             List<Touches.Account> accounts = new ArrayList<>();
             List<UUID> asked = new ArrayList<>();
             boolean readsAnything = Timelines.readsAnything(viewer);
+            Predicate<Readers> reads = Visibility.full(viewer);
             kept.owners().forEach((account, owned) -> {
                 UUID owner = owned.orElse(null);
                 if (!viewer.oversight().covers(owner)) {
@@ -121,7 +124,7 @@ public class MeasureRows {
                 if (readsAnything && kept.many().contains(account)) {
                     asked.add(account);
                 } else {
-                    accounts.add(kept.history().seen(account, owner, viewer, now));
+                    accounts.add(kept.history().seen(account, owner, reads, now));
                 }
             });
             if (!asked.isEmpty()) {

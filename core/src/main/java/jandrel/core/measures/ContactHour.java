@@ -10,17 +10,17 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Mail and meetings of one day (UTC), column by column: figures go through all of a year's with every question, and objects would take
+ * Mail and meetings of one hour, column by column: figures go through all of a year's with every question, and objects would take
  * several times the memory. Never changed itself.
  */
-public final class ContactDay {
+public final class ContactHour {
     /** What one of them takes in memory, about. */
     public static final int BYTES = 64;
 
     /** In place of a number where there is not exactly one account. */
     static final int SEVERAL = -1;
 
-    public static final ContactDay EMPTY = new ContactDay(List.of());
+    public static final ContactHour EMPTY = new ContactHour(List.of());
 
     private final long[] ids;
     private final long[] at;
@@ -72,7 +72,7 @@ public final class ContactDay {
             List<Account> accounts,
             UUID record) {}
 
-    public ContactDay(List<One> all) {
+    public ContactHour(List<One> all) {
         int n = all.size();
         ids = new long[2 * n];
         at = new long[n];
@@ -127,8 +127,8 @@ public final class ContactDay {
         return face == null || face.isFor(viewer, readers[i]);
     }
 
-    boolean isReadBy(int i, Set<UUID> viewer) {
-        return readers[i].has(viewer);
+    Readers readers(int i) {
+        return readers[i];
     }
 
     boolean isMail(int i) {
@@ -149,9 +149,9 @@ public final class ContactDay {
         return accounts.get(i);
     }
 
-    /** The number of its account if it has exactly one, else {@link #SEVERAL}. */
-    int onlyAccount(int i) {
-        return only[i];
+    /** Writes down of each the number of its account if it has exactly one, else {@link #SEVERAL}. */
+    void onlyAccounts(int[] into, int from) {
+        System.arraycopy(only, 0, into, from, only.length);
     }
 
     UUID record(int i) {
