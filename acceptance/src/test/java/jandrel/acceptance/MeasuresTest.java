@@ -14,6 +14,7 @@ import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import jandrel.api.MeasureApi.HistoryOutcome;
+import jandrel.api.MeasureApi.MeasureColumn;
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.api.MeasureApi.RecordChange;
@@ -152,6 +153,7 @@ class MeasuresTest extends Diaries {
                 String path = "/api/measures/" + measure;
                 MeasureSheet sheet = figures(asker, measure, team);
                 assertThat(sheet.toString()).as(login + " " + measure).doesNotContain(SECRET);
+                assertThat(sheet.columns()).extracting(MeasureColumn::name).contains(sheet.drawn());
                 assertThat(asker.ask("GET", path + "/figures.csv?" + team, "").body())
                         .doesNotContain(SECRET);
                 String column = sheet.columns()

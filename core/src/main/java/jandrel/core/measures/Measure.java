@@ -174,7 +174,7 @@ public enum Measure {
             case LAST_TOUCH -> "nothing next";
             case CONTACT -> "meetings held";
             case REPLY_TIMES -> "hours, median";
-            case CAPTURE -> "logged of all";
+            case CAPTURE -> "seen";
         };
     }
 
