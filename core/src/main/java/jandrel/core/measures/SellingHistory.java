@@ -72,7 +72,6 @@ public final class SellingHistory {
         if (opportunities.isEmpty() && now.isEmpty()) {
             return new SellingHistory(metNow, deals, dealsByAccount);
         }
-
         SharedMap<Deal>.Editing all = deals.edit();
         SharedMap<List<Deal>>.Editing byAccount = dealsByAccount.edit();
         opportunities.forEach(id -> {
@@ -104,7 +103,6 @@ public final class SellingHistory {
                     .mapToLong(UUID::getMostSignificantBits)
                     .sorted()
                     .toArray();
-
             meetings.forEach((account, some) -> {
                 if (some.mayHaveOneOf(sorted)) {
                     put(all, account, some.inOrder().stream().filter(m -> !items.contains(m.item())));

@@ -51,7 +51,6 @@ public final class TouchHistory {
      * @param reads see {@link jandrel.core.visibility.Visibility#full}
      */
     public Touches.Account seen(UUID account, @Nullable UUID owner, Predicate<Readers> reads, Instant now) {
-
         Instant ours = null;
         Instant theirs = null;
         Instant met = null;
