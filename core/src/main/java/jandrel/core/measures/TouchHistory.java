@@ -2,7 +2,6 @@ package jandrel.core.measures;
 
 import jandrel.core.visibility.Readers;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -15,8 +14,8 @@ import org.jspecify.annotations.Nullable;
  * itself.
  */
 public final class TouchHistory {
-    public static final TouchHistory NONE = new TouchHistory(Map.of());
-    private final Map<UUID, List<Touch>> touches;
+    public static final TouchHistory NONE = new TouchHistory(SharedMap.empty());
+    private final SharedMap<List<Touch>> touches;
 
     /** What took place, or is to. */
     public enum How {
@@ -33,16 +32,16 @@ public final class TouchHistory {
     /** @param readers who may know what it was; that it was is no secret */
     public record Touch(How how, Instant at, Readers readers) {}
 
-    private TouchHistory(Map<UUID, List<Touch>> touches) {
+    private TouchHistory(SharedMap<List<Touch>> touches) {
         this.touches = touches;
     }
 
     /** What these accounts had before goes. */
     public TouchHistory with(Set<UUID> accounts, Map<UUID, List<Touch>> now) {
-        Map<UUID, List<Touch>> all = new HashMap<>(touches);
-        all.keySet().removeAll(accounts);
+        SharedMap<List<Touch>>.Editing all = touches.edit();
+        accounts.forEach(all::remove);
         now.forEach((account, some) -> all.put(account, List.copyOf(some)));
-        return new TouchHistory(all);
+        return new TouchHistory(all.done());
     }
 
     /**
@@ -57,7 +56,8 @@ public final class TouchHistory {
         Instant last = null;
         boolean hasNext = false;
         boolean hides = !reads.test(Readers.EVERYONE);
-        for (Touch touch : touches.getOrDefault(account, List.of())) {
+        List<Touch> all = touches.get(account);
+        for (Touch touch : all == null ? List.<Touch>of() : all) {
             if (touch.at().isAfter(now)) {
                 hasNext |= touch.how() == How.MET;
                 continue;
