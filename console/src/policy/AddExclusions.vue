@@ -16,12 +16,12 @@ const wanted = reactive({ text: '', reason: '', lastDay: '' })
 const { mutateAsync, error, asyncStatus } = useAddExclusions()
 const { mutateAsync: remove } = useRemoveAdded()
 const check = useCheck()
-const { now, error: failed, rehearse, stop, act } = useRehearsal()
 const body = computed<Schemas['NewExclusions']>(() => ({
   text: wanted.text,
   reason: wanted.reason,
   lastDay: wanted.lastDay || null,
 }))
+const { now, error: failed, overtaken, rehearse, stop, act } = useRehearsal(() => ({ exclude: body.value }))
 const lines = computed(() => (wanted.text.trim() ? check.data.value : undefined))
 const bad = computed(() => lines.value?.lines.filter((l) => l.problem) ?? [])
 
@@ -47,7 +47,10 @@ async function add() {
 }
 
 async function apply() {
-  if (await act('apply')) Object.assign(wanted, { text: '', reason: '', lastDay: '' })
+  const before = JSON.stringify(body.value)
+  if (!(await act('apply'))) return
+  // what is written while that goes on is not thrown away
+  if (JSON.stringify(body.value) === before) Object.assign(wanted, { text: '', reason: '', lastDay: '' })
 }
 
 function take(what: string, reason: string) {
@@ -98,7 +101,7 @@ function take(what: string, reason: string) {
           v-if="!mine"
           variant="tonal"
           :disabled="!wanted.text.trim() || bad.length > 0"
-          @click="rehearse({ exclude: body })"
+          @click="rehearse()"
           >Rehearse</v-btn
         >
       </div>
@@ -108,11 +111,12 @@ function take(what: string, reason: string) {
       v-if="now || failed"
       :now="now"
       :error="failed"
+      :overtaken="overtaken"
       may-apply
       @apply="apply"
       @undo="act('undo')"
       @stop="stop"
-      @again="rehearse({ exclude: body })"
+      @again="rehearse()"
     />
     <SuggestedExclusions v-if="!mine && !now" @take="take" />
     <p class="quiet mt-3">

@@ -23,7 +23,6 @@ const policy = computed(() => data.value?.find((p) => p.id === picked.policy) ??
 const draft = ref<EditedRules | null>(null)
 const saved = computed(() => (policy.value ? JSON.stringify(editable(policy.value.rules)) : ''))
 const differs = computed(() => draft.value !== null && JSON.stringify(draft.value) !== saved.value)
-const { now, error: failed, rehearse, stop, act: actOn } = useRehearsal()
 
 /** What the copy was made of. */
 const copied = ref({ id: '', version: 0, rules: '' })
@@ -45,6 +44,7 @@ watch(
   { immediate: true },
 )
 
+const { now, error: failed, overtaken: ofAnother, rehearse, stop, act: actOn } = useRehearsal(change)
 const overtaken = computed(
   () => differs.value && policy.value?.id === copied.value.id && policy.value.version > copied.value.version,
 )
@@ -53,11 +53,16 @@ async function keepMine() {
   if (!policy.value || !draft.value) return
   // what is rehearsed began as the older version, and must not be applied any more
   await stop()
-  const base = JSON.parse(copied.value.rules) as EditedRules
-  const mine = onTop(base, draft.value, editable(policy.value.rules))
+  put(copied.value.rules)
+  await rehearse()
+}
+
+/** What differs from this text is put on top of what is saved now. */
+function put(base: string) {
+  if (!policy.value || !draft.value) return
+  const mine = onTop(JSON.parse(base) as EditedRules, draft.value, editable(policy.value.rules))
   copy()
   draft.value = mine
-  await rehearse(change())
 }
 
 function change() {
@@ -68,9 +73,9 @@ const settled = refDebounced(
   700,
 )
 watch(settled, () => {
-  if (!isAdministrator.value || now.value?.state === 'applied') return
-  if (differs.value) void rehearse(change())
-  else void stop()
+  if (!isAdministrator.value) return
+  if (differs.value) void rehearse()
+  else if (now.value?.state !== 'applied') void stop()
 })
 
 async function pick(id: string) {
@@ -78,11 +83,13 @@ async function pick(id: string) {
   await stop()
   copy()
 }
-async function apply() {
-  if (await actOn('apply')) await refetch().then(copy)
-}
-async function undo() {
-  if (await actOn('undo')) await refetch().then(copy)
+async function settle(what: 'apply' | 'undo') {
+  // what is edited while that goes on is not thrown away
+  const before = JSON.stringify(draft.value)
+  if (!(await actOn(what))) return
+  await refetch()
+  if (JSON.stringify(draft.value) === before) copy()
+  else put(before)
 }
 /** @param back what takes it back; nothing where nothing does */
 function run(says: string, work: () => Promise<unknown>, back?: () => Promise<unknown>) {
@@ -188,11 +195,12 @@ function version(id: string, to: number) {
           <RehearsalPanel
             :now="now"
             :error="failed"
+            :overtaken="ofAnother"
             :may-apply="isAdministrator"
-            @apply="apply"
-            @undo="undo"
+            @apply="settle('apply')"
+            @undo="settle('undo')"
             @stop="stop"
-            @again="rehearse(change())"
+            @again="rehearse()"
           >
             <p class="quiet mt-2">
               Change an underlined part to see here what that would do to everything known, before anything is

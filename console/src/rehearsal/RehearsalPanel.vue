@@ -9,6 +9,8 @@ import { many } from '../kernel/times'
 const props = defineProps<{
   now: Schemas['RehearsalInfo'] | null
   error: Error | null
+  /** The page was changed since: what is told is of another change. */
+  overtaken: boolean
   mayApply: boolean
 }>()
 defineEmits<{ apply: []; undo: []; stop: []; again: [] }>()
@@ -65,7 +67,9 @@ const groups = computed(() =>
       </p>
       <p v-for="n in report.notes" :key="n" class="warn">{{ n }}</p>
       <div v-if="mayApply && now.state === 'done'" class="d-flex ga-3 my-3">
-        <v-btn color="primary" :disabled="now.old" @click="$emit('apply')">Apply this change</v-btn>
+        <v-btn color="primary" :disabled="now.old || overtaken" @click="$emit('apply')"
+          >Apply this change</v-btn
+        >
       </div>
       <details v-for="g in groups" :key="g.title" :open="g.title === 'By person'">
         <summary>

@@ -5,11 +5,17 @@ import { useRulesChanged } from '../policy/exclusionQueries'
 type Change = Schemas['Change']
 const ASK_AGAIN_MILLIS = 250
 
-/** One rehearsal at a time: a newer one stops the one before. */
-export function useRehearsal() {
+/**
+ * One rehearsal at a time: a newer one stops the one before.
+ *
+ * @param change what is on the page; nothing else is ever applied, even where it was rehearsed
+ */
+export function useRehearsal(change: () => Change) {
   const now = ref<Schemas['RehearsalInfo'] | null>(null)
   const error = ref<Error | null>(null)
   const changed = useRulesChanged()
+  const of = ref('')
+  const overtaken = computed(() => of.value !== JSON.stringify(change()))
   let asked = 0
 
   async function stop() {
@@ -20,11 +26,13 @@ export function useRehearsal() {
     if (running) await api.DELETE('/api/rehearsals/{id}', { params: { path: { id: running } } })
   }
 
-  async function rehearse(change: Change) {
+  async function rehearse() {
     await stop()
     const mine = ++asked
+    const body = change()
+    of.value = JSON.stringify(body)
     try {
-      let info = await answered(api.POST('/api/rehearsals', { body: change }))
+      let info = await answered(api.POST('/api/rehearsals', { body }))
       while (mine === asked) {
         now.value = info
         if (info.state !== 'running') return
@@ -38,7 +46,7 @@ export function useRehearsal() {
 
   async function act(what: 'apply' | 'undo') {
     const id = now.value?.id
-    if (!id) return false
+    if (!id || (what === 'apply' && overtaken.value)) return false
     try {
       now.value = await answered(
         what === 'apply'
@@ -54,5 +62,12 @@ export function useRehearsal() {
   }
 
   onScopeDispose(() => void stop())
-  return { now: computed(() => now.value), error: computed(() => error.value), rehearse, stop, act }
+  return {
+    now: computed(() => now.value),
+    error: computed(() => error.value),
+    overtaken,
+    rehearse,
+    stop,
+    act,
+  }
 }

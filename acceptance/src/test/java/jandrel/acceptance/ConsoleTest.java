@@ -8,6 +8,7 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import jandrel.api.PolicyApi.PolicyChange;
 import jandrel.api.PolicyApi.PolicyInfo;
+import jandrel.api.PolicyApi.PolicyRules;
 import jandrel.demo.DemoPolicy;
 import jandrel.demo.ServiceProcess;
 import java.time.Instant;
@@ -300,6 +301,41 @@ class ConsoleTest {
         page.getByText("Discard changes").click();
         assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change")))
                 .hasCount(0);
+    }
+
+    /** What stands on the page is applied, or nothing is. */
+    @Test
+    void whatIsAppliedIsWhatStandsOnThePage() throws Exception {
+        PolicyInfo made =
+                h.admin.post("/api/policies", DemoPolicy.of("Asked early").rules(), PolicyInfo.class);
+        administrator("/policy?policy=" + made.id());
+        Browsing.choose(page, "Contacts", "are kept the same in address books and here");
+        Locator apply = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change"));
+        assertThat(apply).isEnabled();
+        Object offered = page.evaluate("""
+                async () => {
+                  const field = document.querySelector('input[aria-label="Ask above"]')
+                  field.value = '3'
+                  field.dispatchEvent(new Event('input', { bubbles: true }))
+                  await new Promise((drawn) => setTimeout(drawn))
+                  const buttons = [...document.querySelectorAll('button')]
+                  return buttons.some((b) => b.textContent.includes('Apply this change') && !b.disabled)
+                }
+                """);
+        Assertions.assertThat(offered).as("what was rehearsed before").isEqualTo(false);
+        apply.click();
+        assertThat(page.getByText("Applied. What follows")).isVisible();
+        Assertions.assertThat(rules(made))
+                .returns("both", r -> r.contacts())
+                .returns(3, r -> r.books().askAbove());
+        // and the next one is asked about, too
+        Browsing.choose(page, "Who reads it", "the owner alone");
+        apply.click();
+        Harbour.soon().untilAsserted(() -> Assertions.assertThat(rules(made)).returns("owner", r -> r.sharing()));
+    }
+
+    private PolicyRules rules(PolicyInfo made) throws Exception {
+        return h.admin.get("/api/policies/" + made.id(), PolicyInfo.class).rules();
     }
 
     /** What somebody else saved meanwhile is shown beside what is being edited, and neither is lost. */
