@@ -17,7 +17,7 @@ cp bin/lib/service.options "$app/options"
   # all of the service is put together, then it ends before it opens a port or needs its database
   JANDREL_DATABASE_URL=jdbc:postgresql://127.0.0.1:9/none JANDREL_DATABASE_PASSWORD=none JANDREL_KEY_FILE=$app/none/key \
     JANDREL_PORT=0 SPRING_FLYWAY_ENABLED=false java -XX:ArchiveClassesAtExit="$app/service.jsa" -XX:TieredStopAtLevel=1 \
-    -XX:+UseParallelGC -Dspring.context.exit=onRefresh -jar "$app/service.jar" >/dev/null 2>&1 || true
+    -XX:+UseParallelGC "@$app/options" -Dspring.context.exit=onRefresh -jar "$app/service.jar" >/dev/null 2>&1 || true
   rm -rf "$app/none"
   [ ! -f "$app/service.jsa" ] || echo "\"-XX:SharedArchiveFile=$app/service.jsa\"" >>"$app/options"
 } &

@@ -104,7 +104,7 @@ final class Harbour implements AutoCloseable {
         try {
             return new Harbour(new Running(database, settings), stand).furnished();
         } catch (Exception failed) {
-            throw new IllegalStateException("the service for the tests did not start", failed);
+            throw new IllegalStateException("the service for the tests did not start: " + failed, failed);
         }
     }
 

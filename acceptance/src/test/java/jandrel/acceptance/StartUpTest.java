@@ -6,7 +6,6 @@ import jandrel.demo.Stand;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -64,10 +63,17 @@ class StartUpTest {
                 "-jar",
                 LAYOUT.resolve("service.jar").toString())));
         builder.environment().putAll(all);
-        Process process = builder.redirectErrorStream(true).start();
-        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        assertThat(process.waitFor(Harbour.seconds(30).toMillis(), TimeUnit.MILLISECONDS))
-                .isTrue();
+        Path told = Files.createTempFile(folder, "told", ".log");
+        Process process =
+                builder.redirectErrorStream(true).redirectOutput(told.toFile()).start();
+        try {
+            assertThat(process.waitFor(Harbour.seconds(30).toMillis(), TimeUnit.MILLISECONDS))
+                    .as("it ends")
+                    .isTrue();
+        } finally {
+            process.destroyForcibly();
+        }
+        String said = Files.readString(told);
         assertThat(said).contains(says);
         assertThat(said.strip().lines()).as(said).hasSize(1);
         assertThat(said).doesNotContain(STAND.value("POSTGRES_PASSWORD"));

@@ -64,7 +64,8 @@ public final class ServiceProcess implements AutoCloseable {
             }
             Duration waited = Duration.ofNanos(System.nanoTime() - began);
             if (waited.compareTo(StolenTime.patience(LONGEST_START)) > 0 || !started.isAlive()) {
-                throw new IllegalStateException("the service did not come up; see " + log);
+                throw new IllegalStateException("the service did not come up in " + waited.toSeconds()
+                        + " s; the last of " + log + ": " + lastLine());
             }
             Thread.sleep(200);
         }
@@ -87,6 +88,11 @@ public final class ServiceProcess implements AutoCloseable {
         process = started;
         Runtime.getRuntime().addShutdownHook(new Thread(started::destroyForcibly));
         return started;
+    }
+
+    /** What it said last; services say nothing that is private. */
+    private String lastLine() throws IOException {
+        return log().strip().lines().reduce("", (before, line) -> line);
     }
 
     private Process running() {

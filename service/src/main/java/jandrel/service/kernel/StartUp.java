@@ -13,14 +13,15 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.UUID;
 import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.CoreErrorCode;
 import org.flywaydb.core.api.FlywayException;
 import org.flywaydb.core.api.output.ValidateOutput;
-import org.flywaydb.core.api.output.ValidateResult;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationEnvironmentPreparedEvent;
@@ -70,8 +71,10 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
 
     @Override
     public void onApplicationEvent(ApplicationEnvironmentPreparedEvent event) {
-        if ("onRefresh".equals(System.getProperty("spring.context.exit"))) {
-            // an archive of classes is made, without a database
+        if ("onRefresh".equals(System.getProperty("spring.context.exit"))
+                || Boolean.getBoolean("spring.aot.processing")) {
+            // it is being built: an archive of classes is made, or it is found out what is wired to what, without a
+            // database
             return;
         }
         try {
@@ -89,13 +92,16 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
         String user = wanted(settings, "spring.datasource.username");
         String password = wanted(settings, "spring.datasource.password");
         try (Connection database = connected(url, user, password)) {
+            // what a newer version did is not passed over
             Flyway flyway = Flyway.configure()
                     .dataSource(url, user, password)
-                    .ignoreMigrationPatterns("*:pending")
+                    .ignoreMigrationPatterns(new String[0])
                     .load();
-            schema(flyway);
+            boolean older = isOlder(flyway);
             key(database, Path.of(wanted(settings, "jandrel.key-file")).toAbsolutePath());
-            migrate(flyway);
+            if (older) {
+                migrate(flyway);
+            }
         } catch (SQLException failed) {
             throw new Cannot(
                     UNAVAILABLE, "the database does not answer what it is asked, SQL state " + failed.getSQLState());
@@ -176,10 +182,13 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
         }
     }
 
-    /** Older is brought up to date; newer, or changed by hand, is left alone. */
-    private static void schema(Flyway flyway) throws Cannot {
-        ValidateResult result = flyway.validateWithResult();
-        for (ValidateOutput invalid : result.invalidMigrations) {
+    /** Older is to be brought up to date; newer, or changed by hand, is left alone. */
+    private static boolean isOlder(Flyway flyway) throws Cannot {
+        List<ValidateOutput> differ = flyway.validateWithResult().invalidMigrations;
+        for (ValidateOutput invalid : differ) {
+            if (invalid.errorDetails.errorCode == CoreErrorCode.RESOLVED_VERSIONED_MIGRATION_NOT_APPLIED) {
+                continue;
+            }
             boolean newer = invalid.filepath == null || invalid.filepath.isEmpty();
             throw new Cannot(
                     CONFIGURATION,
@@ -189,6 +198,7 @@ public final class StartUp implements ApplicationListener<ApplicationEnvironment
                             : "the database’s schema " + invalid.version
                                     + " is not the one that this version makes: start the version that made it");
         }
+        return !differ.isEmpty();
     }
 
     private static void migrate(Flyway flyway) throws Cannot {

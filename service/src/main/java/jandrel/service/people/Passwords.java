@@ -4,7 +4,9 @@ import com.nulabinc.zxcvbn.Strength;
 import com.nulabinc.zxcvbn.Zxcvbn;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.Settings;
+import java.security.SecureRandom;
 import java.util.Arrays;
+import java.util.Base64;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Semaphore;
@@ -63,7 +65,19 @@ class Passwords {
         // hashes of before this was argon2id
         known.setDefaultPasswordEncoderForMatches(before);
         encoder = known;
-        nobodys = hash("nobody has this password");
+        nobodys = nobodys(memory * KIB);
+    }
+
+    /** Of random bytes, so that no password fits it; with the settings of all others, so that it takes as long as theirs. */
+    static String nobodys(int kib) {
+        SecureRandom random = new SecureRandom();
+        byte[] salt = new byte[SALT_BYTES];
+        byte[] hash = new byte[HASH_BYTES];
+        random.nextBytes(salt);
+        random.nextBytes(hash);
+        Base64.Encoder text = Base64.getEncoder().withoutPadding();
+        return "{" + ARGON + "}$argon2id$v=19$m=" + kib + ",t=" + ITERATIONS + ",p=1$" + text.encodeToString(salt) + "$"
+                + text.encodeToString(hash);
     }
 
     final String hash(String password) {

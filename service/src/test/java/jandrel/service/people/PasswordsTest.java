@@ -31,8 +31,14 @@ class PasswordsTest {
         assertThat(passwords.isOld(hash)).isFalse();
     }
 
+    /** Time would tell otherwise who has a sign-in. */
     @Test
-    void whoHasNoPasswordIsNotLetInByTheOneThatNobodyHas() {
+    void whoHasNoPasswordCostsWhatOthersDoAndIsNotLetIn() {
+        String nobodys = Passwords.nobodys(1_024);
+        assertThat(nobodys).hasSameSizeAs(passwords.hash("x")).startsWith("{argon2id}$argon2id$v=19$m=1024,t=2,p=1$");
+        assertThat(passwords.isOld(nobodys))
+                .as("read, and of the same settings")
+                .isFalse();
         assertThat(passwords.fits("nobody has this password", null)).isFalse();
     }
 
