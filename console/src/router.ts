@@ -100,7 +100,11 @@ export const router = createRouter({
       component: () => import('./journal/JournalPage.vue'),
       meta: { title: 'Journal' },
     },
-    { path: '/:rest(.*)', redirect: '/overview' },
+    {
+      path: '/:rest(.*)',
+      component: () => import('./kernel/MissingPage.vue'),
+      meta: { title: 'No such page' },
+    },
   ],
 })
 

@@ -17,7 +17,7 @@ const preview = ref<Preview | null>(null)
 const taking = ref(false)
 const { data: now, refetch } = useImport(() => (taking.value ? props.looked.id : ''))
 const columns = useColumns(kind)
-const { mutateAsync: show, error: showError, isLoading: showing } = usePreview()
+const { mutateAsync: show, error: showError } = usePreview()
 const { mutateAsync: take, error: takeError } = useTake()
 const taken = useTaken()
 const items = computed(() => [
@@ -30,11 +30,21 @@ const items = computed(() => [
 ])
 const ended = computed(() => now.value?.state === 'done' || now.value?.state === 'failed')
 
-async function look() {
-  preview.value = await show({ id: props.looked.id, ours: ours.value }).catch(() => null)
+const asked = ref(0)
+const shown = ref(0)
+const showing = computed(() => shown.value !== asked.value)
+let before: Promise<void> = Promise.resolve()
+/** One after the other: what was chosen last is what the service keeps, and what is shown. */
+function look() {
+  const mine = ++asked.value
+  before = before.then(async () => {
+    if (mine !== asked.value) return
+    preview.value = await show({ id: props.looked.id, ours: ours.value }).catch(() => null)
+    shown.value = mine
+  })
 }
-void look()
-watch(ours, () => void look(), { deep: true })
+look()
+watch(ours, look, { deep: true })
 
 let timer: ReturnType<typeof setTimeout> | undefined
 function again() {

@@ -125,6 +125,15 @@ class ConsoleTest {
     }
 
     @Test
+    void whatIsNoPageIsSaidByTheConsole() {
+        administrator("/measuers/by-month");
+        assertThat(page.locator("h1")).hasText("There is no such page");
+        assertThat(page.locator("main")).containsText("/measuers/by-month");
+        page.getByText("Go to the overview").click();
+        assertThat(page.locator("h1")).hasText("Overview");
+    }
+
+    @Test
     void aWrongPasswordIsSaidAndTheRightOneLeadsWhereOneWanted() {
         signIn("admin", "wrong", "/exclusions");
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("Login or password is wrong");

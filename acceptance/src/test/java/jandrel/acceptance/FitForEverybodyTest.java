@@ -68,7 +68,8 @@ class FitForEverybodyTest {
             "/exclusions",
             "/coverage",
             "/decisions",
-            "/journal");
+            "/journal",
+            "/no-such-page");
     private final Harbour h;
     private Browsing browsing;
     private String axe = "";

@@ -163,6 +163,8 @@ class MeasuresOfMailTest {
                 .isEqualTo(24);
         assertThat(client.run("working-hours", "mon=17:00-09:00")).contains("the end after the beginning");
         assertThat(client.run("working-hours", "someday=09:00-17:00")).contains("there is no day “som”");
+        // the sign of that one means the opposite to a database
+        assertThat(client.run("working-hours", "--zone", "GMT+2")).contains("There is no zone “GMT+2”");
         assertThat(client.run("working-hours", "--holidays", "soon")).contains("“soon” is not like 2026-12-25");
         assertThat(Client.as(h, "msr-rolf").run("working-hours", "mon=09:00-10:00"))
                 .contains("Your role does not allow this");

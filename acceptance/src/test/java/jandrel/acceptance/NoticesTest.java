@@ -9,6 +9,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import jandrel.api.ConnectionApi.ConnectionInfo;
+import jandrel.api.MeasureApi.NewKeptSelection;
 import jandrel.api.MeetingApi.MadeMeeting;
 import jandrel.api.NoticeApi.NoticeChoiceInfo;
 import jandrel.api.NoticeApi.NoticeInfo;
@@ -28,6 +29,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -37,11 +39,19 @@ import org.junit.jupiter.api.Test;
 class NoticesTest {
     private static MailSink mail;
     private static Harbour h;
+    private static String weekly = "";
 
     @BeforeAll
     static void open() throws Exception {
         mail = new MailSink();
         h = Harbour.open("notices", mail.settings());
+        // looked at every half a minute, while the other tests run
+        weekly = h.person("note-wes", "rep");
+        Service wes = h.process.signedIn("note-wes", Providers.PASSWORD);
+        Map<String, String> query = Map.of("by", "week", "zone", "Europe/Oslo");
+        wes.post("/api/kept-figures", new NewKeptSelection("Who writes", "contact", query, true), Object.class);
+        wes.post("/api/kept-figures", new NewKeptSelection("Seen alone", "contact", query, false), Object.class);
+        h.process.run("UPDATE kept_figures SET told = told - 7");
     }
 
     @AfterAll
@@ -142,6 +152,18 @@ class NoticesTest {
                 assertThat(ringing(page)).not().containsText("Sound the channel");
             }
         }
+    }
+
+    /** On Mondays, as text with a small plot, and where the same stands in the console. */
+    @Test
+    void keptFiguresComeOnceAWeek() {
+        soon().until(() -> !subjects(weekly).isEmpty());
+        org.assertj.core.api.Assertions.assertThat(subjects(weekly)).containsExactly("Jandrel: Who writes");
+        org.assertj.core.api.Assertions.assertThat(mail.to(weekly))
+                .filteredOn(l -> l.subject().equals("Jandrel: Who writes"))
+                .singleElement()
+                .extracting(l -> l.text().replace("=\r\n", ""), org.assertj.core.api.InstanceOfAssertFactories.STRING)
+                .contains("Auto-Submitted: auto-generated", "mail in", h.process.url() + "/measures?measure=3Dcontact");
     }
 
     @Test

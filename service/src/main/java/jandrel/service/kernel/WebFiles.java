@@ -10,32 +10,12 @@ import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 /** Serves the console: its pages are one file, its assets carry a digest in their names and never change. */
 @Configuration(proxyBeanMethods = false)
 class WebFiles implements WebMvcConfigurer {
+    /** An address that a person may type; whether there is such a page, the console says. Files have a dot. */
+    private static final String PAGE = "/{page:(?!api$|scim$|assets$)[^.]+}";
+
     @Override
     public void addViewControllers(ViewControllerRegistry pages) {
-        for (String page : new String[] {
-            "/",
-            "/sign-in",
-            "/overview",
-            "/timeline",
-            "/timeline/{id}",
-            "/decisions",
-            "/triage",
-            "/calendar",
-            "/in-step",
-            "/address-books",
-            "/measures",
-            "/exclusions",
-            "/connections",
-            "/directory",
-            "/policy",
-            "/coverage",
-            "/sign-ins",
-            "/servers",
-            "/mailbox",
-            "/account",
-            "/welcome",
-            "/journal"
-        }) {
+        for (String page : new String[] {"/", PAGE, PAGE + "/**"}) {
             pages.addViewController(page).setViewName("forward:/index.html");
         }
     }

@@ -88,7 +88,7 @@ class WorkingHoursCalls {
         if (!problems.isEmpty()) {
             throw Refusal.misfit("Nothing was changed", "Mend those below.", problems);
         }
-        hours.change(new WorkingHours(NamedZone.called(wanted.zone()), days, holidays), me.login());
+        hours.change(new WorkingHours(NamedZone.kept(wanted.zone()), days, holidays), me.login());
         return hours();
     }
 }

@@ -2,24 +2,32 @@ package jandrel.store.measures;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jandrel.core.measures.CaptureFigures;
 import jandrel.core.measures.ContactFigures;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Only;
+import jandrel.core.measures.ReplyFigures;
 import jandrel.core.measures.SellingFigures;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Span;
 import jandrel.core.measures.StageFigures;
 import jandrel.core.measures.Touches;
+import jandrel.core.measures.WorkingHours;
+import jandrel.core.measures.WorkingHours.Hours;
 import jandrel.core.visibility.Oversight;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.StoreContext;
+import jandrel.store.kernel.Json;
+import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
@@ -36,6 +44,16 @@ import org.springframework.transaction.support.TransactionTemplate;
 class ReaderViewsTest {
     private static final int HISTORIES = 20;
     private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+    private static final WorkingHours HOURS = new WorkingHours(
+            OSLO,
+            Map.of(
+                    DayOfWeek.MONDAY,
+                    new Hours(LocalTime.of(9, 0), LocalTime.of(17, 0)),
+                    DayOfWeek.SUNDAY,
+                    new Hours(LocalTime.of(7, 30), LocalTime.MIDNIGHT)),
+            Set.of(LocalDate.now(OSLO).minusDays(20), LocalDate.now(OSLO).minusDays(34)));
+    private static final List<String> DECIDED = List.of(
+            "logged TIED", "waiting NOBODY_KNOWN", "left-out EXCLUDED", "left-out NOT_IN_FOLDER", "unreadable BROKEN");
     private static StoreContext store;
     private static JdbcTemplate jdbc;
     private Instant now = Instant.EPOCH;
@@ -72,7 +90,9 @@ class ReaderViewsTest {
         }
         assertThat(columns)
                 .contains("first held", "first met again", "first won", "two nothing next", "two won", "won won")
-                .contains("won meetings, median", "stages came in", "touch reply pending", "contact mail out");
+                .contains("won meetings, median", "stages came in", "touch reply pending", "contact mail out")
+                .contains("replies answered", "replies waiting", "replies no answer", "replies hours, median")
+                .contains("capture logged", "capture waiting", "capture left out", "capture unreadable");
     }
 
     private void everyReader(long seed) {
@@ -81,6 +101,7 @@ class ReaderViewsTest {
         span = new Span(today.minusDays(180), today.plusDays(1), OSLO);
         in = "%s::date BETWEEN '" + today.minusDays(180) + "' AND '" + today + "'";
         List<UUID> people = jdbc.queryForList("SELECT id FROM person ORDER BY key", UUID.class);
+        moreOf(new Random(seed), people);
         reads(seed, Role.ADMINISTRATOR, null, null, List.of());
         reads(seed, Role.MANAGER, people.get(0), null, List.of());
         reads(seed, Role.REP, people.get(0), null, List.of(people.get(0)));
@@ -127,6 +148,46 @@ class ReaderViewsTest {
         MeasureRows.Exchanges all = store.get(MeasureRows.class).exchanges(viewer, span.begin(), span.end(), now);
         Sheet contact = ContactFigures.of(all.all(), span, By.WEEK, Only.ALL, all.teams(), whose);
         check(seed, "contact", contact, CONTACT, "at", "count(*)");
+        MeasureRows.Exchanges around = store.get(MeasureRows.class)
+                .exchanges(
+                        viewer,
+                        span.begin().minus(ReplyFigures.LONGEST),
+                        span.end().plus(ReplyFigures.LONGEST),
+                        now);
+        Sheet replies = new ReplyFigures(
+                        around.all(),
+                        Only.ALL,
+                        around.teams(),
+                        whose,
+                        store.get(CompanyHours.class).now(),
+                        now)
+                .of(span, By.MONTH);
+        check(seed, "replies", replies, REPLIES, "at", "count(DISTINCT account)");
+        for (By by : List.of(By.OWNER, By.REASON)) {
+            Sheet capture = CaptureFigures.of(store.get(CaptureCounts.class).of(span, by, Only.ALL, viewer), List.of());
+            String key = by == By.OWNER ? "person::text" : "coalesce(replace(upper(reason), '-', '_'), '')";
+            check(seed, "capture", capture, CAPTURE.replace("KEY", key), "day", "0");
+        }
+    }
+
+    /** Decisions of all kinds of everybody, and hours that are not the usual ones. */
+    private void moreOf(Random random, List<UUID> people) {
+        if (random.nextBoolean()) {
+            jdbc.update("INSERT INTO working_hours (hours) VALUES (?)", Json.write(HOURS));
+        }
+        for (int i = 0; i < 60; i++) {
+            String[] is = DECIDED.get(random.nextInt(DECIDED.size())).split(" ", -1);
+            jdbc.update(
+                    "INSERT INTO sighting (id, source, position, person, item, kind, at, verdict, rule, trail, sharing, insiders)"
+                            + " VALUES (?, 1, ?, ?, ?, 'mail', ?, ?, ?, '[]', 'OWNER', '{}')",
+                    UUID.randomUUID(),
+                    String.valueOf(i),
+                    people.get(random.nextInt(people.size())),
+                    UUID.randomUUID(),
+                    java.sql.Timestamp.from(now.minus(random.nextInt(200 * 24), ChronoUnit.HOURS)),
+                    is[0],
+                    is[1]);
+        }
     }
 
     private static Sheet without(Sheet sheet, Set<String> but) {
@@ -203,6 +264,23 @@ class ReaderViewsTest {
                 count(*) FILTER (WHERE known AND they_wrote IS NOT NULL AND we_wrote IS NULL AND met IS NULL) AS "only theirs",
                 count(*) FILTER (WHERE known AND they_wrote IS NOT NULL AND they_wrote > coalesce(greatest(we_wrote, met), '-infinity')) AS "reply pending"
             FROM jandrel_1.account_touches v WHERE IN_SPAN GROUP BY 1
+            """;
+
+    private static final String REPLIES = """
+            SELECT to_char(at, 'YYYY-MM') AS key, count(*) AS messages, count(*) FILTER (WHERE state = 'answered') AS answered,
+                count(*) FILTER (WHERE state = 'waiting') AS waiting, count(*) FILTER (WHERE state = 'no-answer') AS "no answer",
+                avg((state = 'answered')::int) AS "answered of all", percentile_cont(0.25) WITHIN GROUP (ORDER BY hours) AS "hours, 25 %",
+                percentile_cont(0.5) WITHIN GROUP (ORDER BY hours) AS "hours, median",
+                percentile_cont(0.75) WITHIN GROUP (ORDER BY hours) AS "hours, 75 %"
+            FROM jandrel_1.reply_times v WHERE known AND IN_SPAN GROUP BY 1
+            """;
+
+    private static final String CAPTURE = """
+            SELECT KEY AS key, sum(decisions) AS seen, sum(decisions) FILTER (WHERE verdict = 'logged') AS logged,
+                sum(decisions) FILTER (WHERE verdict = 'waiting') AS waiting, sum(decisions) FILTER (WHERE verdict = 'left-out') AS "left out",
+                sum(decisions) FILTER (WHERE verdict = 'unreadable') AS unreadable,
+                coalesce(sum(decisions) FILTER (WHERE verdict = 'logged'), 0) / sum(decisions) AS "logged of all"
+            FROM jandrel_1.capture_days v WHERE IN_SPAN GROUP BY 1
             """;
 
     private static final String CONTACT = """
