@@ -162,8 +162,9 @@ class NoticesTest {
         org.assertj.core.api.Assertions.assertThat(mail.to(weekly))
                 .filteredOn(l -> l.subject().equals("Jandrel: Who writes"))
                 .singleElement()
-                .extracting(l -> l.text().replace("=\r\n", ""), org.assertj.core.api.InstanceOfAssertFactories.STRING)
-                .contains("Auto-Submitted: auto-generated", "mail in", h.process.url() + "/measures?measure=3Dcontact");
+                .extracting(MailSink.Letter::text, org.assertj.core.api.InstanceOfAssertFactories.STRING)
+                .contains("Auto-Submitted: auto-generated", "By week: meetings held")
+                .contains(h.process.url() + "/measures?measure=contact&by=week");
     }
 
     @Test
