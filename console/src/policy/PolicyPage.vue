@@ -83,7 +83,7 @@ async function pick(id: string) {
   await stop()
   copy()
 }
-async function settle(what: 'apply' | 'undo') {
+async function carryOut(what: 'apply' | 'undo') {
   // what is edited while that goes on is not thrown away
   const before = JSON.stringify(draft.value)
   if (!(await actOn(what))) return
@@ -197,8 +197,8 @@ function version(id: string, to: number) {
             :error="failed"
             :overtaken="ofAnother"
             :may-apply="isAdministrator"
-            @apply="settle('apply')"
-            @undo="settle('undo')"
+            @apply="carryOut('apply')"
+            @undo="carryOut('undo')"
             @stop="stop"
             @again="rehearse()"
           >

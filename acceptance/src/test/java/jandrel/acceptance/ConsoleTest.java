@@ -304,22 +304,18 @@ class ConsoleTest {
                 .filter(new Locator.FilterOptions().setHasText("Everyone"))
                 .click();
         Browsing.choose(page, "Who reads it", "the owner alone");
-        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change")))
-                .isVisible();
+        assertThat(Browsing.button(page, "Apply this change")).isVisible();
         assertThat(page.getByText("By reason")).isVisible();
         page.getByText("Discard changes").click();
-        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change")))
-                .hasCount(0);
+        assertThat(Browsing.button(page, "Apply this change")).hasCount(0);
     }
 
     /** What stands on the page is applied, or nothing is. */
     @Test
     void whatIsAppliedIsWhatStandsOnThePage() throws Exception {
-        PolicyInfo made =
-                h.admin.post("/api/policies", DemoPolicy.of("Asked early").rules(), PolicyInfo.class);
-        administrator("/policy?policy=" + made.id());
+        PolicyInfo made = editing("Asked early");
         Browsing.choose(page, "Contacts", "are kept the same in address books and here");
-        Locator apply = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply this change"));
+        Locator apply = Browsing.button(page, "Apply this change");
         assertThat(apply).isEnabled();
         Object offered = page.evaluate("""
                 async () => {
@@ -343,6 +339,13 @@ class ConsoleTest {
         Harbour.soon().untilAsserted(() -> Assertions.assertThat(rules(made)).returns("owner", r -> r.sharing()));
     }
 
+    /** A policy of one's own, opened. */
+    private PolicyInfo editing(String name) throws Exception {
+        PolicyInfo made = h.admin.post("/api/policies", DemoPolicy.of(name).rules(), PolicyInfo.class);
+        administrator("/policy?policy=" + made.id());
+        return made;
+    }
+
     private PolicyRules rules(PolicyInfo made) throws Exception {
         return h.admin.get("/api/policies/" + made.id(), PolicyInfo.class).rules();
     }
@@ -350,9 +353,7 @@ class ConsoleTest {
     /** What somebody else saved meanwhile is shown beside what is being edited, and neither is lost. */
     @Test
     void aPolicyThatOthersChangedMeanwhileShowsBoth() throws Exception {
-        PolicyInfo made =
-                h.admin.post("/api/policies", DemoPolicy.of("Twice edited").rules(), PolicyInfo.class);
-        administrator("/policy?policy=" + made.id());
+        PolicyInfo made = editing("Twice edited");
         Browsing.choose(page, "Who reads it", "the owner alone");
         h.admin.put(
                 "/api/policies/" + made.id(),
@@ -365,9 +366,7 @@ class ConsoleTest {
         assertThat(page.getByText("Changed meanwhile.")).hasCount(0);
         button("Apply this change");
         Harbour.soon()
-                .untilAsserted(() -> Assertions.assertThat(h.admin
-                                .get("/api/policies/" + made.id(), PolicyInfo.class)
-                                .rules())
+                .untilAsserted(() -> Assertions.assertThat(rules(made))
                         .returns("Renamed elsewhere", r -> r.name())
                         .returns("owner", r -> r.sharing()));
     }

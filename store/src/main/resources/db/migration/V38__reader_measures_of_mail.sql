@@ -25,24 +25,27 @@ FROM (SELECT a.id AS activity, a.face AS copy, a.at, coalesce(a.authors[1], a.ow
 WINDOW earlier AS (PARTITION BY m.account ORDER BY m.at, m.activity);
 
 CREATE VIEW jandrel_1.reply_times WITH (security_barrier) AS
-SELECT w.activity, w.copy, w.account, w.at, CASE WHEN w.known AND w.next_at IS NOT NULL THEN w.next_owner ELSE w.owner END AS owner, w.known,
-    CASE WHEN NOT w.known THEN NULL WHEN w.next_at IS NOT NULL THEN 'answered' WHEN w.at + interval '720 hours' < now() THEN 'no-answer'
+SELECT w.activity, w.copy, w.account, w.at, w.owner, w.known,
+    CASE WHEN NOT w.known THEN NULL WHEN w.answered_at IS NOT NULL THEN 'answered' WHEN w.at + interval '720 hours' < now() THEN 'no-answer'
         ELSE 'waiting' END AS state,
-    CASE WHEN w.known THEN w.next_at END AS answered_at,
-    CASE WHEN w.known AND w.next_at IS NOT NULL THEN (
-        SELECT floor(1000 * coalesce(sum(extract(epoch FROM least(w.next_at, o.ends) - greatest(w.at, o.begins))), 0)) / 3600000
+    w.answered_at,
+    CASE WHEN w.answered_at IS NOT NULL THEN (
+        SELECT floor(1000 * coalesce(sum(extract(epoch FROM least(w.answered_at, o.ends) - greatest(w.at, o.begins))), 0)) / 3600000
         FROM working_day d
-        CROSS JOIN LATERAL generate_series((w.at AT TIME ZONE d.zone)::date::timestamp, w.next_at AT TIME ZONE d.zone, interval '1 day') x(day)
+        CROSS JOIN LATERAL generate_series((w.at AT TIME ZONE d.zone)::date::timestamp, w.answered_at AT TIME ZONE d.zone, interval '1 day') x(day)
         CROSS JOIN LATERAL (SELECT (x.day + d.begins) AT TIME ZONE d.zone AS begins, (x.day + d.ends) AT TIME ZONE d.zone AS ends) o
-        WHERE extract(isodow FROM x.day) = d.day AND NOT d.holidays ? to_char(x.day, 'YYYY-MM-DD') AND w.next_at > o.begins AND w.at < o.ends)::double precision END AS hours
-FROM (SELECT t.activity, t.copy, t.account, t.at, t.owner, t.wrote = 'theirs' AND t.before = 'ours' AND NOT (t.inside AND t.next = 'hidden') AS known,
-        CASE WHEN t.inside THEN t.next_at END AS next_at, t.next_owner
-    FROM (SELECT a.*, a.next <> 'theirs' AND a.next_at <= a.at + interval '720 hours' AND a.next_at <= now() AS inside
-        FROM (SELECT m.*, first_value(m.wrote) OVER next AS next, first_value(m.at) OVER next AS next_at, first_value(m.owner) OVER next AS next_owner
-            FROM read_mail m WINDOW next AS (PARTITION BY m.account, m.ahead ORDER BY m.at DESC, m.activity DESC)) a) t
-    WHERE t.wrote <> 'ours' AND t.before <> 'theirs') w
+        WHERE extract(isodow FROM x.day) = d.day AND NOT d.holidays ? to_char(x.day, 'YYYY-MM-DD') AND w.answered_at > o.begins AND w.at < o.ends
+    )::double precision END AS hours
+FROM (SELECT k.activity, k.copy, k.account, k.at, k.known, CASE WHEN k.known AND k.inside THEN k.next_owner ELSE k.owner END AS owner,
+        CASE WHEN k.known AND k.inside THEN k.next_at END AS answered_at
+    FROM (SELECT t.*, t.wrote = 'theirs' AND t.before = 'ours' AND NOT (t.inside AND t.next = 'hidden') AS known
+        FROM (SELECT a.*, a.next <> 'theirs' AND a.next_at <= a.at + interval '720 hours' AND a.next_at <= now() AS inside
+            FROM (SELECT m.*, first_value(m.wrote) OVER next AS next, first_value(m.at) OVER next AS next_at,
+                    first_value(m.owner) OVER next AS next_owner
+                FROM read_mail m WINDOW next AS (PARTITION BY m.account, m.ahead ORDER BY m.at DESC, m.activity DESC)) a) t
+        WHERE t.wrote <> 'ours' AND t.before <> 'theirs') k) w
 CROSS JOIN reading me
-WHERE me.overseen IS NULL OR CASE WHEN w.known AND w.next_at IS NOT NULL THEN w.next_owner ELSE w.owner END = ANY(me.overseen);
+WHERE me.overseen IS NULL OR w.owner = ANY(me.overseen);
 
 CREATE VIEW jandrel_1.capture_days WITH (security_barrier) AS
 SELECT s.at::date AS day, s.person, nullif(p.team, '') AS team, v.rules::jsonb ->> 'name' AS policy, s.verdict,
