@@ -5,10 +5,15 @@ import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
 import RecordField from '../timeline/RecordField.vue'
 import { useMerge, useUndo } from '../triage/queries'
-import { useDirectoryChanged, withDecisions, type Row } from './queries'
+import { useDirectoryChanged, withDecisions, type Mergeable, type Row } from './queries'
 
-/** Makes this contact a part of another, which keeps every address of both. */
-const props = defineProps<{ row: Row }>()
+/** Makes this record a part of another of its kind, which keeps what both have. */
+const props = defineProps<{ row: Row; kind: Mergeable }>()
+const WHAT = {
+  contact: 'with the addresses, deals and activities of both',
+  account: 'with the contacts, deals, domains and activities of both',
+  lead: 'with the addresses and activities of both',
+}
 const open = ref(false)
 const stays = ref<{ id: string; name: string } | null>(null)
 const { mutateAsync: merge, error, isLoading } = useMerge()
@@ -37,12 +42,12 @@ async function go() {
   <v-btn variant="tonal" @click="open = true">Merge…</v-btn>
   <v-dialog v-model="open" max-width="440" aria-labelledby="merge-title">
     <v-card class="pa-5">
-      <h2 id="merge-title">Merge {{ row.values.name }} into another contact</h2>
+      <h2 id="merge-title">Merge {{ row.values.name }} into another {{ kind }}</h2>
       <p class="quiet mb-3">
-        The other one stays, with the addresses, deals and activities of both. It can be undone.
+        The other one stays, {{ WHAT[kind] }}. Files may go on naming both. It can be undone.
       </p>
       <form @submit.prevent="go">
-        <RecordField v-model="stays" kind="contact" label="The contact that stays" required />
+        <RecordField v-model="stays" :kind="kind" :label="`The ${kind} that stays`" required />
         <StateNote v-if="error" :error="error" />
         <p class="mt-4">
           <v-btn

@@ -9,7 +9,7 @@ import MergeInto from './MergeInto.vue'
 import RecordHistory from './RecordHistory.vue'
 import TwinNote from './TwinNote.vue'
 import { kindOf, shown } from './columns'
-import { useColumns, usePartOf, useRow } from './queries'
+import { useColumns, usePartOf, useRow, type Mergeable } from './queries'
 
 /** What is known of a record: its facts, and what belongs to it. */
 const props = defineProps<{ id: string }>()
@@ -18,6 +18,10 @@ const kind = computed(() => kindOf(record.value?.kind ?? ''))
 const { data: row, error } = useRow(kind, () => props.id)
 const columns = useColumns(kind)
 const { isAdministrator } = useMe()
+/** Of this kind, two can be made one. */
+const merges = computed<Mergeable | undefined>(() =>
+  (['contact', 'account', 'lead'] as const).find((k) => k === record.value?.kind),
+)
 const isAccount = computed(() => record.value?.kind === 'account')
 const key = computed(() => row.value?.key ?? '')
 const { data: contacts } = usePartOf('contacts', 'account', key, isAccount)
@@ -40,9 +44,13 @@ const lists = computed(() =>
       <p v-if="row.archived" class="archived" role="status">
         Archived: it is in no list. What is exchanged with it is logged all the same, so that nothing is lost.
       </p>
-      <TwinNote v-if="kind === 'contacts' && isAdministrator && !row.archived" :id="id" />
+      <TwinNote
+        v-if="(kind === 'contacts' || isAccount) && isAdministrator && !row.archived"
+        :id="id"
+        :is-account="isAccount"
+      />
       <FactsForm :key="id" :kind="kind" :row="row" :columns="columns" :may-change="isAdministrator">
-        <MergeInto v-if="kind === 'contacts'" :row="row" />
+        <MergeInto v-if="merges" :row="row" :kind="merges" />
       </FactsForm>
       <RecordHistory v-if="kind === 'opportunities'" :id="id" />
       <ContactBooks v-if="kind === 'contacts'" :id="id" />

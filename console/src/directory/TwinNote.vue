@@ -4,8 +4,8 @@ import { tell, tellRefused } from '../kernel/snackbar'
 import { useMerge, useTellApart, useTwins, useUndo } from '../triage/queries'
 import { useDirectoryChanged, withDecisions } from './queries'
 
-/** Contacts that may be the same person as this one, with what speaks for it. */
-const props = defineProps<{ id: string }>()
+/** Contacts that may be the same person as this one, or accounts that may be the same customer, with what speaks for it. */
+const props = defineProps<{ id: string; isAccount: boolean }>()
 const { data } = useTwins(true, () => props.id)
 const twins = computed(() =>
   (data.value ?? []).map((t) => ({
@@ -40,14 +40,20 @@ async function apart(id: string) {
 
 <template>
   <section v-if="twins.length" class="twins" aria-labelledby="twins-title">
-    <h2 id="twins-title">May be the same person</h2>
+    <h2 id="twins-title">May be the same {{ isAccount ? 'customer' : 'person' }}</h2>
     <p v-for="t in twins" :key="t.id">
       <router-link :to="`/timeline/${t.id}?view=facts`">{{ t.name }}</router-link>
       <span class="quiet"> {{ t.about }}</span>
-      <text-btn :aria-label="`Merge ${t.name} into this contact`" @click="take(t.id)"
+      <text-btn
+        :aria-label="`Merge ${t.name} into this ${isAccount ? 'account' : 'contact'}`"
+        @click="take(t.id)"
         >Merge into this one</text-btn
       >
-      <text-btn :aria-label="`${t.name} is another person`" @click="apart(t.id)">Two people</text-btn>
+      <text-btn
+        :aria-label="`${t.name} is another ${isAccount ? 'customer' : 'person'}`"
+        @click="apart(t.id)"
+        >{{ isAccount ? 'Two customers' : 'Two people' }}</text-btn
+      >
     </p>
   </section>
 </template>

@@ -6,6 +6,8 @@ import { many } from '../kernel/times'
 
 export type Kind = 'accounts' | 'contacts' | 'leads' | 'opportunities' | 'people'
 export type Row = Schemas['TableRow']
+/** Of what two can be made one. */
+export type Mergeable = 'contact' | 'account' | 'lead'
 export type Column = Schemas['TableColumn']
 export type Edit = Schemas['RowEdit']
 

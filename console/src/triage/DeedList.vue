@@ -38,7 +38,7 @@ useShortcuts([
 <template>
   <section class="deeds" aria-label="What was done">
     <template v-if="twins?.length">
-      <h2>May be one contact</h2>
+      <h2>May be one</h2>
       <p v-for="t in twins.slice(0, 8)" :key="t.one + t.other">
         {{ t.oneName }} <span class="quiet">{{ t.oneAddress }}</span> and {{ t.otherName }}
         <span class="quiet">{{ t.otherAddress }}</span><template v-if="t.account">
@@ -46,7 +46,9 @@ useShortcuts([
         >
         <span class="quiet">: {{ t.why }}. </span>
         <text-btn @click="join(t.one, t.other)">Merge</text-btn>
-        <text-btn @click="apart(t.one, t.other)">Two people</text-btn>
+        <text-btn @click="apart(t.one, t.other)">{{
+          t.kind === 'account' ? 'Two customers' : 'Two people'
+        }}</text-btn>
       </p>
       <p v-if="twins.length > 8" class="quiet">And {{ twins.length - 8 }} more, which follow.</p>
     </template>

@@ -177,6 +177,36 @@ class DirectoryPageTest {
                 .isVisible();
     }
 
+    /** An account that is there twice: what both have is the one's, until it is undone. */
+    @Test
+    void twoAccountsBecomeOneAndTwoAgain() throws Exception {
+        h.csv(
+                "accounts",
+                "key,name,domains\ndir-yard,Yard of Dorn AS,yard.example\ndir-yard2,Yard of Dorn,dorn.example");
+        h.csv("contacts", "key,name,addresses,account\ndir-eli,Eli Dorn,eli@dorn.example,dir-yard2");
+        UUID stays = row("accounts", "Yard of Dorn AS").id();
+        Page page = signedIn();
+        page.navigate(h.process.url() + "/timeline/" + stays + "?view=facts");
+        assertThat(page.getByText("names that differ in their form alone")).isVisible();
+        button(page, "Merge Yard of Dorn into this account").click();
+        assertThat(said(page)).containsText("merged Yard of Dorn into Yard of Dorn AS");
+        said(page).getByText("Undo").hover();
+        TableRow eli = row("contacts", "Eli Dorn");
+        assertThat(eli.values()).containsEntry("account", "dir-yard");
+        assertThat(page.getByText("Eli Dorn")).isVisible();
+        said(page).getByText("Undo").click();
+        soon().until(() -> row("contacts", "Eli Dorn").values().get("account").equals("dir-yard2"));
+        button(page, "Yard of Dorn is another customer").click();
+        assertThat(said(page)).containsText("are two customers");
+        assertThat(page.getByText("May be the same customer")).hasCount(0);
+
+        UUID lead = h.record("Eli Dorn");
+        HttpResponse<String> refused =
+                h.admin.ask("POST", "/api/triage/merge", Client.json(Map.of("stays", stays, "goes", lead)));
+        assertThat(refused.statusCode()).isEqualTo(400);
+        assertThat(refused.body()).contains("These are two kinds of records");
+    }
+
     /** Somebody else saved between loading and saving: nothing is lost, nothing is overwritten unseen. */
     @Test
     void whoComesSecondIsToldAndDecides() throws Exception {

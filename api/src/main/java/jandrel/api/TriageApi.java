@@ -87,11 +87,14 @@ public final class TriageApi {
     public record DeedInfo(UUID id, Instant at, String by, String says, boolean undone) {}
 
     /**
-     * Two contacts that may be one.
+     * Two contacts, or two accounts, that may be one.
      *
-     * @param oneAddress one of their addresses; empty for none
+     * @param kind {@code contact} or {@code account}
+     * @param oneAddress one of their addresses, or of its domains; empty for none
+     * @param account of contacts; empty for none
      */
     public record TwinsInfo(
+            String kind,
             UUID one,
             String oneName,
             String oneAddress,
@@ -101,10 +104,10 @@ public final class TriageApi {
             String account,
             String why) {}
 
-    /** Two contacts who are not one. */
+    /** Two contacts, or two accounts, that are not one. */
     public record TwoPeople(UUID one, UUID other) {}
 
-    /** @param goes becomes a part of {@code stays} */
+    /** @param goes a contact, an account or a lead, which becomes a part of {@code stays}, of the same kind */
     public record Merge(UUID stays, UUID goes) {}
 
     /** @param record what an activity is tied to by somebody's choice */

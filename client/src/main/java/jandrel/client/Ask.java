@@ -8,6 +8,7 @@ import java.time.format.DateTimeParseException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import java.util.concurrent.Callable;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -16,7 +17,7 @@ import picocli.CommandLine.Spec;
 
 /** What all commands are made of. */
 abstract class Ask implements Callable<Integer> {
-    private static final String UUID = "[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}";
+    private static final String ANY_ID = "[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}";
 
     @Spec
     @SuppressWarnings("NullAway.Init")
@@ -48,14 +49,14 @@ abstract class Ask implements Callable<Integer> {
     }
 
     static String id(String text) {
-        if (!text.matches(UUID)) {
+        if (!text.matches(ANY_ID)) {
             throw new Trouble(Trouble.USE, "“" + text + "” is not an id; the lists show them in their last column");
         }
         return text;
     }
 
     static RecordInfo record(Http http, String text) {
-        if (text.matches(UUID)) {
+        if (text.matches(ANY_ID)) {
             return http.get("/api/records/" + text, Map.of(), RecordInfo.class);
         }
         RecordPage page = http.get("/api/records", query("name", text, "limit", "200"), RecordPage.class);
@@ -74,6 +75,11 @@ abstract class Ask implements Callable<Integer> {
                             + fit.stream().limit(8).map(line).collect(Collectors.joining()));
         }
         return fit.get(0);
+    }
+
+    /** The id of the record that a text names; an id is taken as it is. */
+    static UUID recordId(Http http, String text) {
+        return text.matches(ANY_ID) ? UUID.fromString(text) : record(http, text).id();
     }
 
     /** The moment at which a day begins here, so many days later; empty for no day. */

@@ -188,33 +188,32 @@ final class Triaging {
         }
     }
 
-    @Command(name = "twins", description = "Contacts that may be the same person.")
+    @Command(name = "twins", description = "Contacts and accounts that may be the same.")
     static final class Twins extends Ask {
         @Parameters(
-                paramLabel = "CONTACT",
+                paramLabel = "RECORD",
                 arity = "0..1",
                 description = "One of each pair: an id, or a name that only one has.")
-        private String contact = "";
+        private String record = "";
 
         @Override
         public Integer call() {
             List<TwinsInfo> twins = List.of(main().http()
                     .get(
                             "/api/triage/twins",
-                            contact.isEmpty()
+                            record.isEmpty()
                                     ? Map.of()
                                     : Map.of(
                                             "of",
-                                            Ask.record(main().http(), contact)
-                                                    .id()
-                                                    .toString()),
+                                            Ask.recordId(main().http(), record).toString()),
                             TwinsInfo[].class));
             if (out().json()) {
                 out().objects(twins);
                 return twins.isEmpty() ? Trouble.NO : 0;
             }
-            Table table = new Table("one", "other", "account", "why", "id of one", "id of the other");
+            Table table = new Table("kind", "one", "other", "account", "why", "id of one", "id of the other");
             twins.forEach(t -> table.row(
+                    t.kind(),
                     named(t.oneName(), t.oneAddress()),
                     named(t.otherName(), t.otherAddress()),
                     t.account(),
@@ -234,35 +233,39 @@ final class Triaging {
         return address.isEmpty() ? name : name + " <" + address + ">";
     }
 
-    @Command(name = "merge", description = "Merges two contacts; “jandrel take-back” splits them again.")
+    @Command(name = "merge", description = "Merges two contacts, accounts or leads; “jandrel take-back” undoes it.")
     static final class MergeTwo extends Ask {
-        @Parameters(paramLabel = "STAYS", description = "The id of the contact that stays.")
-        private UUID stays = new UUID(0, 0);
+        @Parameters(paramLabel = "STAYS", description = "The record that stays: its id, or a name that only one has.")
+        private String stays = "";
 
-        @Parameters(paramLabel = "GOES", description = "The id of the contact that becomes a part of it.")
-        private UUID goes = new UUID(0, 0);
+        @Parameters(paramLabel = "GOES", description = "The one that becomes a part of it.")
+        private String goes = "";
 
         @Override
         public Integer call() {
-            Settled done = main().http().send("POST", "/api/triage/merge", new Merge(stays, goes), Settled.class);
-            out().say(saidOf(done));
+            Http http = main().http();
+            Merge merge = new Merge(Ask.recordId(http, stays), Ask.recordId(http, goes));
+            Settled done = http.send("POST", "/api/triage/merge", merge, Settled.class);
+            out().say(saidOf(done) + " To undo it: jandrel take-back " + done.deed());
             return 0;
         }
     }
 
     @Command(
             name = "apart",
-            description = "Says that two contacts are two people: “jandrel twins” does not name them again.")
+            description = "Says that two contacts, or two accounts, are two: “jandrel twins” does not name them again.")
     static final class TellApart extends Ask {
-        @Parameters(paramLabel = "ONE", description = "The id of a contact.")
-        private UUID one = new UUID(0, 0);
+        @Parameters(paramLabel = "ONE", description = "One of them: its id, or a name that only one has.")
+        private String one = "";
 
-        @Parameters(paramLabel = "OTHER", description = "The id of the other.")
-        private UUID other = new UUID(0, 0);
+        @Parameters(paramLabel = "OTHER", description = "The other, likewise.")
+        private String other = "";
 
         @Override
         public Integer call() {
-            Settled done = main().http().send("POST", "/api/triage/apart", new TwoPeople(one, other), Settled.class);
+            Http http = main().http();
+            TwoPeople two = new TwoPeople(Ask.recordId(http, one), Ask.recordId(http, other));
+            Settled done = http.send("POST", "/api/triage/apart", two, Settled.class);
             out().say(Table.printable(done.says()) + ".");
             return 0;
         }

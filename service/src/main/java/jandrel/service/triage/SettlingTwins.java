@@ -4,81 +4,118 @@ import jandrel.api.TriageApi.Settled;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
-import jandrel.store.directory.Amending;
+import jandrel.store.directory.Merging;
 import jandrel.store.directory.RecordRef;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Reopener;
 import jandrel.store.triage.Strangers;
+import jandrel.store.triage.TwinAccounts;
 import jandrel.store.triage.TwinContacts;
 import java.util.UUID;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Does what somebody chose about two contacts that may be one. */
+/** Does what somebody chose about two records that may be one. */
 @Component
 class SettlingTwins {
     private final TwinContacts contacts;
+    private final TwinAccounts accounts;
     private final Targets targets;
-    private final Amending amending;
+    private final Merging merging;
     private final Strangers strangers;
     private final Journal journal;
     private final Reopener reopener;
 
     SettlingTwins(
             TwinContacts contacts,
+            TwinAccounts accounts,
             Targets targets,
-            Amending amending,
+            Merging merging,
             Strangers strangers,
             Journal journal,
             Reopener reopener) {
         this.contacts = contacts;
+        this.accounts = accounts;
         this.targets = targets;
-        this.amending = amending;
+        this.merging = merging;
         this.strangers = strangers;
         this.journal = journal;
         this.reopener = reopener;
     }
 
-    /** Makes one contact of two; the one that stays keeps every address. */
+    /** Makes one record of two of a kind; the one that stays keeps what both have. */
     @Transactional
     Settled merge(UUID stays, UUID goes, SignedIn me) {
+        RecordRef stay = targets.any(stays);
+        RecordRef go = targets.any(goes);
         if (stays.equals(goes)) {
-            throw Refusal.bad("These are one contact already", "Choose two.");
+            throw Refusal.bad("This is one " + stay.kind() + " already", "Choose two.");
         }
-        RecordRef stay = targets.of(stays, "contact");
-        RecordRef go = targets.of(goes, "contact");
+        if (!stay.kind().equals(go.kind())) {
+            throw Refusal.bad(
+                    "These are two kinds of records",
+                    "“" + go.name() + "” is of the kind " + go.kind() + ", “" + stay.name() + "” of the kind "
+                            + stay.kind() + ". Choose two of one kind.");
+        }
+        if (!Merging.KINDS.contains(stay.kind())) {
+            throw Refusal.bad("Opportunities are not merged", "Archive the one that is too many.");
+        }
         long waiting = reopener.left();
-        String before = amending.merge(stays, goes);
+        String before = merging.merge(stay.kind(), stays, goes);
         String says = "merged " + go.name() + " into " + stay.name();
         UUID deed = strangers.done(
-                me.login(), says, Undo.nothing().merged(stays, before).text());
-        journal.add(me.login(), "merged", new Thing("contact", stays.toString(), stay.name()), null, says);
+                me.login(),
+                says,
+                Undo.nothing().merged(stay.kind(), stays, before).text());
+        journal.add(me.login(), "merged", new Thing(stay.kind(), stays.toString(), stay.name()), null, says);
         return new Settled(deed, says, 0, Math.max(0, reopener.left() - waiting));
     }
 
-    /** Says that two contacts who look alike are two people. */
+    /** Says that two records that look alike are two. */
     @Transactional
     Settled apart(UUID one, UUID other, SignedIn me) {
+        RecordRef first = targets.any(one);
+        RecordRef second = targets.any(other);
         if (one.equals(other)) {
-            throw Refusal.bad("This is one contact", "Choose two.");
+            throw Refusal.bad("This is one " + first.kind(), "Choose two.");
         }
-        RecordRef first = targets.of(one, "contact");
-        RecordRef second = targets.of(other, "contact");
-        contacts.keepApart(one, other, me.login());
-        String says = first.name() + " and " + second.name() + " are two people";
+        String kind = first.kind();
+        String are;
+        if (kind.equals("contact") && second.kind().equals(kind)) {
+            contacts.keepApart(one, other, me.login());
+            are = " are two people";
+        } else if (kind.equals("account") && second.kind().equals(kind)) {
+            accounts.keepApart(one, other, me.login());
+            are = " are two customers";
+        } else {
+            throw Refusal.bad("Nobody takes these for one", "Choose two contacts, or two accounts.");
+        }
+        String says = first.name() + " and " + second.name() + are;
         UUID deed = strangers.done(
-                me.login(), says, Undo.nothing().apart(one, other).text());
-        journal.add(me.login(), "told apart", new Thing("contact", one.toString(), first.name()), null, says);
+                me.login(), says, Undo.nothing().apart(kind, one, other).text());
+        journal.add(me.login(), "told apart", new Thing(kind, one.toString(), first.name()), null, says);
         return new Settled(deed, says, 0, 0);
     }
 
-    /** What of a choice was about two contacts. */
+    /** What of a choice was about two records. */
     void takeBack(Undo undo) {
         if (undo.before() != null && undo.contact() != null) {
-            amending.split(undo.contact(), undo.before());
+            try {
+                merging.split(undo.kind() == null ? "contact" : undo.kind(), undo.contact(), undo.before());
+            } catch (Merging.NoWayBack no) {
+                throw Refusal.of(
+                        HttpStatus.CONFLICT, "It cannot be undone as things are", String.valueOf(no.getMessage()));
+            }
         }
         if (!undo.apart().isEmpty()) {
-            contacts.forget(undo.apart().get(0), undo.apart().get(1));
+            UUID one = undo.apart().get(0);
+            UUID other = undo.apart().get(1);
+            if ("account".equals(undo.kind())) {
+                accounts.forget(one, other);
+            } else {
+                contacts.forget(one, other);
+            }
         }
     }
 }

@@ -24,6 +24,12 @@ class Targets {
                 .orElseThrow(() -> Refusal.bad("There is no such " + kind, "Choose one that is on record."));
     }
 
+    /** Refused where there is no such record. */
+    RecordRef any(@Nullable UUID record) {
+        return (record == null ? Optional.<RecordRef>empty() : records.find(record))
+                .orElseThrow(() -> Refusal.bad("There is no such record", "Choose one that is on record."));
+    }
+
     /** One that was made just now. */
     RecordRef made(String kind, String key) {
         return records.byKey(kind, key).orElseThrow();

@@ -5,13 +5,10 @@ import jandrel.api.TriageApi.DeedInfo;
 import jandrel.api.TriageApi.DomainInfo;
 import jandrel.api.TriageApi.LikelyInfo;
 import jandrel.api.TriageApi.MadeRecord;
-import jandrel.api.TriageApi.Merge;
 import jandrel.api.TriageApi.NewRecord;
 import jandrel.api.TriageApi.Settled;
 import jandrel.api.TriageApi.StrangerInfo;
 import jandrel.api.TriageApi.StrangerPage;
-import jandrel.api.TriageApi.TwinsInfo;
-import jandrel.api.TriageApi.TwoPeople;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.triage.Stranger;
 import jandrel.service.kernel.LargestBody;
@@ -20,7 +17,6 @@ import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.triage.Strangers;
-import jandrel.store.triage.TwinContacts;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -29,7 +25,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -44,28 +39,16 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class TriageCalls {
     private static final int MOST_DEEDS = 50;
-    private static final int MOST_TWINS = 200;
     private final Strangers strangers;
-    private final TwinContacts twins;
     private final Settling settling;
-    private final SettlingTwins settlingTwins;
     private final PinCalls pins;
     private final WakeUp nudges;
     private final Clock clock;
 
-    TriageCalls(
-            Strangers strangers,
-            TwinContacts twins,
-            Settling settling,
-            SettlingTwins settlingTwins,
-            PinCalls pins,
-            WakeUp nudges,
-            Clock clock) {
-        this.twins = twins;
+    TriageCalls(Strangers strangers, Settling settling, PinCalls pins, WakeUp nudges, Clock clock) {
         this.pins = pins;
         this.strangers = strangers;
         this.settling = settling;
-        this.settlingTwins = settlingTwins;
         this.nudges = nudges;
         this.clock = clock;
     }
@@ -173,41 +156,5 @@ class TriageCalls {
     void undo(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
         settling.undo(id, me);
         nudges.rulesChanged();
-    }
-
-    /**
-     * Contacts that may be one.
-     *
-     * @param of one of each pair; missing for all
-     */
-    @GetMapping("/api/triage/twins")
-    List<TwinsInfo> twins(@RequestParam(name = "of", required = false) @Nullable UUID of) {
-        List<TwinContacts.Twins> all = twins.all(of, MOST_TWINS);
-        Map<UUID, String> addresses = twins.addresses(all);
-        return all.stream()
-                .map(t -> new TwinsInfo(
-                        t.one(),
-                        t.oneName(),
-                        addresses.getOrDefault(t.one(), ""),
-                        t.other(),
-                        t.otherName(),
-                        addresses.getOrDefault(t.other(), ""),
-                        t.account(),
-                        t.why()))
-                .toList();
-    }
-
-    /** Says that two contacts are two people, so that nobody is asked again. */
-    @PostMapping("/api/triage/apart")
-    Settled apart(@RequestBody TwoPeople two, @AuthenticationPrincipal SignedIn me) {
-        return settlingTwins.apart(two.one(), two.other(), me);
-    }
-
-    /** Makes one contact of two; it keeps every address. */
-    @PostMapping("/api/triage/merge")
-    Settled merge(@RequestBody Merge wanted, @AuthenticationPrincipal SignedIn me) {
-        Settled settled = settlingTwins.merge(wanted.stays(), wanted.goes(), me);
-        nudges.rulesChanged();
-        return settled;
     }
 }

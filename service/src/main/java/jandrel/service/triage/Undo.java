@@ -12,12 +12,13 @@ import tools.jackson.databind.json.JsonMapper;
  * What takes one choice back.
  *
  * @param contacts keys of those that were made; {@code leads}, {@code accounts} and {@code opportunities} likewise
- * @param contact who was given the addresses
+ * @param contact who was given the addresses, or the record that stayed
  * @param notAgain whom the service is to make nothing of again, should it be taken back
- * @param before of a contact that became a part of {@code contact}
+ * @param before of a record that became a part of {@code contact}
  * @param parts contacts who got one, by opportunity
  * @param openNothing keys of accounts that meetings are to open nothing for, should it be taken back
- * @param apart two contacts who were said to be two people
+ * @param apart two records that were said to be two
+ * @param kind of the two records that became one, or are two; null for contacts
  */
 record Undo(
         List<String> contacts,
@@ -32,7 +33,8 @@ record Undo(
         List<String> notAgain,
         Map<UUID, List<UUID>> parts,
         List<String> openNothing,
-        List<UUID> apart) {
+        List<UUID> apart,
+        @Nullable String kind) {
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
     Undo {
@@ -58,22 +60,28 @@ record Undo(
                 new ArrayList<>(),
                 new HashMap<>(),
                 new ArrayList<>(),
-                List.of());
+                List.of(),
+                null);
     }
 
     Undo given(UUID contact, List<String> addresses) {
-        return with(contact, addresses, null, apart);
+        return with(contact, addresses, null, apart, kind);
     }
 
-    Undo merged(UUID stays, String before) {
-        return with(stays, given, before, apart);
+    Undo merged(String kind, UUID stays, String before) {
+        return with(stays, given, before, apart, kind);
     }
 
-    Undo apart(UUID one, UUID other) {
-        return with(contact, given, before, List.of(one, other));
+    Undo apart(String kind, UUID one, UUID other) {
+        return with(contact, given, before, List.of(one, other), kind);
     }
 
-    private Undo with(@Nullable UUID contact, List<String> given, @Nullable String before, List<UUID> apart) {
+    private Undo with(
+            @Nullable UUID contact,
+            List<String> given,
+            @Nullable String before,
+            List<UUID> apart,
+            @Nullable String kind) {
         return new Undo(
                 contacts,
                 leads,
@@ -87,7 +95,8 @@ record Undo(
                 notAgain,
                 parts,
                 openNothing,
-                apart);
+                apart,
+                kind);
     }
 
     String text() {

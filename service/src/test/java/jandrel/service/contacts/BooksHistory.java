@@ -15,8 +15,8 @@ import jandrel.store.StoreContext;
 import jandrel.store.capture.CursorConflict;
 import jandrel.store.capture.Scene;
 import jandrel.store.contacts.Books;
-import jandrel.store.directory.Amending;
 import jandrel.store.directory.Directory;
+import jandrel.store.directory.Merging;
 import jandrel.store.directory.Retiring;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
@@ -279,7 +279,7 @@ final class BooksHistory {
                 .map(ContactDetails::toString)
                 .orElse("");
         entered.stream().filter(e -> gone.contains(e) && !inBooks.contains(e)).forEach(replaced::add);
-        merged.add(new Merged(stays.get(), store.get(Amending.class).merge(stays.get(), goes.get())));
+        merged.add(new Merged(stays.get(), store.get(Merging.class).merge("contact", stays.get(), goes.get())));
         merges++;
     }
 
@@ -297,7 +297,7 @@ final class BooksHistory {
                 .details(last.stays())
                 .map(ContactDetails::toString)
                 .ifPresent(this::replaced);
-        store.get(Amending.class).split(last.stays(), last.before());
+        store.get(Merging.class).split("contact", last.stays(), last.before());
     }
 
     private String key(UUID contact) {

@@ -26,12 +26,13 @@ class AccountImport extends KindImport<AccountRow, AccountState> {
     }
 
     @Override
-    Plan<AccountRow, AccountState> plan(List<AccountRow> rows, Hand hand) {
+    Plan<AccountRow, AccountState> plan(List<AccountRow> all, Hand hand) {
+        List<AccountRow> rows = FileImport.butFor(all, mapper.mergedAccounts(FileImport.keys(all, AccountRow::key)));
         Map<String, AccountState> known =
                 FileImport.byKey(mapper.accounts(FileImport.keys(rows, AccountRow::key)), AccountState::key);
         FileImport<AccountState> in = new FileImport<>(known);
         Map<String, UUID> people = FileImport.refs(mapper.personIds(FileImport.keys(rows, AccountRow::owner)));
-        Map<String, UUID> above = FileImport.refs(mapper.accountIds(FileImport.keys(rows, AccountRow::partOf)));
+        Map<String, UUID> above = FileImport.refs(mapper.accountsNamed(FileImport.keys(rows, AccountRow::partOf)));
         // an account may be a part of one that stands further down in the same file
         rows.forEach(row -> above.computeIfAbsent(row.key(), in::id));
         Map<String, String> taken = new HashMap<>();
@@ -52,6 +53,10 @@ class AccountImport extends KindImport<AccountRow, AccountState> {
                     .toArray(String[]::new);
             UUID parent = in.reference(above, row.partOf(), row.line(), "part_of", "account");
             UUID id = Objects.requireNonNull(above.get(row.key()));
+            if (id.equals(parent) && !row.partOf().equals(row.key())) {
+                // the one above became a part of this one
+                parent = null;
+            }
             in.add(
                     hand.settled(
                             new AccountState(id, row.key(), row.name(), owner, parent, domains, new String[0]),

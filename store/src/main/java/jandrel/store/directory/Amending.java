@@ -88,39 +88,6 @@ public class Amending {
         return contacts.values().stream().flatMap(Collection::stream).toArray(UUID[]::new);
     }
 
-    /**
-     * Makes one contact of two: the one that stays gets the other's addresses, places, parts and pins.
-     *
-     * @return what it takes to undo it, in words of the database
-     */
-    @Transactional
-    public String merge(UUID stays, UUID goes) {
-        rules.change();
-        Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays, goes}));
-        String before = amending.written(goes);
-        amending.giveAddresses(stays, mapper.addressesOf(new UUID[] {goes}).toArray(String[]::new));
-        amending.passOn(stays, goes);
-        amending.rememberMerged(stays, goes);
-        amending.removeContacts(new UUID[] {goes});
-        amending.cardsPending(new UUID[] {stays});
-        marked(touched);
-        return before;
-    }
-
-    /**
-     * Makes two of one again.
-     *
-     * @param before what the merge gave
-     */
-    @Transactional
-    public void split(UUID stays, String before) {
-        rules.change();
-        Set<String> touched = new HashSet<>(mapper.addressesOf(new UUID[] {stays}));
-        amending.restore(stays, before);
-        amending.cardsPending(new UUID[] {stays});
-        marked(touched);
-    }
-
     /** Takes records out again, each by its key; accounts that something belongs to stay. */
     @Transactional
     public void remove(

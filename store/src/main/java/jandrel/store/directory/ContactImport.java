@@ -27,13 +27,11 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
 
     @Override
     Plan<ContactRow, ContactState> plan(List<ContactRow> all, Hand hand) {
-        Set<String> merged = Set.copyOf(mapper.merged(FileImport.keys(all, ContactRow::key)));
-        List<ContactRow> rows =
-                all.stream().filter(row -> !merged.contains(row.key())).toList();
+        List<ContactRow> rows = FileImport.butFor(all, mapper.mergedContacts(FileImport.keys(all, ContactRow::key)));
         Map<String, ContactState> known =
                 FileImport.byKey(mapper.contacts(FileImport.keys(rows, ContactRow::key)), ContactState::key);
         FileImport<ContactState> in = new FileImport<>(known);
-        Map<String, UUID> accounts = FileImport.refs(mapper.accountIds(FileImport.keys(rows, ContactRow::account)));
+        Map<String, UUID> accounts = FileImport.refs(mapper.accountsNamed(FileImport.keys(rows, ContactRow::account)));
         for (ContactRow row : rows) {
             UUID account = in.reference(accounts, row.account(), row.line(), "account", "account");
             in.add(

@@ -18,6 +18,17 @@ import org.jspecify.annotations.Nullable;
 
 @Mapper
 public interface DirectoryMapper {
+    /** The domains of accounts and of their parts, and the addresses of who is or was their contact. */
+    String KEYS_OF_ACCOUNTS = """
+            WITH RECURSIVE a AS (
+                SELECT id FROM account WHERE id = ANY(#{accounts})
+                UNION SELECT p.id FROM account p JOIN a ON p.above = a.id)
+            SELECT domain FROM account_domain WHERE account IN (SELECT id FROM a)
+            UNION SELECT ca.address FROM contact c JOIN contact_address ca ON ca.contact = c.id WHERE c.account IN (SELECT id FROM a)
+            UNION SELECT ca.address FROM contact_stay s JOIN contact_address ca ON ca.contact = s.contact
+                WHERE s.account IN (SELECT id FROM a)
+            """;
+
     /** @param byHand the columns that somebody set here */
     record AccountState(
             UUID id,
@@ -228,6 +239,12 @@ public interface DirectoryMapper {
     @Select("SELECT key, id FROM contact WHERE key = ANY(#{keys})")
     List<FileImport.Ref> contactIds(@Param("keys") String[] keys);
 
+    /** Whom files mean by these: of a contact who became a part of another, that one. */
+    @Select("""
+            SELECT key, id FROM contact WHERE key = ANY(#{keys}) UNION ALL SELECT key, contact FROM merged_contact WHERE key = ANY(#{keys})
+            """)
+    List<FileImport.Ref> contactsNamed(@Param("keys") String[] keys);
+
     /** Whether an account is, over however many steps, a part of itself. */
     @Select("""
             WITH RECURSIVE up AS (
@@ -243,22 +260,19 @@ public interface DirectoryMapper {
     @Select("SELECT key, id FROM account WHERE key = ANY(#{keys})")
     List<FileImport.Ref> accountIds(@Param("keys") String[] keys);
 
+    /** Whom files mean by these: of an account that became a part of another, that one. */
+    @Select("""
+            SELECT key, id FROM account WHERE key = ANY(#{keys}) UNION ALL SELECT key, account FROM merged_account WHERE key = ANY(#{keys})
+            """)
+    List<FileImport.Ref> accountsNamed(@Param("keys") String[] keys);
+
     @Select("""
             SELECT ad.domain AS what, a.key FROM account_domain ad JOIN account a ON a.id = ad.account
             WHERE ad.domain = ANY(#{domains})
             """)
     List<FileImport.Held> domainOwners(@Param("domains") String[] domains);
 
-    /** The domains of accounts and of their parts, and the addresses of who is or was their contact. */
-    @Select("""
-            WITH RECURSIVE a AS (
-                SELECT id FROM account WHERE id = ANY(#{accounts})
-                UNION SELECT p.id FROM account p JOIN a ON p.above = a.id)
-            SELECT domain FROM account_domain WHERE account IN (SELECT id FROM a)
-            UNION SELECT ca.address FROM contact c JOIN contact_address ca ON ca.contact = c.id WHERE c.account IN (SELECT id FROM a)
-            UNION SELECT ca.address FROM contact_stay s JOIN contact_address ca ON ca.contact = s.contact
-                WHERE s.account IN (SELECT id FROM a)
-            """)
+    @Select(KEYS_OF_ACCOUNTS)
     List<String> keysOfAccounts(@Param("accounts") UUID[] accounts);
 
     @Insert({
@@ -333,7 +347,13 @@ public interface DirectoryMapper {
     int addParts(@Param("opportunities") UUID[] opportunities, @Param("contacts") UUID[] contacts);
 
     @Select("SELECT key FROM merged_contact WHERE key = ANY(#{keys})")
-    List<String> merged(@Param("keys") String[] keys);
+    List<String> mergedContacts(@Param("keys") String[] keys);
+
+    @Select("SELECT key FROM merged_account WHERE key = ANY(#{keys})")
+    List<String> mergedAccounts(@Param("keys") String[] keys);
+
+    @Select("SELECT key FROM merged_lead WHERE key = ANY(#{keys})")
+    List<String> mergedLeads(@Param("keys") String[] keys);
 
     @Select("SELECT address FROM contact_address WHERE contact = ANY(#{contacts})")
     List<String> addressesOf(@Param("contacts") UUID[] contacts);

@@ -28,7 +28,7 @@ abstract class KindImport<R extends Row, S extends DirectoryState<S>> {
     /**
      * What rows come to.
      *
-     * @param rows those that are taken: of contacts, but for those that became a part of another
+     * @param rows those that are taken: but for those that became a part of another
      * @param known what is there of them, by key
      */
     record Plan<R, S extends FileImport.State>(List<R> rows, Map<String, S> known, FileImport<S> in, Hand hand) {

@@ -20,7 +20,8 @@ class LeadImport extends KindImport<LeadRow, LeadState> {
     }
 
     @Override
-    Plan<LeadRow, LeadState> plan(List<LeadRow> rows, Hand hand) {
+    Plan<LeadRow, LeadState> plan(List<LeadRow> all, Hand hand) {
+        List<LeadRow> rows = FileImport.butFor(all, mapper.mergedLeads(FileImport.keys(all, LeadRow::key)));
         Map<String, LeadState> known =
                 FileImport.byKey(mapper.leads(FileImport.keys(rows, LeadRow::key)), LeadState::key);
         FileImport<LeadState> in = new FileImport<>(known);

@@ -28,9 +28,10 @@ class OpportunityImport extends KindImport<OpportunityRow, OpportunityState> {
         Map<String, OpportunityState> known = FileImport.byKey(
                 mapper.opportunities(FileImport.keys(rows, OpportunityRow::key)), OpportunityState::key);
         FileImport<OpportunityState> in = new FileImport<>(known);
-        Map<String, UUID> accounts = FileImport.refs(mapper.accountIds(FileImport.keys(rows, OpportunityRow::account)));
+        Map<String, UUID> accounts =
+                FileImport.refs(mapper.accountsNamed(FileImport.keys(rows, OpportunityRow::account)));
         Map<String, UUID> people = FileImport.refs(mapper.personIds(FileImport.keys(rows, OpportunityRow::owner)));
-        Map<String, UUID> contacts = FileImport.refs(mapper.contactIds(
+        Map<String, UUID> contacts = FileImport.refs(mapper.contactsNamed(
                 rows.stream().flatMap(r -> r.contacts().stream()).distinct().toArray(String[]::new)));
         for (OpportunityRow row : rows) {
             UUID account = in.reference(accounts, row.account(), row.line(), "account", "account");

@@ -46,6 +46,14 @@ public final class FileImport<S extends FileImport.State> {
         return rows.stream().filter(row -> !wrong.contains(row.line())).toList();
     }
 
+    /** Those rows whose key is none of these. */
+    public static <R extends Row> List<R> butFor(List<R> rows, List<String> keys) {
+        Set<String> these = Set.copyOf(keys);
+        return these.isEmpty()
+                ? rows
+                : rows.stream().filter(row -> !these.contains(row.key())).toList();
+    }
+
     /** A row as the database has it. */
     public interface State {
         UUID id();

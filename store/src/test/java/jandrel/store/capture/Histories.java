@@ -41,6 +41,7 @@ import jandrel.store.directory.Amending;
 import jandrel.store.directory.Company;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.DirectoryMapper;
+import jandrel.store.directory.Merging;
 import jandrel.store.directory.RecordRefs;
 import jandrel.store.directory.Slices;
 import jandrel.store.kernel.FileImport;
@@ -106,7 +107,7 @@ public final class Histories {
     /** What a source shows at a position, and what its owner chose for it. */
     private record Shown(Item item, ManualOverride hand) {}
 
-    private record Merged(UUID stays, String before) {}
+    private record Merged(String kind, UUID stays, String before) {}
 
     /** Whether it is made is the caller's choice. */
     public record Change(String what, Draft draft, Runnable make) {
@@ -433,7 +434,8 @@ public final class Histories {
         List<UUID> records = new ArrayList<>();
         contacts("c" + random.nextInt(4)).forEach(c -> records.add(c.id()));
         String[] account = {any(random, "one", "two")};
-        records.add(store.get(DirectoryMapper.class).accountIds(account).get(0).id());
+        records.add(
+                store.get(DirectoryMapper.class).accountsNamed(account).get(0).id());
         Pins pins = store.get(Pins.class);
         if (random.nextInt(3) == 0) {
             pins.unpin(item, records.get(0), "t");
@@ -443,22 +445,29 @@ public final class Histories {
     }
 
     private void merge() {
-        List<UUID> all = contacts("c0", "c1", "c2", "c3").stream()
-                .map(FileImport.Ref::id)
-                .distinct()
-                .toList();
-        if (all.size() > 1) {
-            int stays = random.nextInt(all.size());
-            UUID goes = all.get((stays + 1) % all.size());
-            merged.push(new Merged(all.get(stays), store.get(Amending.class).merge(all.get(stays), goes)));
+        String kind = any(random, "contact", "contact", "account", "lead");
+        DirectoryMapper directory = store.get(DirectoryMapper.class);
+        List<FileImport.Ref> found = switch (kind) {
+            case "contact" -> contacts("c0", "c1", "c2", "c3");
+            case "account" -> directory.accountIds(new String[] {"one", "two"});
+            default ->
+                store.get(RecordRefs.class).byKeys("lead", new String[] {"l0", "l1"}).stream()
+                        .map(l -> new FileImport.Ref(l.key(), l.id()))
+                        .toList();
+        };
+        if (found.size() > 1) {
+            int stays = random.nextInt(found.size());
+            UUID stay = found.get(stays).id();
+            UUID goes = found.get((stays + 1) % found.size()).id();
+            merged.push(new Merged(kind, stay, store.get(Merging.class).merge(kind, stay, goes)));
         }
     }
 
-    /** The last merge is taken back, as long as the contact that stayed is there. */
+    /** The last merge is taken back, as long as the record that stayed is there. */
     private void split() {
         Merged last = merged.poll();
         if (last != null && store.get(RecordRefs.class).find(last.stays()).isPresent()) {
-            store.get(Amending.class).split(last.stays(), last.before());
+            store.get(Merging.class).split(last.kind(), last.stays(), last.before());
         }
     }
 

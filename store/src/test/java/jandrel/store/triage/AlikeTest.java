@@ -20,6 +20,7 @@ import jandrel.store.capture.Scene;
 import jandrel.store.capture.SourceRef;
 import jandrel.store.directory.Amending;
 import jandrel.store.directory.Directory;
+import jandrel.store.directory.Merging;
 import jandrel.store.directory.RecordRefs;
 import jandrel.store.directory.Retiring;
 import jandrel.store.policy.Exclusions;
@@ -174,13 +175,13 @@ class AlikeTest {
                 .singleElement()
                 .satisfies(t -> assertThat(t.why()).isEqualTo("both have the telephone number +4722550102"));
         UUID stays = id("ida");
-        String before = store.get(Amending.class).merge(stays, id("ida2"));
+        String before = store.get(Merging.class).merge("contact", stays, id("ida2"));
         assertThat(phones("ida")).containsExactly("+4722550102", "+4790000001");
         // the directory's file does not take away what a merge gave
         contact("ida", "ida@a.example", "+4722550103");
         assertThat(phones("ida")).contains("+4790000001", "+4722550103");
         contact("ida", "ida@a.example", "+4722550102");
-        store.get(Amending.class).split(stays, before);
+        store.get(Merging.class).split("contact", stays, before);
         assertThat(phones("ida")).containsExactly("+4722550102");
         assertThat(phones("ida2")).containsExactly("+4722550102", "+4790000001");
     }
