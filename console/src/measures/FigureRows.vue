@@ -17,6 +17,7 @@ const { data, error, asyncStatus, refetch } = useBehind(
 /** Where it stands. */
 function to(r: Schemas['MeasureRow']) {
   if (r.kind === 'decision') return { path: '/decisions', query: { open: r.record } }
+  if (r.kind === 'person') return { path: '/coverage', query: { find: r.recordName } }
   const path = `/timeline/${r.record}`
   return r.meeting ? { path, query: { open: r.meeting } } : path
 }

@@ -7,7 +7,7 @@ import { usePeople } from '../people/queries'
 import { useRecord } from '../timeline/queries'
 import { useStages } from '../directory/queries'
 import type { Schemas } from '../api/client'
-import { titleOf } from './figures'
+import { isOfCapture, titleOf } from './figures'
 import type { MeasureSheet, Narrowed } from './queries'
 
 /** What figures are of. What a measure cannot be narrowed to is not offered. */
@@ -76,11 +76,11 @@ function put(field: keyof Narrowed, value: string) {
       class="narrow"
       :model-value="at.owner"
       nobody="Everybody"
-      :label="name === 'capture' ? 'Person' : 'Owner'"
+      :label="isOfCapture(name) ? 'Person' : 'Owner'"
       @update:model-value="put('owner', $event)"
     />
     <RecordField
-      v-if="name !== 'capture'"
+      v-if="!isOfCapture(name)"
       v-model="account"
       class="narrow"
       kind="account"

@@ -12,7 +12,7 @@ import KeptMenu from './KeptMenu.vue'
 import MeasureFilters from './MeasureFilters.vue'
 import StageForm from './StageForm.vue'
 import WorkingHoursForm from './WorkingHoursForm.vue'
-import { heightOf, titleOf } from './figures'
+import { heightOf, isOfCapture, titleOf } from './figures'
 import { asked, useFigures, useMeasures, type Figure, type Narrowed } from './queries'
 
 /** What it takes to win: one question at a time, with its figure, a plot and what stands behind. */
@@ -26,7 +26,10 @@ const NAMES = [
   'contact',
   'reply-times',
   'capture',
+  'decided-again',
+  'coverage',
 ]
+
 const route = useRoute()
 const router = useRouter()
 const { data: me } = useMe()
@@ -52,7 +55,7 @@ const narrowed = computed<Narrowed>({
     until: at.until,
     team: at.team,
     owner: at.owner,
-    account: at.measure === 'capture' ? '' : at.account,
+    account: isOfCapture(at.measure) ? '' : at.account,
     channel: info.value?.by.includes('channel') || at.measure === 'stages' ? at.channel : '',
   }),
   set: (wanted) => void Object.assign(at, wanted),
@@ -64,7 +67,9 @@ const figure = computed<Figure | null>(() =>
     : null,
 )
 const label = computed(() => sheet.value?.lines.find((l) => l.key === figure.value?.line)?.label ?? 'all')
-const tabs = NAMES.map((n, i) => ({ value: n, title: titleOf(n), keys: String(i + 1) }))
+/** The tenth by the key after the 9. */
+const keyOf = (i: number) => String((i + 1) % 10)
+const tabs = NAMES.map((n, i) => ({ value: n, title: titleOf(n), keys: keyOf(i) }))
 function file(ending: string): string {
   return `/api/measures/${at.measure}/figures.${ending}?${new URLSearchParams(asked(narrowed.value))}`
 }
@@ -85,7 +90,7 @@ function open(figure: Figure | null) {
 }
 useShortcuts([
   { keys: 'Escape', does: 'Close what is open', run: () => open(null) },
-  ...NAMES.map((n, i) => ({ keys: String(i + 1), does: `Show ${titleOf(n)}`, run: () => show(n) })),
+  ...NAMES.map((n, i) => ({ keys: keyOf(i), does: `Show ${titleOf(n)}`, run: () => show(n) })),
 ])
 </script>
 
@@ -103,7 +108,7 @@ useShortcuts([
           >Working hours</v-btn
         >
         <v-btn
-          v-else-if="me?.role === 'administrator' && at.measure !== 'capture'"
+          v-else-if="me?.role === 'administrator' && !isOfCapture(at.measure)"
           size="small"
           variant="text"
           @click="editing = true"

@@ -9,6 +9,11 @@ export function titleOf(name: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1)
 }
 
+/** Whether it is of what people of ours see, whatever customer that belongs to. */
+export function isOfCapture(name: string): boolean {
+  return ['capture', 'decided-again', 'coverage'].includes(name)
+}
+
 /** A figure as it is read; empty where there is none. */
 export function shown(value: number | null | undefined, column: Column): string {
   if (value === null || value === undefined) return ''
@@ -70,6 +75,16 @@ const STACKS: Record<string, readonly Drawn[]> = {
     { column: 'waiting', colour: 'waiting' },
     { column: 'left out', colour: 'left-out', opacity: 0.45 },
     { column: 'unreadable', colour: 'error' },
+  ],
+  'decided-again': [
+    { column: 'logged now', colour: 'logged' },
+    { column: 'no longer logged', colour: 'error' },
+    { column: 'other', colour: 'left-out', opacity: 0.45 },
+  ],
+  coverage: [
+    { column: 'connected', colour: 'logged' },
+    { column: 'not connected', colour: 'waiting' },
+    { column: 'not covered', colour: 'left-out', opacity: 0.45 },
   ],
   stages: [{ column: 'in it', colour: 'logged' }],
   'last-touch': [

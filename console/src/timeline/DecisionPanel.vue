@@ -2,6 +2,7 @@
 import type { Schemas } from '../api/client'
 import DecisionTrail from '../kernel/DecisionTrail.vue'
 import WhenAt from '../kernel/WhenAt.vue'
+import DecisionChanges from './DecisionChanges.vue'
 import PinTo from './PinTo.vue'
 import { useActivity } from './queries'
 
@@ -36,6 +37,7 @@ const { data } = useActivity(() => props.decision.activity ?? '')
     </p>
     <h2>Why</h2>
     <DecisionTrail :decision="decision" />
+    <DecisionChanges :id="decision.id" />
     <p v-for="p in decision.people" :key="p.part + p.address">
       <span class="quiet">{{ p.part.replaceAll('_', ' ') }}</span> {{ p.name }}
       <span class="quiet">{{ p.address }}</span>

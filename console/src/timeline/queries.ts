@@ -222,6 +222,15 @@ export function useActivity(id: MaybeRefOrGetter<string>) {
   })
 }
 
+/** What a decision was before it was made again. */
+export function useChanges(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    key: () => ['decisions', 'changes', toValue(id)],
+    query: ({ signal }) =>
+      answered(api.GET('/api/decisions/{id}/changes', { params: { path: { id: toValue(id) } }, signal })),
+  })
+}
+
 /** What a meeting opened or joined by a policy. */
 export function useOpening(item: MaybeRefOrGetter<string>) {
   return useQuery({

@@ -7,9 +7,11 @@ import static jandrel.acceptance.AskedFigures.total;
 import static jandrel.acceptance.Harbour.letter;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jandrel.api.DecisionApi.DecisionChange;
 import jandrel.api.DecisionApi.DecisionInfo;
 import jandrel.api.DecisionApi.DecisionPage;
 import jandrel.api.DirectoryApi.PersonInfo;
+import jandrel.api.ExclusionApi.ExclusionInfo;
 import jandrel.api.MeasureApi.KeptSelection;
 import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureRow;
@@ -73,17 +75,14 @@ class MeasuresOfMailTest {
         h.connectMail("msr-carl");
         Harbour.until(() -> h.timeline(account).size(), 1);
         h.settle();
-        PersonInfo carl = Arrays.stream(h.admin.get("/api/people", PersonInfo[].class))
-                .filter(p -> p.key().equals("msr-carl"))
-                .findFirst()
-                .orElseThrow();
-        String only = "by=reason&from=" + day(-4) + "&owner=" + carl.id();
+        UUID carl = id("msr-carl");
+        String only = "by=reason&from=" + day(-4) + "&owner=" + carl;
         MeasureSheet sheet = figures(h.admin, "capture", only);
         for (Map.Entry<String, String> column : Map.of(
                         "seen", "", "logged", "logged", "waiting", "waiting", "left out", "left-out")
                 .entrySet()) {
-            DecisionPage decided = h.admin.get(
-                    "/api/decisions?person=" + carl.id() + "&verdict=" + column.getValue(), DecisionPage.class);
+            DecisionPage decided =
+                    h.admin.get("/api/decisions?person=" + carl + "&verdict=" + column.getValue(), DecisionPage.class);
             assertThat(total(sheet, column.getKey())).as(column.getKey()).isEqualTo((double) decided.total());
             RowsBehind behind = h.admin.get(
                     "/api/measures/capture/rows?column=" + column.getKey().replace(" ", "%20") + "&" + only,
@@ -128,6 +127,78 @@ class MeasuresOfMailTest {
         assertThat(Files.readString(rows)).contains("decision,Person msr-carl");
         assertThat(client.run("measure", "capture", "--owner", "msr-carl", "--file", "figures.pdf"))
                 .contains("neither in .csv nor in .xlsx");
+    }
+
+    /** An exclusion takes something off a timeline, and gives it back: each time it is told what changed, and by what. */
+    @Test
+    void whatWasDecidedAgainIsToldAndSoIsWhoWasCovered() throws Exception {
+        String who = h.person("msr-dana", "rep");
+        h.person("msr-dora", "rep");
+        UUID account = h.account("msr-dana");
+        Instant at = Instant.now().minus(3, ChronoUnit.DAYS);
+        h.providers.mail(who, "", at, letter("msr-d1", at, "bram@msr-dana.example", who, SECRET, "x"));
+        String dana = "&owner=" + id("msr-dana");
+        MeasureSheet before = figures(h.admin, "coverage", "from=" + day(0) + dana);
+        assertThat(total(before, "covered")).isEqualTo(1);
+        assertThat(total(before, "not connected")).isEqualTo(1);
+        h.connectMail("msr-dana");
+        Harbour.until(() -> h.timeline(account).size(), 1);
+        assertThat(total(figures(h.admin, "coverage", "from=" + day(0) + dana), "connected"))
+                .isEqualTo(1);
+        assertThat(figures(h.admin, "coverage", "from=" + day(0)).says())
+                .contains("covered at the end")
+                .startsWith("Of ");
+
+        h.admin.post("/api/exclusions", Map.of("text", "bram@msr-dana.example", "reason", "asked us to"), Object.class);
+        Harbour.until(() -> h.timeline(account).size(), 0);
+        h.settle();
+        String only = "from=" + day(-1) + dana;
+        MeasureSheet sheet = figures(h.admin, "decided-again", only);
+        assertThat(sheet.says()).isEqualTo("1 decision became another: 0 logged now, 1 no longer logged, 0 other.");
+        assertThat(sheet.lines())
+                .singleElement()
+                .satisfies(l -> assertThat(l.label()).matches(".+, version \\d+"));
+        MeasureRow row = h.admin
+                .get("/api/measures/decided-again/rows?column=no%20longer%20logged&" + only, RowsBehind.class)
+                .rows()
+                .get(0);
+        String decision = "/api/decisions/" + row.record();
+        assertThat(h.admin.get(decision + "/changes", DecisionChange[].class))
+                .singleElement()
+                .satisfies(c -> assertThat(c.before() + " " + c.after()).isEqualTo("logged left-out"));
+        h.admin.delete("/api/exclusions/"
+                + Arrays.stream(h.admin.get("/api/exclusions", ExclusionInfo[].class))
+                        .filter(e -> e.what().equals("bram@msr-dana.example"))
+                        .findFirst()
+                        .orElseThrow()
+                        .id());
+        Harbour.until(() -> h.timeline(account).size(), 1);
+        h.settle();
+        for (String by : List.of("version", "week", "month", "owner", "team", "reason")) {
+            MeasureSheet both = figures(h.admin, "decided-again", only + "&by=" + by);
+            assertThat(total(both, "changed")).as(by).isEqualTo(2);
+            assertThat(total(both, "logged now")).as(by).isEqualTo(1);
+        }
+        assertThat(Client.of(h).run("why", row.record().toString()))
+                .contains("LOGGED")
+                .contains(": left-out, then logged")
+                .contains(": logged, then left-out")
+                .contains("version ");
+        // nobody else is told of it
+        Service other = signedIn("msr-dora");
+        assertThat(figures(other, "decided-again", only).total().basis()).isZero();
+        assertThat(figures(other, "coverage", only).total().basis()).isZero();
+        assertThat(other.ask("GET", "/api/decisions/" + UUID.randomUUID() + "/changes", "")
+                        .statusCode())
+                .isEqualTo(404);
+    }
+
+    private UUID id(String key) throws Exception {
+        return Arrays.stream(h.admin.get("/api/people", PersonInfo[].class))
+                .filter(p -> p.key().equals(key))
+                .findFirst()
+                .orElseThrow()
+                .id();
     }
 
     @Test

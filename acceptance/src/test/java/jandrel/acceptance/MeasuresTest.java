@@ -149,7 +149,9 @@ class MeasuresTest extends Diaries {
                     "last-touch",
                     "contact",
                     "reply-times",
-                    "capture")) {
+                    "capture",
+                    "decided-again",
+                    "coverage")) {
                 String path = "/api/measures/" + measure;
                 MeasureSheet sheet = figures(asker, measure, team);
                 assertThat(sheet.toString()).as(login + " " + measure).doesNotContain(SECRET);

@@ -43,6 +43,17 @@ public final class DecisionApi {
             @Nullable UUID activity) {}
 
     /**
+     * What a decision was before it was made again.
+     *
+     * @param at when it became {@code after}
+     * @param before a verdict, as {@code after}
+     * @param why by which rule, in short; empty for those who do not read the item in full
+     * @param policy what its person's policy was called then; empty for none
+     * @param version of it; 0 for none
+     */
+    public record DecisionChange(Instant at, String before, String after, String why, String policy, int version) {}
+
+    /**
      * @param total how many there are, as far as they were counted
      * @param orMore whether there may be more than that
      * @param next asks for what follows; empty at the end

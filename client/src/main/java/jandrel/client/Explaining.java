@@ -4,12 +4,15 @@ import static jandrel.client.Ask.id;
 import static jandrel.client.Ask.listed;
 import static jandrel.client.Ask.query;
 
+import jandrel.api.DecisionApi.DecisionChange;
 import jandrel.api.DecisionApi.DecisionInfo;
 import jandrel.api.DecisionApi.DecisionPage;
 import jandrel.api.PolicyApi.OpeningInfo;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -112,12 +115,29 @@ final class Explaining {
             for (int i = 0; i < all.size(); i++) {
                 out.stream().print(i == 0 ? "" : "\n");
                 print(out, all.get(i));
+                changed(http, out, all.get(i));
             }
             all.stream()
                     .filter(d -> d.kind().equals("meeting") && d.visibility().equals("full") && d.activity() != null)
                     .findFirst()
                     .ifPresent(d -> opened(http, out, id(id)));
             return 0;
+        }
+
+        /** What it was before, if it was decided again. */
+        private static void changed(Http http, Out out, DecisionInfo d) {
+            for (DecisionChange c :
+                    http.get("/api/decisions/" + d.id() + "/changes", Map.of(), DecisionChange[].class)) {
+                String by = Stream.of(
+                                Table.printable(c.why()),
+                                c.policy().isEmpty()
+                                        ? ""
+                                        : "policy “" + Table.printable(c.policy()) + "”, version " + c.version())
+                        .filter(t -> !t.isEmpty())
+                        .collect(Collectors.joining("; "));
+                out.say("  until " + out.time(c.at()) + ": " + c.before() + ", then " + c.after()
+                        + (by.isEmpty() ? "" : " (" + by + ")"));
+            }
         }
 
         private static void opened(Http http, Out out, String item) {

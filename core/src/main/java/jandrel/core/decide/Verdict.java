@@ -17,6 +17,16 @@ public enum Verdict {
         this.word = word;
     }
 
+    /** @throws IllegalArgumentException if no verdict has this word */
+    public static Verdict called(String word) {
+        for (Verdict verdict : values()) {
+            if (verdict.word.equals(word)) {
+                return verdict;
+            }
+        }
+        throw new IllegalArgumentException("there is no such verdict");
+    }
+
     /** Whether the facts of such an item are kept. */
     public boolean keepsFacts() {
         return this == LOGGED || this == WAITING;

@@ -9,11 +9,9 @@ import jandrel.core.measures.Sheet.Unit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
-import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 
 /** What became of all that was seen. */
 public final class CaptureFigures {
@@ -29,26 +27,13 @@ public final class CaptureFigures {
 
     private CaptureFigures() {}
 
-    /** @param key of its line */
-    public record Tally(String key, Verdict verdict, long decisions) {}
-
     /**
      * See {@link Measure#CAPTURE}.
      *
      * @param always lines that stand there whether there is something in them or not
      */
-    public static Sheet of(Collection<Tally> tallies, Collection<String> always) {
-        Map<String, Map<Verdict, Long>> lines = new TreeMap<>();
-        always.forEach(key -> lines.put(key, new EnumMap<>(Verdict.class)));
-        Map<Verdict, Long> total = new EnumMap<>(Verdict.class);
-        for (Tally t : tallies) {
-            lines.computeIfAbsent(t.key(), k -> new EnumMap<>(Verdict.class))
-                    .merge(t.verdict(), t.decisions(), Long::sum);
-            total.merge(t.verdict(), t.decisions(), Long::sum);
-        }
-        List<Line> done = new ArrayList<>();
-        lines.forEach((key, of) -> done.add(line(key, of)));
-        return new Sheet(COLUMNS, done, line("", total), 0);
+    public static Sheet of(Collection<Tally<Verdict>> tallies, Collection<String> always) {
+        return Tally.sheet(COLUMNS, Verdict.class, tallies, always, CaptureFigures::line);
     }
 
     /** What a column counts; nothing where it counts all. */
@@ -70,7 +55,7 @@ public final class CaptureFigures {
         return new Line(key, (int) Math.min(seen, Integer.MAX_VALUE), cells);
     }
 
-    private static Cell count(long decisions) {
+    static Cell count(long decisions) {
         return new Cell((double) decisions, new Elsewhere(decisions));
     }
 

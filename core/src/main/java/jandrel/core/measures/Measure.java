@@ -94,7 +94,31 @@ public enum Measure {
             By.OWNER,
             By.TEAM,
             By.POLICY,
-            By.REASON);
+            By.REASON),
+    DECIDED_AGAIN(
+            "What changed when it was decided again?",
+            "Decisions that became another verdict when a policy, an exclusion, the directory or somebody’s own choice had them made again,"
+                    + " each time that they did.",
+            "What was decided again and stayed as it was, and items that are gone from their mailbox or calendar.",
+            "All of them. Logged now: what it was not before. No longer logged: what it was.",
+            "When it was decided again. A version is that of the policy which its person was under then.",
+            By.VERSION,
+            By.WEEK,
+            By.MONTH,
+            By.OWNER,
+            By.TEAM,
+            By.REASON),
+    COVERAGE(
+            "Of whom is mail and calendar captured?",
+            "People on record at the end of each month or week, or today while it lasts; covered by a policy, and of these connected with at"
+                    + " least one mailbox, calendar or address book.",
+            "Whether what is connected works: that stands in Connections.",
+            "Connected of all: of the people. Not connected: of the covered.",
+            "The end of the month or week; of other lines, the end of the whole time.",
+            By.MONTH,
+            By.WEEK,
+            By.TEAM,
+            By.POLICY);
 
     /** What the lines of a measure are. */
     public enum By {
@@ -107,6 +131,8 @@ public enum Measure {
         WEEK,
         ACCOUNT,
         POLICY,
+        /** Of a policy. */
+        VERSION,
         /** Why something was left out. */
         REASON;
 
@@ -175,6 +201,8 @@ public enum Measure {
             case CONTACT -> "meetings held";
             case REPLY_TIMES -> "hours, median";
             case CAPTURE -> "seen";
+            case DECIDED_AGAIN -> "changed";
+            case COVERAGE -> "connected";
         };
     }
 

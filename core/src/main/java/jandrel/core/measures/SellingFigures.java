@@ -56,7 +56,8 @@ public final class SellingFigures {
             case TEAM -> teams.of(one.owner(), one.at());
             case CHANNEL, STAGE -> one.channel();
             case RESULT -> one.result();
-            case WEEK, ACCOUNT, POLICY, REASON -> throw new IllegalArgumentException("told by other things alone");
+            case WEEK, ACCOUNT, POLICY, VERSION, REASON ->
+                throw new IllegalArgumentException("told by other things alone");
         };
     }
 

@@ -2,6 +2,8 @@ package jandrel.service.measures;
 
 import jandrel.api.MeasureApi.MeasureRow;
 import jandrel.core.measures.CaptureFigures;
+import jandrel.core.measures.ChangeFigures;
+import jandrel.core.measures.Measure;
 import jandrel.core.measures.Sheet;
 import jandrel.core.measures.Span;
 import jandrel.core.visibility.Viewer;
@@ -9,6 +11,7 @@ import jandrel.service.measures.MeasureQuery.Asked;
 import jandrel.service.timeline.Shown;
 import jandrel.store.capture.Lateness;
 import jandrel.store.measures.CaptureCounts;
+import jandrel.store.measures.ChangeCounts;
 import jandrel.store.timeline.Decisions;
 import java.util.List;
 import java.util.Map;
@@ -18,7 +21,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** What was captured: counted by the database, and opened to decisions. */
+/** What was captured, and what of it was decided anew: counted by the database, and opened to decisions. */
 @Component
 class CaptureAnswers {
     /** So many decisions are listed, or written to a file: of a year there may be millions. */
@@ -27,9 +30,11 @@ class CaptureAnswers {
     private final CaptureCounts counts;
     private final Decisions decisions;
     private final Lateness lateness;
+    private final ChangeCounts changes;
 
-    CaptureAnswers(CaptureCounts counts, Decisions decisions, Lateness lateness) {
+    CaptureAnswers(CaptureCounts counts, ChangeCounts changes, Decisions decisions, Lateness lateness) {
         this.counts = counts;
+        this.changes = changes;
         this.decisions = decisions;
         this.lateness = lateness;
     }
@@ -37,6 +42,12 @@ class CaptureAnswers {
     Sheet sheet(Asked asked, Viewer me) {
         return CaptureFigures.of(
                 counts.of(asked.span(), asked.by(), asked.only(), me),
+                asked.span().begins(asked.by()).keySet());
+    }
+
+    Sheet changes(Asked asked, Viewer me) {
+        return ChangeFigures.of(
+                changes.of(asked.span(), asked.by(), asked.only(), me),
                 asked.span().begins(asked.by()).keySet());
     }
 
@@ -56,14 +67,23 @@ class CaptureAnswers {
 
     /** @param total what the figure says */
     CountedRows behind(Asked asked, @Nullable String line, String column, long total, Viewer me) {
-        List<UUID> ids = counts.behind(
-                asked.span(),
-                asked.by(),
-                asked.only(),
-                me,
-                line,
-                CaptureFigures.verdict(column).orElse(null),
-                MOST_LISTED);
+        List<UUID> ids = asked.measure() == Measure.DECIDED_AGAIN
+                ? changes.behind(
+                        asked.span(),
+                        asked.by(),
+                        asked.only(),
+                        me,
+                        line,
+                        ChangeFigures.way(column).orElse(null),
+                        MOST_LISTED)
+                : counts.behind(
+                        asked.span(),
+                        asked.by(),
+                        asked.only(),
+                        me,
+                        line,
+                        CaptureFigures.verdict(column).orElse(null),
+                        MOST_LISTED);
         return new CountedRows(
                 Math.max(total, ids.size()), ids.size(), (from, until) -> rows(ids.subList(from, until), me));
     }

@@ -9,6 +9,7 @@ import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.core.measures.ContactFigures;
 import jandrel.core.measures.ContactHour;
 import jandrel.core.measures.Contacts;
+import jandrel.core.measures.CoverageFigures;
 import jandrel.core.measures.Measure;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.MetAccount;
@@ -26,6 +27,7 @@ import jandrel.core.visibility.Viewer;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.measures.MeasureQuery.Asked;
 import jandrel.store.measures.CompanyHours;
+import jandrel.store.measures.CoverageRows;
 import jandrel.store.measures.MeasureRows;
 import jandrel.store.measures.MeasureRows.Named;
 import jandrel.store.measures.MeasureRows.Rows;
@@ -60,6 +62,7 @@ class MeasureAnswers {
     private static final int PATIENCE_SECONDS = 10;
     private final MeasureRows rows;
     private final CaptureAnswers capture;
+    private final CoverageRows covered;
     private final CompanyHours hours;
     private final People people;
     private final Clock clock;
@@ -93,8 +96,15 @@ class MeasureAnswers {
         }
     }
 
-    MeasureAnswers(MeasureRows rows, CaptureAnswers capture, CompanyHours hours, People people, Clock clock) {
+    MeasureAnswers(
+            MeasureRows rows,
+            CaptureAnswers capture,
+            CoverageRows covered,
+            CompanyHours hours,
+            People people,
+            Clock clock) {
         this.rows = rows;
+        this.covered = covered;
         this.capture = capture;
         this.hours = hours;
         this.people = people;
@@ -172,7 +182,7 @@ class MeasureAnswers {
                         .orElseThrow(
                                 () -> Refusal.bad("There is no line “" + line + "”", "Ask for the figures first."));
         List<Behind> counted = of.cells().get(at).rows();
-        return asked.measure() == Measure.CAPTURE
+        return asked.measure() == Measure.CAPTURE || asked.measure() == Measure.DECIDED_AGAIN
                 ? capture.behind(asked, line, column, counted.size(), me)
                 : inOrder(counted, figuring, me);
     }
@@ -202,8 +212,23 @@ class MeasureAnswers {
             case REPLY_TIMES -> replies(all, me);
             case CAPTURE ->
                 new Figuring(asked -> capture.sheet(asked, me), b -> Map.of(), () -> capture.late(all.span(), me));
+            case DECIDED_AGAIN -> new Figuring(asked -> capture.changes(asked, me), b -> Map.of());
+            case COVERAGE -> coverage(all, me);
             default -> figuring(all.measure(), me);
         };
+    }
+
+    private Figuring coverage(Asked all, Viewer me) {
+        CoverageRows.History known = covered.all(all.span().zone());
+        CoverageFigures figures = new CoverageFigures(
+                known.people(),
+                known.covered(),
+                known.connected(),
+                all.only(),
+                known.teams(),
+                me.oversight()::covers,
+                clock.instant());
+        return new Figuring(asked -> figures.of(asked.span(), asked.by()), b -> Map.of());
     }
 
     /** With what came just before and after, which says whether something was answered. */
@@ -276,7 +301,7 @@ class MeasureAnswers {
                     .collect(Collectors.toSet());
             return rows.named(accounts).values().stream().collect(Collectors.toMap(Named::id, Named::name));
         }
-        if (by == By.POLICY) {
+        if (by == By.POLICY || by == By.VERSION) {
             return capture.policies();
         }
         return people.all().stream().collect(Collectors.toMap(People.Person::id, People.Person::name));

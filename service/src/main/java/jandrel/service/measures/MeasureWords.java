@@ -45,6 +45,8 @@ final class MeasureWords {
                 case CONTACT -> "There was neither mail nor a meeting in this time.";
                 case REPLY_TIMES -> "No customer wrote in this time.";
                 case CAPTURE -> "Nothing was seen in this time.";
+                case DECIDED_AGAIN -> "Nothing became another decision in this time.";
+                case COVERAGE -> "Nobody was on record in this time.";
             };
         }
         return switch (measure) {
@@ -56,6 +58,8 @@ final class MeasureWords {
             case CONTACT -> words.contact();
             case REPLY_TIMES -> words.replyTimes();
             case CAPTURE -> words.capture();
+            case DECIDED_AGAIN -> words.decidedAgain();
+            case COVERAGE -> words.coverage();
         };
     }
 
@@ -72,7 +76,7 @@ final class MeasureWords {
             case TO_WIN -> "The meetings of " + deals + " are not counted, as you may not read all of them.";
             case LAST_TOUCH ->
                 "Of " + accounts + " you may not read everything: whether a reply is pending there is not counted.";
-            case STAGES, CAPTURE -> "";
+            case STAGES, CAPTURE, DECIDED_AGAIN, COVERAGE -> "";
             case REPLY_TIMES -> "Without some messages of " + accounts + ", as you may not read what came next.";
             case CONTACT ->
                 "Without " + (hidden == 1 ? "1 message or meeting" : plain(hidden) + " messages and meetings")
@@ -131,10 +135,18 @@ final class MeasureWords {
             case WEEK -> "Week of " + day(key);
             case POLICY ->
                 key.isEmpty() ? "No policy" : names.getOrDefault(UUID.fromString(key), "One that was removed");
+            case VERSION -> key.isEmpty() ? "No policy" : version(key, names);
             case REASON -> key.isEmpty() ? "None: logged or waiting" : Sentences.heading(Rule.valueOf(key));
             case ACCOUNT ->
                 key.isEmpty() ? "No account" : names.getOrDefault(UUID.fromString(key), "One that was removed");
         };
+    }
+
+    /** @param key the policy's id and its version */
+    private static String version(String key, Map<UUID, String> names) {
+        int at = key.indexOf(' ');
+        return names.getOrDefault(UUID.fromString(key.substring(0, at)), "One that was removed") + ", version"
+                + key.substring(at);
     }
 
     static String month(String key) {
@@ -171,6 +183,16 @@ final class MeasureWords {
 
     private String percent(String column) {
         return Math.round(value(column) * 100) + " %";
+    }
+
+    private String decidedAgain() {
+        return many("changed", "decision", "decisions") + " became another: " + number("logged now") + " logged now, "
+                + number("no longer logged") + " no longer logged, " + number("other") + " other.";
+    }
+
+    private String coverage() {
+        return "Of " + many("people", "person", "people") + ", " + many("covered", "was", "were")
+                + " covered at the end, " + number("connected") + " of them with something connected.";
     }
 
     private String firstMeetings() {

@@ -5,6 +5,7 @@ import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import jandrel.store.connections.Connections;
 import jandrel.store.kernel.Quotas;
+import jandrel.store.measures.ChangeCounts;
 import jandrel.store.measures.SellingKeeper;
 import jandrel.store.people.SignInAttempts;
 import jandrel.store.people.SignInTokens;
@@ -18,13 +19,14 @@ import java.time.ZoneOffset;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
-/** What has served its turn goes within the hour: tokens and consents past their end, rehearsals that came to nothing. */
+/** What has served its turn goes within the hour: tokens and consents past their end, rehearsals that came to nothing, what decisions were years ago. */
 @Configuration(proxyBeanMethods = false)
 class Forgetting {
     private static final Duration TRIALS = Duration.ofHours(1);
     private static final Duration DEVICES = Duration.ofDays(180);
     private static final int MOST_DEVICES = 20;
     private static final Duration REHEARSALS = Duration.ofDays(1);
+    private static final Duration CHANGES = Duration.ofDays(730);
     private static final Duration TALLIES = Duration.ofSeconds(20);
 
     @Bean
@@ -35,6 +37,7 @@ class Forgetting {
             Connections connections,
             Rehearsals rehearsals,
             SellingKeeper kept,
+            ChangeCounts changes,
             Clock clock) {
         return Tasks.recurring("forget", FixedDelay.ofHours(1)).execute((instance, context) -> {
             Instant now = clock.instant();
@@ -45,6 +48,7 @@ class Forgetting {
             connections.forgetConsents(now);
             rehearsals.forget(now.minus(REHEARSALS));
             kept.forget(now);
+            changes.forget(now.minus(CHANGES));
         });
     }
 

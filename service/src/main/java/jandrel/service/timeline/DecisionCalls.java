@@ -2,6 +2,7 @@ package jandrel.service.timeline;
 
 import jakarta.servlet.http.HttpServletResponse;
 import jandrel.api.DecisionApi.Count;
+import jandrel.api.DecisionApi.DecisionChange;
 import jandrel.api.DecisionApi.DecisionInfo;
 import jandrel.api.DecisionApi.DecisionPage;
 import jandrel.api.DecisionApi.Summary;
@@ -16,6 +17,7 @@ import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.kernel.PageCursor;
 import jandrel.store.timeline.DecisionFilter;
+import jandrel.store.timeline.DecisionHistory;
 import jandrel.store.timeline.Decisions;
 import jandrel.store.timeline.Tallies;
 import jandrel.store.timeline.Tallies.Sum;
@@ -40,9 +42,11 @@ import org.springframework.web.bind.annotation.RestController;
 class DecisionCalls {
     private static final int EXPORT_PAGE = 500;
     private final Decisions decisions;
+    private final DecisionHistory history;
     private final Tallies tallies;
 
-    DecisionCalls(Decisions decisions, Tallies tallies) {
+    DecisionCalls(Decisions decisions, DecisionHistory history, Tallies tallies) {
+        this.history = history;
         this.decisions = decisions;
         this.tallies = tallies;
     }
@@ -116,7 +120,20 @@ class DecisionCalls {
 
     @GetMapping("/api/decisions/{id}")
     DecisionInfo one(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
-        return decisions.one(id, me.viewer()).map(Shown::decision).orElseThrow(() -> Refusal.notFound("decision"));
+        return Shown.decision(shown(id, me));
+    }
+
+    /** What it was before, what changed last first; of the last hundred times. */
+    @GetMapping("/api/decisions/{id}/changes")
+    List<DecisionChange> changes(@PathVariable("id") UUID id, @AuthenticationPrincipal SignedIn me) {
+        return history.of(shown(id, me)).stream()
+                .map(c -> new DecisionChange(
+                        c.at(), c.before().word(), c.after().word(), c.why(), c.policy(), c.version()))
+                .toList();
+    }
+
+    private Decisions.Shown shown(UUID id, SignedIn me) {
+        return decisions.one(id, me.viewer()).orElseThrow(() -> Refusal.notFound("decision"));
     }
 
     @GetMapping(path = "/api/decisions.csv", produces = "text/csv")

@@ -2,6 +2,8 @@ package jandrel.store.capture;
 
 import jandrel.core.decide.Decision;
 import jandrel.core.decide.ManualOverride;
+import jandrel.core.decide.Reason;
+import jandrel.core.decide.Rule;
 import jandrel.core.decide.Verdict;
 import jandrel.core.item.Content;
 import jandrel.core.item.Item;
@@ -43,6 +45,18 @@ record DecidedItem(
         Dealings dealings,
         @Nullable Supplier<List<UUID>> phones,
         Decision decision) {
+
+    /** By which it is what it is. */
+    Rule rule() {
+        List<Reason> trail = decision.trail();
+        return trail.get(trail.size() - 1).rule();
+    }
+
+    /** @param was what stood in the same place */
+    boolean isAnotherVerdictThan(RecordMapper.Placed was) {
+        return was.item().equals(item)
+                && !was.verdict().equals(decision.verdict().word());
+    }
 
     /** A stored item, decided again. */
     static DecidedItem again(

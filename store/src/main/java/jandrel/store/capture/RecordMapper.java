@@ -107,10 +107,10 @@ public interface RecordMapper {
     @Select("SELECT * FROM sighting WHERE item = ANY(#{items})")
     List<Stored> sightings(@Param("items") UUID[] items);
 
-    @Select("SELECT id, item FROM sighting WHERE id = ANY(#{ids})")
+    @Select("SELECT id, item, verdict FROM sighting WHERE id = ANY(#{ids})")
     List<Placed> placed(@Param("ids") UUID[] ids);
 
-    record Placed(UUID id, UUID item) {}
+    record Placed(UUID id, UUID item, String verdict) {}
 
     record RulingRow(UUID item, UUID byPerson, boolean opens, UUID[] readers, String byName, String readersNamed) {}
 

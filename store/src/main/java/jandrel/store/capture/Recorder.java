@@ -55,9 +55,11 @@ public class Recorder {
     private final DataSource dataSource;
     private final ItemKeys keys;
     private final Outbox outbox;
+    private final VerdictChanges changes;
     private volatile boolean plannable;
 
-    Recorder(RecordMapper mapper, DataSource dataSource, ItemKeys keys, Outbox outbox) {
+    Recorder(RecordMapper mapper, DataSource dataSource, ItemKeys keys, Outbox outbox, VerdictChanges changes) {
+        this.changes = changes;
         this.outbox = outbox;
         this.keys = keys;
         this.mapper = mapper;
@@ -139,6 +141,7 @@ public class Recorder {
         }
         write(seen, rows, touched, stored, Set.of(ids), false);
         mark(seen, stored);
+        changes.note(before, seen);
     }
 
     /** Mailboxes get the keyword of what is logged now, and lose that of what was. */
@@ -305,10 +308,7 @@ public class Recorder {
 
     /** @param withoutTrail whether it may lack its trail, which costs more to read than all else */
     public static Decision decision(RecordMapper.Stored row, boolean withoutTrail) {
-        Verdict verdict = java.util.Arrays.stream(Verdict.values())
-                .filter(v -> v.word().equals(row.verdict()))
-                .findFirst()
-                .orElseThrow();
+        Verdict verdict = Verdict.called(row.verdict());
         return new Decision(
                 verdict,
                 withoutTrail ? List.of() : Json.trail(row.trail()),
@@ -350,7 +350,7 @@ public class Recorder {
                     .cell(o.item())
                     .cell(o.kind());
             rows.cell(o.at()).cell(d.verdict().word());
-            rows.cell(d.trail().get(d.trail().size() - 1).rule().name()).cell(Json.write(d.trail()));
+            rows.cell(o.rule().name()).cell(Json.write(d.trail()));
             rows.cell(d.links().isEmpty() ? null : Json.write(d.links()))
                     .cell(d.sharing().name())
                     .ids(d.insiders());

@@ -1,14 +1,13 @@
 package jandrel.store.measures;
 
 import jandrel.core.decide.Verdict;
-import jandrel.core.measures.CaptureFigures.Tally;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Only;
 import jandrel.core.measures.Span;
+import jandrel.core.measures.Tally;
 import jandrel.core.visibility.Viewer;
 import jandrel.store.kernel.ReadTimeout;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -31,17 +30,6 @@ public class CaptureCounts {
 
         record Policy(UUID id, String name) {}
 
-        /** @param starts when each line begins, for lines that are times; else empty */
-        record Query(
-                Instant from,
-                Instant until,
-                String[] starts,
-                UUID @Nullable [] overseen,
-                @Nullable UUID owner,
-                @Nullable String team,
-                @Nullable String line,
-                @Nullable String verdict) {}
-
         String FROM = """
                 FROM sighting s JOIN person p ON p.id = s.person LEFT JOIN cover k ON k.person = s.person
                 WHERE s.at >= #{q.from} AND s.at < #{q.until} AND (#{q.overseen}::uuid[] IS NULL OR s.person = ANY(#{q.overseen}::uuid[]))
@@ -50,13 +38,13 @@ public class CaptureCounts {
 
         /** @param key what a line is told by: this class's own SQL */
         @Select("SELECT ${key} AS key, s.verdict, count(*) AS n " + FROM + " GROUP BY 1, 2")
-        List<Row> counts(@Param("key") String key, @Param("q") Query query);
+        List<Row> counts(@Param("key") String key, @Param("q") CountQuery query);
 
         @Select("SELECT s.id " + FROM + """
-                 AND (#{q.line}::text IS NULL OR ${key} = #{q.line}) AND (#{q.verdict}::text IS NULL OR s.verdict = #{q.verdict})
+                 AND (#{q.line}::text IS NULL OR ${key} = #{q.line}) AND (#{q.kind}::text IS NULL OR s.verdict = #{q.kind})
                 ORDER BY s.at DESC, s.id DESC LIMIT #{most}
                 """)
-        List<UUID> some(@Param("key") String key, @Param("q") Query query, @Param("most") int most);
+        List<UUID> some(@Param("key") String key, @Param("q") CountQuery query, @Param("most") int most);
 
         @Select("""
                 SELECT p.id, v.rules::jsonb ->> 'name' AS name FROM policy p JOIN policy_version v ON v.policy = p.id AND v.version = p.version
@@ -70,13 +58,13 @@ public class CaptureCounts {
 
     /** @return with the keys of lines as {@link jandrel.core.measures.CaptureFigures} has them */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public List<Tally> of(Span span, By by, Only only, Viewer viewer) {
+    public List<Tally<Verdict>> of(Span span, By by, Only only, Viewer viewer) {
         Map<String, Instant> times = span.begins(by);
         List<String> lines = List.copyOf(times.keySet());
-        return mapper.counts(key(by), query(span, times, only, viewer, null, null)).stream()
-                .map(r -> new Tally(
+        return mapper.counts(key(by), CountQuery.of(span, times, only, viewer, null, null)).stream()
+                .map(r -> new Tally<>(
                         lines.isEmpty() ? r.key() : lines.get(Integer.parseInt(r.key()) - 1),
-                        verdict(r.verdict()),
+                        Verdict.called(r.verdict()),
                         r.n()))
                 .toList();
     }
@@ -90,10 +78,8 @@ public class CaptureCounts {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<UUID> behind(
             Span span, By by, Only only, Viewer viewer, @Nullable String line, @Nullable Verdict verdict, int most) {
-        Map<String, Instant> times = span.begins(by);
-        List<String> lines = List.copyOf(times.keySet());
-        String wanted = line == null || lines.isEmpty() ? line : String.valueOf(lines.indexOf(line) + 1);
-        return mapper.some(key(by), query(span, times, only, viewer, wanted, verdict), most);
+        String kind = verdict == null ? null : verdict.word();
+        return mapper.some(key(by), CountQuery.of(span, span.begins(by), only, viewer, line, kind), most);
     }
 
     /** What policies are called. */
@@ -102,25 +88,6 @@ public class CaptureCounts {
         return mapper.policies().stream().collect(Collectors.toMap(Mapped.Policy::id, Mapped.Policy::name));
     }
 
-    private static Mapped.Query query(
-            Span span,
-            Map<String, Instant> times,
-            Only only,
-            Viewer viewer,
-            @Nullable String line,
-            @Nullable Verdict verdict) {
-        return new Mapped.Query(
-                span.begin(),
-                span.end(),
-                times.values().stream().map(Instant::toString).toArray(String[]::new),
-                viewer.oversight().limit(),
-                only.owner(),
-                only.team(),
-                line,
-                verdict == null ? null : verdict.word());
-    }
-
-    /** Times are numbered: what a zone is called does not mean the same to a database. */
     private static String key(By by) {
         return switch (by) {
             case MONTH, WEEK -> "width_bucket(s.at, #{q.starts}::text[]::timestamptz[])::text";
@@ -129,12 +96,5 @@ public class CaptureCounts {
             case REASON -> "CASE WHEN s.verdict IN ('left-out', 'unreadable') THEN s.rule ELSE '' END";
             default -> "s.person::text";
         };
-    }
-
-    private static Verdict verdict(String word) {
-        return Arrays.stream(Verdict.values())
-                .filter(v -> v.word().equals(word))
-                .findFirst()
-                .orElseThrow();
     }
 }

@@ -88,6 +88,7 @@ public class MeasureRows {
                 UNION ALL SELECT id, 'opportunity', name FROM opportunity WHERE id = ANY(#{ids})
                 UNION ALL SELECT id, 'contact', name FROM contact WHERE id = ANY(#{ids})
                 UNION ALL SELECT id, 'lead', name FROM lead WHERE id = ANY(#{ids})
+                UNION ALL SELECT id, 'person', name FROM person WHERE id = ANY(#{ids})
                 """)
         List<Named> named(@Param("ids") UUID[] ids);
     }

@@ -15,7 +15,6 @@ import jandrel.store.kernel.Json;
 import jandrel.store.kernel.PageCursor;
 import jandrel.store.kernel.ReadTimeout;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -159,10 +158,7 @@ public class Decisions {
     }
 
     private static Shown shown(DecisionMapper.Row row, Viewer viewer) {
-        Verdict verdict = Arrays.stream(Verdict.values())
-                .filter(v -> v.word().equals(row.verdict()))
-                .findFirst()
-                .orElseThrow();
+        Verdict verdict = Verdict.called(row.verdict());
         boolean own = isOwn(row, viewer);
         Visibility visibility = Visibility.of(viewer, readers(row));
         boolean full = visibility == Visibility.FULL;

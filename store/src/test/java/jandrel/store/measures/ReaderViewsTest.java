@@ -3,7 +3,9 @@ package jandrel.store.measures;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.measures.CaptureFigures;
+import jandrel.core.measures.ChangeFigures;
 import jandrel.core.measures.ContactFigures;
+import jandrel.core.measures.CoverageFigures;
 import jandrel.core.measures.Measure.By;
 import jandrel.core.measures.Only;
 import jandrel.core.measures.ReplyFigures;
@@ -14,6 +16,7 @@ import jandrel.core.measures.StageFigures;
 import jandrel.core.measures.Touches;
 import jandrel.core.measures.WorkingHours;
 import jandrel.core.measures.WorkingHours.Hours;
+import jandrel.core.policy.Policy;
 import jandrel.core.visibility.Oversight;
 import jandrel.core.visibility.Role;
 import jandrel.core.visibility.Viewer;
@@ -54,6 +57,8 @@ class ReaderViewsTest {
             Set.of(LocalDate.now(OSLO).minusDays(20), LocalDate.now(OSLO).minusDays(34)));
     private static final List<String> DECIDED = List.of(
             "logged TIED", "waiting NOBODY_KNOWN", "left-out EXCLUDED", "left-out NOT_IN_FOLDER", "unreadable BROKEN");
+
+    private static final List<String> VERDICTS = List.of("logged", "waiting", "left-out");
     private static StoreContext store;
     private static JdbcTemplate jdbc;
     private Instant now = Instant.EPOCH;
@@ -92,7 +97,9 @@ class ReaderViewsTest {
                 .contains("first held", "first met again", "first won", "two nothing next", "two won", "won won")
                 .contains("won meetings, median", "stages came in", "touch reply pending", "contact mail out")
                 .contains("replies answered", "replies waiting", "replies no answer", "replies hours, median")
-                .contains("capture logged", "capture waiting", "capture left out", "capture unreadable");
+                .contains("capture logged", "capture waiting", "capture left out", "capture unreadable")
+                .contains("again logged now", "again no longer logged", "again other")
+                .contains("coverage connected", "coverage not connected");
     }
 
     private void everyReader(long seed) {
@@ -168,6 +175,64 @@ class ReaderViewsTest {
             String key = by == By.OWNER ? "person::text" : "coalesce(replace(upper(reason), '-', '_'), '')";
             check(seed, "capture", capture, CAPTURE.replace("KEY", key), "day", "0");
         }
+        for (By by : List.of(By.OWNER, By.VERSION)) {
+            Sheet again = ChangeFigures.of(store.get(ChangeCounts.class).of(span, by, Only.ALL, viewer), List.of());
+            String key = by == By.OWNER ? "person::text" : "coalesce(policy || ' ' || version, '')";
+            check(seed, "again", again, AGAIN.replace("KEY", key), "at", "0");
+        }
+        CoverageRows.History known = store.get(CoverageRows.class).all(OSLO);
+        Sheet coverage = new CoverageFigures(
+                        known.people(), known.covered(), known.connected(), Only.ALL, known.teams(), whose, now)
+                .of(span, By.POLICY);
+        // who was never under a policy is in no view of covers
+        check(seed, "coverage", withoutLine("", coverage), COVERAGE, "", "0");
+    }
+
+    private static Sheet withoutLine(String key, Sheet sheet) {
+        return new Sheet(
+                sheet.columns(),
+                sheet.lines().stream().filter(l -> !l.key().equals(key)).toList(),
+                sheet.total(),
+                sheet.hidden());
+    }
+
+    /** What was decided again of these, and who was under which policy with what connected. */
+    private void changesOf(Random random, List<UUID> people) {
+        for (UUID decision :
+                jdbc.queryForList("SELECT id FROM sighting WHERE source = 1 ORDER BY position", UUID.class)) {
+            String before = VERDICTS.get(random.nextInt(VERDICTS.size()));
+            String after = VERDICTS.get(random.nextInt(VERDICTS.size()));
+            if (!before.equals(after)) {
+                jdbc.update(
+                        "INSERT INTO decision_change (sighting, at, person, policy, version, before, after, rule)"
+                                + " SELECT id, ?, person, nullif(?, '')::uuid, ?, ?, ?, rule FROM sighting WHERE id = ?",
+                        before(random),
+                        random.nextInt(5) == 0 ? "" : Policy.FIRST.toString(),
+                        random.nextInt(3),
+                        before,
+                        after,
+                        decision);
+            }
+        }
+        for (int i = 0; i < 12; i++) {
+            UUID person = people.get(random.nextInt(people.size()));
+            jdbc.update(
+                    "INSERT INTO cover_history (person, at, policy, version, covered) VALUES (?, ?, ?::uuid, 1, ?)",
+                    person,
+                    before(random),
+                    random.nextBoolean() ? Policy.FIRST : new UUID(7, 7),
+                    random.nextInt(4) > 0);
+            jdbc.update(
+                    "INSERT INTO connection_history (person, connection, at, connected) VALUES (?, ?, ?, ?)",
+                    person,
+                    new UUID(person.getMostSignificantBits(), random.nextInt(2)),
+                    before(random),
+                    random.nextInt(3) > 0);
+        }
+    }
+
+    private java.sql.Timestamp before(Random random) {
+        return java.sql.Timestamp.from(now.minus(random.nextInt(200 * 24 * 60), ChronoUnit.MINUTES));
     }
 
     /** Decisions of all kinds of everybody, and hours that are not the usual ones. */
@@ -188,6 +253,7 @@ class ReaderViewsTest {
                     is[0],
                     is[1]);
         }
+        changesOf(random, people);
     }
 
     private static Sheet without(Sheet sheet, Set<String> but) {
@@ -281,6 +347,23 @@ class ReaderViewsTest {
                 sum(decisions) FILTER (WHERE verdict = 'unreadable') AS unreadable,
                 coalesce(sum(decisions) FILTER (WHERE verdict = 'logged'), 0) / sum(decisions) AS "logged of all"
             FROM jandrel_1.capture_days v WHERE IN_SPAN GROUP BY 1
+            """;
+
+    private static final String AGAIN = """
+            SELECT KEY AS key, count(*) AS changed, count(*) FILTER (WHERE after = 'logged') AS "logged now",
+                count(*) FILTER (WHERE before = 'logged') AS "no longer logged",
+                count(*) FILTER (WHERE 'logged' NOT IN (before, after)) AS other
+            FROM jandrel_1.decision_changes v WHERE IN_SPAN GROUP BY 1
+            """;
+
+    private static final String COVERAGE = """
+            SELECT policy::text AS key, count(*) AS people, count(*) AS covered, count(*) FILTER (WHERE c.one) AS connected,
+                count(*) FILTER (WHERE NOT c.one) AS "not connected", 0 AS "not covered", avg(c.one::int) AS "connected of all"
+            FROM (SELECT DISTINCT ON (v.person) v.policy, v.covered, EXISTS (SELECT FROM (
+                    SELECT DISTINCT ON (k.connection) k.connected FROM jandrel_1.connection_changes k WHERE k.person = v.person
+                    ORDER BY k.connection, k.at DESC) o WHERE o.connected) AS one
+                FROM jandrel_1.cover_changes v ORDER BY v.person, v.at DESC) c
+            WHERE c.covered AND IN_SPAN GROUP BY 1
             """;
 
     private static final String CONTACT = """
