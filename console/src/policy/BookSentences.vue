@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import BookConditions from './BookConditions.vue'
 import { words, type EditedRules } from './rules'
 
 /** Which cards come in from address books, and which contacts go out to them. */
@@ -22,6 +23,7 @@ const WAYS = [
 const TAKES = [
   { title: 'All cards that are not private', value: 'all' },
   { title: 'Only cards in the categories', value: 'categories' },
+  { title: 'Only cards whose', value: 'conditions' },
 ]
 const CREATES = [
   { title: 'becomes a contact', value: true },
@@ -31,6 +33,7 @@ const GIVES = [
   { title: 'of the accounts that one owns', value: 'own-accounts' },
   { title: 'that one was in touch with lately', value: 'recent' },
   { title: 'of the whole directory', value: 'all' },
+  { title: 'whose', value: 'conditions' },
 ]
 const REMOVED_THERE = [
   { title: 'stays a contact here', value: 'keep' },
@@ -55,6 +58,11 @@ const REMOVED_HERE = [
           placeholder="customers"
           maxlength="300"
       /></template>
+      <BookConditions
+        v-else-if="books.takes === 'conditions'"
+        v-model="books.takesIf"
+        of="Cards that come in"
+      />
       come in; somebody who is nobody’s contact yet
       <word-select v-model="books.creates" aria-label="Somebody new" :items="CREATES" />. A person who is
       removed from a book
@@ -72,6 +80,11 @@ const REMOVED_HERE = [
         />
         days)
       </template>
+      <BookConditions
+        v-else-if="books.gives === 'conditions'"
+        v-model="books.givesIf"
+        of="Contacts that go out"
+      />
       go out, at most
       <word-field v-model.number="books.most" class="days" type="number" min="0" aria-label="Most contacts" />
       to one book; the cards of a contact that is removed here

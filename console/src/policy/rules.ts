@@ -24,6 +24,8 @@ const BOOKS: NonNullable<Rules['books']> = {
   askAbove: 25,
   removedThere: 'keep',
   removedHere: 'keep',
+  takesIf: null,
+  givesIf: null,
 }
 
 const OPENING: NonNullable<Rules['opening']> = {

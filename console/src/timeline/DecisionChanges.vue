@@ -13,8 +13,10 @@ const { data } = useChanges(() => props.id)
     <h2 id="before-title">What it was before</h2>
     <p v-for="(c, i) in data" :key="i">
       <VerdictMark :verdict="c.before" /> until <WhenAt :at="c.at" />, then <VerdictMark :verdict="c.after" />
-      <span class="quiet">
-        {{ [c.why, c.policy && `policy “${c.policy}”, version ${c.version}`].filter(Boolean).join('; ') }}
+      <span class="quiet"
+        >&nbsp;{{
+          [c.why, c.policy && `policy “${c.policy}”, version ${c.version}`].filter(Boolean).join('; ')
+        }}
       </span>
     </p>
   </section>

@@ -287,6 +287,49 @@ class AddressBookTest {
     }
 
     @Test
+    void whereThePolicySaysSoOnlyWhatMeetsConditionsComesInAndGoesOut() throws Exception {
+        String who = someone("picky");
+        h.csv("accounts", "key,name\npicky,Port of Picky");
+        contact("picky-a", "Ada Picky", "ada@picky.example", "picky", "Buyer");
+        contact("picky-b", "Bo Picky", "bo@picky.example", "picky", "");
+        h.providers.card(who, "in.vcf", "UID:in", "FN:Cia In", "N:In;Cia;;;", "ORG:PORT OF PICKY;Yard");
+        h.providers.card(who, "out.vcf", "UID:out", "FN:Dag Out", "N:Out;Dag;;;", "ORG:Elsewhere");
+        h.providers.card(who, "alt.vcf", "UID:alt", "FN:Eli Alt", "N:Alt;Eli;;;", "CATEGORIES:customers");
+        Client client = Client.of(h);
+        assertThat(client.run("policy", "add", "Picky", "--people", "picky", "--take-if", "shoe size"))
+                .contains("is no condition");
+        client.run(
+                "policy",
+                "add",
+                "Picky",
+                "--people",
+                "picky",
+                "--contacts",
+                "both",
+                "--take-if",
+                "organisation contains \"port of\" and title empty",
+                "--take-if",
+                "category is Customers",
+                "--give-if",
+                "organisation begins-with Port and title filled");
+        assertThat(client.run("policy", "show", "Picky"))
+                .contains("those whose organisation contains “port of” and title is empty, or category is “Customers”")
+                .contains("those whose organisation begins with “Port” and title is filled in, at most 500");
+        client.run("policy", "on", "Picky");
+        connect("picky");
+        soon().until(() -> records("Cia In").size() == 1
+                && records("Eli Alt").size() == 1
+                && h.providers.cards(who).size() == 4);
+        assertThat(records("Dag Out")).isEmpty();
+        assertThat(h.providers.cards(who).stream()
+                        .map(c -> soonCard("picky", c))
+                        .filter(c -> c.contains("Picky;")))
+                .singleElement()
+                .asString()
+                .contains("FN:Ada Picky", "TITLE:Buyer");
+    }
+
+    @Test
     void whoIsExcludedIsOutOfItAndBackOnceTheyAreNot() throws Exception {
         String who = someone("shut");
         h.account("shut");

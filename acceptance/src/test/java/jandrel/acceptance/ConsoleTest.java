@@ -6,6 +6,7 @@ import static jandrel.acceptance.Harbour.letter;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import jandrel.api.PolicyApi.BookConditionRule;
 import jandrel.api.PolicyApi.PolicyChange;
 import jandrel.api.PolicyApi.PolicyInfo;
 import jandrel.api.PolicyApi.PolicyRules;
@@ -337,6 +338,39 @@ class ConsoleTest {
         Browsing.choose(page, "Who reads it", "the owner alone");
         apply.click();
         Harbour.soon().untilAsserted(() -> Assertions.assertThat(rules(made)).returns("owner", r -> r.sharing()));
+    }
+
+    /** Alternatives of what cards must be, each a sentence that is put together by choosing. */
+    @Test
+    void conditionsOfCardsAreChosenAndApplied() throws Exception {
+        PolicyInfo made = editing("With conditions");
+        Browsing.choose(page, "Contacts", "come in from address books");
+        Browsing.choose(page, "Which cards", "Only cards whose");
+        Locator group = page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("Cards that come in"));
+        group.getByLabel("Value").fill("Port");
+        group.getByText("and…").click();
+        chosen(group.getByLabel("Field").last(), "title");
+        chosen(group.getByLabel("Comparison").last(), "is filled in");
+        group.getByText("or…").click();
+        chosen(group.getByLabel("Field").last(), "category");
+        chosen(group.getByLabel("Comparison").last(), "is");
+        group.getByLabel("Value").last().fill("customers");
+        Browsing.button(page, "Apply this change").click();
+        assertThat(page.getByText("Applied. What follows")).isVisible();
+        Assertions.assertThat(rules(made).books().takesIf())
+                .containsExactly(
+                        List.of(
+                                new BookConditionRule("organisation", "contains", "Port"),
+                                new BookConditionRule("title", "filled", "")),
+                        List.of(new BookConditionRule("category", "is", "customers")));
+    }
+
+    private void chosen(Locator field, String option) {
+        field.press("ArrowDown");
+        page.getByRole(
+                        AriaRole.OPTION,
+                        new Page.GetByRoleOptions().setName(option).setExact(true))
+                .click();
     }
 
     /** A policy of one's own, opened. */

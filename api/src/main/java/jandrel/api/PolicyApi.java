@@ -141,17 +141,30 @@ public final class PolicyApi {
             String why) {}
 
     /**
+     * What a card or a contact must be; without case and accents.
+     *
+     * @param field {@code name}, {@code organisation}, {@code unit}, {@code title}, {@code role}, {@code mail}, {@code telephone}, {@code place},
+     *     {@code web-address}, {@code birthday}, {@code category} or {@code note}
+     * @param comparison {@code is}, {@code is-not}, {@code contains}, {@code contains-not}, {@code begins-with}, {@code ends-with}, {@code empty} or
+     *     {@code filled}
+     * @param value with what it is compared; empty for the last two
+     */
+    public record BookConditionRule(String field, String comparison, String value) {}
+
+    /**
      * Which cards come in from address books, and which contacts go out to them.
      *
-     * @param takes {@code all} or {@code categories}
+     * @param takes {@code all}, {@code categories} or {@code conditions}
      * @param categories of those cards, where only some come in
      * @param creates whether somebody who is in a book alone becomes a contact
-     * @param gives {@code all}, {@code own-accounts} or {@code recent}
-     * @param recentDays how many days back, for the last
+     * @param gives {@code all}, {@code own-accounts}, {@code recent} or {@code conditions}
+     * @param recentDays how many days back, for {@code recent}
      * @param most contacts that go out to one book
      * @param askAbove how many new contacts and cards a book may bring at once without anybody having seen it
      * @param removedThere what becomes of a contact whose card is removed: {@code keep} or {@code remove}, which archives it
      * @param removedHere what becomes of the cards of a contact that is removed: {@code keep} or {@code remove}
+     * @param takesIf alternatives, of one of which a card must meet all conditions; null for none
+     * @param givesIf likewise of contacts
      */
     public record BookRule(
             String takes,
@@ -162,7 +175,9 @@ public final class PolicyApi {
             int most,
             int askAbove,
             String removedThere,
-            String removedHere) {}
+            String removedHere,
+            @Nullable List<List<BookConditionRule>> takesIf,
+            @Nullable List<List<BookConditionRule>> givesIf) {}
 
     /**
      * What becomes of strangers without a person's choice; nothing if it is missing.

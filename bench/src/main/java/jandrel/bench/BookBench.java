@@ -44,7 +44,8 @@ final class BookBench {
     private static final int SMALL = 1_000;
     private static final int HUGE = 50_000;
     private static final int CONTACTS = 1_000_000;
-    private static final BookRule ALL_IN = new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep");
+    private static final BookRule ALL_IN =
+            new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep", null, null);
     private final Stand stand;
     private final DavFloor dav;
 
@@ -268,7 +269,11 @@ final class BookBench {
         }
         try (ServiceProcess service = database.service("-Xmx1g", "1h")) {
             Service admin = service.administrator();
-            company(admin, people, "out", new BookRule("all", List.of(), false, "all", 90, OUT, OUT, "keep", "keep"));
+            company(
+                    admin,
+                    people,
+                    "out",
+                    new BookRule("all", List.of(), false, "all", 90, OUT, OUT, "keep", "keep", null, null));
             StringBuilder contacts = new StringBuilder("key,name,addresses,title\n");
             for (int n = 0; n < OUT; n++) {
                 contacts.append("k" + n + ",Given Family" + n + ",c" + n + "@a" + n % 25 + ".example,Harbour master\n");

@@ -8,7 +8,7 @@ import picocli.CommandLine.Option;
 /** What a policy says of address books, as options. */
 final class BookOptions {
     private static final BookRule SAFE =
-            new BookRule("all", List.of(), true, "own-accounts", 90, 500, 25, "keep", "keep");
+            new BookRule("all", List.of(), true, "own-accounts", 90, 500, 25, "keep", "keep", null, null);
 
     @Option(
             names = "--contacts",
@@ -22,11 +22,27 @@ final class BookOptions {
     private @Nullable List<String> categories;
 
     @Option(
+            names = "--take-if",
+            paramLabel = "CONDITIONS",
+            description =
+                    "Only cards that meet these come in, such as \"organisation contains Port and mail filled\"; given again, those"
+                            + " that meet the other ones come in, too. Fields: name, organisation, unit, title, role, mail, telephone, place,"
+                            + " web-address, birthday, category, note. Comparisons: is, is-not, contains, contains-not, begins-with, ends-with,"
+                            + " empty, filled.")
+    private List<String> takesIf = List.of();
+
+    @Option(
+            names = "--give-if",
+            paramLabel = "CONDITIONS",
+            description = "Only contacts that meet these go out; as --take-if.")
+    private List<String> givesIf = List.of();
+
+    @Option(
             names = "--card-creates",
             description = "on or off: somebody who is in an address book alone becomes a contact")
     private String creates = "";
 
-    @Option(names = "--give", description = "Which contacts go out: all, own-accounts or recent.")
+    @Option(names = "--give", description = "Which contacts go out: all, own-accounts, recent, or as --give-if says.")
     private String gives = "";
 
     @Option(names = "--recent-days", description = "How many days back, for recent.")
@@ -59,15 +75,21 @@ final class BookOptions {
                 ? is.categories()
                 : categories.stream().filter(c -> !c.isBlank()).toList();
         BookRule rule = new BookRule(
-                categories == null ? is.takes() : wanted.isEmpty() ? "all" : "categories",
+                takesIf.isEmpty() ? ofCategories(is, wanted) : "conditions",
                 wanted,
                 creates.isEmpty() ? is.creates() : creates.equals("on"),
-                gives.isEmpty() ? is.gives() : gives,
+                givesIf.isEmpty() ? gives.isEmpty() ? is.gives() : gives : "conditions",
                 recentDays < 0 ? is.recentDays() : recentDays,
                 most < 0 ? is.most() : most,
                 askAbove < 0 ? is.askAbove() : askAbove,
                 removedThere.isEmpty() ? is.removedThere() : removedThere,
-                removedHere.isEmpty() ? is.removedHere() : removedHere);
+                removedHere.isEmpty() ? is.removedHere() : removedHere,
+                takesIf.isEmpty() ? is.takesIf() : BookConditions.all(takesIf),
+                givesIf.isEmpty() ? is.givesIf() : BookConditions.all(givesIf));
         return now == null && rule.equals(SAFE) ? null : rule;
+    }
+
+    private String ofCategories(BookRule is, List<String> wanted) {
+        return categories == null ? is.takes() : wanted.isEmpty() ? "all" : "categories";
     }
 }

@@ -1,6 +1,9 @@
 package jandrel.core.contacts;
 
+import jandrel.core.policy.BookCondition.Field;
+import java.util.Collection;
 import java.util.Collections;
+import java.util.List;
 import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
@@ -76,6 +79,24 @@ public record ContactDetails(
                 "",
                 "",
                 NOTHING.categories);
+    }
+
+    /** What there is of a field that a policy asks for. */
+    public Collection<String> of(Field field) {
+        return switch (field) {
+            case NAME -> List.of(name);
+            case ORGANISATION -> List.of(organisation);
+            case UNIT -> List.of(unit);
+            case TITLE -> List.of(title);
+            case ROLE -> List.of(role);
+            case MAIL -> mails.keySet();
+            case TELEPHONE -> phones.keySet();
+            case PLACE -> places.keySet();
+            case WEB_ADDRESS -> urls.keySet();
+            case BIRTHDAY -> List.of(birthday);
+            case CATEGORY -> categories;
+            case NOTE -> List.of(note);
+        };
     }
 
     public ContactDetails {

@@ -102,7 +102,7 @@ public record SortedCard(Standing standing, Why why, Optional<UUID> contact, Map
         if (card.isGroup()) {
             return leftOut(Why.GROUP);
         }
-        if (!rules.takes(categories) && agreed.isEmpty()) {
+        if (!rules.takes(details::of) && agreed.isEmpty()) {
             return leftOut(Why.NOT_CHOSEN);
         }
         if (details.mails().keySet().stream().anyMatch(index::isInside)) {

@@ -1,11 +1,13 @@
 package jandrel.core.policy;
 
+import jandrel.core.policy.BookCondition.Field;
 import jandrel.core.reconcile.Preference;
 import jandrel.core.reconcile.Preference.Deleted;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.TreeSet;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -21,6 +23,8 @@ import java.util.stream.Stream;
  * @param askAbove how many new contacts or cards a book may bring at once without anybody having seen it
  * @param removedThere what becomes of the contact when its card is removed from a book
  * @param removedHere what becomes of the cards when a contact is removed here
+ * @param takesIf alternatives, of one of which a card must meet all, where only such cards come in
+ * @param givesIf likewise of the contacts that go out
  */
 public record BookRules(
         Takes takes,
@@ -31,18 +35,32 @@ public record BookRules(
         int most,
         int askAbove,
         Removed removedThere,
-        Removed removedHere) {
+        Removed removedHere,
+        List<List<BookCondition>> takesIf,
+        List<List<BookCondition>> givesIf) {
     /** The most contacts that a policy may send to one book. */
     public static final int MOST = 20_000;
 
     /** Every card that is not private; out go the contacts of one’s own accounts; nothing is removed on the other side. */
-    public static final BookRules SAFE =
-            new BookRules(Takes.ALL, List.of(), true, Gives.OWN_ACCOUNTS, 90, 500, 25, Removed.KEEP, Removed.KEEP);
+    public static final BookRules SAFE = new BookRules(
+            Takes.ALL,
+            List.of(),
+            true,
+            Gives.OWN_ACCOUNTS,
+            90,
+            500,
+            25,
+            Removed.KEEP,
+            Removed.KEEP,
+            List.of(),
+            List.of());
 
     /** Which cards. The names are stored. */
     public enum Takes {
         ALL,
-        CATEGORIES
+        CATEGORIES,
+        /** Those that meet conditions. */
+        CONDITIONS
     }
 
     /** Which contacts. The names are stored. */
@@ -51,7 +69,9 @@ public record BookRules(
         /** Those of accounts that the book’s owner owns. */
         OWN_ACCOUNTS,
         /** Those whom the book’s owner exchanged mail or met with lately. */
-        RECENT
+        RECENT,
+        /** Those that meet conditions. */
+        CONDITIONS
     }
 
     /** What a removal on one side does on the other. The names are stored. */
@@ -71,11 +91,33 @@ public record BookRules(
                 .distinct()
                 .sorted()
                 .toList();
+        // policies of before have none
+        takesIf =
+                takesIf == null ? List.of() : takesIf.stream().map(List::copyOf).toList();
+        givesIf =
+                givesIf == null ? List.of() : givesIf.stream().map(List::copyOf).toList();
     }
 
-    /** Whether a card with these categories comes in, as far as they tell. */
-    public boolean takes(Collection<String> ofCard) {
-        return takes == Takes.ALL || meet(categories, ofCard);
+    /**
+     * Whether a card comes in, as far as what it says tells.
+     *
+     * @param values what it says of a field
+     */
+    public boolean takes(Function<Field, Collection<String>> values) {
+        return switch (takes) {
+            case ALL -> true;
+            case CATEGORIES -> meet(categories, values.apply(Field.CATEGORY));
+            case CONDITIONS -> BookCondition.meetOne(takesIf, values);
+        };
+    }
+
+    /**
+     * Whether a contact goes out, as far as what is known of them tells.
+     *
+     * @param values what is known of a field
+     */
+    public boolean gives(Function<Field, Collection<String>> values) {
+        return gives != Gives.CONDITIONS || BookCondition.meetOne(givesIf, values);
     }
 
     /** Whether one of them is among the others, without case. */
@@ -106,9 +148,11 @@ public record BookRules(
         return Stream.of(
                         "Cards that come in: "
                                 + (contacts.comesIn()
-                                        ? takes == Takes.ALL
-                                                ? "all that are not private"
-                                                : "those in " + String.join(", ", categories)
+                                        ? switch (takes) {
+                                            case ALL -> "all that are not private";
+                                            case CATEGORIES -> "those in " + String.join(", ", categories);
+                                            case CONDITIONS -> "those whose " + BookCondition.words(takesIf);
+                                        }
                                         : "none")
                                 + "; "
                                 + (contacts.comesIn() && creates
@@ -123,6 +167,7 @@ public record BookRules(
                                                     case RECENT ->
                                                         "those one exchanged mail or met with in the last " + recentDays
                                                                 + " days";
+                                                    case CONDITIONS -> "those whose " + BookCondition.words(givesIf);
                                                 }
                                                 + ", at most " + most
                                         : "none")

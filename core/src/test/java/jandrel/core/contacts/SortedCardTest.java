@@ -40,7 +40,9 @@ class SortedCardTest {
                 safe.most(),
                 safe.askAbove(),
                 safe.removedThere(),
-                safe.removedHere());
+                safe.removedHere(),
+                List.of(),
+                List.of());
     }
 
     static ContactDetails card(String name, String mail, String phone, String category) {

@@ -1,6 +1,10 @@
 package jandrel.service.policy;
 
+import jandrel.api.PolicyApi.BookConditionRule;
 import jandrel.api.PolicyApi.BookRule;
+import jandrel.core.policy.BookCondition;
+import jandrel.core.policy.BookCondition.Comparison;
+import jandrel.core.policy.BookCondition.Field;
 import jandrel.core.policy.BookRules;
 import jandrel.core.policy.BookRules.Gives;
 import jandrel.core.policy.BookRules.Removed;
@@ -26,7 +30,59 @@ final class BookWords {
                 b.most(),
                 b.askAbove(),
                 OneWord.word(b.removedThere()),
-                OneWord.word(b.removedHere()));
+                OneWord.word(b.removedHere()),
+                words(b.takesIf()),
+                words(b.givesIf()));
+    }
+
+    private static @Nullable List<List<BookConditionRule>> words(List<List<BookCondition>> alternatives) {
+        return alternatives.isEmpty()
+                ? null
+                : alternatives.stream()
+                        .map(all -> all.stream()
+                                .map(c -> new BookConditionRule(
+                                        c.field().word(), OneWord.word(c.comparison()), c.value()))
+                                .toList())
+                        .toList();
+    }
+
+    private static List<List<BookCondition>> conditions(
+            String field,
+            @Nullable List<List<BookConditionRule>> alternatives,
+            boolean needed,
+            OneWord one,
+            List<String> problems) {
+        if (alternatives == null || alternatives.isEmpty()) {
+            if (needed) {
+                problems.add("“" + field + "” has no conditions, so nothing would meet them.");
+            }
+            return List.of();
+        }
+        if (alternatives.size() > MOST_WORDS || alternatives.stream().anyMatch(a -> a.size() > MOST_WORDS)) {
+            problems.add(
+                    "“" + field + "” has at most " + MOST_WORDS + " alternatives of " + MOST_WORDS + " conditions.");
+            return List.of();
+        }
+        if (alternatives.stream().anyMatch(List::isEmpty)) {
+            problems.add("“" + field + "” has an alternative without a condition, which everything would meet.");
+        }
+        return alternatives.stream()
+                .map(all -> all.stream()
+                        .map(c -> condition(field, c, one, problems))
+                        .toList())
+                .toList();
+    }
+
+    private static BookCondition condition(String field, BookConditionRule c, OneWord one, List<String> problems) {
+        Comparison comparison = one.of(field + ".comparison", Comparison.class, c.comparison(), Comparison.CONTAINS);
+        String value = c.value() == null ? "" : c.value();
+        if (comparison.takesValue() && value.isBlank()) {
+            problems.add("“" + field + "” compares with nothing: give a value, or ask whether it is empty.");
+        }
+        if (value.length() > LONGEST_NAME) {
+            problems.add("A value in “" + field + "” has at most " + LONGEST_NAME + " characters.");
+        }
+        return new BookCondition(one.of(field + ".field", Field.class, c.field(), Field.NAME), comparison, value);
     }
 
     /** @param problems gets what does not fit */
@@ -43,6 +99,11 @@ final class BookWords {
         if (takes == Takes.CATEGORIES && b.categories().isEmpty()) {
             problems.add("“books.categories” names none, so no card would come in.");
         }
+        Gives gives = one.of("books.gives", Gives.class, b.gives(), Gives.OWN_ACCOUNTS);
+        List<List<BookCondition>> takesIf =
+                conditions("books.takesIf", b.takesIf(), takes == Takes.CONDITIONS, one, problems);
+        List<List<BookCondition>> givesIf =
+                conditions("books.givesIf", b.givesIf(), gives == Gives.CONDITIONS, one, problems);
         between("books.recentDays", b.recentDays(), 1, Scope.MOST_DAYS, problems);
         between("books.most", b.most(), 0, BookRules.MOST, problems);
         between("books.askAbove", b.askAbove(), 0, BookRules.MOST, problems);
@@ -50,12 +111,14 @@ final class BookWords {
                 takes,
                 tooMany ? List.of() : b.categories(),
                 b.creates(),
-                one.of("books.gives", Gives.class, b.gives(), Gives.OWN_ACCOUNTS),
+                gives,
                 b.recentDays(),
                 b.most(),
                 b.askAbove(),
                 one.of("books.removedThere", Removed.class, b.removedThere(), Removed.KEEP),
-                one.of("books.removedHere", Removed.class, b.removedHere(), Removed.KEEP));
+                one.of("books.removedHere", Removed.class, b.removedHere(), Removed.KEEP),
+                takesIf,
+                givesIf);
     }
 
     private static void between(String field, int value, int least, int most, List<String> problems) {

@@ -61,7 +61,9 @@ final class BooksScene {
                 500,
                 1_000,
                 Removed.values()[random.nextInt(2)],
-                Removed.values()[random.nextInt(2)]);
+                Removed.values()[random.nextInt(2)],
+                List.of(),
+                List.of());
         Connections all = store.get(Connections.class);
         for (int p = 0; p < people; p++) {
             Server server = Server.of(UUID.randomUUID(), "s" + UUID.randomUUID(), "carddav", "h", 1, "/");

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.api.PolicyApi.AudienceInfo;
+import jandrel.api.PolicyApi.BookConditionRule;
 import jandrel.api.PolicyApi.BookRule;
 import jandrel.api.PolicyApi.ConditionRule;
 import jandrel.api.PolicyApi.CreationRules;
@@ -14,8 +15,13 @@ import jandrel.api.PolicyApi.PolicyRules;
 import jandrel.core.policy.Policy;
 import jandrel.service.kernel.Refusal;
 import java.util.List;
+import java.util.Objects;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 class PolicyWordsTest {
     private static final UUID ID = new UUID(0, 7);
@@ -47,7 +53,22 @@ class PolicyWordsTest {
                 new KeepingRules("{title} ({account})", false, "calendar", true, "cancel", true, List.of("no-show")),
                 new FolderRules(List.of("inbox", "Customers/*"), List.of("*/old")),
                 new CreationRules("contacts", List.of(new ConditionRule("meetings", "at-least", 1))),
-                new BookRule("categories", List.of("customers"), false, "recent", 30, 100, 5, "remove", "remove"),
+                new BookRule(
+                        "categories",
+                        List.of("customers"),
+                        false,
+                        "recent",
+                        30,
+                        100,
+                        5,
+                        "remove",
+                        "remove",
+                        List.of(
+                                List.of(
+                                        new BookConditionRule("organisation", "contains", "Port"),
+                                        new BookConditionRule("title", "filled", "")),
+                                List.of(new BookConditionRule("mail", "ends-with", "@quay.example"))),
+                        List.of(List.of(new BookConditionRule("category", "is-not", "friends")))),
                 new OpeningRules(
                         "open",
                         List.of(new ConditionRule("guests", "at-most", 5)),
@@ -78,6 +99,48 @@ class PolicyWordsTest {
         Policy first = Policy.first();
         assertThat(PolicyWords.policy(first.id(), first.version(), PolicyWords.rules(first)))
                 .isEqualTo(first);
+    }
+
+    /** Of cards that are to meet conditions, there are some to meet, and each can be met by something and not by all. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "| has no conditions, so nothing would meet them",
+                "organisation,contains, | compares with nothing",
+                "organisation,near,Port | “books.takesIf.comparison” is “near”; it can be is, is-not, contains",
+                "shoe,is,Port | “books.takesIf.field” is “shoe”",
+                "- | an alternative without a condition"
+            })
+    void conditionsThatNothingOrEverythingMeetsAreRefused(String condition, String says) {
+        BookRule now =
+                Objects.requireNonNull(rules("both", "mark", 3_650, "07:30").books());
+        List<String> words =
+                condition == null ? List.of() : List.of(condition.strip().split(",", -1));
+        List<List<BookConditionRule>> takesIf = words.isEmpty()
+                ? List.of()
+                : words.size() < 3
+                        ? List.of(List.of())
+                        : List.of(List.of(new BookConditionRule(words.get(0), words.get(1), words.get(2))));
+        BookRule rule = new BookRule(
+                "conditions",
+                now.categories(),
+                now.creates(),
+                now.gives(),
+                now.recentDays(),
+                now.most(),
+                now.askAbove(),
+                now.removedThere(),
+                now.removedHere(),
+                takesIf,
+                now.givesIf());
+        JsonMapper json = JsonMapper.builder().build();
+        ObjectNode all = json.valueToTree(rules("both", "mark", 3_650, "07:30"));
+        all.set("books", json.valueToTree(rule));
+        PolicyRules wanted = json.treeToValue(all, PolicyRules.class);
+        assertThatThrownBy(() -> PolicyWords.policy(ID, 1, wanted))
+                .isInstanceOfSatisfying(
+                        Refusal.class, refused -> assertThat(refused.detail()).contains(says));
     }
 
     @Test

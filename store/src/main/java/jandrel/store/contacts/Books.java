@@ -6,6 +6,7 @@ import jandrel.core.contacts.SortedCard.Why;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.core.policy.BookRules;
+import jandrel.core.policy.BookRules.Gives;
 import jandrel.core.policy.Direction;
 import jandrel.store.connections.Connections.Source;
 import jandrel.store.contacts.CardMapper.BookRow;
@@ -28,6 +29,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -39,6 +41,10 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class Books {
     private static final Duration PLANNED_AGAIN = Duration.ofMinutes(10);
+    /** Whose details are read to see whether they meet conditions: the last touched ones. */
+    private static final int MOST_LOOKED_AT = 100_000;
+
+    private static final int AT_A_TIME = 500;
     private final CardMapper mapper;
     private final ContactStates states;
     private final Amending amending;
@@ -151,10 +157,31 @@ public class Books {
     private List<UUID> wantedOut(UUID person, Source source, BookRules books, int most) {
         Instant now = clock.instant();
         int room = Math.min(most, books.most() - mapper.outCount(source.id()));
-        return room <= 0
-                ? List.of()
-                : mapper.wantedOut(
-                        person, books.gives().name(), now.minus(Duration.ofDays(books.recentDays())), now, room);
+        if (room <= 0) {
+            return List.of();
+        }
+        boolean looked = books.gives() == Gives.CONDITIONS;
+        List<UUID> wanted = mapper.wantedOut(
+                person,
+                books.gives().name(),
+                now.minus(Duration.ofDays(books.recentDays())),
+                now,
+                looked ? MOST_LOOKED_AT : room);
+        return looked ? meeting(wanted, books, room) : wanted;
+    }
+
+    /** The first of these of whom what is known meets the conditions. */
+    private List<UUID> meeting(List<UUID> wanted, BookRules books, int most) {
+        List<UUID> meeting = new ArrayList<>();
+        for (int at = 0; at < wanted.size() && meeting.size() < most; at += AT_A_TIME) {
+            List<UUID> some = wanted.subList(at, Math.min(wanted.size(), at + AT_A_TIME));
+            Set<UUID> fit = mapper.sidesById(some.toArray(UUID[]::new)).stream()
+                    .filter(side -> books.gives(ContactStates.here(side)::of))
+                    .map(CardMapper.ContactSide::id)
+                    .collect(Collectors.toSet());
+            some.stream().filter(fit::contains).limit(most - meeting.size()).forEach(meeting::add);
+        }
+        return meeting;
     }
 
     /** The names of those, the first of them. */

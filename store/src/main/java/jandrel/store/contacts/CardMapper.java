@@ -283,7 +283,7 @@ interface CardMapper {
                   WHERE x.contact = c.id AND (e.person IS NULL OR e.person = #{person})
                     AND (e.last_day IS NULL OR e.last_day >= current_date))
               AND CASE #{gives}
-                  WHEN 'ALL' THEN true
+                  WHEN 'ALL' THEN true WHEN 'CONDITIONS' THEN true
                   WHEN 'OWN_ACCOUNTS' THEN EXISTS (SELECT FROM account u WHERE u.id = c.account AND u.owner = #{person})
                   ELSE EXISTS (SELECT FROM link l JOIN activity a ON a.id = l.activity
                       WHERE l.record = c.id AND a.at BETWEEN #{since} AND #{now} AND #{person} = ANY(a.mine || a.elsewhere)) END
@@ -349,6 +349,10 @@ interface CardMapper {
             ORDER BY lower(c.name), c.id LIMIT #{most}
             """)
     List<ContactSide> sidesOf(@Param("record") UUID record, @Param("most") int most);
+
+    @Select(SIDE + "WHERE c.id = ANY(#{ids})")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    List<ContactSide> sidesById(@Param("ids") UUID[] ids);
 
     @Select(SIDE + "WHERE c.key = ANY(#{keys})")
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)

@@ -8,9 +8,15 @@ import jandrel.core.contacts.ContactField;
 import jandrel.core.directory.DirectoryRows.AccountRow;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.ImportRejected;
+import jandrel.core.policy.BookCondition;
+import jandrel.core.policy.BookCondition.Comparison;
+import jandrel.core.policy.BookCondition.Field;
 import jandrel.core.policy.BookRules;
+import jandrel.core.policy.BookRules.Gives;
 import jandrel.store.StoreContext;
 import jandrel.store.capture.Scene;
+import jandrel.store.connections.Connections;
+import jandrel.store.connections.Connections.Source;
 import jandrel.store.contacts.CardMapper.ContactSide;
 import jandrel.store.directory.Directory;
 import jandrel.store.kernel.RulesLock;
@@ -25,6 +31,7 @@ import java.util.UUID;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.LockSupport;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -191,6 +198,56 @@ class ContactStatesTest {
                 d.birthday(),
                 d.note(),
                 d.categories());
+    }
+
+    /** In their order, those alone of whom what is known meets the conditions, and no more of them than may go out. */
+    @Test
+    void whoMeetsConditionsGoesOut() throws Exception {
+        scene.account("quay").account("pier");
+        store.get(Directory.class)
+                .contacts(IntStream.range(0, 700)
+                        .mapToObj(i -> new ContactRow(
+                                2,
+                                "k" + i,
+                                "Contact k" + (1_000 + i),
+                                Scene.addresses("k" + i + "@quay.example"),
+                                List.of(),
+                                i % 7 == 0 ? "pier" : "quay",
+                                "",
+                                null,
+                                null))
+                        .toList());
+        int source = scene.calendar(0).source();
+        mapper.addBook(source);
+        BookCondition pier = new BookCondition(Field.ORGANISATION, Comparison.CONTAINS, "PIER");
+        BookCondition late = new BookCondition(Field.MAIL, Comparison.BEGINS_WITH, "k69");
+        BookRules rules =
+                giving(List.of(List.of(pier, new BookCondition(Field.NAME, Comparison.ENDS_WITH, "7")), List.of(late)));
+        Source book = store.get(Connections.class).source(source).orElseThrow();
+        List<String> names = store.get(Books.class).namesOut(scene.person(0), book, rules, 1_000);
+        List<String> expected = IntStream.range(0, 700)
+                .filter(i -> i % 70 == 7 || String.valueOf(i).startsWith("69"))
+                .mapToObj(i -> "Contact k" + (1_000 + i))
+                .toList();
+        assertThat(names).hasSameSizeAs(expected).allMatch(n -> expected.contains(n.substring(0, n.indexOf(" ("))));
+        assertThat(store.get(Books.class).namesOut(scene.person(0), book, rules, 3))
+                .hasSize(3);
+    }
+
+    private static BookRules giving(List<List<BookCondition>> conditions) {
+        BookRules safe = BookRules.SAFE;
+        return new BookRules(
+                safe.takes(),
+                safe.categories(),
+                safe.creates(),
+                Gives.CONDITIONS,
+                safe.recentDays(),
+                safe.most(),
+                safe.askAbove(),
+                safe.removedThere(),
+                safe.removedHere(),
+                List.of(),
+                conditions);
     }
 
     private static final String WAITING =

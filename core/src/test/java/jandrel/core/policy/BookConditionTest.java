@@ -1,0 +1,62 @@
+package jandrel.core.policy;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.policy.BookCondition.Comparison;
+import jandrel.core.policy.BookCondition.Field;
+import java.util.Collection;
+import java.util.List;
+import java.util.function.Function;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class BookConditionTest {
+    private static final Function<Field, Collection<String>> CARD = field -> switch (field) {
+        case ORGANISATION -> List.of("Port of Ås");
+        case MAIL -> List.of("ada@port.example", "ADA@home.example");
+        case CATEGORY -> List.of("Customers");
+        case NOTE -> List.of("  ");
+        case TELEPHONE -> List.of();
+        default -> List.of("");
+    };
+
+    @ParameterizedTest
+    @CsvSource({
+        "ORGANISATION, CONTAINS, port OF as, true",
+        "ORGANISATION, CONTAINS, pier, false",
+        "ORGANISATION, CONTAINS_NOT, pier, true",
+        "ORGANISATION, CONTAINS_NOT, port, false",
+        "ORGANISATION, IS, 'PORT OF ÅS ', true",
+        "ORGANISATION, IS, Port, false",
+        "MAIL, ENDS_WITH, @home.example, true",
+        "MAIL, BEGINS_WITH, ada@, true",
+        "MAIL, IS_NOT, ada@port.example, false",
+        "MAIL, IS_NOT, bo@port.example, true",
+        "CATEGORY, IS, customers, true",
+        "NOTE, EMPTY, '', true",
+        "NOTE, FILLED, ignored, false",
+        "TELEPHONE, IS_NOT, 1, true",
+        "TELEPHONE, CONTAINS, '', false",
+        "TITLE, CONTAINS, x, false"
+    })
+    void oneFieldIsCompared(Field field, Comparison comparison, String value, boolean holds) {
+        assertThat(new BookCondition(field, comparison, value).meets(CARD)).isEqualTo(holds);
+    }
+
+    @Test
+    void oneAlternativeIsEnoughAndInItEveryCondition() {
+        BookCondition port = new BookCondition(Field.ORGANISATION, Comparison.CONTAINS, "Port");
+        BookCondition pier = new BookCondition(Field.ORGANISATION, Comparison.CONTAINS, "Pier");
+        BookCondition titled = new BookCondition(Field.TITLE, Comparison.FILLED, "");
+        assertThat(BookCondition.meetOne(List.of(List.of(port)), CARD)).isTrue();
+        assertThat(BookCondition.meetOne(List.of(List.of(port, titled)), CARD)).isFalse();
+        assertThat(BookCondition.meetOne(List.of(List.of(port, titled), List.of(pier)), CARD))
+                .isFalse();
+        assertThat(BookCondition.meetOne(List.of(List.of(port, titled), List.of(port)), CARD))
+                .isTrue();
+        assertThat(BookCondition.meetOne(List.of(), CARD)).isFalse();
+        assertThat(BookCondition.words(List.of(List.of(port, titled), List.of(pier))))
+                .isEqualTo("organisation contains “Port” and title is filled in, or organisation contains “Pier”");
+    }
+}
