@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { mdiClose } from '@mdi/js'
 import { computed, onMounted } from 'vue'
 import type { Schemas } from '../api/client'
+import RemoveCondition from './RemoveCondition.vue'
 
 /** Alternatives of what cards or contacts must be: in one of them, all conditions are met. */
 type Condition = Schemas['BookConditionRule']
@@ -53,32 +53,20 @@ onMounted(() => {
 <template>
   <span role="group" :aria-label="props.of">
     <template v-for="(all, i) in alternatives" :key="i">
-      <span v-for="(c, j) in all" :key="j" class="condition"
-        >{{ j ? ' and ' : i ? ', or ' : ' '
+      <span v-for="(c, j) in all" :key="j"
+        >{{ j ? ' and ' : i ? ' or ' : ' '
         }}<word-select v-model="c.field" aria-label="Field" :items="FIELDS" />
         <word-select v-model="c.comparison" aria-label="Comparison" :items="COMPARISONS" />
         <word-field
           v-if="takesValue(c)"
           v-model="c.value"
-          class="pattern"
+          class="keyword"
           aria-label="Value"
           maxlength="100" />
-        <v-btn
-          :icon="mdiClose"
-          size="x-small"
-          variant="text"
-          title="Remove this condition"
-          aria-label="Remove this condition"
-          @click="remove(i, j)"
+        <RemoveCondition @remove="remove(i, j)"
       /></span>
       {{ ' ' }}<text-btn @click="all.push({ ...FRESH })">and…</text-btn>
     </template>
     {{ ' ' }}<text-btn @click="or">or…</text-btn>
   </span>
 </template>
-
-<style scoped>
-.condition {
-  white-space: nowrap;
-}
-</style>

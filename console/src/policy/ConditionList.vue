@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { mdiClose } from '@mdi/js'
 import type { Schemas } from '../api/client'
+import RemoveCondition from './RemoveCondition.vue'
 
 /** Conditions, all of which must be met: what is looked at, how it is compared, with what. */
 const conditions = defineModel<Schemas['ConditionRule'][]>({ required: true })
@@ -17,13 +17,7 @@ const COMPARISONS = [
     >{{ i ? ' and ' : '' }} <word-select v-model="c.field" aria-label="Field" :items="fields" />
     <word-select v-model="c.comparison" aria-label="Comparison" :items="COMPARISONS" />
     <word-field v-model.number="c.value" class="days" type="number" min="0" aria-label="Value" />
-    <v-btn
-      :icon="mdiClose"
-      size="x-small"
-      variant="text"
-      title="Remove this condition"
-      aria-label="Remove this condition"
-      @click="conditions.splice(i, 1)"
+    <RemoveCondition @remove="conditions.splice(i, 1)"
   /></span>
   <text-btn @click="conditions.push({ field: props.fields[0]!.value, comparison: 'is', value: 1 })">{{
     conditions.length ? 'Add another condition' : 'Add a condition'

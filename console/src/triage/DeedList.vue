@@ -38,7 +38,7 @@ useShortcuts([
 <template>
   <section class="deeds" aria-label="What was done">
     <template v-if="twins?.length">
-      <h2>May be one</h2>
+      <h2>May be the same record</h2>
       <p v-for="t in twins.slice(0, 8)" :key="t.one + t.other">
         {{ t.oneName }} <span class="quiet">{{ t.oneAddress }}</span> and {{ t.otherName }}
         <span class="quiet">{{ t.otherAddress }}</span><template v-if="t.account">
