@@ -11,6 +11,7 @@ import jandrel.core.policy.BookRules.Removed;
 import jandrel.core.policy.BookRules.Takes;
 import jandrel.core.policy.Scope;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** What a policy says of address books, in the API's words, and back. */
@@ -48,11 +49,19 @@ final class BookWords {
 
     private static List<List<BookCondition>> conditions(
             String field,
-            @Nullable List<List<BookConditionRule>> alternatives,
+            @Nullable List<List<BookConditionRule>> given,
             boolean needed,
             OneWord one,
             List<String> problems) {
-        if (alternatives == null || alternatives.isEmpty()) {
+        // what a program sends may have nothing where something should be
+        List<List<BookConditionRule>> alternatives = given == null
+                ? List.of()
+                : given.stream()
+                        .map(all -> all == null
+                                ? List.<BookConditionRule>of()
+                                : all.stream().filter(Objects::nonNull).toList())
+                        .toList();
+        if (alternatives.isEmpty()) {
             if (needed) {
                 problems.add("“" + field + "” has no conditions, so nothing would meet them.");
             }

@@ -1,6 +1,7 @@
 package jandrel.store.directory;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
@@ -68,6 +69,9 @@ interface AccountMergeRows extends MergeRows {
                   AND merged_account.key IN (SELECT jsonb_array_elements_text(j -> 'merged'))),
             d AS (UPDATE account_domain SET account = a.id FROM a, b WHERE account_domain.account = #{stays}
                   AND account_domain.domain IN (SELECT jsonb_array_elements_text(j -> 'domains'))),
+            -- they went with the one that stayed
+            lost AS (INSERT INTO account_domain SELECT x.domain, a.id FROM a, b, jsonb_array_elements_text(j -> 'domains') x(domain)
+                  WHERE NOT EXISTS (SELECT FROM account WHERE id = #{stays}) ON CONFLICT DO NOTHING),
             c AS (UPDATE contact SET account = a.id, version = version + 1, changed_at = now() FROM a, b
                   WHERE contact.account = #{stays} AND contact.id::text IN (SELECT jsonb_array_elements_text(j -> 'contacts'))),
             s AS (UPDATE contact_stay SET account = a.id FROM a, b, jsonb_populate_recordset(NULL::contact_stay, j -> 'stays') x
@@ -86,6 +90,10 @@ interface AccountMergeRows extends MergeRows {
     /** The account that a merge took away. */
     @Select("SELECT (#{before}::jsonb -> 'account' ->> 'id')::uuid")
     UUID went(@Param("before") String before);
+
+    @Override
+    @Select("SELECT account FROM merged_account WHERE key = #{before}::jsonb -> 'account' ->> 'key'")
+    Optional<UUID> meant(@Param("before") String before);
 
     @Override
     @Select(DirectoryMapper.KEYS_OF_ACCOUNTS)

@@ -1,6 +1,7 @@
 package jandrel.store.directory;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
@@ -99,6 +100,10 @@ interface ContactMergeRows extends MergeRows {
             INSERT INTO contact_address SELECT (jsonb_populate_recordset(NULL::contact_address, j -> 'addresses')).* FROM b
             """)
     int restore(@Param("stays") UUID stays, @Param("before") String before);
+
+    @Override
+    @Select("SELECT contact FROM merged_contact WHERE key = #{before}::jsonb -> 'contact' ->> 'key'")
+    Optional<UUID> meant(@Param("before") String before);
 
     @Override
     @Select("SELECT address FROM contact_address WHERE contact = ANY(#{records})")

@@ -1,6 +1,7 @@
 package jandrel.store.directory;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
@@ -60,6 +61,10 @@ interface LeadMergeRows extends MergeRows {
             INSERT INTO lead_address SELECT jsonb_array_elements_text(j -> 'addresses'), l.id FROM b, l
             """)
     int restore(@Param("stays") UUID stays, @Param("before") String before);
+
+    @Override
+    @Select("SELECT lead FROM merged_lead WHERE key = #{before}::jsonb -> 'lead' ->> 'key'")
+    Optional<UUID> meant(@Param("before") String before);
 
     @Override
     @Select("SELECT address FROM lead_address WHERE lead = ANY(#{records})")

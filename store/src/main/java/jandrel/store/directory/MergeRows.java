@@ -1,6 +1,7 @@
 package jandrel.store.directory;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 
 /** What makes one record of two of a kind, and two of one again. */
@@ -18,6 +19,9 @@ interface MergeRows {
 
     /** What the one that stays had of its own stays with it; what it was given since, too. */
     int restore(UUID stays, String before);
+
+    /** Whom files mean today by the key of the one that went; nothing where that record is gone, too. */
+    Optional<UUID> meant(String before);
 
     /** By what items are matched to these. */
     List<String> keysOf(UUID[] records);

@@ -32,7 +32,6 @@ public class Merging {
     private final ContactMergeRows contacts;
     private final AccountMergeRows accounts;
     private final PinMergeRows pins;
-    private final RecordRefs records;
     private final DirectoryMapper directory;
     private final Reopener reopened;
     private final RulesLock rules;
@@ -42,7 +41,6 @@ public class Merging {
             AccountMergeRows accounts,
             LeadMergeRows leads,
             PinMergeRows pins,
-            RecordRefs records,
             DirectoryMapper directory,
             Reopener reopened,
             RulesLock rules) {
@@ -50,7 +48,6 @@ public class Merging {
         this.contacts = contacts;
         this.accounts = accounts;
         this.pins = pins;
-        this.records = records;
         this.directory = directory;
         this.reopened = reopened;
         this.rules = rules;
@@ -89,9 +86,8 @@ public class Merging {
     public void split(String kind, UUID stays, String before) {
         rules.change();
         MergeRows of = of(kind);
-        if (records.find(stays).filter(r -> r.kind().equals(kind)).isEmpty()) {
-            throw new NoWayBack(
-                    "The " + kind + " that stayed is gone. If it was merged into another since, undo that first.");
+        if (of.meant(before).filter(now -> !now.equals(stays)).isPresent()) {
+            throw new NoWayBack("The " + kind + " that stayed was merged into another since. Undo that first.");
         }
         Set<String> touched = new HashSet<>(of.keysOf(new UUID[] {stays}));
         pins.takeBack(stays, before);

@@ -17,6 +17,7 @@ import jandrel.store.triage.Pins;
 import java.sql.SQLException;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -217,11 +218,39 @@ class MergingTest {
         String second = merge("account", "port", "quay");
         assertThatThrownBy(() -> merging.split("account", quay, first))
                 .isInstanceOf(Merging.NoWayBack.class)
-                .hasMessageContaining("undo that first");
+                .hasMessageContaining("Undo that first");
         merging.split("account", port, second);
         merging.split("account", quay, first);
         assertThat(keys("SELECT key FROM account")).isEqualTo("group jetty port quay");
         assertThat(ofAccount("jetty")).isEqualTo("@jetty.example");
+    }
+
+    /** Somebody takes the one that stayed out of the directory: what was merged into it is not lost. */
+    @Test
+    void whatWentComesBackThoughTheOtherIsGone() throws Exception {
+        accountsOnly();
+        UUID one = id("account", "one");
+        String before = merge("account", "one", "other");
+        store.get(Amending.class).remove(Set.of(), Set.of(), Set.of("one"), Set.of());
+        assertThat(keys("SELECT domain FROM account_domain WHERE domain LIKE '%other%'"))
+                .isEqualTo("null");
+        merging.split("account", one, before);
+        assertThat(ofAccount("other")).isEqualTo("@other.example");
+        UUID bram = id("contact", "bram");
+        before = merge("contact", "bram", "ida");
+        store.get(Amending.class).remove(Set.of("bram"), Set.of(), Set.of(), Set.of());
+        merging.split("contact", bram, before);
+        assertThat(keys("SELECT address FROM contact_address")).isEqualTo("ida@quay.example");
+        UUID rosa = id("lead", "rosa");
+        before = merge("lead", "rosa", "rosa2");
+        store.get(Amending.class).remove(Set.of(), Set.of("rosa"), Set.of(), Set.of());
+        merging.split("lead", rosa, before);
+        assertThat(keys("SELECT address FROM lead_address")).isEqualTo("rosa@b.example rosa@c.example");
+    }
+
+    private static void accountsOnly() throws ImportRejected {
+        store.get(Directory.class)
+                .accounts(List.of(account("one", "", "one.example"), account("other", "", "other.example")));
     }
 
     /** The account of a contact who went may be another one by the time that they come back. */
