@@ -154,7 +154,8 @@ class MeasuresOfMailTest {
         h.settle();
         String only = "from=" + day(-1) + dana;
         MeasureSheet sheet = figures(h.admin, "decided-again", only);
-        assertThat(sheet.says()).isEqualTo("1 decision became another: 0 logged now, 1 no longer logged, 0 other.");
+        assertThat(sheet.says())
+                .isEqualTo("1 decision changed: 0 are logged now, 1 is no longer, 0 changed otherwise.");
         assertThat(sheet.lines())
                 .singleElement()
                 .satisfies(l -> assertThat(l.label()).matches(".+, version \\d+"));

@@ -33,7 +33,7 @@ CREATE FUNCTION connection_noted() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
 END $$;
 CREATE TRIGGER connection_noted AFTER INSERT OR DELETE ON connection FOR EACH ROW EXECUTE FUNCTION connection_noted();
 
--- What became another verdict when it was decided again, and under which version of its person's policy. Nothing of what the item says.
+-- Whose verdict changed when it was decided again, and under which version of its person's policy. Nothing of what the item says.
 CREATE TABLE decision_change (
     id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY, sighting uuid NOT NULL, at timestamptz NOT NULL DEFAULT now(), person uuid NOT NULL,
     policy uuid, version int, before text NOT NULL, after text NOT NULL, rule text NOT NULL);
@@ -66,7 +66,7 @@ COMMENT ON COLUMN jandrel_1.connection_changes.person IS 'Whose account it is.';
 COMMENT ON COLUMN jandrel_1.connection_changes.connection IS 'Its id.';
 COMMENT ON COLUMN jandrel_1.connection_changes.at IS 'When.';
 COMMENT ON COLUMN jandrel_1.connection_changes.connected IS 'false once it was disconnected.';
-COMMENT ON VIEW jandrel_1.decision_changes IS 'Measure: decisions that became another verdict when they were made again, of those whom the reader oversees.';
+COMMENT ON VIEW jandrel_1.decision_changes IS 'Measure: decisions whose verdict changed when they were made again, of those whom the reader oversees.';
 COMMENT ON COLUMN jandrel_1.decision_changes.decision IS 'Of decisions.';
 COMMENT ON COLUMN jandrel_1.decision_changes.at IS 'When it was decided again.';
 COMMENT ON COLUMN jandrel_1.decision_changes.person IS 'Whose source showed the item.';

@@ -96,9 +96,9 @@ public enum Measure {
             By.POLICY,
             By.REASON),
     DECIDED_AGAIN(
-            "What changed when it was decided again?",
-            "Decisions that became another verdict when a policy, an exclusion, the directory or somebody’s own choice had them made again,"
-                    + " each time that they did.",
+            "What changed when items were decided again?",
+            "Decisions whose verdict changed when a policy, an exclusion, the directory or somebody’s own choice had them made again. Each"
+                    + " change counts.",
             "What was decided again and stayed as it was, and items that are gone from their mailbox or calendar.",
             "All of them. Logged now: what it was not before. No longer logged: what it was.",
             "When it was decided again. A version is that of the policy which its person was under then.",
@@ -109,7 +109,7 @@ public enum Measure {
             By.TEAM,
             By.REASON),
     COVERAGE(
-            "Of whom is mail and calendar captured?",
+            "Whose mail and calendars are captured?",
             "People on record at the end of each month or week, or today while it lasts; covered by a policy, and of these connected with at"
                     + " least one mailbox, calendar or address book.",
             "Whether what is connected works: that stands in Connections.",

@@ -45,7 +45,7 @@ final class MeasureWords {
                 case CONTACT -> "There was neither mail nor a meeting in this time.";
                 case REPLY_TIMES -> "No customer wrote in this time.";
                 case CAPTURE -> "Nothing was seen in this time.";
-                case DECIDED_AGAIN -> "Nothing became another decision in this time.";
+                case DECIDED_AGAIN -> "No decision changed in this time.";
                 case COVERAGE -> "Nobody was on record in this time.";
             };
         }
@@ -186,8 +186,9 @@ final class MeasureWords {
     }
 
     private String decidedAgain() {
-        return many("changed", "decision", "decisions") + " became another: " + number("logged now") + " logged now, "
-                + number("no longer logged") + " no longer logged, " + number("other") + " other.";
+        return many("changed", "decision", "decisions") + " changed: " + many("logged now", "is", "are")
+                + " logged now, " + many("no longer logged", "is", "are") + " no longer, " + number("other")
+                + " changed otherwise.";
     }
 
     private String coverage() {
