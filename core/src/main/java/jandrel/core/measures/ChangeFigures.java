@@ -1,6 +1,5 @@
 package jandrel.core.measures;
 
-import jandrel.core.decide.Verdict;
 import jandrel.core.measures.Sheet.Cell;
 import jandrel.core.measures.Sheet.Column;
 import jandrel.core.measures.Sheet.Line;
@@ -30,10 +29,6 @@ public final class ChangeFigures {
 
         public String word() {
             return name().toLowerCase(Locale.ROOT).replace('_', ' ');
-        }
-
-        public static Way of(Verdict before, Verdict after) {
-            return after == Verdict.LOGGED ? LOGGED_NOW : before == Verdict.LOGGED ? NO_LONGER_LOGGED : OTHER;
         }
     }
 

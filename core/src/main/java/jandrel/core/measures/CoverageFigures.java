@@ -7,6 +7,7 @@ import jandrel.core.measures.Sheet.Column;
 import jandrel.core.measures.Sheet.Line;
 import jandrel.core.measures.Sheet.Unit;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -32,10 +33,10 @@ public final class CoverageFigures {
 
     /**
      * @param since when they came on record
-     * @param until from when on nothing of theirs is captured, whatever a policy says; null for open
+     * @param until the first day of which nothing of theirs is captured, whatever a policy says; null for open
      */
     public record Known(
-            UUID person, Instant since, @Nullable Instant until) {}
+            UUID person, Instant since, @Nullable LocalDate until) {}
 
     /** @param covered false once no policy has them any more */
     public record Covered(UUID person, Instant at, UUID policy, boolean covered) {}
@@ -77,7 +78,7 @@ public final class CoverageFigures {
 
     /** See {@link Measure#COVERAGE}. */
     public Sheet of(Span span, By by) {
-        List<Stand> atItsEnd = standing(span.end());
+        List<Stand> atItsEnd = standing(span.end(), span);
         List<Line> lines = new ArrayList<>();
         Map<String, Instant> begins = span.begins(by);
         if (begins.isEmpty()) {
@@ -88,7 +89,8 @@ public final class CoverageFigures {
         } else {
             Iterator<Instant> ends = begins.values().iterator();
             ends.next();
-            begins.keySet().forEach(key -> lines.add(line(key, standing(ends.hasNext() ? ends.next() : span.end()))));
+            begins.keySet()
+                    .forEach(key -> lines.add(line(key, standing(ends.hasNext() ? ends.next() : span.end(), span))));
         }
         return new Sheet(COLUMNS, lines, line("", atItsEnd), 0);
     }
@@ -101,13 +103,13 @@ public final class CoverageFigures {
     }
 
     /** Just before that moment, or now where it is still to come. */
-    private List<Stand> standing(Instant before) {
+    private List<Stand> standing(Instant before, Span span) {
         Instant at = before.isAfter(now) ? now : before.minusNanos(1);
         List<Stand> standing = new ArrayList<>();
         for (Known k : people) {
             String team = teams.of(k.person(), at);
             if (!k.since().isAfter(at) && only.has(k.person(), team)) {
-                boolean ended = k.until() != null && !k.until().isAfter(at);
+                boolean ended = k.until() != null && !k.until().isAfter(span.day(at));
                 UUID policy = ended ? null : policy(k.person(), at);
                 standing.add(new Stand(k.person(), team, policy, policy != null && isConnected(k.person(), at)));
             }

@@ -99,9 +99,9 @@ public enum Measure {
             "What changed when items were decided again?",
             "Decisions whose verdict changed when a policy, an exclusion, the directory or somebody’s own choice had them made again. Each"
                     + " change counts.",
-            "What was decided again and stayed as it was, and items that are gone from their mailbox or calendar.",
-            "All of them. Logged now: what it was not before. No longer logged: what it was.",
-            "When it was decided again. A version is that of the policy which its person was under then.",
+            "Decisions that came out as before, and those on items that are no longer in their mailbox or calendar.",
+            "All changed decisions, which are logged now, no longer logged, or neither.",
+            "The moment of the change. Versions are of the policy that its person was under then.",
             By.VERSION,
             By.WEEK,
             By.MONTH,

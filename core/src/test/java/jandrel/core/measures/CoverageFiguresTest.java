@@ -34,7 +34,7 @@ class CoverageFiguresTest {
         return new CoverageFigures(
                         List.of(
                                 new Known(ADA, at("2026-01-10T00:00:00Z"), null),
-                                new Known(BEA, at("2026-02-10T00:00:00Z"), at("2026-04-30T22:00:00Z"))),
+                                new Known(BEA, at("2026-02-10T00:00:00Z"), LocalDate.parse("2026-05-01"))),
                         List.of(
                                 new Covered(ADA, at("2026-01-10T00:00:00Z"), OLD_RULES, true),
                                 new Covered(BEA, at("2026-02-10T00:00:00Z"), OLD_RULES, true),

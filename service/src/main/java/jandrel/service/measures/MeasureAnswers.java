@@ -219,7 +219,7 @@ class MeasureAnswers {
     }
 
     private Figuring coverage(Asked all, Viewer me) {
-        CoverageRows.History known = covered.all(all.span().zone());
+        CoverageRows.History known = covered.all();
         CoverageFigures figures = new CoverageFigures(
                 known.people(),
                 known.covered(),

@@ -8,9 +8,8 @@ import jandrel.store.directory.Merging;
 import jandrel.store.directory.RecordRef;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Reopener;
+import jandrel.store.triage.KeptApart;
 import jandrel.store.triage.Strangers;
-import jandrel.store.triage.TwinAccounts;
-import jandrel.store.triage.TwinContacts;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
@@ -19,8 +18,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** Does what somebody chose about two records that may be one. */
 @Component
 class SettlingTwins {
-    private final TwinContacts contacts;
-    private final TwinAccounts accounts;
+    private final KeptApart apart;
     private final Targets targets;
     private final Merging merging;
     private final Strangers strangers;
@@ -28,15 +26,13 @@ class SettlingTwins {
     private final Reopener reopener;
 
     SettlingTwins(
-            TwinContacts contacts,
-            TwinAccounts accounts,
+            KeptApart apart,
             Targets targets,
             Merging merging,
             Strangers strangers,
             Journal journal,
             Reopener reopener) {
-        this.contacts = contacts;
-        this.accounts = accounts;
+        this.apart = apart;
         this.targets = targets;
         this.merging = merging;
         this.strangers = strangers;
@@ -81,16 +77,11 @@ class SettlingTwins {
             throw Refusal.bad("This is one " + first.kind(), "Choose two.");
         }
         String kind = first.kind();
-        String are;
-        if (kind.equals("contact") && second.kind().equals(kind)) {
-            contacts.keepApart(one, other, me.login());
-            are = " are two people";
-        } else if (kind.equals("account") && second.kind().equals(kind)) {
-            accounts.keepApart(one, other, me.login());
-            are = " are two customers";
-        } else {
+        if (!KeptApart.isOf(kind) || !second.kind().equals(kind)) {
             throw Refusal.bad("Nobody takes these for one", "Choose two contacts, or two accounts.");
         }
+        apart.put(kind, one, other, me.login());
+        String are = kind.equals("contact") ? " are two people" : " are two customers";
         String says = first.name() + " and " + second.name() + are;
         UUID deed = strangers.done(
                 me.login(), says, Undo.nothing().apart(kind, one, other).text());
@@ -100,22 +91,17 @@ class SettlingTwins {
 
     /** What of a choice was about two records. */
     void takeBack(Undo undo) {
+        String kind = undo.kind() == null ? "contact" : undo.kind();
         if (undo.before() != null && undo.contact() != null) {
             try {
-                merging.split(undo.kind() == null ? "contact" : undo.kind(), undo.contact(), undo.before());
+                merging.split(kind, undo.contact(), undo.before());
             } catch (Merging.NoWayBack no) {
                 throw Refusal.of(
                         HttpStatus.CONFLICT, "It cannot be undone as things are", String.valueOf(no.getMessage()));
             }
         }
         if (!undo.apart().isEmpty()) {
-            UUID one = undo.apart().get(0);
-            UUID other = undo.apart().get(1);
-            if ("account".equals(undo.kind())) {
-                accounts.forget(one, other);
-            } else {
-                contacts.forget(one, other);
-            }
+            apart.forget(kind, undo.apart().get(0), undo.apart().get(1));
         }
     }
 }

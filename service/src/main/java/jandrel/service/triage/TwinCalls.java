@@ -44,17 +44,18 @@ class TwinCalls {
     @GetMapping("/api/triage/twins")
     List<TwinsInfo> twins(@RequestParam(name = "of", required = false) @Nullable UUID of) {
         List<TwinsInfo> all = new ArrayList<>();
-        accounts.all(of, MOST)
-                .forEach(t -> all.add(new TwinsInfo(
-                        "account",
-                        t.one().id(),
-                        t.one().name(),
-                        t.one().domain(),
-                        t.other().id(),
-                        t.other().name(),
-                        t.other().domain(),
-                        "",
-                        t.why())));
+        List<TwinAccounts.Twins> customers = accounts.all(of, MOST);
+        Map<UUID, String> domains = accounts.domains(customers);
+        customers.forEach(t -> all.add(new TwinsInfo(
+                "account",
+                t.one().id(),
+                t.one().name(),
+                domains.getOrDefault(t.one().id(), ""),
+                t.other().id(),
+                t.other().name(),
+                domains.getOrDefault(t.other().id(), ""),
+                "",
+                t.why())));
         List<TwinContacts.Twins> people = contacts.all(of, MOST - all.size());
         Map<UUID, String> addresses = contacts.addresses(people);
         people.forEach(t -> all.add(new TwinsInfo(

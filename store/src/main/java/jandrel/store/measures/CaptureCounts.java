@@ -60,12 +60,8 @@ public class CaptureCounts {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Tally<Verdict>> of(Span span, By by, Only only, Viewer viewer) {
         Map<String, Instant> times = span.begins(by);
-        List<String> lines = List.copyOf(times.keySet());
         return mapper.counts(key(by), CountQuery.of(span, times, only, viewer, null, null)).stream()
-                .map(r -> new Tally<>(
-                        lines.isEmpty() ? r.key() : lines.get(Integer.parseInt(r.key()) - 1),
-                        Verdict.called(r.verdict()),
-                        r.n()))
+                .map(r -> new Tally<>(CountQuery.line(times, r.key()), Verdict.called(r.verdict()), r.n()))
                 .toList();
     }
 

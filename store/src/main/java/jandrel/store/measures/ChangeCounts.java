@@ -58,10 +58,8 @@ public class ChangeCounts {
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Tally<Way>> of(Span span, By by, Only only, Viewer viewer) {
         Map<String, Instant> times = span.begins(by);
-        List<String> lines = List.copyOf(times.keySet());
         return mapper.counts(key(by), CountQuery.of(span, times, only, viewer, null, null)).stream()
-                .map(r -> new Tally<>(
-                        lines.isEmpty() ? r.key() : lines.get(Integer.parseInt(r.key()) - 1), r.way(), r.n()))
+                .map(r -> new Tally<>(CountQuery.line(times, r.key()), r.way(), r.n()))
                 .toList();
     }
 

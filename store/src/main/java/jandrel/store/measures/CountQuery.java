@@ -26,6 +26,11 @@ record CountQuery(
         @Nullable String team,
         @Nullable String line,
         @Nullable String kind) {
+    /** What a line is called that the database counted: times by their number, all others by themselves. */
+    static String line(Map<String, Instant> times, String counted) {
+        return times.isEmpty() ? counted : List.copyOf(times.keySet()).get(Integer.parseInt(counted) - 1);
+    }
+
     static CountQuery of(
             Span span,
             Map<String, Instant> times,

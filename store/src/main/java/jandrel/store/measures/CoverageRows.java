@@ -5,10 +5,8 @@ import jandrel.core.measures.CoverageFigures.Covered;
 import jandrel.core.measures.CoverageFigures.Known;
 import jandrel.core.measures.TeamHistory;
 import jandrel.store.kernel.ReadTimeout;
-import java.time.ZoneId;
 import java.util.List;
 import org.apache.ibatis.annotations.Mapper;
-import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -26,10 +24,10 @@ public class CoverageRows {
     interface Mapped {
         @Select("""
                 SELECT p.id AS person, coalesce((SELECT min(t.at) FROM person_team t WHERE t.person = p.id), p.changed_at) AS since,
-                       p.cover_until::timestamp AT TIME ZONE #{zone} AS until
+                       p.cover_until AS until
                 FROM person p
                 """)
-        List<Known> people(@Param("zone") String zone);
+        List<Known> people();
 
         @Select("SELECT person, at, policy, covered FROM cover_history ORDER BY at, id")
         List<Covered> covered();
@@ -43,10 +41,8 @@ public class CoverageRows {
         this.teams = teams;
     }
 
-    /** @param zone in which a person's cover ends on a day */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
-    public History all(ZoneId zone) {
-        String named = zone.getId().equals("Z") ? "UTC" : zone.getId();
-        return new History(mapper.people(named), mapper.covered(), mapper.connected(), new TeamHistory(teams.teams()));
+    public History all() {
+        return new History(mapper.people(), mapper.covered(), mapper.connected(), new TeamHistory(teams.teams()));
     }
 }

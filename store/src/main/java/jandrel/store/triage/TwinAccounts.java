@@ -5,14 +5,13 @@ import jandrel.store.kernel.ReadTimeout;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.apache.ibatis.annotations.Arg;
-import org.apache.ibatis.annotations.Delete;
-import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
@@ -31,46 +30,36 @@ public class TwinAccounts {
 
     private static final int AT_A_TIME = 2_000;
     private final Mapped mapper;
+    private final KeptApart apart;
 
-    /** @param domain one of its domains, without the @; empty for none */
-    public record Named(
-            UUID id, String name, String domain, @Nullable UUID above) {}
+    public record Named(UUID id, String name, @Nullable UUID above) {}
 
     public record Twins(Named one, Named other, String why) {}
 
     @Mapper
     interface Mapped {
-        record Apart(UUID one, UUID other) {}
-
         @Arg(column = "id", javaType = UUID.class)
         @Arg(column = "name", javaType = String.class)
-        @Arg(column = "domain", javaType = String.class)
         @Arg(column = "above", javaType = UUID.class)
         @Options(fetchSize = AT_A_TIME)
         @ResultType(Named.class)
-        @Select("""
-                SELECT a.id, a.name, coalesce((SELECT min(substr(d.domain, 2)) FROM account_domain d WHERE d.account = a.id), '') AS domain,
-                       a.above
-                FROM account a WHERE a.archived_at IS NULL
-                """)
+        @Select("SELECT id, name, above FROM account WHERE archived_at IS NULL")
         void named(ResultHandler<Named> each);
 
-        @Select("SELECT one, other FROM two_accounts")
-        List<Apart> apart();
+        @Select("SELECT EXISTS (SELECT FROM account WHERE id = #{id})")
+        boolean has(@Param("id") UUID id);
 
-        @Insert("""
-                INSERT INTO two_accounts (one, other, by_login) VALUES (least(#{one}::uuid, #{other}), greatest(#{one}::uuid, #{other}), #{by})
-                ON CONFLICT DO NOTHING
+        record InDomain(UUID account, String domain) {}
+
+        @Select("""
+                SELECT account, min(substr(domain, 2)) AS domain FROM account_domain WHERE account = ANY(#{accounts}) GROUP BY account
                 """)
-        int keepApart(@Param("one") UUID one, @Param("other") UUID other, @Param("by") String by);
-
-        @Delete(
-                "DELETE FROM two_accounts WHERE one = least(#{one}::uuid, #{other}) AND other = greatest(#{one}::uuid, #{other})")
-        int forget(@Param("one") UUID one, @Param("other") UUID other);
+        List<InDomain> domains(@Param("accounts") UUID[] accounts);
     }
 
-    TwinAccounts(Mapped mapper) {
+    TwinAccounts(Mapped mapper, KeptApart apart) {
         this.mapper = mapper;
+        this.apart = apart;
     }
 
     /**
@@ -81,6 +70,9 @@ public class TwinAccounts {
      */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<Twins> all(@Nullable UUID of, int most) {
+        if (of != null && !mapper.has(of)) {
+            return List.of();
+        }
         Map<CompanyKey, List<Named>> byName = new HashMap<>();
         mapper.named(r -> {
             Named account = r.getResultObject();
@@ -89,12 +81,11 @@ public class TwinAccounts {
                 byName.computeIfAbsent(key, k -> new ArrayList<>(1)).add(account);
             }
         });
-        Set<Set<UUID>> apart = new HashSet<>();
-        mapper.apart().forEach(a -> apart.add(Set.of(a.one(), a.other())));
+        Set<Set<UUID>> two = apart.all("account", of);
         List<Twins> found = new ArrayList<>();
         byName.values().stream()
                 .filter(some -> some.size() > 1 && some.size() <= MOST_ALIKE)
-                .forEach(some -> pairs(some, of, apart, found));
+                .forEach(some -> pairs(some, of, two, found));
         return found.stream()
                 .sorted(Comparator.comparing((Twins t) -> t.one().name())
                         .thenComparing(t -> t.one().id() + " " + t.other().id()))
@@ -102,14 +93,14 @@ public class TwinAccounts {
                 .toList();
     }
 
-    private static void pairs(List<Named> some, @Nullable UUID of, Set<Set<UUID>> apart, List<Twins> found) {
+    private static void pairs(List<Named> some, @Nullable UUID of, Set<Set<UUID>> two, List<Twins> found) {
         for (int i = 0; i < some.size(); i++) {
             for (int j = i + 1; j < some.size(); j++) {
                 Named one = some.get(i);
                 Named other = some.get(j);
                 boolean asked = of == null || of.equals(one.id()) || of.equals(other.id());
                 boolean part = one.id().equals(other.above()) || other.id().equals(one.above());
-                if (asked && !part && !apart.contains(Set.of(one.id(), other.id()))) {
+                if (asked && !part && !two.contains(Set.of(one.id(), other.id()))) {
                     String why =
                             one.name().equals(other.name()) ? "the same name" : "names that differ in their form alone";
                     found.add(new Twins(one, other, why));
@@ -118,15 +109,13 @@ public class TwinAccounts {
         }
     }
 
-    /** Says that these are two customers; they are not found any more. */
-    @Transactional
-    public void keepApart(UUID one, UUID other, String by) {
-        mapper.keepApart(one, other, by);
-    }
-
-    /** Takes that back. */
-    @Transactional
-    public void forget(UUID one, UUID other) {
-        mapper.forget(one, other);
+    /** One domain of each that has any, without the @. */
+    public Map<UUID, String> domains(List<Twins> twins) {
+        UUID[] accounts = twins.stream()
+                .flatMap(t -> Stream.of(t.one().id(), t.other().id()))
+                .distinct()
+                .toArray(UUID[]::new);
+        return mapper.domains(accounts).stream()
+                .collect(Collectors.toMap(Mapped.InDomain::account, Mapped.InDomain::domain));
     }
 }

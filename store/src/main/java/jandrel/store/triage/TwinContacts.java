@@ -9,12 +9,11 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.apache.ibatis.annotations.Arg;
-import org.apache.ibatis.annotations.Delete;
-import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
@@ -39,6 +38,7 @@ public class TwinContacts {
 
     private static final int AT_A_TIME = 2_000;
     private final Mapped mapper;
+    private final KeptApart apart;
 
     /** @param account where one of them is; empty for none */
     public record Twins(UUID one, String oneName, UUID other, String otherName, String account, String why) {}
@@ -53,8 +53,6 @@ public class TwinContacts {
     @Mapper
     interface Mapped {
         record Named(UUID id, String name, UUID account, String accountName) {}
-
-        record Apart(UUID one, UUID other) {}
 
         @Arg(column = "id", javaType = UUID.class)
         @Arg(column = "name", javaType = String.class)
@@ -99,28 +97,16 @@ public class TwinContacts {
                 """)
         List<Twins> sharing(@Param("of") @Nullable UUID of, @Param("most") int most);
 
-        @Select("SELECT one, other FROM two_people WHERE #{of}::uuid IS NULL OR #{of} IN (one, other)")
-        List<Apart> apart(@Param("of") @Nullable UUID of);
-
         record Addressed(UUID contact, String address) {}
 
         @Select(
                 "SELECT contact, min(address) AS address FROM contact_address WHERE contact = ANY(#{contacts}) GROUP BY contact")
         List<Addressed> addresses(@Param("contacts") UUID[] contacts);
-
-        @Insert("""
-                INSERT INTO two_people (one, other, by_login) VALUES (least(#{one}::uuid, #{other}), greatest(#{one}::uuid, #{other}), #{by})
-                ON CONFLICT DO NOTHING
-                """)
-        int keepApart(@Param("one") UUID one, @Param("other") UUID other, @Param("by") String by);
-
-        @Delete(
-                "DELETE FROM two_people WHERE one = least(#{one}::uuid, #{other}) AND other = greatest(#{one}::uuid, #{other})")
-        int forget(@Param("one") UUID one, @Param("other") UUID other);
     }
 
-    TwinContacts(Mapped mapper) {
+    TwinContacts(Mapped mapper, KeptApart apart) {
         this.mapper = mapper;
+        this.apart = apart;
     }
 
     /**
@@ -134,7 +120,8 @@ public class TwinContacts {
         Map<Pair, Twins> found = new LinkedHashMap<>();
         mapper.sharing(of, most).forEach(t -> found.putIfAbsent(Pair.of(t.one(), t.other()), t));
         alike(of).forEach(t -> found.putIfAbsent(Pair.of(t.one(), t.other()), t));
-        mapper.apart(of).forEach(a -> found.remove(Pair.of(a.one(), a.other())));
+        Set<Set<UUID>> two = apart.all("contact", of);
+        found.keySet().removeIf(p -> two.contains(Set.of(p.one(), p.other())));
         return found.values().stream()
                 .sorted(Comparator.comparing(Twins::account)
                         .thenComparing(Twins::oneName)
@@ -199,17 +186,5 @@ public class TwinContacts {
         return (one.inShort() || other.inShort()) && one.key().mayBeShortFor(other.key())
                 ? "at the same account, and one name may be short for the other"
                 : "";
-    }
-
-    /** Says that these are two people; they are not found any more. */
-    @Transactional
-    public void keepApart(UUID one, UUID other, String by) {
-        mapper.keepApart(one, other, by);
-    }
-
-    /** Takes that back. */
-    @Transactional
-    public void forget(UUID one, UUID other) {
-        mapper.forget(one, other);
     }
 }

@@ -180,7 +180,7 @@ class ReaderViewsTest {
             String key = by == By.OWNER ? "person::text" : "coalesce(policy || ' ' || version, '')";
             check(seed, "again", again, AGAIN.replace("KEY", key), "at", "0");
         }
-        CoverageRows.History known = store.get(CoverageRows.class).all(OSLO);
+        CoverageRows.History known = store.get(CoverageRows.class).all();
         Sheet coverage = new CoverageFigures(
                         known.people(), known.covered(), known.connected(), Only.ALL, known.teams(), whose, now)
                 .of(span, By.POLICY);

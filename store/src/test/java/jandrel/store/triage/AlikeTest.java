@@ -203,11 +203,12 @@ class AlikeTest {
         assertThat(twins.all(id("q4"), 10)).isEmpty();
         assertThat(twins.all(id("q5"), 10)).isEmpty();
         assertThat(twins.all(null, 100)).hasSize(4);
-        twins.keepApart(id("q2"), id("q1"), "t");
-        twins.keepApart(id("q2"), id("q1"), "t");
+        KeptApart apart = store.get(KeptApart.class);
+        apart.put("contact", id("q2"), id("q1"), "t");
+        apart.put("contact", id("q2"), id("q1"), "t");
         assertThat(twins.all(id("q1"), 10)).hasSize(1);
         assertThat(twins.all(id("q2"), 10)).hasSize(1);
-        twins.forget(id("q1"), id("q2"));
+        apart.forget("contact", id("q1"), id("q2"));
         assertThat(twins.all(id("q1"), 10)).hasSize(2);
         // an address that an office has says nothing of who they are
         for (int i = 0; i < 11; i++) {
