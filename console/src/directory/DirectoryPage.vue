@@ -7,6 +7,7 @@ import CompanyDomains from './CompanyDomains.vue'
 import DirectoryTable from './DirectoryTable.vue'
 import ImportFiles from './ImportFiles.vue'
 import NewRecord from './NewRecord.vue'
+import OwnFields from './OwnFields.vue'
 import { KINDS } from './columns'
 import type { Kind } from './queries'
 
@@ -31,6 +32,7 @@ const table = computed(() => KINDS.find((k) => k.value === shown.kind)?.value as
     <header>
       <h1>Directory</h1>
       <ViewTabs v-model="shown.kind" :views="views" label="What to show" />
+      <OwnFields v-if="isAdministrator && table === 'contacts'" />
       <NewRecord v-if="isAdministrator && table && table !== 'people'" :key="table" :kind="table" />
     </header>
     <div class="panes">

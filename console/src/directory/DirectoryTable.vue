@@ -10,9 +10,9 @@ import { useInAddress } from '../kernel/useInAddress'
 import { useMe } from '../kernel/useMe'
 import BulkBar from './BulkBar.vue'
 import PersonFacts from './PersonFacts.vue'
-import { KINDS, NUMBERS, shown, titleOf } from './columns'
+import { KINDS, NUMBERS, headingOf, shown } from './columns'
 import { useShownColumns } from './useShownColumns'
-import { PER_PAGE, filtersOf, queryOf, useTable, whereOf, type Kind, type Row } from './queries'
+import { PER_PAGE, filtersOf, queryOf, useTable, whereOf, type Column, type Kind, type Row } from './queries'
 
 /** One kind of the directory: found, filtered by any column, sorted and turned over by the service; several rows changed at once. */
 const props = defineProps<{ kind: Kind }>()
@@ -58,9 +58,9 @@ function file(format: string) {
   )
   return `/api/directory/${props.kind}/export.${format}?${query.toString()}`
 }
-function text(row: Row, column: string) {
-  const cell = shown(row, column)
-  return column === 'last_active' && cell ? dateText(cell) : cell
+function text(row: Row, column: Column) {
+  const cell = shown(row, column.name)
+  return column.type === 'day' && cell ? dateText(cell) : cell
 }
 </script>
 
@@ -83,7 +83,7 @@ function text(row: Row, column: string) {
         <v-checkbox
           v-for="c in (data?.columns ?? []).filter((x) => x.name !== 'name')"
           :key="c.name"
-          :label="titleOf(c.name)"
+          :label="headingOf(c)"
           :model-value="!hidden.includes(c.name)"
           @update:model-value="toggle(c.name)"
         />
@@ -133,7 +133,7 @@ function text(row: Row, column: string) {
                     : undefined
               "
               @click="sort(c.name)"
-              >{{ titleOf(c.name) }}</text-btn
+              >{{ headingOf(c) }}</text-btn
             >
           </th>
         </tr>
@@ -142,7 +142,7 @@ function text(row: Row, column: string) {
           <td v-for="c in columns" :key="c.name" class="filter">
             <v-text-field
               :model-value="filters[c.name] ?? ''"
-              :aria-label="`${titleOf(c.name)} has`"
+              :aria-label="`${headingOf(c)} has`"
               placeholder="has…"
               clearable
               @update:model-value="filter(c.name, $event)"
@@ -171,7 +171,7 @@ function text(row: Row, column: string) {
               :to="{ path: `/timeline/${r.id}`, query: { view: 'facts' } }"
               ><b>{{ r.values.name }}</b></router-link
             >
-            <span v-else class="cell" :title="text(r, c.name)">{{ text(r, c.name) }}</span>
+            <span v-else class="cell" :title="text(r, c)">{{ text(r, c) }}</span>
           </td>
         </tr>
       </tbody>

@@ -9,7 +9,7 @@ import { tell } from '../kernel/snackbar'
 import { useEdited } from '../kernel/useEdited'
 import PersonField from '../people/PersonField.vue'
 import RecordField from '../timeline/RecordField.vue'
-import { titleOf } from './columns'
+import { headingOf } from './columns'
 import { useEditRows, withDecisions, type Kind, type Row } from './queries'
 
 /** A record's facts, edited in place. What is saved here, no file changes; each field says whose value it is. */
@@ -23,7 +23,7 @@ const { form, seen, changed, news, saved, overNow } = useEdited<Record<string, s
 )
 const since = ref('')
 const { mutateAsync: edit, error, isLoading } = useEditRows()
-const names = computed(() => Object.fromEntries(fields.value.map((c) => [c.name, titleOf(c.name)])))
+const names = computed(() => Object.fromEntries(fields.value.map((c) => [c.name, headingOf(c)])))
 const moves = computed(() => props.kind === 'contacts' && form.account !== seen.account)
 const overtaken = computed(() => error.value instanceof Refused && error.value.status === 409)
 const problems = computed(() => {
@@ -47,6 +47,13 @@ const picked = ref<Record<string, string>>({})
 function choose(column: string, record: { name: string; key?: string } | null) {
   form[column] = record?.key ?? ''
   if (record) picked.value = { ...picked.value, [column]: record.name }
+}
+/** What there is to choose from; what a record has stays one of them. */
+function choicesOf(column: Schemas['TableColumn']) {
+  return [
+    { value: '', title: 'Nothing chosen' },
+    ...(column.choices ?? []).map((c) => ({ value: c, title: c })),
+  ]
 }
 function fromFile(column: string) {
   return !props.row.byHand.includes(column)
@@ -73,11 +80,11 @@ async function save() {
     since.value = ''
   } else if (overtaken.value) overNow()
 }
-function giveBack(column: string) {
+function giveBack(column: Schemas['TableColumn']) {
   const { id, version, byHand } = props.row
   void put(
-    [{ id, version, values: {}, byHand: byHand.filter((c) => c !== column) }],
-    `${titleOf(column)} comes from files again, with the next one`,
+    [{ id, version, values: {}, byHand: byHand.filter((c) => c !== column.name) }],
+    `${headingOf(column)} comes from files again, with the next one`,
   )
 }
 function archive() {
@@ -97,14 +104,14 @@ function archive() {
         v-model="form[c.name]!"
         by="key"
         nobody="Nobody"
-        :label="titleOf(c.name)"
+        :label="headingOf(c)"
         :readonly="!mayChange"
       />
       <RecordField
         v-else-if="c.type === 'account'"
         :model-value="chosen(c.name)"
         kind="account"
-        :label="titleOf(c.name)"
+        :label="headingOf(c)"
         :readonly="!mayChange"
         @update:model-value="choose(c.name, $event)"
       />
@@ -115,28 +122,37 @@ function archive() {
           { value: 'once', title: 'Once' },
           { value: 'month', title: 'Every month' },
         ]"
-        :label="titleOf(c.name)"
+        :label="headingOf(c)"
         :readonly="!mayChange"
       />
       <v-select
         v-else-if="c.type === 'state'"
         v-model="form[c.name]"
         :items="['open', 'won', 'lost']"
-        :label="titleOf(c.name)"
+        :label="headingOf(c)"
+        :readonly="!mayChange"
+      />
+      <v-select
+        v-else-if="c.type === 'choice'"
+        v-model="form[c.name]"
+        :items="choicesOf(c)"
+        :label="headingOf(c)"
+        :error-messages="problems[c.name]"
         :readonly="!mayChange"
       />
       <DateField
         v-else-if="c.type === 'day'"
         v-model="form[c.name]!"
-        :label="titleOf(c.name)"
+        :label="headingOf(c)"
         clearable
         :readonly="!mayChange"
       />
       <v-text-field
         v-else
         v-model="form[c.name]"
-        :label="titleOf(c.name)"
+        :label="headingOf(c)"
         :error-messages="problems[c.name]"
+        :inputmode="c.type === 'number' ? 'decimal' : undefined"
         :readonly="!mayChange"
       />
       <span class="quiet whose">
@@ -147,8 +163,8 @@ function archive() {
           set here
           <text-btn
             v-if="mayChange"
-            :title="`The next file that names it sets ${titleOf(c.name)} again`"
-            @click="giveBack(c.name)"
+            :title="`The next file that names it sets ${headingOf(c)} again`"
+            @click="giveBack(c)"
             >let files set it</text-btn
           >
         </template>

@@ -1,10 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { titleOf } from './columns'
 import type { Preview } from './imports'
 
 /** What a file would do, with examples, and what is wrong with the lines that it leaves out. */
-const props = defineProps<{ preview: Preview; id: string; older: boolean }>()
+const props = defineProps<{
+  preview: Preview
+  id: string
+  /** Of our columns, by their keys. */
+  names: Record<string, string>
+  older: boolean
+}>()
 const counts = computed(() => [
   { n: props.preview.added, what: 'added' },
   { n: props.preview.changed, what: 'changed' },
@@ -22,7 +27,7 @@ const WORDS: Record<string, string> = {
   <section class="effect" :class="{ older }" aria-live="polite" aria-label="What it would do">
     <p v-if="preview.missing.length" class="bad">
       Say which column is the
-      {{ preview.missing.map((c) => titleOf(c).toLowerCase()).join(' and which the ') }}.
+      {{ preview.missing.map((c) => (names[c] ?? c).toLowerCase()).join(' and which the ') }}.
     </p>
     <template v-else>
       <p class="counts">
@@ -40,7 +45,7 @@ const WORDS: Record<string, string> = {
         <ul v-if="preview.problems.length" aria-label="Left out">
           <li v-for="(p, i) in preview.problems.slice(0, 12)" :key="i">
             <span class="quiet line">line {{ p.line }}</span>
-            <template v-if="p.column">{{ titleOf(p.column) }}: </template>{{ p.reason }}
+            <template v-if="p.column">{{ names[p.column] ?? p.column }}: </template>{{ p.reason }}
           </li>
           <li>
             <a :href="`/api/imports/${id}/refused.csv`" download>Download all lines that are left out</a>

@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
 import { many } from '../kernel/times'
 import ImportEffect from './ImportEffect.vue'
-import { titleOf } from './columns'
+import { headingOf } from './columns'
 import { useImport, usePreview, useTake, useTaken, type Import, type Preview } from './imports'
 import { useColumns, type Kind } from './queries'
 
@@ -24,10 +24,11 @@ const items = computed(() => [
   { title: 'Leave out', value: '' },
   ...(columns.value ?? []).map((c) => ({
     // a key is made of what there is
-    title: titleOf(c.name) + (c.required && c.name !== 'key' ? ' (needed)' : ''),
+    title: headingOf(c) + (c.required && c.name !== 'key' ? ' (needed)' : ''),
     value: c.name,
   })),
 ])
+const names = computed(() => Object.fromEntries((columns.value ?? []).map((c) => [c.name, headingOf(c)])))
 const ended = computed(() => now.value?.state === 'done' || now.value?.state === 'failed')
 
 const asked = ref(0)
@@ -114,7 +115,7 @@ onBeforeUnmount(() => clearTimeout(timer))
     </v-table>
     <StateNote v-if="showError" :error="showError" />
     <StateNote v-else-if="!preview" loading />
-    <ImportEffect v-else :id="looked.id" :preview="preview" :older="showing">
+    <ImportEffect v-else :id="looked.id" :preview="preview" :names="names" :older="showing">
       <v-btn
         variant="flat"
         color="primary"

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client'
-import type { Kind } from './queries'
+import type { Column, Kind } from './queries'
 
 /** A column's heading; what its file calls it stands beside it where files are made. */
 const TITLES: Record<string, string> = {
@@ -29,6 +29,10 @@ const TITLES: Record<string, string> = {
 export function titleOf(column: string): string {
   return TITLES[column] ?? column
 }
+/** A field of the company's own has the name that the company gave it. */
+export function headingOf(column: Column): string {
+  return column.title ?? titleOf(column.name)
+}
 
 export const KINDS: { value: Kind; title: string; one: string }[] = [
   { value: 'accounts', title: 'Accounts', one: 'account' },
@@ -45,4 +49,4 @@ export function kindOf(one: string): Kind | undefined {
 export function shown(row: Schemas['TableRow'], column: string): string {
   return row.values[`${column}_name`] ?? row.values[column] ?? ''
 }
-export const NUMBERS = ['count', 'amount']
+export const NUMBERS = ['count', 'amount', 'number']

@@ -109,12 +109,11 @@ export function useRow(kind: MaybeRefOrGetter<Kind | undefined>, id: MaybeRefOrG
   })
 }
 
-/** What there is, in the order in which files refer to each other; it never changes while the console is open. */
+/** What there is, in the order in which files refer to each other. */
 export function useKinds() {
   return useQuery({
     key: ['directory-kinds'],
     query: ({ signal }) => answered(api.GET('/api/directory', { signal })),
-    staleTime: Number.POSITIVE_INFINITY,
   })
 }
 
@@ -171,6 +170,22 @@ export function useOpenings(id: MaybeRefOrGetter<string>) {
     key: () => ['record', toValue(id), 'openings'],
     query: ({ signal }) =>
       answered(api.GET('/api/records/{id}/openings', { params: { path: { id: toValue(id) } }, signal })),
+  })
+}
+
+/** The fields of contacts that the company made for itself. */
+export function useFields() {
+  return useQuery({
+    key: ['fields'],
+    query: ({ signal }) => answered(api.GET('/api/fields', { signal })),
+  })
+}
+
+export function useChangeFields() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: (body: Schemas['FieldList']) => answered(api.PUT('/api/fields', { body })),
+    onSuccess: () => askAgain('fields', 'directory-kinds', 'directory'),
   })
 }
 

@@ -31,7 +31,7 @@ const SHOWN: Record<string, readonly string[]> = {
   account: ['records', 'record', 'directory', ...DECIDED],
   lead: ['records', 'record', 'directory', ...DECIDED],
   opportunity: ['records', 'record', 'directory', 'measures', ...DECIDED],
-  company: ['company', 'set-up', 'stages', 'measures', ...DECIDED],
+  company: ['company', 'set-up', 'stages', 'fields', 'directory', 'directory-kinds', 'measures', ...DECIDED],
   item: DECIDED,
   background: DECIDED,
   triage: ['triage-deeds', 'notices', 'directory', ...DECIDED],

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, onMounted } from 'vue'
 import type { Schemas } from '../api/client'
+import { useFields } from '../directory/queries'
 import RemoveCondition from './RemoveCondition.vue'
 
 /** Alternatives of what cards or contacts must be: in one of them, all conditions are met. */
 type Condition = Schemas['BookConditionRule']
 const given = defineModel<Condition[][] | null | undefined>({ required: true })
-const props = defineProps<{ of: string }>()
+/** `own`: fields that the company made for itself can be asked for, too. */
+const props = defineProps<{ of: string; own?: boolean }>()
 const FIELDS = [
   { title: 'organisation', value: 'organisation' },
   { title: 'part of the organisation', value: 'unit' },
@@ -31,6 +33,19 @@ const COMPARISONS = [
   { title: 'is filled in', value: 'filled' },
   { title: 'is empty', value: 'empty' },
 ]
+/** Of numbers and dates alone. */
+const IN_ORDER = [
+  { title: 'is at least', value: 'at-least' },
+  { title: 'is at most', value: 'at-most' },
+]
+const { data: fields } = useFields()
+const ownFields = computed(() => (props.own ? (fields.value?.fields ?? []) : []))
+const known = computed(() => [...FIELDS, ...ownFields.value.map((f) => ({ title: f.name, value: f.key }))])
+function comparisonsOf(c: Condition) {
+  const kind = ownFields.value.find((f) => f.key === c.field)?.kind
+  const ordered = kind === 'number' || kind === 'date' || c.field === 'birthday'
+  return ordered || c.comparison.startsWith('at-') ? [...COMPARISONS, ...IN_ORDER] : COMPARISONS
+}
 const FRESH: Condition = { field: 'organisation', comparison: 'contains', value: '' }
 const alternatives = computed(() => given.value ?? [])
 const takesValue = (c: Condition) => c.comparison !== 'filled' && c.comparison !== 'empty'
@@ -55,8 +70,8 @@ onMounted(() => {
     <template v-for="(all, i) in alternatives" :key="i">
       <span v-for="(c, j) in all" :key="j"
         >{{ j ? ' and ' : i ? ' or ' : ' '
-        }}<word-select v-model="c.field" aria-label="Field" :items="FIELDS" />
-        <word-select v-model="c.comparison" aria-label="Comparison" :items="COMPARISONS" />
+        }}<word-select v-model="c.field" aria-label="Field" :items="known" />
+        <word-select v-model="c.comparison" aria-label="Comparison" :items="comparisonsOf(c)" />
         <word-field
           v-if="takesValue(c)"
           v-model="c.value"

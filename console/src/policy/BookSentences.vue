@@ -84,6 +84,7 @@ const REMOVED_HERE = [
         v-else-if="books.gives === 'conditions'"
         v-model="books.givesIf"
         of="Contacts that go out"
+        own
       />
       go out, at most
       <word-field v-model.number="books.most" class="days" type="number" min="0" aria-label="Most contacts" />

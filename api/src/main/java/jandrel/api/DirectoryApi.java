@@ -31,9 +31,31 @@ public final class DirectoryApi {
      * A column of a table of the directory.
      *
      * @param type {@code text}, {@code addresses}, {@code domains}, {@code phones}, {@code person}, {@code account}, {@code contacts},
-     *     {@code day}, {@code amount}, {@code currency}, {@code state}, or {@code count} of what is counted and in no file
+     *     {@code day}, {@code amount}, {@code currency}, {@code state}, {@code number}, one of a list, or {@code count} of what is
+     *     counted and in no file
+     * @param title of a field that the company made for itself, its name; null for others
+     * @param choices what there is to choose from, in order; null for others
      */
-    public record TableColumn(String name, String type, boolean required) {}
+    public record TableColumn(
+            String name,
+            String type,
+            boolean required,
+            @Nullable String title,
+            @Nullable List<String> choices) {}
+
+    /**
+     * A field of contacts that the company made for itself.
+     *
+     * @param key by which files and programs name it: small letters, digits and underscores
+     * @param kind {@code text}, {@code number}, {@code date}, or that one of a list is chosen: see docs/directory.md
+     * @param choices what there is to choose from, in order
+     * @param contacts in how many there is something; what is sent does not count
+     */
+    public record FieldInfo(
+            String key, String name, String kind, @Nullable List<String> choices, long contacts) {}
+
+    /** In the company's order. */
+    public record FieldList(List<FieldInfo> fields) {}
 
     /**
      * @param values by column, as files have them: people, accounts and contacts by their keys, several in one cell with spaces

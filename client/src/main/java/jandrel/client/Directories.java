@@ -22,6 +22,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -102,7 +103,7 @@ final class Directories {
         }
 
         private static boolean isFigure(TableColumn column) {
-            return column.type().equals("count") || column.type().equals("amount");
+            return Set.of("count", "amount", "number").contains(column.type());
         }
 
         private static String cell(TableRow row, String column) {

@@ -147,6 +147,8 @@ final class HelpPages {
                 "contacts preview 12",
                 "directory",
                 "directory contacts --where account=skarvik",
+                "fields",
+                "fields segment --name Segment --choices Gold,Silver",
                 "change",
                 "change contacts con-1032 title=Director",
                 "import",

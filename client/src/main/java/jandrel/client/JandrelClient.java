@@ -109,6 +109,7 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
             KeptCommands.KeptFigures.class,
             KeptCommands.WorkingHours.class,
             MeasureCommands.Stages.class,
+            OwnFieldCommands.Fields.class,
             MeasureCommands.History.class,
             ContactCommands.Contacts.class,
             Policing.Policy.class,

@@ -96,6 +96,8 @@ public record ContactDetails(
             case BIRTHDAY -> List.of(birthday);
             case CATEGORY -> categories;
             case NOTE -> List.of(note);
+            // a card has none
+            case OWN -> List.of();
         };
     }
 

@@ -176,23 +176,26 @@ public final class ColumnMatch {
      * @param samples of each column some of its cells
      * @return for each the name of ours; empty for none
      */
-    public static List<String> match(DirectoryFile file, List<String> headings, List<List<String>> samples) {
+    public static List<String> match(
+            DirectoryFile file, OwnFields own, List<String> headings, List<List<String>> samples) {
         List<String> ours = new ArrayList<>(headings.stream().map(h -> "").toList());
         Set<String> taken = new HashSet<>();
         List<String> folded = headings.stream().map(ColumnMatch::folded).toList();
         // what is called as ours is, before what is called alike
-        for (Column column : file.columns()) {
+        for (Column column : own.columns(file)) {
             take(ours, taken, column.name(), folded.indexOf(folded(column.name())));
+            own.called(column.name())
+                    .ifPresent(f -> take(ours, taken, column.name(), folded.indexOf(folded(f.name()))));
         }
         for (Column column : file.columns()) {
             Set<String> known = HEADINGS.getOrDefault(column.name(), Set.of());
             for (int i = 0; i < folded.size(); i++) {
                 int at = i;
-                boolean own = column.name().equals("key")
+                boolean itsId = column.name().equals("key")
                         && file.kind()
                                 .filter(k -> folded.get(at).equals(k.word() + "id"))
                                 .isPresent();
-                boolean named = own
+                boolean named = itsId
                         || known.contains(folded.get(i))
                         || (column.name().equals("name")
                                 && NAMES.getOrDefault(file, Set.of()).contains(folded.get(i)));

@@ -68,6 +68,10 @@ public enum DirectoryFile {
         /** {@code 2026-03-31}. */
         DAY,
         AMOUNT,
+        /** Any number. */
+        NUMBER,
+        /** One of a list. */
+        CHOICE,
         /** Three letters (ISO 4217). */
         CURRENCY,
         /** {@code once} or {@code month}. */

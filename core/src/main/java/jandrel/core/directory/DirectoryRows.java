@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** The rows of the directory's files. Each knows the line it stands on; references to other rows are by key. */
@@ -37,6 +38,7 @@ public final class DirectoryRows {
      * Columns {@code key, name, addresses, phones, account, title, last_active, since}.
      *
      * @param since the first day at that account; what is from before stays with the account before. Null for from the beginning
+     * @param own of the company's own fields those that are named, by their keys; empty for nothing in it. The others stay as they are
      */
     public record ContactRow(
             long line,
@@ -47,8 +49,27 @@ public final class DirectoryRows {
             String account,
             String title,
             @Nullable LocalDate lastActive,
-            @Nullable LocalDate since)
-            implements Row {}
+            @Nullable LocalDate since,
+            Map<String, String> own)
+            implements Row {
+        public ContactRow {
+            own = Map.copyOf(own);
+        }
+
+        /** One of whom no field of the company's own is named. */
+        public ContactRow(
+                long line,
+                String key,
+                String name,
+                List<EmailAddress> addresses,
+                List<PhoneNumber> phones,
+                String account,
+                String title,
+                @Nullable LocalDate lastActive,
+                @Nullable LocalDate since) {
+            this(line, key, name, addresses, phones, account, title, lastActive, since, Map.of());
+        }
+    }
 
     /**
      * Columns {@code key, name, account, stage, state, value, currency, period, channel, owner, contacts}.

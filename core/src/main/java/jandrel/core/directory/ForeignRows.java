@@ -18,19 +18,21 @@ public final class ForeignRows {
     private static final Pattern EUROPEAN = Pattern.compile("-?\\d{1,3}(\\.\\d{3})+(,\\d+)?|-?\\d+,\\d{1,2}");
     private static final Pattern DOTTED = Pattern.compile("(\\d{1,2})\\.(\\d{1,2})\\.(\\d{4})");
     private final DirectoryFile file;
+    private final List<Column> known;
     private final List<String> mapping;
     private final Map<String, CellKind> types;
 
     /** @param mapping for each of their columns the name of ours; empty for none */
-    public ForeignRows(DirectoryFile file, List<String> mapping) {
+    public ForeignRows(DirectoryFile file, OwnFields own, List<String> mapping) {
         this.file = file;
+        this.known = own.columns(file);
         this.mapping = List.copyOf(mapping);
-        this.types = file.columns().stream().collect(Collectors.toMap(Column::name, Column::type));
+        this.types = known.stream().collect(Collectors.toMap(Column::name, Column::type));
     }
 
     /** Ours that have to be there and are not, but for the key, which is made of what tells a row from others. */
     public List<String> missing() {
-        return file.columns().stream()
+        return known.stream()
                 .filter(Column::required)
                 .map(Column::name)
                 .filter(c -> !c.equals("key") && !mapping.contains(c))
@@ -39,7 +41,7 @@ public final class ForeignRows {
 
     /** Ours that there are, in order; the key always. */
     public List<String> columns() {
-        return file.columns().stream()
+        return known.stream()
                 .map(Column::name)
                 .filter(c -> c.equals("key") || mapping.contains(c))
                 .toList();
@@ -78,7 +80,7 @@ public final class ForeignRows {
                 java.util.Arrays.stream(cell.split("[;,\\s]+", 0))
                         .map(ColumnMatch::bare)
                         .collect(Collectors.joining(" "));
-            case AMOUNT -> amount(cell);
+            case AMOUNT, NUMBER -> amount(cell);
             case DAY -> day(cell);
             case STATE -> state(cell);
             default -> cell;

@@ -1,9 +1,11 @@
 package jandrel.core.policy;
 
+import java.math.BigDecimal;
 import java.text.Normalizer;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -12,8 +14,10 @@ import java.util.stream.Collectors;
  * What a card or a contact must be, such as {@code organisation contains Port}; without case and accents.
  *
  * @param value what it is compared with; empty for {@link Comparison#EMPTY} and {@link Comparison#FILLED}
+ * @param own the key of the company's own field, where the field is {@link Field#OWN}; empty for others
  */
-public record BookCondition(Field field, Comparison comparison, String value) {
+public record BookCondition(Field field, Comparison comparison, String value, String own) {
+    private static final Pattern DATE = Pattern.compile("\\d{4}-\\d{2}-\\d{2}");
     private static final Pattern MARKS = Pattern.compile("\\p{M}+");
 
     /** What is looked at. The names are stored. */
@@ -29,7 +33,9 @@ public record BookCondition(Field field, Comparison comparison, String value) {
         WEB_ADDRESS,
         BIRTHDAY,
         CATEGORY,
-        NOTE;
+        NOTE,
+        /** One that the company made for itself. */
+        OWN;
 
         public String word() {
             return name().toLowerCase(Locale.ROOT).replace('_', '-');
@@ -44,12 +50,19 @@ public record BookCondition(Field field, Comparison comparison, String value) {
         CONTAINS_NOT,
         BEGINS_WITH,
         ENDS_WITH,
+        AT_LEAST,
+        AT_MOST,
         EMPTY,
         FILLED;
 
         /** Whether it is compared with something. */
         public boolean takesValue() {
             return this != EMPTY && this != FILLED;
+        }
+
+        /** Whether what is compared has an order: numbers, or dates. */
+        public boolean isOrder() {
+            return this == AT_LEAST || this == AT_MOST;
         }
 
         private boolean holds(Collection<String> values, String than) {
@@ -60,6 +73,8 @@ public record BookCondition(Field field, Comparison comparison, String value) {
                 case CONTAINS_NOT -> values.stream().noneMatch(v -> v.contains(than));
                 case BEGINS_WITH -> values.stream().anyMatch(v -> v.startsWith(than));
                 case ENDS_WITH -> values.stream().anyMatch(v -> v.endsWith(than));
+                case AT_LEAST -> values.stream().anyMatch(v -> compared(v, than).orElse(-1) >= 0);
+                case AT_MOST -> values.stream().anyMatch(v -> compared(v, than).orElse(1) <= 0);
                 case EMPTY -> values.isEmpty();
                 case FILLED -> !values.isEmpty();
             };
@@ -68,6 +83,8 @@ public record BookCondition(Field field, Comparison comparison, String value) {
         private String words() {
             return switch (this) {
                 case CONTAINS_NOT -> "does not contain";
+                case AT_LEAST -> "is at least";
+                case AT_MOST -> "is at most";
                 case EMPTY -> "is empty";
                 case FILLED -> "is filled in";
                 default -> name().toLowerCase(Locale.ROOT).replace('_', ' ');
@@ -77,11 +94,43 @@ public record BookCondition(Field field, Comparison comparison, String value) {
 
     public BookCondition {
         value = comparison.takesValue() ? value.strip() : "";
+        // rules of before know of no such fields
+        own = own == null ? "" : own;
     }
 
-    /** @param values what there is of a field */
-    boolean meets(Function<Field, Collection<String>> values) {
-        List<String> there = values.apply(field).stream()
+    public BookCondition(Field field, Comparison comparison, String value) {
+        this(field, comparison, value, "");
+    }
+
+    /** Of a field that the company made for itself. */
+    public static BookCondition own(String key, Comparison comparison, String value) {
+        return new BookCondition(Field.OWN, comparison, value, key);
+    }
+
+    /** How files and programs name the field. */
+    public String fieldWord() {
+        return field == Field.OWN ? own : field.word();
+    }
+
+    /**
+     * Whether two texts can be put in order, and which comes first: as numbers, or as dates.
+     *
+     * @return nothing where one is neither, or one is a number and the other a date
+     */
+    public static Optional<Integer> compared(String one, String other) {
+        if (DATE.matcher(one).matches() && DATE.matcher(other).matches()) {
+            return Optional.of(one.compareTo(other));
+        }
+        try {
+            return Optional.of(new BigDecimal(one).compareTo(new BigDecimal(other)));
+        } catch (NumberFormatException neither) {
+            return Optional.empty();
+        }
+    }
+
+    /** @param values what there is of the field that a condition asks for */
+    boolean meets(Function<BookCondition, Collection<String>> values) {
+        List<String> there = values.apply(this).stream()
                 .map(BookCondition::folded)
                 .filter(v -> !v.isEmpty())
                 .toList();
@@ -93,7 +142,7 @@ public record BookCondition(Field field, Comparison comparison, String value) {
      *
      * @return false where there is none
      */
-    static boolean meetOne(List<List<BookCondition>> alternatives, Function<Field, Collection<String>> values) {
+    static boolean meetOne(List<List<BookCondition>> alternatives, Function<BookCondition, Collection<String>> values) {
         return alternatives.stream().anyMatch(all -> all.stream().allMatch(c -> c.meets(values)));
     }
 
@@ -105,7 +154,7 @@ public record BookCondition(Field field, Comparison comparison, String value) {
     }
 
     private String words() {
-        return field.word().replace('-', ' ') + " " + comparison.words()
+        return fieldWord().replace('-', ' ').replace('_', ' ') + " " + comparison.words()
                 + (comparison.takesValue() ? " “" + value + "”" : "");
     }
 

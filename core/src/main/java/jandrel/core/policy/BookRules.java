@@ -104,19 +104,20 @@ public record BookRules(
      * @param values what it says of a field
      */
     public boolean takes(Function<Field, Collection<String>> values) {
+        Function<BookCondition, Collection<String>> asked = c -> values.apply(c.field());
         return switch (takes) {
             case ALL -> true;
             case CATEGORIES -> meet(categories, values.apply(Field.CATEGORY));
-            case CONDITIONS -> BookCondition.meetOne(takesIf, values);
+            case CONDITIONS -> BookCondition.meetOne(takesIf, asked);
         };
     }
 
     /**
      * Whether a contact goes out, as far as what is known of them tells.
      *
-     * @param values what is known of a field
+     * @param values what is known of the field that a condition asks for
      */
-    public boolean gives(Function<Field, Collection<String>> values) {
+    public boolean gives(Function<BookCondition, Collection<String>> values) {
         return gives != Gives.CONDITIONS || BookCondition.meetOne(givesIf, values);
     }
 

@@ -13,7 +13,7 @@ class ColumnMatchTest {
     private static String matched(DirectoryFile file, String headings, String cells) {
         List<List<String>> samples =
                 Arrays.stream(cells.split("\\|", -1)).map(List::of).toList();
-        return String.join("|", ColumnMatch.match(file, List.of(headings.split("\\|", -1)), samples));
+        return String.join("|", ColumnMatch.match(file, OwnFields.NONE, List.of(headings.split("\\|", -1)), samples));
     }
 
     @ParameterizedTest
@@ -45,9 +45,24 @@ class ColumnMatchTest {
     }
 
     @Test
+    void whatTheCompanyMadeForItselfIsKnownByItsKeyAndByItsName() {
+        OwnFields own = new OwnFields(List.of(
+                new OwnField("segment", "Customer segment", OwnField.Kind.CHOICE, List.of("Gold")),
+                new OwnField("berths", "Berths", OwnField.Kind.NUMBER, List.of())));
+        List<String> headings = List.of("Name", "E-Mail", "customer SEGMENT", "Berths");
+        List<List<String>> samples = List.of(List.of("Ada"), List.of("ada@x.example"), List.of("Gold"), List.of("7"));
+        assertThat(ColumnMatch.match(DirectoryFile.CONTACTS, own, headings, samples))
+                .containsExactly("name", "addresses", "segment", "berths");
+        assertThat(ColumnMatch.match(DirectoryFile.LEADS, own, headings, samples))
+                .as("contacts alone have them")
+                .containsExactly("name", "addresses", "", "");
+    }
+
+    @Test
     void aSlipOfTheFileDoesNotHideWhatAColumnIs() {
         assertThat(ColumnMatch.match(
                         DirectoryFile.LEADS,
+                        OwnFields.NONE,
                         List.of("Name", "E-mail"),
                         List.of(List.of("a", "b", "c"), List.of("i@a.example", "none", "", "j@a.example"))))
                 .containsExactly("name", "addresses");

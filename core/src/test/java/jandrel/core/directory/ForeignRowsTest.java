@@ -14,7 +14,9 @@ class ForeignRowsTest {
     @Test
     void severalOfTheirsMakeOneOfOursAndNamesBecomeKeys() {
         ForeignRows rows = new ForeignRows(
-                DirectoryFile.CONTACTS, List.of("", "name", "name", "account", "addresses", "phones", "phones"));
+                DirectoryFile.CONTACTS,
+                OwnFields.NONE,
+                List.of("", "name", "name", "account", "addresses", "phones", "phones"));
         assertThat(rows.missing()).isEmpty();
         assertThat(rows.columns()).containsExactly("key", "name", "addresses", "phones", "account");
         assertThat(rows.line(
@@ -32,7 +34,8 @@ class ForeignRowsTest {
     /** What nobody knows stays as it is: the line then says that there is no such person. */
     @Test
     void itsOwnKeyComesFirstAndStrangersStay() {
-        ForeignRows rows = new ForeignRows(DirectoryFile.ACCOUNTS, List.of("key", "name", "domains", "owner"));
+        ForeignRows rows =
+                new ForeignRows(DirectoryFile.ACCOUNTS, OwnFields.NONE, List.of("key", "name", "domains", "owner"));
         assertThat(rows.line(List.of("A1", "Port", "https://www.port.example/x", "Nobody"), KEYS))
                 .isEqualTo(Map.of("key", "A1", "name", "Port", "domains", "port.example", "owner", "Nobody"));
         assertThat(rows.line(List.of("", "Port", "", ""), KEYS)).containsEntry("key", "port");
@@ -40,7 +43,7 @@ class ForeignRowsTest {
 
     @Test
     void whatIsNeededAndMatchedToNothingIsMissing() {
-        assertThat(new ForeignRows(DirectoryFile.OPPORTUNITIES, List.of("value", "")).missing())
+        assertThat(new ForeignRows(DirectoryFile.OPPORTUNITIES, OwnFields.NONE, List.of("value", "")).missing())
                 .containsExactly("name", "account");
     }
 }

@@ -12,12 +12,14 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class BookConditionTest {
-    private static final Function<Field, Collection<String>> CARD = field -> switch (field) {
+    private static final Function<BookCondition, Collection<String>> CARD = c -> switch (c.field()) {
         case ORGANISATION -> List.of("Port of Ås");
         case MAIL -> List.of("ada@port.example", "ADA@home.example");
         case CATEGORY -> List.of("Customers");
         case NOTE -> List.of("  ");
         case TELEPHONE -> List.of();
+        case BIRTHDAY -> List.of("1980-05-17");
+        case OWN -> c.own().equals("berths") ? List.of("12") : List.of();
         default -> List.of("");
     };
 
@@ -38,10 +40,31 @@ class BookConditionTest {
         "NOTE, FILLED, ignored, false",
         "TELEPHONE, IS_NOT, 1, true",
         "TELEPHONE, CONTAINS, '', false",
-        "TITLE, CONTAINS, x, false"
+        "TITLE, CONTAINS, x, false",
+        "BIRTHDAY, AT_LEAST, 1980-05-17, true",
+        "BIRTHDAY, AT_MOST, 1980-05-16, false",
+        "BIRTHDAY, AT_LEAST, 1, false",
+        "ORGANISATION, AT_MOST, 1, false"
     })
     void oneFieldIsCompared(Field field, Comparison comparison, String value, boolean holds) {
         assertThat(new BookCondition(field, comparison, value).meets(CARD)).isEqualTo(holds);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "berths, AT_LEAST, 9, true",
+        "berths, AT_LEAST, 12.0, true",
+        "berths, AT_LEAST, 13, false",
+        "berths, AT_MOST, 100, true",
+        "berths, AT_MOST, 2026-01-01, false",
+        "berths, IS, 12, true",
+        "segment, EMPTY, '', true",
+        "segment, AT_MOST, 5, false"
+    })
+    void aFieldOfTheCompanysOwnIsCompared(String key, Comparison comparison, String value, boolean holds) {
+        BookCondition condition = BookCondition.own(key, comparison, value);
+        assertThat(condition.meets(CARD)).isEqualTo(holds);
+        assertThat(condition.fieldWord()).isEqualTo(key);
     }
 
     @Test

@@ -1,6 +1,8 @@
 package jandrel.formats.table;
 
 import jandrel.core.directory.ImportProblem;
+import jandrel.core.directory.OwnField;
+import jandrel.core.directory.OwnFields;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Instant;
@@ -9,6 +11,7 @@ import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -98,6 +101,28 @@ final class Cells {
             }
         }
         return values;
+    }
+
+    /** Of the fields that the company made for itself, those that the file names. */
+    Map<String, String> own(OwnFields fields) {
+        if (fields.all().isEmpty()) {
+            return Map.of();
+        }
+        Map<String, String> own = new HashMap<>();
+        for (OwnField field : fields.all()) {
+            if (columns.containsKey(field.key())) {
+                String cell = text(field.key());
+                own.put(
+                        field.key(),
+                        cell.isEmpty()
+                                ? ""
+                                : field.read(cell).orElseGet(() -> {
+                                    problem(field.key(), "“" + cell + "” is not " + field.takes());
+                                    return "";
+                                }));
+            }
+        }
+        return own;
     }
 
     @Nullable

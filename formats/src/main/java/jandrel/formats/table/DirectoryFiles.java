@@ -13,6 +13,7 @@ import jandrel.core.directory.DirectoryRows.OpportunityWas;
 import jandrel.core.directory.DirectoryRows.PersonRow;
 import jandrel.core.directory.DirectoryRows.Row;
 import jandrel.core.directory.ImportRejected;
+import jandrel.core.directory.OwnFields;
 import jandrel.formats.mail.Phones;
 import java.io.IOException;
 import java.io.Reader;
@@ -41,8 +42,9 @@ public final class DirectoryFiles {
             CSVFormat.RFC4180.builder().setRecordSeparator("\r\n").get();
 
     /** All of it, or nothing. */
-    public static List<? extends Row> read(DirectoryFile kind, Reader file, Phones phones) throws ImportRejected {
-        return table(kind).read(file, row(kind, phones));
+    public static List<? extends Row> read(DirectoryFile kind, Reader file, Phones phones, OwnFields own)
+            throws ImportRejected {
+        return table(kind, own).read(file, row(kind, phones, own));
     }
 
     /**
@@ -50,8 +52,9 @@ public final class DirectoryFiles {
      *
      * @throws ImportRejected if its first line does not name the columns
      */
-    public static Parsed<? extends Row> parse(DirectoryFile kind, Reader file, Phones phones) throws ImportRejected {
-        return table(kind).parse(file, row(kind, phones), MOST_PROBLEMS);
+    public static Parsed<? extends Row> parse(DirectoryFile kind, Reader file, Phones phones, OwnFields own)
+            throws ImportRejected {
+        return table(kind, own).parse(file, row(kind, phones, own), MOST_PROBLEMS);
     }
 
     /** As a file: what people type is read as files are. */
@@ -69,23 +72,23 @@ public final class DirectoryFiles {
     }
 
     public static List<AccountRow> accounts(Reader file) throws ImportRejected {
-        return table(DirectoryFile.ACCOUNTS).read(file, DirectoryFiles::account);
+        return table(DirectoryFile.ACCOUNTS, OwnFields.NONE).read(file, DirectoryFiles::account);
     }
 
     public static List<LeadRow> leads(Reader file) throws ImportRejected {
-        return table(DirectoryFile.LEADS).read(file, DirectoryFiles::lead);
+        return table(DirectoryFile.LEADS, OwnFields.NONE).read(file, DirectoryFiles::lead);
     }
 
-    public static List<ContactRow> contacts(Reader file, Phones phones) throws ImportRejected {
-        return table(DirectoryFile.CONTACTS).read(file, cells -> contact(cells, phones));
+    public static List<ContactRow> contacts(Reader file, Phones phones, OwnFields own) throws ImportRejected {
+        return table(DirectoryFile.CONTACTS, own).read(file, cells -> contact(cells, phones, own));
     }
 
     public static List<OpportunityRow> opportunities(Reader file) throws ImportRejected {
-        return table(DirectoryFile.OPPORTUNITIES).read(file, DirectoryFiles::opportunity);
+        return table(DirectoryFile.OPPORTUNITIES, OwnFields.NONE).read(file, DirectoryFiles::opportunity);
     }
 
     public static List<PersonRow> people(Reader file) throws ImportRejected {
-        return table(DirectoryFile.PEOPLE).read(file, DirectoryFiles::person);
+        return table(DirectoryFile.PEOPLE, OwnFields.NONE).read(file, DirectoryFiles::person);
     }
 
     /** How opportunities were before they came here. */
@@ -108,8 +111,8 @@ public final class DirectoryFiles {
                         cells.text("owner")));
     }
 
-    private static CsvTable table(DirectoryFile kind) {
-        Map<Boolean, List<String>> names = kind.columns().stream()
+    private static CsvTable table(DirectoryFile kind, OwnFields own) {
+        Map<Boolean, List<String>> names = own.columns(kind).stream()
                 .collect(Collectors.partitioningBy(
                         DirectoryFile.Column::required,
                         Collectors.mapping(DirectoryFile.Column::name, Collectors.toList())));
@@ -117,11 +120,11 @@ public final class DirectoryFiles {
                 Objects.requireNonNull(names.get(true)), Set.copyOf(Objects.requireNonNull(names.get(false))));
     }
 
-    private static Function<Cells, Row> row(DirectoryFile kind, Phones phones) {
+    private static Function<Cells, Row> row(DirectoryFile kind, Phones phones, OwnFields own) {
         return switch (kind) {
             case PEOPLE -> DirectoryFiles::person;
             case ACCOUNTS -> DirectoryFiles::account;
-            case CONTACTS -> cells -> contact(cells, phones);
+            case CONTACTS -> cells -> contact(cells, phones, own);
             case LEADS -> DirectoryFiles::lead;
             case OPPORTUNITIES -> DirectoryFiles::opportunity;
         };
@@ -159,7 +162,7 @@ public final class DirectoryFiles {
                 cells.text("owner"));
     }
 
-    private static ContactRow contact(Cells cells, Phones phones) {
+    private static ContactRow contact(Cells cells, Phones phones, OwnFields own) {
         return new ContactRow(
                 cells.line(),
                 cells.key(),
@@ -169,7 +172,8 @@ public final class DirectoryFiles {
                 cells.text("account"),
                 cells.text("title"),
                 cells.date("last_active"),
-                cells.date("since"));
+                cells.date("since"),
+                cells.own(own));
     }
 
     private static OpportunityRow opportunity(Cells cells) {

@@ -14,6 +14,7 @@ import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.directory.Company;
 import jandrel.store.directory.Directory;
+import jandrel.store.directory.OwnFieldList;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.FileImport.Outcome;
 import jandrel.store.kernel.Reopener;
@@ -47,6 +48,7 @@ class DirectoryCalls {
     private final Journal journal;
     private final TransactionTemplate transactions;
     private final Phones phones;
+    private final OwnFieldList own;
 
     DirectoryCalls(
             Directory directory,
@@ -56,7 +58,9 @@ class DirectoryCalls {
             WakeUp nudges,
             Journal journal,
             TransactionTemplate transactions,
-            Phones phones) {
+            Phones phones,
+            OwnFieldList own) {
+        this.own = own;
         this.phones = phones;
         this.journal = journal;
         this.transactions = transactions;
@@ -121,7 +125,7 @@ class DirectoryCalls {
         return switch (kind) {
             case "people" -> people.take(DirectoryFiles.people(file));
             case "accounts" -> directory.accounts(DirectoryFiles.accounts(file));
-            case "contacts" -> directory.contacts(DirectoryFiles.contacts(file, phones));
+            case "contacts" -> directory.contacts(DirectoryFiles.contacts(file, phones, own.fields()));
             case "leads" -> directory.leads(DirectoryFiles.leads(file));
             case "opportunities" -> directory.opportunities(DirectoryFiles.opportunities(file));
             default ->

@@ -11,6 +11,8 @@ import jandrel.api.DirectoryApi.TablePage;
 import jandrel.api.DirectoryApi.TableRow;
 import jandrel.core.directory.DirectoryFile;
 import jandrel.core.directory.ImportRejected;
+import jandrel.core.directory.OwnField;
+import jandrel.core.directory.OwnFields;
 import jandrel.service.kernel.LargestBody;
 import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
@@ -20,12 +22,14 @@ import jandrel.service.people.SignedIn;
 import jandrel.store.directory.DirectoryTables;
 import jandrel.store.directory.DirectoryTables.TableLine;
 import jandrel.store.directory.DirectoryTables.Wanted;
+import jandrel.store.directory.OwnFieldList;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
@@ -52,8 +56,10 @@ class DirectoryTableCalls {
     private final DirectoryTables tables;
     private final RowChanges changes;
     private final WakeUp nudges;
+    private final OwnFieldList own;
 
-    DirectoryTableCalls(DirectoryTables tables, RowChanges changes, WakeUp nudges) {
+    DirectoryTableCalls(DirectoryTables tables, RowChanges changes, WakeUp nudges, OwnFieldList own) {
+        this.own = own;
         this.tables = tables;
         this.changes = changes;
         this.nudges = nudges;
@@ -71,8 +77,8 @@ class DirectoryTableCalls {
      * @param sort a column; with a minus before it, the last first
      * @param all with {@code where.COLUMN}: a part of its text, {@code =} and the whole of it, or {@code -} for those with nothing in it
      */
-    static Wanted wanted(DirectoryFile file, String find, String sort, boolean archived, Map<String, String> all) {
-        Set<String> known = Set.copyOf(DirectoryTables.columns(file));
+    private Wanted wanted(DirectoryFile file, String find, String sort, boolean archived, Map<String, String> all) {
+        Set<String> known = Set.copyOf(tables.columns(file));
         Map<String, String> filters = new TreeMap<>();
         all.forEach((name, value) -> {
             if (name.startsWith(FILTER) && !value.isBlank()) {
@@ -87,7 +93,7 @@ class DirectoryTableCalls {
                 .ifPresent(c -> {
                     throw Refusal.bad(
                             "The table of " + file.word() + " has no column “" + c + "”",
-                            "It has " + String.join(", ", DirectoryTables.columns(file)) + ".");
+                            "It has " + String.join(", ", tables.columns(file)) + ".");
                 });
         return new Wanted(file, find.strip(), filters, by, descending, archived);
     }
@@ -111,25 +117,34 @@ class DirectoryTableCalls {
                         .toList());
     }
 
-    private static List<TableColumn> columns(DirectoryFile file) {
-        Map<String, TableColumn> own =
-                ofFile(file).stream().collect(Collectors.toMap(TableColumn::name, Function.identity()));
-        return DirectoryTables.columns(file).stream()
-                .map(name -> own.getOrDefault(name, new TableColumn(name, "count", false)))
+    private List<TableColumn> columns(DirectoryFile file) {
+        Map<String, TableColumn> ofFile =
+                ofFile(file, own.fields()).stream().collect(Collectors.toMap(TableColumn::name, Function.identity()));
+        return tables.columns(file).stream()
+                .map(name -> ofFile.getOrDefault(name, new TableColumn(name, "count", false, null, null)))
                 .toList();
     }
 
-    private static List<TableColumn> ofFile(DirectoryFile file) {
-        return file.columns().stream()
-                .map(c -> new TableColumn(c.name(), c.type().name().toLowerCase(Locale.ROOT), c.required()))
-                .toList();
+    private static List<TableColumn> ofFile(DirectoryFile file, OwnFields own) {
+        return own.columns(file).stream().map(c -> column(c, own)).toList();
+    }
+
+    private static TableColumn column(DirectoryFile.Column c, OwnFields own) {
+        Optional<OwnField> field = own.called(c.name());
+        return new TableColumn(
+                c.name(),
+                c.type().name().toLowerCase(Locale.ROOT),
+                c.required(),
+                field.map(OwnField::name).orElse(null),
+                field.map(OwnField::choices).filter(all -> !all.isEmpty()).orElse(null));
     }
 
     /** What there is, in the order in which files refer to each other. */
     @GetMapping("/api/directory")
     List<FileKind> kinds() {
+        OwnFields fields = own.fields();
         return Arrays.stream(DirectoryFile.values())
-                .map(f -> new FileKind(f.word(), ofFile(f)))
+                .map(f -> new FileKind(f.word(), ofFile(f, fields)))
                 .toList();
     }
 
@@ -158,7 +173,7 @@ class DirectoryTableCalls {
             throws IOException {
         DirectoryFile file = file(kind);
         Wanted wanted = wanted(file, find, sort, archived, all);
-        List<String> columns = new ArrayList<>(DirectoryTables.columns(file));
+        List<String> columns = new ArrayList<>(tables.columns(file));
         columns.remove("key");
         columns.add(0, "key");
         try (TableOut out = TableOut.to(response, format, file.word(), columns)) {
@@ -194,7 +209,7 @@ class DirectoryTableCalls {
         if (wanted.rows().isEmpty() || wanted.rows().size() > MOST_EDITS) {
             throw Refusal.bad("Nothing was changed", "Give 1 to " + MOST_EDITS + " rows at once.");
         }
-        Set<String> known = file.columns().stream()
+        Set<String> known = own.fields().columns(file).stream()
                 .map(DirectoryFile.Column::name)
                 .filter(c -> !c.equals("key"))
                 .collect(Collectors.toSet());

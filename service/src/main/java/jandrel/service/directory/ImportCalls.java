@@ -21,6 +21,7 @@ import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
 import jandrel.store.directory.ImportFiles;
 import jandrel.store.directory.ImportFiles.ImportFile;
+import jandrel.store.directory.OwnFieldList;
 import jandrel.store.kernel.FileImport.Change;
 import jandrel.store.kernel.FileImport.Fitting;
 import jandrel.store.kernel.FileImport.Outcome;
@@ -70,6 +71,7 @@ class ImportCalls implements DisposableBean {
     private final ImportFiles files;
     private final Importing importing;
     private final WakeUp nudges;
+    private final OwnFieldList own;
     private final Clock clock;
     private final ExecutorService taking = Executors.newSingleThreadExecutor(work -> {
         Thread thread = new Thread(work, "import");
@@ -77,7 +79,8 @@ class ImportCalls implements DisposableBean {
         return thread;
     });
 
-    ImportCalls(ImportFiles files, Importing importing, WakeUp nudges, Clock clock) {
+    ImportCalls(ImportFiles files, Importing importing, WakeUp nudges, OwnFieldList own, Clock clock) {
+        this.own = own;
         this.files = files;
         this.importing = importing;
         this.nudges = nudges;
@@ -107,9 +110,13 @@ class ImportCalls implements DisposableBean {
                     "The file cannot be read: " + unreadable.getMessage(), "Give a CSV file or an .xlsx workbook.");
         }
         files.forget(clock.instant().minus(KEPT));
+        Set<String> known = known(ours);
         List<String> mapping = files.mapped(kind, heading(table.heading()))
-                .map(kept -> List.of(kept.split("\t", -1)))
-                .orElseGet(() -> ColumnMatch.match(ours, table.heading(), sampled(table)));
+                // a field of the company's own may have gone since
+                .map(kept -> Arrays.stream(kept.split("\t", -1))
+                        .map(c -> known.contains(c) ? c : "")
+                        .toList())
+                .orElseGet(() -> ColumnMatch.match(ours, own.fields(), table.heading(), sampled(table)));
         ImportFile kept = new ImportFile(
                 UUID.randomUUID(),
                 me.id(),
@@ -132,6 +139,12 @@ class ImportCalls implements DisposableBean {
                         .map(line -> line.get(i))
                         .toList())
                 .toList();
+    }
+
+    private Set<String> known(DirectoryFile file) {
+        return own.fields().columns(file).stream()
+                .map(DirectoryFile.Column::name)
+                .collect(Collectors.toSet());
     }
 
     private static String heading(List<String> heading) {
@@ -177,9 +190,7 @@ class ImportCalls implements DisposableBean {
     ImportPreview map(
             @PathVariable("id") UUID id, @RequestBody ImportMapping wanted, @AuthenticationPrincipal SignedIn me) {
         ImportFile file = own(id, me);
-        Set<String> known = DirectoryTableCalls.file(file.kind()).columns().stream()
-                .map(DirectoryFile.Column::name)
-                .collect(Collectors.toSet());
+        Set<String> known = known(DirectoryTableCalls.file(file.kind()));
         if (wanted.ours().size() != file.heading().length) {
             throw Refusal.bad("The file has " + file.heading().length + " columns", "Say of each what it is.");
         }
@@ -230,8 +241,8 @@ class ImportCalls implements DisposableBean {
                         .toList());
     }
 
-    private static ForeignRows foreign(ImportFile file) {
-        return new ForeignRows(DirectoryTableCalls.file(file.kind()), List.of(file.mapping()));
+    private ForeignRows foreign(ImportFile file) {
+        return new ForeignRows(DirectoryTableCalls.file(file.kind()), own.fields(), List.of(file.mapping()));
     }
 
     private Fitting seen(ImportFile file) {

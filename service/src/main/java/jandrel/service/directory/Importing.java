@@ -7,12 +7,14 @@ import jandrel.core.directory.DirectoryRows.Row;
 import jandrel.core.directory.ForeignRows;
 import jandrel.core.directory.ImportProblem;
 import jandrel.core.directory.ImportRejected;
+import jandrel.core.directory.OwnFields;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.formats.mail.Phones;
 import jandrel.formats.table.DirectoryFiles;
 import jandrel.formats.table.Parsed;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.ImportFiles;
+import jandrel.store.directory.OwnFieldList;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.FileImport.Fitting;
 import jandrel.store.kernel.FileImport.Outcome;
@@ -35,8 +37,16 @@ class Importing {
     private final PeopleImport people;
     private final Phones phones;
     private final Journal journal;
+    private final OwnFieldList own;
 
-    Importing(ImportFiles files, Directory directory, PeopleImport people, Phones phones, Journal journal) {
+    Importing(
+            ImportFiles files,
+            Directory directory,
+            PeopleImport people,
+            Phones phones,
+            Journal journal,
+            OwnFieldList own) {
+        this.own = own;
         this.files = files;
         this.directory = directory;
         this.people = people;
@@ -74,11 +84,12 @@ class Importing {
      */
     private Parsed<? extends Row> read(DirectoryFile file, List<String> mapping, List<List<String>> lines)
             throws ImportRejected {
-        ForeignRows foreign = new ForeignRows(file, mapping);
+        OwnFields fields = own.fields();
+        ForeignRows foreign = new ForeignRows(file, fields, mapping);
         Map<CellKind, Map<String, String>> keys = keys(foreign, lines);
         Iterable<Map<String, String>> ours =
                 () -> lines.stream().map(cells -> foreign.line(cells, keys)).iterator();
-        return DirectoryFiles.parse(file, DirectoryFiles.written(foreign.columns(), ours), phones);
+        return DirectoryFiles.parse(file, DirectoryFiles.written(foreign.columns(), ours), phones, fields);
     }
 
     private Map<CellKind, Map<String, String>> keys(ForeignRows foreign, List<List<String>> lines) {

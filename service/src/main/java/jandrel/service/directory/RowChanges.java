@@ -5,6 +5,7 @@ import jandrel.core.directory.DirectoryFile;
 import jandrel.core.directory.DirectoryRows.PersonRow;
 import jandrel.core.directory.DirectoryRows.Row;
 import jandrel.core.directory.ImportRejected;
+import jandrel.core.directory.OwnFields;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.formats.mail.Phones;
@@ -13,6 +14,7 @@ import jandrel.service.kernel.Refusal;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.DirectoryTables;
 import jandrel.store.directory.DirectoryTables.TableLine;
+import jandrel.store.directory.OwnFieldList;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.Reopener;
 import jandrel.store.kernel.StaleVersion;
@@ -40,6 +42,7 @@ class RowChanges {
     private final Phones phones;
     private final Journal journal;
     private final Reopener reopener;
+    private final OwnFieldList own;
 
     /**
      * @param undo what makes them as they were
@@ -53,7 +56,9 @@ class RowChanges {
             PeopleImport people,
             Phones phones,
             Journal journal,
-            Reopener reopener) {
+            Reopener reopener,
+            OwnFieldList own) {
+        this.own = own;
         this.reopener = reopener;
         this.tables = tables;
         this.directory = directory;
@@ -78,8 +83,13 @@ class RowChanges {
         if (before.size() < ids.length) {
             throw Refusal.notFound("record");
         }
+        OwnFields fields = own.fields();
+        List<DirectoryFile.Column> known = fields.columns(file);
         List<? extends Row> rows = DirectoryFiles.read(
-                file, DirectoryFiles.written(columns(file, edits), cells(file, edits, before)), phones);
+                file,
+                DirectoryFiles.written(columns(file, known, edits), cells(file, known, edits, before)),
+                phones,
+                fields);
         if (file.kind().isPresent()) {
             records(file.kind().get(), rows, edits, before);
         } else {
@@ -88,7 +98,7 @@ class RowChanges {
                     edits.stream().collect(Collectors.toMap(RowEdit::id, RowEdit::version)));
         }
         Map<UUID, TableLine> after = lines(file, ids);
-        journal.add(by, noted(file, edits, before, after));
+        journal.add(by, noted(file, known, edits, before, after));
         return new Made(
                 edits.stream()
                         .map(e -> undone(e, before.get(e.id()), after.get(e.id())))
@@ -123,21 +133,21 @@ class RowChanges {
     }
 
     /** What a file must have, and what is changed: all else stays as it is, and need not be read. Of people, all of it counts. */
-    private static List<String> columns(DirectoryFile file, List<RowEdit> edits) {
+    private static List<String> columns(DirectoryFile file, List<DirectoryFile.Column> known, List<RowEdit> edits) {
         Set<String> changed =
                 edits.stream().flatMap(e -> e.values().keySet().stream()).collect(Collectors.toSet());
-        return file.columns().stream()
+        return known.stream()
                 .filter(c -> c.required() || file.kind().isEmpty() || changed.contains(c.name()))
                 .map(DirectoryFile.Column::name)
                 .toList();
     }
 
     private static List<Map<String, String>> cells(
-            DirectoryFile file, List<RowEdit> edits, Map<UUID, TableLine> before) {
+            DirectoryFile file, List<DirectoryFile.Column> known, List<RowEdit> edits, Map<UUID, TableLine> before) {
         List<Map<String, String>> cells = new ArrayList<>();
         for (RowEdit edit : edits) {
             Map<String, String> line = new HashMap<>();
-            for (DirectoryFile.Column column : file.columns()) {
+            for (DirectoryFile.Column column : known) {
                 boolean stays = column.required() || file.kind().isEmpty();
                 String was = stays ? of(before, edit).values().getOrDefault(column.name(), "") : "";
                 line.put(column.name(), edit.values().getOrDefault(column.name(), was));
@@ -149,14 +159,18 @@ class RowChanges {
     }
 
     private static List<Journal.Change> noted(
-            DirectoryFile file, List<RowEdit> edits, Map<UUID, TableLine> before, Map<UUID, TableLine> after) {
+            DirectoryFile file,
+            List<DirectoryFile.Column> known,
+            List<RowEdit> edits,
+            Map<UUID, TableLine> before,
+            Map<UUID, TableLine> after) {
         List<Journal.Change> changes = new ArrayList<>();
         for (RowEdit edit : edits) {
             TableLine was = of(before, edit);
             TableLine is = of(after, edit);
             Map<String, Object> from = new TreeMap<>();
             Map<String, Object> to = new TreeMap<>();
-            file.columns().forEach(c -> {
+            known.forEach(c -> {
                 String old = was.values().getOrDefault(c.name(), "");
                 String now = is.values().getOrDefault(c.name(), "");
                 if (!old.equals(now)) {

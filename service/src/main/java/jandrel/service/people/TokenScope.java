@@ -30,7 +30,9 @@ enum TokenScope {
         "/api/password-rule",
         "/api/export/everything"
     };
-    private static final String[] OF_DIRECTORY = {"/api/directory", "/api/imports", "/api/records", "/api/people"};
+    private static final String[] OF_DIRECTORY = {
+        "/api/directory", "/api/fields", "/api/imports", "/api/records", "/api/people"
+    };
     private static final String[] OF_POLICY = {
         "/api/policies",
         "/api/exclusions",

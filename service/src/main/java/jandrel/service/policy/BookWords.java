@@ -2,6 +2,8 @@ package jandrel.service.policy;
 
 import jandrel.api.PolicyApi.BookConditionRule;
 import jandrel.api.PolicyApi.BookRule;
+import jandrel.core.directory.OwnField;
+import jandrel.core.directory.OwnFields;
 import jandrel.core.policy.BookCondition;
 import jandrel.core.policy.BookCondition.Comparison;
 import jandrel.core.policy.BookCondition.Field;
@@ -12,6 +14,7 @@ import jandrel.core.policy.BookRules.Takes;
 import jandrel.core.policy.Scope;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** What a policy says of address books, in the API's words, and back. */
@@ -19,7 +22,19 @@ final class BookWords {
     private static final int LONGEST_NAME = 100;
     private static final int MOST_WORDS = 30;
 
-    private BookWords() {}
+    private final OneWord one;
+    private final OwnFields own;
+    private final List<String> problems;
+
+    /**
+     * @param own fields that conditions of contacts may ask for
+     * @param problems gets what does not fit
+     */
+    BookWords(OneWord one, OwnFields own, List<String> problems) {
+        this.one = one;
+        this.own = own;
+        this.problems = problems;
+    }
 
     static BookRule rule(BookRules b) {
         return new BookRule(
@@ -41,18 +56,13 @@ final class BookWords {
                 ? null
                 : alternatives.stream()
                         .map(all -> all.stream()
-                                .map(c -> new BookConditionRule(
-                                        c.field().word(), OneWord.word(c.comparison()), c.value()))
+                                .map(c -> new BookConditionRule(c.fieldWord(), OneWord.word(c.comparison()), c.value()))
                                 .toList())
                         .toList();
     }
 
-    private static List<List<BookCondition>> conditions(
-            String field,
-            @Nullable List<List<BookConditionRule>> given,
-            boolean needed,
-            OneWord one,
-            List<String> problems) {
+    private List<List<BookCondition>> conditions(
+            String field, @Nullable List<List<BookConditionRule>> given, boolean needed, OwnFields known) {
         // what a program sends may have nothing where something should be
         List<List<BookConditionRule>> alternatives = given == null
                 ? List.of()
@@ -76,13 +86,11 @@ final class BookWords {
             problems.add("“" + field + "” has an alternative without a condition, which everything would meet.");
         }
         return alternatives.stream()
-                .map(all -> all.stream()
-                        .map(c -> condition(field, c, one, problems))
-                        .toList())
+                .map(all -> all.stream().map(c -> condition(field, c, known)).toList())
                 .toList();
     }
 
-    private static BookCondition condition(String field, BookConditionRule c, OneWord one, List<String> problems) {
+    private BookCondition condition(String field, BookConditionRule c, OwnFields known) {
         Comparison comparison = one.of(field + ".comparison", Comparison.class, c.comparison(), Comparison.CONTAINS);
         String value = c.value() == null ? "" : c.value();
         if (comparison.takesValue() && value.isBlank()) {
@@ -91,11 +99,33 @@ final class BookWords {
         if (value.length() > LONGEST_NAME) {
             problems.add("A value in “" + field + "” has at most " + LONGEST_NAME + " characters.");
         }
+        if (comparison.isOrder()
+                && BookCondition.compared(value.strip(), value.strip()).isEmpty()) {
+            problems.add("“" + field + "” compares with “" + value + "”: give a number, or a date like 2026-03-31.");
+        }
+        Optional<OwnField> asked = c.field() == null ? Optional.empty() : known.called(c.field());
+        if (asked.isPresent()) {
+            return BookCondition.own(asked.get().key(), comparison, asKept(field, asked.get(), comparison, value));
+        }
+        if (OneWord.word(Field.OWN).equals(c.field())) {
+            problems.add("“" + field + ".field” names a field of your own by its key.");
+        }
         return new BookCondition(one.of(field + ".field", Field.class, c.field(), Field.NAME), comparison, value);
     }
 
-    /** @param problems gets what does not fit */
-    static BookRules rules(@Nullable BookRule b, OneWord one, List<String> problems) {
+    /** What is compared as a whole, as it is kept: seven is 7, however it is written. */
+    private String asKept(String field, OwnField own, Comparison comparison, String value) {
+        boolean whole = comparison == Comparison.IS || comparison == Comparison.IS_NOT || comparison.isOrder();
+        if (!whole || value.isBlank()) {
+            return value;
+        }
+        return own.read(value).orElseGet(() -> {
+            problems.add("“" + field + "”: “" + value + "” is not " + own.takes() + ".");
+            return value;
+        });
+    }
+
+    BookRules rules(@Nullable BookRule b) {
         if (b == null) {
             return BookRules.SAFE;
         }
@@ -110,12 +140,11 @@ final class BookWords {
         }
         Gives gives = one.of("books.gives", Gives.class, b.gives(), Gives.OWN_ACCOUNTS);
         List<List<BookCondition>> takesIf =
-                conditions("books.takesIf", b.takesIf(), takes == Takes.CONDITIONS, one, problems);
-        List<List<BookCondition>> givesIf =
-                conditions("books.givesIf", b.givesIf(), gives == Gives.CONDITIONS, one, problems);
-        between("books.recentDays", b.recentDays(), 1, Scope.MOST_DAYS, problems);
-        between("books.most", b.most(), 0, BookRules.MOST, problems);
-        between("books.askAbove", b.askAbove(), 0, BookRules.MOST, problems);
+                conditions("books.takesIf", b.takesIf(), takes == Takes.CONDITIONS, OwnFields.NONE);
+        List<List<BookCondition>> givesIf = conditions("books.givesIf", b.givesIf(), gives == Gives.CONDITIONS, own);
+        between("books.recentDays", b.recentDays(), 1, Scope.MOST_DAYS);
+        between("books.most", b.most(), 0, BookRules.MOST);
+        between("books.askAbove", b.askAbove(), 0, BookRules.MOST);
         return new BookRules(
                 takes,
                 tooMany ? List.of() : b.categories(),
@@ -130,7 +159,7 @@ final class BookWords {
                 givesIf);
     }
 
-    private static void between(String field, int value, int least, int most, List<String> problems) {
+    private void between(String field, int value, int least, int most) {
         if (value < least || value > most) {
             problems.add("“" + field + "” goes from " + least + " to " + most + ".");
         }

@@ -14,6 +14,7 @@ import jandrel.service.kernel.LargestBody;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
+import jandrel.store.directory.OwnFieldList;
 import jandrel.store.policy.Policies;
 import jandrel.store.policy.Policies.Kept;
 import java.time.ZoneOffset;
@@ -40,8 +41,10 @@ class PolicyCalls {
     private final Policies policies;
     private final PolicyImport file;
     private final WakeUp nudges;
+    private final OwnFieldList own;
 
-    PolicyCalls(Policies policies, PolicyImport file, WakeUp nudges) {
+    PolicyCalls(Policies policies, PolicyImport file, WakeUp nudges, OwnFieldList own) {
+        this.own = own;
         this.file = file;
         this.policies = policies;
         this.nudges = nudges;
@@ -82,7 +85,7 @@ class PolicyCalls {
     @LargestBody(kilobytes = 512)
     @ResponseStatus(HttpStatus.CREATED)
     PolicyInfo add(@RequestBody PolicyRules rules, @AuthenticationPrincipal SignedIn me) {
-        Policy added = policies.add(PolicyWords.policy(UUID.randomUUID(), 1, rules), me.login());
+        Policy added = policies.add(PolicyWords.policy(UUID.randomUUID(), 1, rules, own.fields()), me.login());
         nudges.rulesChanged();
         return one(added.id());
     }
@@ -92,7 +95,7 @@ class PolicyCalls {
     PolicyInfo change(
             @PathVariable("id") UUID id, @RequestBody PolicyChange wanted, @AuthenticationPrincipal SignedIn me) {
         Kept kept = known(id);
-        Policy policy = PolicyWords.policy(id, wanted.version(), wanted.rules());
+        Policy policy = PolicyWords.policy(id, wanted.version(), wanted.rules(), own.fields());
         if (kept.enabled()) {
             refuseInactive(policy);
         }

@@ -2,8 +2,10 @@ package jandrel.service.policy;
 
 import jandrel.api.PolicyApi.FilePolicy;
 import jandrel.api.PolicyApi.PoliciesFile;
+import jandrel.core.directory.OwnFields;
 import jandrel.core.policy.Policy;
 import jandrel.service.kernel.Refusal;
+import jandrel.store.directory.OwnFieldList;
 import jandrel.store.policy.Policies;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -19,8 +21,10 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class PolicyImport {
     private final Policies policies;
+    private final OwnFieldList own;
 
-    PolicyImport(Policies policies) {
+    PolicyImport(Policies policies, OwnFieldList own) {
+        this.own = own;
         this.policies = policies;
     }
 
@@ -35,6 +39,7 @@ public class PolicyImport {
     public List<Wanted> read(PoliciesFile file) {
         List<Policies.Kept> known =
                 policies.all().stream().filter(k -> !k.archived()).toList();
+        OwnFields fields = own.fields();
         List<Wanted> wanted = new ArrayList<>();
         Set<String> names = new LinkedHashSet<>();
         for (FilePolicy p : file.policies()) {
@@ -48,7 +53,8 @@ public class PolicyImport {
             Policy policy = PolicyWords.policy(
                     before.map(k -> k.policy().id()).orElseGet(UUID::randomUUID),
                     before.map(k -> k.policy().version()).orElse(1),
-                    p.rules());
+                    p.rules(),
+                    fields);
             if (p.enabled() && !policy.notActiveYet().isEmpty()) {
                 throw Refusal.bad(
                         "“" + policy.name() + "” cannot be switched on as it is",

@@ -7,6 +7,7 @@ import jandrel.api.PolicyApi.FolderRules;
 import jandrel.api.PolicyApi.KeepingRules;
 import jandrel.api.PolicyApi.OpeningRules;
 import jandrel.api.PolicyApi.PolicyRules;
+import jandrel.core.directory.OwnFields;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.item.Keywords;
 import jandrel.core.policy.Audience;
@@ -47,7 +48,11 @@ public final class PolicyWords {
     private static final Pattern LETTERS = Pattern.compile("[\\p{L}\\p{N}]");
     private final List<String> problems = new ArrayList<>();
 
-    private PolicyWords() {}
+    private final OwnFields own;
+
+    private PolicyWords(OwnFields own) {
+        this.own = own;
+    }
 
     public static PolicyRules rules(Policy p) {
         Audience a = p.audience();
@@ -82,9 +87,12 @@ public final class PolicyWords {
                 OpeningWords.rules(p.opening()));
     }
 
-    /** @throws Refusal naming all that does not fit */
-    public static Policy policy(UUID id, int version, PolicyRules r) {
-        PolicyWords in = new PolicyWords();
+    /**
+     * @param own fields that conditions may ask for
+     * @throws Refusal naming all that does not fit
+     */
+    public static Policy policy(UUID id, int version, PolicyRules r, OwnFields own) {
+        PolicyWords in = new PolicyWords(own);
         Policy policy = in.read(id, version, r);
         if (!in.problems.isEmpty()) {
             throw Refusal.bad("The policy does not fit together", String.join(" ", in.problems));
@@ -133,7 +141,7 @@ public final class PolicyWords {
                 several("outward", Policy.OutwardKind.class, r.outward()),
                 keeping(r.keeping()),
                 read(r.creation()),
-                BookWords.rules(r.books(), this::one, problems),
+                new BookWords(this::one, own, problems).rules(r.books()),
                 OpeningWords.opening(r.opening(), this::one, problems));
     }
 
@@ -148,7 +156,7 @@ public final class PolicyWords {
 
     /** @throws Refusal naming all that does not fit */
     public static Creation creation(CreationRules rules) {
-        PolicyWords in = new PolicyWords();
+        PolicyWords in = new PolicyWords(OwnFields.NONE);
         Creation creation = in.read(rules);
         if (!in.problems.isEmpty()) {
             throw Refusal.bad("The conditions do not fit together", String.join(" ", in.problems));
@@ -158,7 +166,7 @@ public final class PolicyWords {
 
     /** @throws Refusal naming all that does not fit */
     public static Opening opening(OpeningRules rules) {
-        PolicyWords in = new PolicyWords();
+        PolicyWords in = new PolicyWords(OwnFields.NONE);
         Opening opening = OpeningWords.opening(rules, in::one, in.problems);
         if (!in.problems.isEmpty()) {
             throw Refusal.bad("What meetings are to open does not fit together", String.join(" ", in.problems));

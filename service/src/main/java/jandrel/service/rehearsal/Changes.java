@@ -12,6 +12,7 @@ import jandrel.service.policy.ExclusionText;
 import jandrel.service.policy.PolicyImport;
 import jandrel.service.policy.PolicyWords;
 import jandrel.store.directory.Company;
+import jandrel.store.directory.OwnFieldList;
 import jandrel.store.policy.Exclusions;
 import jandrel.store.policy.Policies;
 import jandrel.store.rehearsal.Rehearsals;
@@ -44,6 +45,7 @@ public class Changes {
     private final Rehearsing rehearsing;
     private final Strangers strangers;
     private final JsonMapper json;
+    private final OwnFieldList own;
     private final Clock clock;
 
     Changes(
@@ -56,7 +58,9 @@ public class Changes {
             Rehearsing rehearsing,
             Strangers strangers,
             JsonMapper json,
+            OwnFieldList own,
             Clock clock) {
+        this.own = own;
         this.strangers = strangers;
         this.clock = clock;
         this.policies = policies;
@@ -111,10 +115,10 @@ public class Changes {
         return all;
     }
 
-    private static Policy wanted(Change change) {
+    private Policy wanted(Change change) {
         UUID id = change.policy() == null ? UUID.randomUUID() : change.policy();
         int version = change.version() == null ? 1 : change.version();
-        return PolicyWords.policy(id, version, Objects.requireNonNull(change.rules()));
+        return PolicyWords.policy(id, version, Objects.requireNonNull(change.rules()), own.fields());
     }
 
     private Set<String> own(Change change) {

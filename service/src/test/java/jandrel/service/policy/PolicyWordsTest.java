@@ -12,11 +12,15 @@ import jandrel.api.PolicyApi.FolderRules;
 import jandrel.api.PolicyApi.KeepingRules;
 import jandrel.api.PolicyApi.OpeningRules;
 import jandrel.api.PolicyApi.PolicyRules;
+import jandrel.core.directory.OwnField;
+import jandrel.core.directory.OwnFields;
+import jandrel.core.policy.BookCondition;
 import jandrel.core.policy.Policy;
 import jandrel.service.kernel.Refusal;
 import java.util.List;
 import java.util.Objects;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -89,16 +93,77 @@ class PolicyWordsTest {
     @Test
     void wordsAreReadAndWrittenAlike() {
         PolicyRules rules = rules("both", "mark", 3_650, "07:30");
-        Policy policy = PolicyWords.policy(ID, 4, rules);
+        Policy policy = PolicyWords.policy(ID, 4, rules, OwnFields.NONE);
         assertThat(policy.version()).isEqualTo(4);
-        assertThat(PolicyWords.policy(ID, 4, PolicyWords.rules(policy))).isEqualTo(policy);
+        assertThat(PolicyWords.policy(ID, 4, PolicyWords.rules(policy), OwnFields.NONE))
+                .isEqualTo(policy);
     }
 
     @Test
     void whatIsKeptAtFirstSurvivesTheWayThroughTheWords() {
         Policy first = Policy.first();
-        assertThat(PolicyWords.policy(first.id(), first.version(), PolicyWords.rules(first)))
+        assertThat(PolicyWords.policy(first.id(), first.version(), PolicyWords.rules(first), OwnFields.NONE))
                 .isEqualTo(first);
+    }
+
+    private static PolicyRules withBooks(BookRule rule) {
+        JsonMapper json = JsonMapper.builder().build();
+        ObjectNode all = json.valueToTree(rules("both", "mark", 3_650, "07:30"));
+        all.set("books", json.valueToTree(rule));
+        return json.treeToValue(all, PolicyRules.class);
+    }
+
+    private static final OwnFields OWN = new OwnFields(List.of(
+            new OwnField("berths", "Berths", OwnField.Kind.NUMBER, List.of()),
+            new OwnField("segment", "Segment", OwnField.Kind.CHOICE, List.of("Gold", "Silver"))));
+
+    private static PolicyRules giving(BookConditionRule condition) {
+        BookRule now =
+                Objects.requireNonNull(rules("both", "mark", 3_650, "07:30").books());
+        return withBooks(new BookRule(
+                now.takes(),
+                now.categories(),
+                now.creates(),
+                "conditions",
+                now.recentDays(),
+                now.most(),
+                now.askAbove(),
+                now.removedThere(),
+                now.removedHere(),
+                now.takesIf(),
+                List.of(List.of(condition))));
+    }
+
+    /** Contacts go out by what the company made for itself; a card has no such fields. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            nullValues = "fits",
+            value = {
+                "berths | at-least | 0012.50 | 12.5 | fits",
+                "segment | is | gold | Gold | fits",
+                "segment | contains | ol | ol | fits",
+                "segment | empty | x | '' | fits",
+                "segment | is | Bronze | | “Bronze” is not one of Gold, Silver",
+                "berths | at-most | many | | give a number, or a date",
+                "own | is | 1 | | names a field of your own by its key",
+                "renewed | is | 1 | | “books.givesIf.field” is “renewed”"
+            })
+    void conditionsAskForFieldsOfTheCompanysOwn(
+            String field, String comparison, String value, String kept, @Nullable String refused) {
+        PolicyRules wanted = giving(new BookConditionRule(field, comparison, value));
+        if (refused == null) {
+            Policy policy = PolicyWords.policy(ID, 4, wanted, OWN);
+            BookCondition condition = policy.books().givesIf().get(0).get(0);
+            assertThat(condition.own()).isEqualTo(field);
+            assertThat(condition.value()).isEqualTo(kept);
+            assertThat(PolicyWords.policy(ID, 4, PolicyWords.rules(policy), OWN))
+                    .isEqualTo(policy);
+        } else {
+            assertThatThrownBy(() -> PolicyWords.policy(ID, 4, wanted, OWN))
+                    .isInstanceOfSatisfying(
+                            Refusal.class, no -> assertThat(no.detail()).contains(refused));
+        }
     }
 
     /** Of cards that are to meet conditions, there are some to meet, and each can be met by something and not by all. */
@@ -122,7 +187,7 @@ class PolicyWordsTest {
                 : words.size() < 3
                         ? List.of(List.of())
                         : List.of(List.of(new BookConditionRule(words.get(0), words.get(1), words.get(2))));
-        BookRule rule = new BookRule(
+        PolicyRules wanted = withBooks(new BookRule(
                 "conditions",
                 now.categories(),
                 now.creates(),
@@ -133,19 +198,15 @@ class PolicyWordsTest {
                 now.removedThere(),
                 now.removedHere(),
                 takesIf,
-                now.givesIf());
-        JsonMapper json = JsonMapper.builder().build();
-        ObjectNode all = json.valueToTree(rules("both", "mark", 3_650, "07:30"));
-        all.set("books", json.valueToTree(rule));
-        PolicyRules wanted = json.treeToValue(all, PolicyRules.class);
-        assertThatThrownBy(() -> PolicyWords.policy(ID, 1, wanted))
+                now.givesIf()));
+        assertThatThrownBy(() -> PolicyWords.policy(ID, 1, wanted, OwnFields.NONE))
                 .isInstanceOfSatisfying(
                         Refusal.class, refused -> assertThat(refused.detail()).contains(says));
     }
 
     @Test
     void allThatDoesNotFitIsNamedAtOnce() {
-        assertThatThrownBy(() -> PolicyWords.policy(ID, 1, rules("sideways", "burn", -1, "half past")))
+        assertThatThrownBy(() -> PolicyWords.policy(ID, 1, rules("sideways", "burn", -1, "half past"), OwnFields.NONE))
                 .isInstanceOfSatisfying(
                         Refusal.class,
                         refused -> assertThat(refused.detail())

@@ -176,7 +176,7 @@ public class Books {
         for (int at = 0; at < wanted.size() && meeting.size() < most; at += AT_A_TIME) {
             List<UUID> some = wanted.subList(at, Math.min(wanted.size(), at + AT_A_TIME));
             Set<UUID> fit = mapper.sidesById(some.toArray(UUID[]::new)).stream()
-                    .filter(side -> books.gives(ContactStates.here(side)::of))
+                    .filter(side -> books.gives(ContactStates.known(side)))
                     .map(CardMapper.ContactSide::id)
                     .collect(Collectors.toSet());
             some.stream().filter(fit::contains).limit(most - meeting.size()).forEach(meeting::add);

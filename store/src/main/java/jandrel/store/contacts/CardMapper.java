@@ -321,14 +321,15 @@ interface CardMapper {
             String[] addresses,
             String[] phones,
             @Nullable String details,
-            @Nullable String columns) {}
+            @Nullable String columns,
+            String own) {}
 
     String SIDE = """
             SELECT c.id, c.key, c.name, c.title, coalesce(a.key, '') AS account_key, coalesce(a.name, '') AS account_name, c.version,
                 c.changed_at,
                 ARRAY(SELECT x.address FROM contact_address x WHERE x.contact = c.id ORDER BY x.address COLLATE "C") AS addresses,
                 ARRAY(SELECT x.phone FROM contact_phone x WHERE x.contact = c.id ORDER BY x.phone COLLATE "C") AS phones,
-                d.details, d.columns
+                d.details, d.columns, c.own::text AS own
             FROM contact c LEFT JOIN account a ON a.id = c.account LEFT JOIN contact_details d ON d.contact = c.id
             """;
 

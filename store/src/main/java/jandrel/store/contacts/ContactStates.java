@@ -9,6 +9,7 @@ import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.journal.Entry.Thing;
+import jandrel.core.policy.BookCondition;
 import jandrel.store.contacts.CardMapper.ContactSide;
 import jandrel.store.directory.Directory;
 import jandrel.store.journal.Journal;
@@ -27,6 +28,8 @@ import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -77,6 +80,17 @@ class ContactStates {
                 was.birthday(),
                 was.note(),
                 was.categories());
+    }
+
+    /** What there is of the field that a condition asks for. */
+    static Function<BookCondition, Collection<String>> known(ContactSide side) {
+        ContactDetails here = here(side);
+        Map<?, ?> own = (Map<?, ?>) Json.any(side.own());
+        return condition -> condition.field() != BookCondition.Field.OWN
+                ? here.of(condition.field())
+                : Stream.ofNullable(own.get(condition.own()))
+                        .map(Object::toString)
+                        .toList();
     }
 
     private static SortedMap<String, String> members(

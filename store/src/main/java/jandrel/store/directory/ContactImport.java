@@ -7,6 +7,7 @@ import jandrel.store.kernel.ItemKeys;
 import jandrel.store.kernel.Reopener;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -34,6 +35,7 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
         Map<String, UUID> accounts = FileImport.refs(mapper.accountsNamed(FileImport.keys(rows, ContactRow::account)));
         for (ContactRow row : rows) {
             UUID account = in.reference(accounts, row.account(), row.line(), "account", "account");
+            ContactState was = known.get(row.key());
             in.add(
                     hand.settled(
                             new ContactState(
@@ -45,12 +47,22 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
                                     row.lastActive(),
                                     FileImport.texts(row.addresses()),
                                     FileImport.texts(row.phones()),
-                                    new String[0]),
-                            known.get(row.key()),
-                            COLUMNS),
+                                    new String[0],
+                                    OwnValues.with(was == null ? OwnValues.NONE : was.own(), row.own())),
+                            was,
+                            columns(row)),
                     hand.isSomebodys());
         }
         return new Plan<>(rows, known, in, hand);
+    }
+
+    private static Set<String> columns(ContactRow row) {
+        if (row.own().isEmpty()) {
+            return COLUMNS;
+        }
+        Set<String> all = new HashSet<>(COLUMNS);
+        all.addAll(row.own().keySet());
+        return all;
     }
 
     @Override

@@ -24,6 +24,7 @@ interface ContactMergeRows extends MergeRows {
                 'cards', (SELECT coalesce(jsonb_agg(d.id), '[]') FROM card d WHERE d.contact = c.id),
                 'merged', (SELECT coalesce(jsonb_agg(m.key), '[]') FROM merged_contact m WHERE m.contact = c.id),
                 'had', jsonb_build_object(
+                    'own', (SELECT s.own FROM contact s WHERE s.id = #{stays}),
                     'addresses', (SELECT coalesce(jsonb_agg(a.address), '[]') FROM contact_address a WHERE a.contact = #{stays}),
                     'phones', (SELECT coalesce(jsonb_agg(f.phone), '[]') FROM contact_phone f WHERE f.contact = #{stays}),
                     'stays', (SELECT coalesce(jsonb_agg(s.until), '[]') FROM contact_stay s WHERE s.contact = #{stays}),
@@ -42,7 +43,11 @@ interface ContactMergeRows extends MergeRows {
                 ON CONFLICT DO NOTHING),
             part AS (
                 INSERT INTO opportunity_contact SELECT opportunity, #{stays} FROM opportunity_contact WHERE contact = #{goes}
-                ON CONFLICT DO NOTHING)
+                ON CONFLICT DO NOTHING),
+            -- in what the company made for itself, what stays goes before what comes
+            own AS (
+                UPDATE contact s SET own = g.own || s.own, version = s.version + 1, changed_at = now() FROM contact g
+                WHERE s.id = #{stays} AND g.id = #{goes} AND s.own <> g.own || s.own)
             INSERT INTO contact_phone SELECT #{stays}, phone, hash, true FROM contact_phone WHERE contact = #{goes}
             ON CONFLICT DO NOTHING
             """)
@@ -66,7 +71,7 @@ interface ContactMergeRows extends MergeRows {
     @Insert("""
             WITH b AS (SELECT #{before}::jsonb AS j),
             c AS (INSERT INTO contact
-                  SELECT (jsonb_populate_record(NULL::contact, '{"version": 1, "by_hand": [], "changed_at": "now"}'::jsonb || (j -> 'contact')
+                  SELECT (jsonb_populate_record(NULL::contact, '{"version": 1, "by_hand": [], "changed_at": "now", "own": {}}'::jsonb || (j -> 'contact')
                       || jsonb_build_object('account', account_now((j -> 'contact' ->> 'account')::uuid)))).* FROM b RETURNING id, key),
             k AS (DELETE FROM merged_contact WHERE key IN (SELECT key FROM c)),
             m AS (UPDATE merged_contact SET contact = c.id FROM c, b
@@ -75,6 +80,10 @@ interface ContactMergeRows extends MergeRows {
                 DELETE FROM contact_address a USING b, jsonb_to_recordset(j -> 'addresses') AS x(address text)
                 WHERE a.contact = #{stays} AND a.by_hand AND a.address = x.address
                   AND NOT coalesce(j -> 'had' -> 'addresses' @> to_jsonb(a.address), false)),
+            own AS (
+                UPDATE contact s SET version = s.version + 1, changed_at = now(),
+                    own = (SELECT coalesce(jsonb_object_agg(e.key, e.value), '{}') FROM jsonb_each(s.own) e WHERE NOT given_by_merge(e.key, e.value, j))
+                FROM b WHERE s.id = #{stays} AND EXISTS (SELECT FROM jsonb_each(s.own) e WHERE given_by_merge(e.key, e.value, j))),
             phones AS (
                 DELETE FROM contact_phone f USING b, jsonb_to_recordset(coalesce(j -> 'phones', '[]')) AS x(phone text)
                 WHERE f.contact = #{stays} AND f.by_hand AND f.phone = x.phone

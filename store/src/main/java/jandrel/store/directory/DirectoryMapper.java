@@ -105,6 +105,7 @@ public interface DirectoryMapper {
     /**
      * @param addresses but for those that somebody gave the contact here
      * @param phones but for those, too
+     * @param own what is in the fields that the company made for itself; see {@link OwnValues}
      */
     record ContactState(
             UUID id,
@@ -115,7 +116,8 @@ public interface DirectoryMapper {
             @Nullable LocalDate lastActive,
             String[] addresses,
             String[] phones,
-            String[] byHand)
+            String[] byHand,
+            String own)
             implements DirectoryState<ContactState> {
         @Override
         public boolean same(FileImport.State other) {
@@ -125,7 +127,8 @@ public interface DirectoryMapper {
                     && Objects.equals(lastActive, o.lastActive)
                     && Arrays.equals(addresses, o.addresses)
                     && Arrays.equals(phones, o.phones)
-                    && Arrays.equals(byHand, o.byHand);
+                    && Arrays.equals(byHand, o.byHand)
+                    && own.equals(o.own);
         }
 
         @Override
@@ -139,12 +142,13 @@ public interface DirectoryMapper {
                     keep.contains("last_active") ? was.lastActive : lastActive,
                     keep.contains("addresses") ? was.addresses : addresses,
                     keep.contains("phones") ? was.phones : phones,
-                    byHand);
+                    byHand,
+                    OwnValues.keeping(own, was.own, keep));
         }
 
         @Override
         public ContactState marked(String[] marks) {
-            return new ContactState(id, key, name, title, account, lastActive, addresses, phones, marks);
+            return new ContactState(id, key, name, title, account, lastActive, addresses, phones, marks, own);
         }
     }
 
@@ -211,7 +215,7 @@ public interface DirectoryMapper {
             SELECT c.id, c.key, c.name, c.title, c.account, c.last_active,
                    ARRAY(SELECT address FROM contact_address WHERE contact = c.id AND NOT by_hand ORDER BY address COLLATE "C") AS addresses,
                    ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id AND NOT by_hand ORDER BY phone COLLATE "C") AS phones,
-                   c.by_hand
+                   c.by_hand, c.own::text AS own
             FROM contact c WHERE c.key = ANY(#{keys})
             """)
     List<ContactState> contacts(@Param("keys") String[] keys);
@@ -288,11 +292,11 @@ public interface DirectoryMapper {
 
     @Insert({
         "<script>",
-        "INSERT INTO contact (id, key, name, title, account, last_active, by_hand) VALUES ",
+        "INSERT INTO contact (id, key, name, title, account, last_active, by_hand, own) VALUES ",
         "<foreach collection='rows' item='r' separator=','>",
-        "(#{r.id}, #{r.key}, #{r.name}, #{r.title}, #{r.account}::uuid, #{r.lastActive}::date, #{r.byHand})</foreach>",
+        "(#{r.id}, #{r.key}, #{r.name}, #{r.title}, #{r.account}::uuid, #{r.lastActive}::date, #{r.byHand}, #{r.own}::jsonb)</foreach>",
         "ON CONFLICT (key) DO UPDATE SET name = excluded.name, title = excluded.title, account = excluded.account,",
-        "last_active = excluded.last_active, by_hand = excluded.by_hand,",
+        "last_active = excluded.last_active, by_hand = excluded.by_hand, own = excluded.own,",
         "version = contact.version + 1, changed_at = now()",
         "</script>"
     })

@@ -1,6 +1,7 @@
 package jandrel.store.directory;
 
 import jandrel.core.directory.DirectoryFile;
+import jandrel.core.directory.OwnField;
 import jandrel.store.directory.DirectoryTableMapper.Condition;
 import jandrel.store.kernel.Like;
 import jandrel.store.kernel.ReadTimeout;
@@ -24,6 +25,7 @@ public class DirectoryTables {
     private static final String EMPTY = "-";
 
     private final DirectoryTableMapper mapper;
+    private final OwnFieldList own;
 
     /**
      * Which rows.
@@ -130,8 +132,29 @@ public class DirectoryTables {
                     Set.of("value"),
                     " OR u.name ILIKE #{pattern}"));
 
-    DirectoryTables(DirectoryTableMapper mapper) {
+    DirectoryTables(DirectoryTableMapper mapper, OwnFieldList own) {
         this.mapper = mapper;
+        this.own = own;
+    }
+
+    private Shape shape(DirectoryFile file) {
+        Shape shape = Objects.requireNonNull(SHAPES.get(file));
+        List<OwnField> fields = file == DirectoryFile.CONTACTS ? own.fields().all() : List.of();
+        if (fields.isEmpty()) {
+            return shape;
+        }
+        Map<String, String> columns = new LinkedHashMap<>(shape.columns());
+        Set<String> figures = new LinkedHashSet<>(shape.figures());
+        for (OwnField field : fields) {
+            // a key has nothing in it that means something to the database
+            String text = "r.own ->> '" + field.key() + "'";
+            boolean number = field.kind() == OwnField.Kind.NUMBER;
+            columns.put(field.key(), number ? "(" + text + ")::numeric" : text);
+            if (number) {
+                figures.add(field.key());
+            }
+        }
+        return new Shape(shape.from(), columns, figures, shape.find());
     }
 
     private static String list(String table, String of, String order, String shown) {
@@ -148,9 +171,9 @@ public class DirectoryTables {
     }
 
     /** What a table shows, in order; those of its file first, then what is counted. */
-    public static List<String> columns(DirectoryFile file) {
+    public List<String> columns(DirectoryFile file) {
         Set<String> shown = new LinkedHashSet<>();
-        Map<String, String> known = Objects.requireNonNull(SHAPES.get(file)).columns();
+        Map<String, String> known = shape(file).columns();
         file.columns().forEach(c -> {
             if (known.containsKey(c.name())) {
                 shown.add(c.name());
@@ -162,13 +185,13 @@ public class DirectoryTables {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public long count(Wanted wanted) {
-        Shape shape = Objects.requireNonNull(SHAPES.get(wanted.file()));
+        Shape shape = shape(wanted.file());
         return mapper.count(shape.from(), pattern(wanted), find(wanted, shape), conditions(wanted, shape));
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<TableLine> page(Wanted wanted, int offset, int limit) {
-        Shape shape = Objects.requireNonNull(SHAPES.get(wanted.file()));
+        Shape shape = shape(wanted.file());
         return mapper
                 .page(
                         shape.from(),
@@ -187,7 +210,7 @@ public class DirectoryTables {
     /** Those of these that are there. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<TableLine> some(DirectoryFile file, UUID[] ids) {
-        Shape shape = Objects.requireNonNull(SHAPES.get(file));
+        Shape shape = shape(file);
         return mapper.some(shape.from(), selected(file, shape), ids).stream()
                 .map(DirectoryTables::line)
                 .toList();

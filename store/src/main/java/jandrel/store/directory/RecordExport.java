@@ -24,6 +24,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class RecordExport {
     private final Mapped mapper;
     private final DirectoryTables tables;
+    private final OwnFieldList own;
 
     /** @param values by column, as its file has it; without what is empty */
     public record Exported(RecordKind kind, UUID id, String key, boolean archived, Map<String, String> values) {}
@@ -64,7 +65,8 @@ public class RecordExport {
         List<UUID> gone(@Param("after") UUID after, @Param("since") long since, @Param("most") int most);
     }
 
-    RecordExport(Mapped mapper, DirectoryTables tables) {
+    RecordExport(Mapped mapper, DirectoryTables tables, OwnFieldList own) {
+        this.own = own;
         this.mapper = mapper;
         this.tables = tables;
     }
@@ -86,8 +88,9 @@ public class RecordExport {
             RecordKind kind = file.kind().orElse(null);
             List<UUID> ids = byKind.getOrDefault(kind, List.of());
             if (kind != null && !ids.isEmpty()) {
-                Set<String> columns =
-                        file.columns().stream().map(DirectoryFile.Column::name).collect(Collectors.toSet());
+                Set<String> columns = own.fields().columns(file).stream()
+                        .map(DirectoryFile.Column::name)
+                        .collect(Collectors.toSet());
                 tables.some(file, ids.toArray(UUID[]::new))
                         .forEach(line -> exported.put(line.id(), exported(kind, line, columns)));
             }

@@ -50,6 +50,7 @@ public final class Everything {
             "merged_lead",
             "opportunity",
             "opportunity_contact",
+            "own_field",
             "opportunity_history",
             "stage",
             "channel",

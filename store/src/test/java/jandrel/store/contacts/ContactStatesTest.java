@@ -23,6 +23,7 @@ import jandrel.store.kernel.RulesLock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
@@ -232,6 +233,37 @@ class ContactStatesTest {
         assertThat(names).hasSameSizeAs(expected).allMatch(n -> expected.contains(n.substring(0, n.indexOf(" ("))));
         assertThat(store.get(Books.class).namesOut(scene.person(0), book, rules, 3))
                 .hasSize(3);
+    }
+
+    /** What a rule asks of a field that the company made for itself, is asked of the contact; a number as a number. */
+    @Test
+    void conditionsAskForOwnFields() throws Exception {
+        scene.account("quay");
+        Map<String, String> berths = Map.of("few", "9", "many", "120", "some", "12");
+        List<ContactRow> rows = new ArrayList<>();
+        berths.forEach((key, n) -> rows.add(new ContactRow(
+                2,
+                key,
+                key,
+                Scene.addresses(key + "@quay.example"),
+                List.of(),
+                "quay",
+                "",
+                null,
+                null,
+                Map.of("berths", n))));
+        store.get(Directory.class).contacts(rows);
+        scene.contact("none", "quay", "none@quay.example");
+        int source = scene.calendar(0).source();
+        mapper.addBook(source);
+        Source book = store.get(Connections.class).source(source).orElseThrow();
+        BookCondition atLeast = BookCondition.own("berths", Comparison.AT_LEAST, "12");
+        BookCondition none = BookCondition.own("berths", Comparison.EMPTY, "");
+        assertThat(store.get(Books.class).namesOut(scene.person(0), book, giving(List.of(List.of(atLeast))), 10))
+                .extracting(n -> n.substring(0, 4))
+                .containsExactlyInAnyOrder("many", "some");
+        assertThat(store.get(Books.class).namesOut(scene.person(0), book, giving(List.of(List.of(none))), 10))
+                .hasSize(1);
     }
 
     private static BookRules giving(List<List<BookCondition>> conditions) {

@@ -155,6 +155,8 @@ class MergingTest {
                             + " WHERE key = 'ida'");
             store.get(Amending.class).give(id("contact", "bram"), List.of("both@port.example"));
             store.get(Amending.class).give(id("contact", "ida"), List.of("both@port.example"));
+            store.run("UPDATE contact SET own = '{\"berths\": \"7\", \"segment\": \"Gold\"}' WHERE key = 'ida'");
+            store.run("UPDATE contact SET own = '{\"segment\": \"Silver\"}' WHERE key = 'bram'");
         }
         store.run("INSERT INTO pin (item, record, kind, by_name, owners) SELECT gen_random_uuid(), id, '" + words[0]
                 + "', 't', ARRAY[id] FROM " + words[0] + " WHERE key = '" + words[2] + "'");
@@ -166,6 +168,36 @@ class MergingTest {
                 .isEqualTo(1);
         merging.split(words[0], stays, before);
         assertThat(store.text(DIRECTORY)).isEqualTo(was);
+    }
+
+    /** Merges of before say nothing of fields that the company made for itself. */
+    @Test
+    void aMergeOfBeforeThereWereOwnFieldsCanBeUndone() throws Exception {
+        UUID stays = id("contact", "bram");
+        String before = merge("contact", "bram", "ida");
+        store.run("UPDATE contact SET own = '{\"berths\": \"7\"}' WHERE key = 'bram'");
+        merging.split(
+                "contact",
+                stays,
+                store.text(
+                        "SELECT ('" + before.replace("'", "''") + "'::jsonb #- '{contact,own}' #- '{had,own}')::text"));
+        assertThat(store.text("SELECT string_agg(key || own::text, ' ' ORDER BY key) FROM contact"))
+                .isEqualTo("bram{\"berths\": \"7\"} ida{}");
+    }
+
+    @Test
+    void whatTheOneThatStaysSaysInOwnFieldsGoesBefore() throws Exception {
+        store.run("UPDATE contact SET own = '{\"berths\": \"7\", \"segment\": \"Gold\"}' WHERE key = 'ida'");
+        store.run("UPDATE contact SET own = '{\"segment\": \"Silver\"}' WHERE key = 'bram'");
+        UUID stays = id("contact", "bram");
+        String before = merge("contact", "bram", "ida");
+        String own = "SELECT own::text FROM contact WHERE key = 'bram'";
+        assertThat(store.text(own)).isEqualTo("{\"berths\": \"7\", \"segment\": \"Silver\"}");
+        store.run("UPDATE contact SET own = '{\"berths\": \"9\", \"segment\": \"Silver\"}' WHERE key = 'bram'");
+        merging.split("contact", stays, before);
+        assertThat(store.text(own))
+                .as("what somebody wrote since is theirs")
+                .isEqualTo("{\"berths\": \"9\", \"segment\": \"Silver\"}");
     }
 
     @Test
