@@ -64,11 +64,10 @@ class OwnFieldCalls {
         List<OwnField> list = new ArrayList<>();
         Set<String> keys = new HashSet<>();
         Set<String> names = new HashSet<>();
-        List<FieldInfo> given = wanted.fields() == null
-                ? List.of()
-                : wanted.fields().stream().filter(Objects::nonNull).toList();
-        if (given.size() > MOST) {
-            throw Refusal.bad("Nothing was changed", "There are at most " + MOST + " fields.");
+        List<FieldInfo> given = wanted.fields();
+        // what a program sends may have nothing where something should be
+        if (given.size() > MOST || given.stream().anyMatch(Objects::isNull)) {
+            throw Refusal.bad("Nothing was changed", "Give up to " + MOST + " fields, each with a key and a name.");
         }
         for (int i = 0; i < given.size(); i++) {
             OwnField field = field(given.get(i), i + 1, problems);
