@@ -38,7 +38,7 @@ const save = () =>
         label="Cards in these stay private"
         placeholder="family, friends"
         maxlength="500"
-        hint="Cards that are marked as private stay private, too."
+        hint="A list of cards with such a name counts, too. Cards that are marked as private stay private anyway."
         persistent-hint
       />
       <v-btn type="submit" variant="tonal" :loading="busy" :disabled="text === kept">Save</v-btn>

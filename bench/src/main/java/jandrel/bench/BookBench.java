@@ -146,7 +146,7 @@ final class BookBench {
         Large directory = new Large();
         List<SortedCard.Facts> cards = new ArrayList<>();
         for (int n = 0; n < CARDS; n++) {
-            cards.add(new SortedCard.Facts(card(n * 199), false, false));
+            cards.add(new SortedCard.Facts(card(n * 199), false, false, java.util.Set.of()));
         }
         long tied = 0;
         long began = 0;

@@ -1,12 +1,14 @@
 package jandrel.core.contacts;
 
 import jandrel.core.contacts.CardMatch.Ground;
+import jandrel.core.policy.BookCondition.Field;
 import jandrel.core.policy.BookRules;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.UUID;
 
 /**
@@ -34,11 +36,11 @@ public record SortedCard(Standing standing, Why why, Optional<UUID> contact, Map
     public enum Why {
         /** Its owner marked it as not for others (RFC 2426 §3.7.1). */
         PRIVATE,
-        /** In a category that its owner calls private. */
+        /** In a category, or a group, that its owner calls private. */
         PRIVATE_CATEGORY,
         /** A list of other cards (RFC 6350 §6.1.4). */
         GROUP,
-        /** In none of the categories that come in. */
+        /** In none of the categories or groups that come in, or it meets no condition. */
         NOT_CHOSEN,
         /** Somebody of ours. */
         COLLEAGUE,
@@ -62,8 +64,20 @@ public record SortedCard(Standing standing, Why why, Optional<UUID> contact, Map
      * What a card tells by itself.
      *
      * @param isPrivate whether its owner marked it so
+     * @param groups the names of the groups in which it is, as far as they make a difference
      */
-    public record Facts(ContactDetails details, boolean isPrivate, boolean isGroup) {}
+    public record Facts(ContactDetails details, boolean isPrivate, boolean isGroup, Set<String> groups) {
+        public Facts {
+            groups = Set.copyOf(groups);
+        }
+
+        /** Its own categories, and the names of its groups. */
+        public Set<String> categories() {
+            Set<String> all = new TreeSet<>(details.categories());
+            all.addAll(groups);
+            return all;
+        }
+    }
 
     public SortedCard {
         speaks = Map.copyOf(speaks);
@@ -92,17 +106,17 @@ public record SortedCard(Standing standing, Why why, Optional<UUID> contact, Map
     public static SortedCard of(
             Facts card, Optional<UUID> agreed, BookRules rules, Set<String> privately, CardIndex index) {
         ContactDetails details = card.details();
-        Collection<String> categories = details.categories();
+        Collection<String> categories = card.categories();
+        if (card.isGroup()) {
+            return leftOut(Why.GROUP);
+        }
         if (card.isPrivate()) {
             return leftOut(Why.PRIVATE);
         }
         if (BookRules.meet(privately, categories)) {
             return leftOut(Why.PRIVATE_CATEGORY);
         }
-        if (card.isGroup()) {
-            return leftOut(Why.GROUP);
-        }
-        if (!rules.takes(details::of) && agreed.isEmpty()) {
+        if (!rules.takes(f -> f == Field.CATEGORY ? categories : details.of(f)) && agreed.isEmpty()) {
             return leftOut(Why.NOT_CHOSEN);
         }
         if (details.mails().keySet().stream().anyMatch(index::isInside)) {

@@ -112,6 +112,15 @@ public record BookRules(
         };
     }
 
+    /** Whether it makes a difference that a card is in this category. */
+    public boolean asksForCategory(String name) {
+        return switch (takes) {
+            case ALL -> false;
+            case CATEGORIES -> meet(categories, List.of(name));
+            case CONDITIONS -> takesIf.stream().flatMap(List::stream).anyMatch(c -> c.field() == Field.CATEGORY);
+        };
+    }
+
     /**
      * Whether a contact goes out, as far as what is known of them tells.
      *

@@ -85,7 +85,8 @@ class SortedCardTest {
             Standing standing,
             Why why) {
         SortedCard sorted = SortedCard.of(
-                new Facts(card(name, mail, phone, category), marked.equals("private"), marked.equals("group")),
+                new Facts(
+                        card(name, mail, phone, category), marked.equals("private"), marked.equals("group"), Set.of()),
                 Optional.empty(),
                 rules(rules.equals("chosen") ? Takes.CATEGORIES : Takes.ALL, !rules.equals("ties")),
                 Set.of("family"),

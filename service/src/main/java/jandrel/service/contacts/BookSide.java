@@ -24,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /** The other side of an exchange of contacts: one address book at its server. For one look, by one thread. */
@@ -33,19 +34,24 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
     private final Books books;
     private final CardLedger ledger;
     private final boolean takesUp;
+    private final Predicate<CardFile> isOwnBusiness;
     private final Phones phones;
     private final Clock clock;
     private final Map<UUID, DavObject> read = new HashMap<>();
     private final Map<UUID, DavObject> ahead = new HashMap<>();
     private final Set<UUID> unwritten = new HashSet<>();
 
-    /** @param takesUp whether what the book says comes in; else what is not known here is the book's own, and is left alone */
+    /**
+     * @param takesUp whether what the book says comes in; else what is not known here is the book's own, and is left alone
+     * @param isOwnBusiness whether a card has become its owner's alone since it was sorted: nothing of it is read or written
+     */
     BookSide(
             AddressBookServer server,
             Source book,
             Books books,
             CardLedger ledger,
             boolean takesUp,
+            Predicate<CardFile> isOwnBusiness,
             Phones phones,
             Clock clock) {
         this.server = server;
@@ -53,6 +59,7 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
         this.books = books;
         this.ledger = ledger;
         this.takesUp = takesUp;
+        this.isOwnBusiness = isOwnBusiness;
         this.phones = phones;
         this.clock = clock;
     }
@@ -109,12 +116,19 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
         read.put(card, object.get());
         try {
             CardFile file = CardFile.read(object.get().bytes(), phones);
+            stopAt(file);
             Instant now = clock.instant();
             Instant changed = file.changedAt().filter(at -> at.isBefore(now)).orElse(now);
             return new Exchange.Found<>(
                     known(card, file.details()), object.get().tag(), file.mark(), changed);
         } catch (UnreadableCard broken) {
             throw unreadable(broken);
+        }
+    }
+
+    private void stopAt(CardFile file) {
+        if (isOwnBusiness.test(file)) {
+            throw new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the card has been marked as private");
         }
     }
 
@@ -151,9 +165,7 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
         try {
             CardFile file =
                     object == null ? CardFile.fresh(card.toString(), phones) : CardFile.read(object.bytes(), phones);
-            if (file.isPrivate()) {
-                throw new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "the card has been marked as private");
-            }
+            stopAt(file);
             file.put(object == null ? details : withOwn(details, file.details()), clock.instant(), mark);
             return server.put(place.href(), file.bytes(), tag);
         } catch (UnreadableCard broken) {

@@ -10,9 +10,9 @@ final class CardSentences {
     static String of(Why why) {
         return switch (why) {
             case PRIVATE -> "Left out: marked as private";
-            case PRIVATE_CATEGORY -> "Left out: in a category that its owner calls private";
+            case PRIVATE_CATEGORY -> "Left out: in a category or group that its owner calls private";
             case GROUP -> "Left out: a list of other cards";
-            case NOT_CHOSEN -> "Left out: in none of the categories that come in";
+            case NOT_CHOSEN -> "Left out: not one of the cards that come in";
             case COLLEAGUE -> "Left out: a colleague";
             case EXCLUDED -> "Left out: an address of it is excluded";
             case EMPTY -> "Left out: no name, address or telephone";

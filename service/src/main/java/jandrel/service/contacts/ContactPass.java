@@ -2,6 +2,7 @@ package jandrel.service.contacts;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import jandrel.core.contacts.CardGroups;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.ContactField;
 import jandrel.core.contacts.SortedCard.Facts;
@@ -47,6 +48,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -138,6 +140,7 @@ public class ContactPass implements ContactSync {
         private final Source source;
         private final SourceRef place;
         private final Sorting sorting;
+        private @Nullable CardGroups groups;
 
         Pass(AddressBookServer server, AddressBook book, Connection connection, int source, Policy policy) {
             this.server = server;
@@ -151,7 +154,7 @@ public class ContactPass implements ContactSync {
             // as its cursor is now
             this.source = connections.source(source).orElseThrow(CursorConflict::byRest);
             this.place = new SourceRef(source, connection.person(), connection.since(), connection.generation());
-            this.sorting = new Sorting(rules, policy.id(), privately);
+            this.sorting = new Sorting(rules, policy.id(), privately, false);
         }
 
         long run() {
@@ -177,7 +180,7 @@ public class ContactPass implements ContactSync {
             gone.forEach(wanted::remove);
             List<String> toRead = new ArrayList<>(wanted);
             toRead.removeIf(href -> href.length() > LONGEST_HREF);
-            read(toRead, gone);
+            readInGroups(toRead, gone, changes.whole() || source.cursor().isEmpty());
             books.sorted(source.id(), again);
             if (!changes.token().equals(source.cursor())) {
                 intake.moveCursor(place, source.cursor(), changes.token());
@@ -186,35 +189,82 @@ public class ContactPass implements ContactSync {
             return toRead.size();
         }
 
-        private void read(List<String> hrefs, List<String> gone) {
+        /**
+         * Who is in which group is known for certain when all that is new has been read. Until then nothing is kept of a card by which
+         * somebody could see what is in it; then those are read once more whose groups are others than was thought.
+         *
+         * @param whole whether all of the book is read
+         */
+        private void readInGroups(List<String> hrefs, List<String> gone, boolean whole) {
+            if (hrefs.isEmpty() && gone.isEmpty()) {
+                return;
+            }
+            CardGroups known = knownGroups(gone);
+            GroupsSeen seen = new GroupsSeen(known.askedFor(rules, sorting.privately()));
+            Set<String> again = read(hrefs, gone, sorting.beforeGroups(), seen);
+            seen.all.addAll(gone);
+            CardGroups now = known.with(seen.all, seen.groups).askedFor(rules, sorting.privately());
+            if (whole) {
+                again.addAll(seen.othersBy(now));
+            } else if (!books.wereSortedBy(source.id(), now)) {
+                again.addAll(books.hrefs(source.id()));
+            }
+            read(again.stream().sorted().toList(), List.of(), sorting, new GroupsSeen(now));
+            books.sortedBy(source.id(), now);
+            groups = now;
+        }
+
+        /** Without news, they are read where a card is. */
+        private CardGroups groups() {
+            CardGroups now = groups;
+            if (now == null) {
+                now = knownGroups(List.of()).askedFor(rules, sorting.privately());
+                groups = now;
+            }
+            return now;
+        }
+
+        private CardGroups knownGroups(List<String> gone) {
+            List<String> hrefs = new ArrayList<>(books.groups(source.id()));
+            hrefs.removeAll(Set.copyOf(gone));
+            Map<String, CardGroups.Group> found = new HashMap<>();
+            for (List<String> batch : batches(hrefs)) {
+                parsed(batch, server.objects(book.href(), batch))
+                        .forEach(card -> card.group().ifPresent(g -> found.put(card.href(), g)));
+            }
+            return CardGroups.NONE.with(List.of(), found);
+        }
+
+        /** @return the hrefs of those of which nothing was kept yet */
+        private Set<String> read(List<String> hrefs, List<String> gone, Sorting by, GroupsSeen seen) {
+            Set<String> again = new TreeSet<>();
             List<List<String>> batches = batches(hrefs);
             if (batches.isEmpty()) {
                 if (!gone.isEmpty()) {
-                    intake.take(place, List.of(), gone, sorting);
+                    intake.take(place, List.of(), gone, by);
                 }
-                return;
+                return again;
             }
             List<String> left = gone;
-            try (Prefetch<String, List<FetchedCard>> ahead = new Prefetch<>(
+            try (Prefetch<String, List<ReadCard>> ahead = new Prefetch<>(
                     batches.iterator(),
                     batch -> LOT_BYTES,
                     batch -> server.objects(book.href(), batch),
                     (batch, objects) -> parsed(batch, objects))) {
-                for (List<FetchedCard> cards = ahead.next(); cards != null; cards = ahead.next()) {
-                    intake.take(place, cards, left, sorting);
+                for (List<ReadCard> cards = ahead.next(); cards != null; cards = ahead.next()) {
+                    again.addAll(intake.take(place, seen.fetched(cards), left, by));
                     left = List.of();
                 }
             }
+            return again;
         }
 
         /** Each that was asked for, once, whatever the server answers. */
-        private List<FetchedCard> parsed(List<String> batch, List<DavObject> objects) {
+        private List<ReadCard> parsed(List<String> batch, List<DavObject> objects) {
             Map<String, DavObject> asked = new HashMap<>();
             Set<String> wanted = Set.copyOf(batch);
             objects.stream().filter(o -> wanted.contains(o.href())).forEach(o -> asked.put(o.href(), o));
-            return asked.values().stream()
-                    .map(o -> new FetchedCard(o.href(), o.tag().isEmpty() ? "?" : o.tag(), facts(o)))
-                    .toList();
+            return asked.values().stream().map(o -> ReadCard.of(o, phones)).toList();
         }
 
         private void exchange() {
@@ -267,7 +317,8 @@ public class ContactPass implements ContactSync {
                     !fresh.isEmpty() && fresh.size() != before;
                     fresh = books.fresh(source.id(), BATCH)) {
                 Map<String, ContactDetails> cards = new HashMap<>();
-                List<FetchedCard> read = parsed(fresh, server.objects(book.href(), fresh));
+                List<FetchedCard> read =
+                        new GroupsSeen(groups()).fetched(parsed(fresh, server.objects(book.href(), fresh)));
                 // much may have changed since they were sorted: what is excluded by now, or somebody's, is no longer
                 // new
                 intake.take(place, read, List.of(), sorting);
@@ -288,7 +339,8 @@ public class ContactPass implements ContactSync {
         }
 
         private void settle(List<UUID> cards) {
-            BookSide side = new BookSide(server, source, books, ledger, direction.comesIn(), phones, clock);
+            BookSide side = new BookSide(
+                    server, source, books, ledger, direction.comesIn(), this::isOwnBusiness, phones, clock);
             Exchange<UUID, ContactDetails> exchange = new Exchange<>(ContactField.CONTACT, ledger, side);
             Preference usual = rules.preference(policy.keeping(), direction);
             Preference back = new Preference(usual.wins(), false, Deleted.KEEP, Deleted.REMOVE, true, true);
@@ -307,6 +359,14 @@ public class ContactPass implements ContactSync {
                         throw trouble;
                     }
                 }
+            }
+        }
+
+        private boolean isOwnBusiness(CardFile card) {
+            try {
+                return ReadCard.of(card, "", "").isOwnBusiness(sorting.privately(), groups());
+            } catch (UnreadableCard broken) {
+                return false;
             }
         }
 
@@ -333,15 +393,5 @@ public class ContactPass implements ContactSync {
             batches.add(hrefs.subList(from, Math.min(hrefs.size(), from + BATCH)));
         }
         return batches;
-    }
-
-    /** @return null for what is no card */
-    private @org.jspecify.annotations.Nullable Facts facts(DavObject object) {
-        try {
-            CardFile file = CardFile.read(object.bytes(), phones);
-            return new Facts(file.details(), file.isPrivate(), file.isGroup());
-        } catch (UnreadableCard broken) {
-            return null;
-        }
     }
 }

@@ -30,6 +30,8 @@ final class BookInMemory implements AddressBookServer {
     Fault fault = Fault.NONE;
     Runnable overtakes = () -> {};
     int writes;
+    /** Before cards are given. */
+    Runnable reads = () -> {};
 
     BookInMemory(String href) {
         book = new AddressBook(href, "People", true, true);
@@ -78,6 +80,7 @@ final class BookInMemory implements AddressBookServer {
 
     @Override
     public List<DavObject> objects(String collection, Collection<String> hrefs) {
+        reads.run();
         return hrefs.stream().map(cards::get).filter(Objects::nonNull).toList();
     }
 

@@ -24,6 +24,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -51,6 +52,7 @@ final class BooksHistory {
     private final Set<String> entered = new HashSet<>();
     private final Set<String> replaced = new HashSet<>();
     private final Map<String, String> lines = new TreeMap<>();
+    private final Map<Integer, Set<String>> families = new TreeMap<>();
     private int clock;
     final List<String> story = new ArrayList<>();
     final List<String> problems = new ArrayList<>();
@@ -69,7 +71,7 @@ final class BooksHistory {
         SplittableRandom step = new SplittableRandom(dice);
         clock++;
         int book = step.nextInt(scene.servers.size());
-        switch (step.nextInt(12)) {
+        switch (step.nextInt(13)) {
             case 0, 1 -> editHere(step);
             case 2, 3 -> editCard(book, step);
             case 4 -> newCard(book, step);
@@ -78,6 +80,7 @@ final class BooksHistory {
             case 7 -> split(step);
             case 8 -> archive(step);
             case 9 -> forget(book, step);
+            case 10 -> group(book, step);
             default -> look(book, Fault.values()[step.nextInt(Fault.values().length)], step);
         }
     }
@@ -158,7 +161,9 @@ final class BooksHistory {
     }
 
     private Optional<DavObject> card(int book, SplittableRandom step) {
-        List<DavObject> cards = List.copyOf(scene.servers.get(book).all());
+        List<DavObject> cards = scene.servers.get(book).all().stream()
+                .filter(c -> !new String(c.bytes(), StandardCharsets.UTF_8).contains("KIND:group"))
+                .toList();
         return cards.isEmpty() ? Optional.empty() : Optional.of(cards.get(step.nextInt(cards.size())));
     }
 
@@ -183,11 +188,12 @@ final class BooksHistory {
             return;
         }
         CardFile file = CardFile.read(some.get().bytes(), BooksScene.PHONES);
+        boolean isSecret = file.isPrivate() || text.contains("secret");
         ContactDetails was = file.details();
         ContactField field = ContactField.values()[step.nextInt(ContactField.values().length)];
-        String value = (file.isPrivate() ? "secret" : "book") + clock + "x";
+        String value = (isSecret ? "secret" : "book") + clock + "x";
         ContactDetails now = field.put(was, other(was, value, step));
-        if (!file.isPrivate() && now.toString().contains(value)) {
+        if (!isSecret && now.toString().contains(value)) {
             entered.add(value);
         }
         String after = now.toString();
@@ -230,8 +236,33 @@ final class BooksHistory {
                 categories);
     }
 
+    /** A list of cards as books have them: its members come and go, and who is private in it stays so. */
+    private void group(int book, SplittableRandom step) {
+        if (step.nextInt(4) == 0) {
+            story.add("book " + book + ": the group of customers is removed");
+            scene.servers.get(book).own("customers.vcf", null);
+            return;
+        }
+        Set<String> members = new TreeSet<>();
+        for (int n = 0; n < 4; n++) {
+            members.add(String.valueOf(1 + step.nextInt(clock)));
+        }
+        story.add("book " + book + ": in the group of customers are " + members);
+        putGroup(book, "Customers", members);
+    }
+
+    private void putGroup(int book, String name, Set<String> members) {
+        StringBuilder card = new StringBuilder("BEGIN:VCARD\r\nVERSION:4.0\r\nKIND:group\r\nUID:g-" + name + "\r\n");
+        members.forEach(m -> card.append("MEMBER:urn:uuid:").append(m).append("\r\n"));
+        card.append("FN:").append(name).append("\r\nEND:VCARD\r\n");
+        scene.servers
+                .get(book)
+                .own(name.toLowerCase(Locale.ROOT) + ".vcf", card.toString().getBytes(StandardCharsets.UTF_8));
+    }
+
     private void newCard(int book, SplittableRandom step) {
         boolean secret = step.nextInt(4) == 0;
+        boolean inFamily = secret && step.nextInt(2) == 0;
         String value = secret ? "secret" + clock + "x" : enter("new");
         String mail = step.nextInt(2) == 0 ? "c" + step.nextInt(4) + "@quay.example" : value + "@elsewhere.example";
         String name = "own" + clock + ".vcf";
@@ -247,9 +278,15 @@ final class BooksHistory {
                 "N:" + value + ";;;;",
                 "EMAIL;TYPE=work:" + mail,
                 "CATEGORIES:" + (step.nextInt(3) > 0 ? "customers" : "friends"),
-                secret ? "CLASS:PRIVATE" : "NOTE:" + value,
+                secret && !inFamily ? "CLASS:PRIVATE" : "NOTE:" + value,
                 "END:VCARD",
                 "");
+        if (inFamily) {
+            story.add("  in the group of the family");
+            Set<String> family = families.computeIfAbsent(book, b -> new TreeSet<>());
+            family.add(String.valueOf(clock));
+            putGroup(book, "Family", family);
+        }
         scene.servers.get(book).own(name, card.getBytes(StandardCharsets.UTF_8));
         lines.put(book + " " + name, own);
     }
@@ -370,7 +407,8 @@ final class BooksHistory {
         for (BookInMemory server : scene.servers) {
             for (DavObject card : server.all()) {
                 String text = new String(card.bytes(), StandardCharsets.UTF_8);
-                if (text.contains("secret") && !text.contains("CLASS:PRIVATE")) {
+                boolean isFamily = families.values().stream().anyMatch(f -> f.contains(uid(text)));
+                if (text.contains("secret") && !text.contains("CLASS:PRIVATE") && !isFamily) {
                     problems.add("something private went out: " + text);
                 }
             }
@@ -390,6 +428,11 @@ final class BooksHistory {
                 same(book);
             }
         }
+    }
+
+    private static String uid(String card) {
+        int at = card.indexOf("UID:");
+        return at < 0 ? "" : card.substring(at + 4, card.indexOf("\r\n", at));
     }
 
     /** Every tied card says what its contact does. */

@@ -43,16 +43,11 @@ final class BooksScene {
     private final ContactPass pass;
 
     BooksScene(StoreContext store, SplittableRandom random) throws Exception {
-        this.sql = store.get(JdbcTemplate.class);
-        int people = 1 + random.nextInt(2);
-        Scene scene = Scene.anew(store).people(people).account("quay").account("pier");
-        sql.update("UPDATE account SET owner = ? WHERE key = 'quay'", scene.person(0));
-        sql.update("DELETE FROM card_conflict");
-        for (int n = 0; n < 3; n++) {
-            scene.contact("c" + n, n == 2 ? "pier" : "quay", "c" + n + "@quay.example");
-        }
-        direction = Direction.values()[1 + random.nextInt(3)];
-        rules = new BookRules(
+        this(store, 1 + random.nextInt(2), Direction.values()[1 + random.nextInt(3)], rules(random));
+    }
+
+    private static BookRules rules(SplittableRandom random) {
+        return new BookRules(
                 Takes.values()[random.nextInt(2)],
                 List.of("customers"),
                 random.nextInt(4) > 0,
@@ -64,6 +59,18 @@ final class BooksScene {
                 Removed.values()[random.nextInt(2)],
                 List.of(),
                 List.of());
+    }
+
+    BooksScene(StoreContext store, int people, Direction direction, BookRules rules) throws Exception {
+        this.sql = store.get(JdbcTemplate.class);
+        this.direction = direction;
+        this.rules = rules;
+        Scene scene = Scene.anew(store).people(people).account("quay").account("pier");
+        sql.update("UPDATE account SET owner = ? WHERE key = 'quay'", scene.person(0));
+        sql.update("DELETE FROM card_conflict");
+        for (int n = 0; n < 3; n++) {
+            scene.contact("c" + n, n == 2 ? "pier" : "quay", "c" + n + "@quay.example");
+        }
         Connections all = store.get(Connections.class);
         for (int p = 0; p < people; p++) {
             Server server = Server.of(UUID.randomUUID(), "s" + UUID.randomUUID(), "carddav", "h", 1, "/");

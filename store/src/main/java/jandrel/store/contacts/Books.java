@@ -1,5 +1,6 @@
 package jandrel.store.contacts;
 
+import jandrel.core.contacts.CardGroups;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.SortedCard.Standing;
 import jandrel.core.contacts.SortedCard.Why;
@@ -17,6 +18,7 @@ import jandrel.store.kernel.Json;
 import jandrel.store.kernel.Outbox;
 import jandrel.store.kernel.Outbox.Kind;
 import jandrel.store.kernel.RulesLock;
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -98,8 +100,7 @@ public class Books {
 
     /** What a book is exchanged by: another text, another question. */
     public static String fingerprint(BookRules rules, Direction direction, Set<String> privately) {
-        return UUID.nameUUIDFromBytes(
-                        (direction + Json.write(rules) + privately).getBytes(java.nio.charset.StandardCharsets.UTF_8))
+        return UUID.nameUUIDFromBytes((direction + Json.write(rules) + privately).getBytes(StandardCharsets.UTF_8))
                 .toString();
     }
 
@@ -130,6 +131,29 @@ public class Books {
         if (!again.of().equals(mapper.exclusionsSeen(source))) {
             mapper.sawExclusions(source, again.of());
         }
+    }
+
+    /** Where a book has lists of cards. */
+    public List<String> groups(int source) {
+        return mapper.groups(source);
+    }
+
+    /** By which groups the cards of a book were sorted last. */
+    public boolean wereSortedBy(int source, CardGroups groups) {
+        return mapper.groupsSeen(source).equals(digest(groups));
+    }
+
+    @Transactional
+    public void sortedBy(int source, CardGroups groups) {
+        mapper.sawGroups(source, digest(groups));
+    }
+
+    /** What stands in groups is not kept. */
+    private static String digest(CardGroups groups) {
+        return groups.text().isEmpty()
+                ? ""
+                : UUID.nameUUIDFromBytes(groups.text().getBytes(StandardCharsets.UTF_8))
+                        .toString();
     }
 
     /** Every href that a book showed. */

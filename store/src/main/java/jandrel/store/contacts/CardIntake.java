@@ -66,15 +66,21 @@ public class CardIntake {
      * By which rules the cards of a book are sorted.
      *
      * @param privately categories that its owner calls private, in lower case
+     * @param first whether it is not known yet in which groups its cards are: what is to be settled is kept after that alone
      */
-    public record Sorting(BookRules rules, UUID policy, Set<String> privately) {}
+    public record Sorting(BookRules rules, UUID policy, Set<String> privately, boolean first) {
+        public Sorting beforeGroups() {
+            return new Sorting(rules, policy, privately, true);
+        }
+    }
 
     /**
      * @param gone hrefs at which nothing is any more
+     * @return the hrefs of those that are to be read once more, where it is not known yet in which groups they are
      * @throws CursorConflict if the connection is at rest or what is captured has changed; nothing is recorded then
      */
     @Transactional
-    public void take(SourceRef place, List<FetchedCard> cards, Collection<String> gone, Sorting sorting) {
+    public Set<String> take(SourceRef place, List<FetchedCard> cards, Collection<String> gone, Sorting sorting) {
         rules.withoutWaiting();
         rules.hold();
         CardMapper.Kept kept = mapper.keep(place.source()).orElseThrow(CursorConflict::byRest);
@@ -89,7 +95,8 @@ public class CardIntake {
         mapper.at(place.source(), cards.stream().map(FetchedCard::href).toArray(String[]::new))
                 .forEach(r -> known.put(r.href(), r));
         Map<String, SortedCard> sorted = sorted(place, cards, known, sorting);
-        Set<String> moved = record(place, cards, known, sorted, gone);
+        Set<String> again = new HashSet<>();
+        Set<String> moved = record(place, cards, known, sorted, gone, sorting.first() ? again : null);
         String[] left = gone.stream().filter(h -> !moved.contains(h)).toArray(String[]::new);
         outbox.addAll(
                 Kind.CARD,
@@ -100,6 +107,7 @@ public class CardIntake {
                         .toList());
         mapper.gone(place.source(), left);
         mapper.forget(place.source(), vanished);
+        return again;
     }
 
     private Map<String, SortedCard> sorted(
@@ -146,13 +154,17 @@ public class CardIntake {
                 && lookup.now(contact).isEmpty();
     }
 
-    /** @return the hrefs of cards that only moved */
+    /**
+     * @param again gets the hrefs of those of which nothing is kept yet; null where all is
+     * @return the hrefs of cards that only moved
+     */
     private Set<String> record(
             SourceRef place,
             List<FetchedCard> cards,
             Map<String, Row> known,
             Map<String, SortedCard> sorted,
-            Collection<String> gone) {
+            Collection<String> gone,
+            @Nullable Set<String> again) {
         Map<UUID, List<Row>> elsewhere = elsewhere(place, sorted);
         Map<String, UUID> doubles = doubles(sorted);
         Set<String> moved = new HashSet<>();
@@ -190,6 +202,10 @@ public class CardIntake {
                         || others.stream().anyMatch(r -> !r.detached() && !gone.contains(r.href()))) {
                     s = s.doubled(contact);
                 }
+            }
+            if (again != null && s.standing() == Standing.OPEN) {
+                again.add(card.href());
+                s = new SortedCard(Standing.NEW, s.why(), Optional.empty(), Map.of());
             }
             row(place, card, was, s, pending).ifPresent(rows::add);
         }

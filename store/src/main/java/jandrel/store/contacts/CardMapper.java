@@ -71,6 +71,16 @@ interface CardMapper {
     @Select("SELECT href FROM card WHERE source = #{source} AND tag <> ''")
     List<String> hrefs(@Param("source") int source);
 
+    @Select("SELECT href FROM card WHERE source = #{source} AND why = 'GROUP' AND tag <> '' ORDER BY href")
+    List<String> groups(@Param("source") int source);
+
+    @Select("SELECT groups FROM book WHERE source = #{source}")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    String groupsSeen(@Param("source") int source);
+
+    @Update("UPDATE book SET groups = #{groups} WHERE source = #{source}")
+    int sawGroups(@Param("source") int source, @Param("groups") String groups);
+
     @Select("SELECT href FROM card WHERE source = #{source} AND standing = 'NEW' ORDER BY href LIMIT #{most}")
     List<String> fresh(@Param("source") int source, @Param("most") int most);
 
