@@ -29,6 +29,16 @@ const CREATES = [
   { title: 'becomes a contact', value: true },
   { title: 'is left out', value: false },
 ]
+const MAKES_ACCOUNTS = [
+  { title: 'waits until somebody says which account it is', value: false },
+  { title: 'becomes an account', value: true },
+]
+const makesAccounts = computed({
+  get: () => books.value.makesAccounts === true,
+  set: (makes: boolean) => {
+    books.value.makesAccounts = makes
+  },
+})
 const GIVES = [
   { title: 'of the accounts that one owns', value: 'own-accounts' },
   { title: 'that one was in touch with lately', value: 'recent' },
@@ -64,8 +74,11 @@ const REMOVED_HERE = [
         of="Cards that come in"
       />
       come in; somebody who is nobody’s contact yet
-      <word-select v-model="books.creates" aria-label="Somebody new" :items="CREATES" />. A person who is
-      removed from a book
+      <word-select v-model="books.creates" aria-label="Somebody new" :items="CREATES" /><template
+        v-if="books.creates"
+        >; their company, where no account is like it,
+        <word-select v-model="makesAccounts" aria-label="A new company" :items="MAKES_ACCOUNTS" /></template
+      >. A person who is removed from a book
       <word-select v-model="books.removedThere" aria-label="Removed from a book" :items="REMOVED_THERE" />.
     </template>
     <template v-if="goesOut">

@@ -26,6 +26,7 @@ const BOOKS: NonNullable<Rules['books']> = {
   removedHere: 'keep',
   takesIf: null,
   givesIf: null,
+  makesAccounts: null,
 }
 
 const OPENING: NonNullable<Rules['opening']> = {

@@ -165,6 +165,7 @@ public final class PolicyApi {
      * @param removedHere what becomes of the cards of a contact that is removed: {@code keep} or {@code remove}
      * @param takesIf alternatives, of one of which a card must meet all conditions; null for none
      * @param givesIf likewise of contacts
+     * @param makesAccounts whether their company becomes an account, where there is none like it; null for no
      */
     public record BookRule(
             String takes,
@@ -177,7 +178,8 @@ public final class PolicyApi {
             String removedThere,
             String removedHere,
             @Nullable List<List<BookConditionRule>> takesIf,
-            @Nullable List<List<BookConditionRule>> givesIf) {}
+            @Nullable List<List<BookConditionRule>> givesIf,
+            @Nullable Boolean makesAccounts) {}
 
     /**
      * What becomes of strangers without a person's choice; nothing if it is missing.

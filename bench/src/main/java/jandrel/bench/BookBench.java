@@ -45,7 +45,7 @@ final class BookBench {
     private static final int HUGE = 50_000;
     private static final int CONTACTS = 1_000_000;
     private static final BookRule ALL_IN =
-            new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep", null, null);
+            new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep", null, null, null);
     private final Stand stand;
     private final DavFloor dav;
 
@@ -273,7 +273,7 @@ final class BookBench {
                     admin,
                     people,
                     "out",
-                    new BookRule("all", List.of(), false, "all", 90, OUT, OUT, "keep", "keep", null, null));
+                    new BookRule("all", List.of(), false, "all", 90, OUT, OUT, "keep", "keep", null, null, null));
             StringBuilder contacts = new StringBuilder("key,name,addresses,title\n");
             for (int n = 0; n < OUT; n++) {
                 contacts.append("k" + n + ",Given Family" + n + ",c" + n + "@a" + n % 25 + ".example,Harbour master\n");

@@ -75,7 +75,7 @@ record DavFloor(Stand stand, String folder, String ending, String namespace, Str
                 .header("Authorization", authorization(who))
                 .header("Content-Type", "application/xml; charset=utf-8")
                 .header("Depth", "1")
-                .timeout(Duration.ofMinutes(1))
+                .timeout(Duration.ofMinutes(15))
                 .method("REPORT", HttpRequest.BodyPublishers.ofString(ask))
                 .build();
         try {

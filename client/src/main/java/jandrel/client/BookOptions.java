@@ -8,7 +8,7 @@ import picocli.CommandLine.Option;
 /** What a policy says of address books, as options. */
 final class BookOptions {
     private static final BookRule SAFE =
-            new BookRule("all", List.of(), true, "own-accounts", 90, 500, 25, "keep", "keep", null, null);
+            new BookRule("all", List.of(), true, "own-accounts", 90, 500, 25, "keep", "keep", null, null, null);
 
     @Option(
             names = "--contacts",
@@ -41,6 +41,11 @@ final class BookOptions {
             names = "--card-creates",
             description = "on or off: somebody who is in an address book alone becomes a contact")
     private String creates = "";
+
+    @Option(
+            names = "--card-makes-accounts",
+            description = "on or off: their company becomes an account, where there is none like it")
+    private String makesAccounts = "";
 
     @Option(names = "--give", description = "Which contacts go out: all, own-accounts, recent, or as --give-if says.")
     private String gives = "";
@@ -85,7 +90,8 @@ final class BookOptions {
                 removedThere.isEmpty() ? is.removedThere() : removedThere,
                 removedHere.isEmpty() ? is.removedHere() : removedHere,
                 takesIf.isEmpty() ? is.takesIf() : BookConditions.all(takesIf),
-                givesIf.isEmpty() ? is.givesIf() : BookConditions.all(givesIf));
+                givesIf.isEmpty() ? is.givesIf() : BookConditions.all(givesIf),
+                makesAccounts.isEmpty() ? is.makesAccounts() : Boolean.valueOf(makesAccounts.equals("on")));
         return now == null && rule.equals(SAFE) ? null : rule;
     }
 

@@ -25,6 +25,7 @@ import java.util.stream.Stream;
  * @param removedHere what becomes of the cards when a contact is removed here
  * @param takesIf alternatives, of one of which a card must meet all, where only such cards come in
  * @param givesIf likewise of the contacts that go out
+ * @param makesAccounts whether the company of somebody who becomes a contact so becomes an account, where none is like it
  */
 public record BookRules(
         Takes takes,
@@ -37,7 +38,8 @@ public record BookRules(
         Removed removedThere,
         Removed removedHere,
         List<List<BookCondition>> takesIf,
-        List<List<BookCondition>> givesIf) {
+        List<List<BookCondition>> givesIf,
+        boolean makesAccounts) {
     /** The most contacts that a policy may send to one book. */
     public static final int MOST = 20_000;
 
@@ -53,7 +55,8 @@ public record BookRules(
             Removed.KEEP,
             Removed.KEEP,
             List.of(),
-            List.of());
+            List.of(),
+            false);
 
     /** Which cards. The names are stored. */
     public enum Takes {
@@ -167,6 +170,9 @@ public record BookRules(
                                 + "; "
                                 + (contacts.comesIn() && creates
                                         ? "somebody who is nobody’s contact yet becomes one"
+                                                + (makesAccounts
+                                                        ? ", and their company an account if there is none like it"
+                                                        : "")
                                         : "nobody becomes a contact by it")
                                 + ".",
                         "Contacts that go out: "

@@ -42,7 +42,8 @@ class SortedCardTest {
                 safe.removedThere(),
                 safe.removedHere(),
                 List.of(),
-                List.of());
+                List.of(),
+                false);
     }
 
     static ContactDetails card(String name, String mail, String phone, String category) {

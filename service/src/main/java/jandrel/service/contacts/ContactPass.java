@@ -330,7 +330,7 @@ public class ContactPass implements ContactSync {
                 }
                 before = cards.size() == fresh.size() ? -1 : fresh.size();
                 try {
-                    books.create(source, cards, by);
+                    books.create(source, cards, rules.makesAccounts(), by);
                 } catch (ImportRejected rejected) {
                     LOG.warn("book {}: contacts could not be made of {} cards", source.id(), cards.size());
                     return;

@@ -48,7 +48,8 @@ final class BookWords {
                 OneWord.word(b.removedThere()),
                 OneWord.word(b.removedHere()),
                 words(b.takesIf()),
-                words(b.givesIf()));
+                words(b.givesIf()),
+                b.makesAccounts());
     }
 
     private static @Nullable List<List<BookConditionRule>> words(List<List<BookCondition>> alternatives) {
@@ -156,7 +157,8 @@ final class BookWords {
                 one.of("books.removedThere", Removed.class, b.removedThere(), Removed.KEEP),
                 one.of("books.removedHere", Removed.class, b.removedHere(), Removed.KEEP),
                 takesIf,
-                givesIf);
+                givesIf,
+                Boolean.TRUE.equals(b.makesAccounts()));
     }
 
     private void between(String field, int value, int least, int most) {

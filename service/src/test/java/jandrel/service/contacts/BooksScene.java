@@ -58,7 +58,8 @@ final class BooksScene {
                 Removed.values()[random.nextInt(2)],
                 Removed.values()[random.nextInt(2)],
                 List.of(),
-                List.of());
+                List.of(),
+                random.nextBoolean());
     }
 
     BooksScene(StoreContext store, int people, Direction direction, BookRules rules) throws Exception {

@@ -46,7 +46,8 @@ class GroupsOfCardsTest {
                 Removed.KEEP,
                 Removed.KEEP,
                 List.of(),
-                List.of());
+                List.of(),
+                false);
         scene = new BooksScene(store, 1, Direction.IN, rules);
         book = scene.servers.get(0);
         book.reads = () -> asked.add(scene.tables());

@@ -72,7 +72,8 @@ class PolicyWordsTest {
                                         new BookConditionRule("organisation", "contains", "Port"),
                                         new BookConditionRule("title", "filled", "")),
                                 List.of(new BookConditionRule("mail", "ends-with", "@quay.example"))),
-                        List.of(List.of(new BookConditionRule("category", "is-not", "friends")))),
+                        List.of(List.of(new BookConditionRule("category", "is-not", "friends"))),
+                        null),
                 new OpeningRules(
                         "open",
                         List.of(new ConditionRule("guests", "at-most", 5)),
@@ -131,7 +132,8 @@ class PolicyWordsTest {
                 now.removedThere(),
                 now.removedHere(),
                 now.takesIf(),
-                List.of(List.of(condition))));
+                List.of(List.of(condition)),
+                null));
     }
 
     /** Contacts go out by what the company made for itself; a card has no such fields. */
@@ -198,7 +200,8 @@ class PolicyWordsTest {
                 now.removedThere(),
                 now.removedHere(),
                 takesIf,
-                now.givesIf()));
+                now.givesIf(),
+                null));
         assertThatThrownBy(() -> PolicyWords.policy(ID, 1, wanted, OwnFields.NONE))
                 .isInstanceOfSatisfying(
                         Refusal.class, refused -> assertThat(refused.detail()).contains(says));

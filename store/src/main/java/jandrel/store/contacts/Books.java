@@ -51,6 +51,7 @@ public class Books {
     private final ContactStates states;
     private final Amending amending;
     private final Tying tying;
+    private final NewAccounts newAccounts;
     private final Outbox outbox;
     private final RulesLock rules;
     private final Journal journal;
@@ -61,6 +62,7 @@ public class Books {
             ContactStates states,
             Amending amending,
             Tying tying,
+            NewAccounts newAccounts,
             Outbox outbox,
             RulesLock rules,
             Journal journal,
@@ -69,6 +71,7 @@ public class Books {
         this.states = states;
         this.amending = amending;
         this.tying = tying;
+        this.newAccounts = newAccounts;
         this.outbox = outbox;
         this.rules = rules;
         this.journal = journal;
@@ -287,9 +290,11 @@ public class Books {
      * Makes contacts of those whom a book alone has.
      *
      * @param cards by href; those that are not new any more are passed over
+     * @param makesAccounts whether their companies become accounts, where there are none like them
      */
     @Transactional(rollbackFor = ImportRejected.class)
-    public void create(Source source, Map<String, ContactDetails> cards, String by) throws ImportRejected {
+    public void create(Source source, Map<String, ContactDetails> cards, boolean makesAccounts, String by)
+            throws ImportRejected {
         rules.change();
         List<Row> rows = mapper.at(source.id(), cards.keySet().toArray(String[]::new)).stream()
                 .filter(r -> r.standing().equals(Standing.NEW.name()))
@@ -299,8 +304,11 @@ public class Books {
         for (Row row : rows) {
             ContactDetails d = java.util.Objects.requireNonNull(cards.get(row.href()));
             details.add(d);
-            at.add(tying.accountOf(d));
         }
+        if (makesAccounts) {
+            newAccounts.of(details, by);
+        }
+        details.forEach(d -> at.add(tying.accountOf(d)));
         List<UUID> made = states.create(details, at, by);
         for (int n = 0; n < rows.size(); n++) {
             tying.tie(rows.get(n), made.get(n), true);
@@ -374,7 +382,8 @@ public class Books {
                 outbox.cancel(Kind.CARD, List.of(row.id()));
             }
         }
-        amending.remove(keys, List.of(), List.of(), List.of());
+        List<String> accounts = mapper.accountsMadeFor(gone.toArray(UUID[]::new));
+        amending.remove(keys, List.of(), accounts, List.of());
         mapper.undone(cards.stream().map(Row::id).toArray(UUID[]::new));
         outbox.addAll(
                 Kind.CARD,

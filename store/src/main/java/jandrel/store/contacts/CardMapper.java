@@ -392,6 +392,29 @@ interface CardMapper {
             """)
     Optional<String> accountOfDomains(@Param("domains") String[] domains);
 
+    /** Whether an account is called so, or nearly so: whether it is that one, a person says. */
+    @Select("SELECT EXISTS (SELECT FROM account WHERE lower(name) = lower(#{name}) OR name % #{name})")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    boolean isLikeAnAccount(@Param("name") String name);
+
+    /** Those of these that are nobody's yet. */
+    @Select("""
+            SELECT d FROM unnest(#{domains}::text[]) d WHERE NOT EXISTS (SELECT FROM account_domain x WHERE x.domain = d)
+                AND NOT EXISTS (SELECT FROM free_mail_domain x WHERE x.domain = d) AND NOT EXISTS (SELECT FROM own_domain x WHERE x.domain = d)
+            """)
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    List<String> freeDomains(@Param("domains") String[] domains);
+
+    @Update("UPDATE account SET made_by = #{by} WHERE key = ANY(#{keys})")
+    int accountsMadeBy(@Param("keys") String[] keys, @Param("by") String by);
+
+    /** The accounts that were made with these contacts, and that nobody has touched since. */
+    @Select("""
+            SELECT DISTINCT a.key FROM contact c JOIN account a ON a.id = c.account
+            WHERE c.id = ANY(#{contacts}) AND a.key LIKE 'card-%' AND a.version = 1 AND a.archived_at IS NULL
+            """)
+    List<String> accountsMadeFor(@Param("contacts") UUID[] contacts);
+
     @Update("UPDATE contact SET made_by = #{by} WHERE key = ANY(#{keys})")
     int madeBy(@Param("keys") String[] keys, @Param("by") String by);
 

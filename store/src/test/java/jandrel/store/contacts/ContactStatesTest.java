@@ -279,7 +279,8 @@ class ContactStatesTest {
                 safe.removedThere(),
                 safe.removedHere(),
                 List.of(),
-                conditions);
+                conditions,
+                false);
     }
 
     private static final String WAITING =
