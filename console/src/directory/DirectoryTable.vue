@@ -16,6 +16,10 @@ import { PER_PAGE, filtersOf, queryOf, useTable, whereOf, type Column, type Kind
 
 /** One kind of the directory: found, filtered by any column, sorted and turned over by the service; several rows changed at once. */
 const props = defineProps<{ kind: Kind }>()
+const NARROWED =
+  'Take a filter away. A filter finds a part of a cell; “=” and the whole cell finds exactly that, and “-” finds empty ones.'
+/** More columns than that are narrower each. */
+const MANY = 6
 const { isAdministrator } = useMe()
 const narrowed = reactive({ find: '', sort: 'name', where: '', archived: '', page: '1' })
 useInAddress(narrowed)
@@ -105,7 +109,7 @@ function text(row: Row, column: Column) {
   <StateNote v-if="error && !data" :error="error" />
   <StateNote v-else-if="!data" loading />
   <template v-else>
-    <v-table class="plain" :class="{ older: isPlaceholderData }">
+    <v-table class="plain" :class="{ older: isPlaceholderData, many: columns.length > MANY }">
       <thead>
         <tr>
           <PickCell
@@ -161,7 +165,7 @@ function text(row: Row, column: Column) {
           <td
             v-for="c in columns"
             :key="c.name"
-            :class="{ num: NUMBERS.includes(c.type), mono: c.name === 'key' }"
+            :class="{ num: NUMBERS.includes(c.type), mono: c.name === 'key', name: c.name === 'name' }"
           >
             <text-btn v-if="c.name === 'name' && kind === 'people'" @click="person = r.id">{{
               r.values.name
@@ -176,19 +180,11 @@ function text(row: Row, column: Column) {
         </tr>
       </tbody>
     </v-table>
-    <div v-if="!rows.length" class="note">
-      <template v-if="isNarrowed">
-        <h2>Nothing fits</h2>
-        <p>
-          Take a filter away. A filter finds a part of a cell; “=” and the whole cell finds exactly that, and
-          “-” finds empty ones.
-        </p>
-      </template>
-      <template v-else>
-        <h2>There are no {{ kind }} yet</h2>
-        <p>Import a file, or make one by hand.</p>
-      </template>
-    </div>
+    <StateNote
+      v-if="!rows.length"
+      :empty="isNarrowed ? 'Nothing fits' : `There are no ${kind} yet`"
+      :todo="isNarrowed ? NARROWED : 'Import a file, or make one by hand.'"
+    />
     <v-pagination
       v-if="pages > 1"
       :model-value="wanted.page"
@@ -218,6 +214,15 @@ function text(row: Row, column: Column) {
 .cell {
   display: block;
   max-width: 260px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.many .cell {
+  max-width: 190px;
+}
+.name {
+  max-width: 240px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

@@ -155,7 +155,7 @@ function version(id: string, to: number) {
           <div class="d-flex ga-3 align-center mb-3 flex-wrap">
             <span
               ><b>{{ policy.archived ? 'Archived' : policy.enabled ? 'On' : 'Off' }}</b
-              ><span class="quiet">, version {{ policy.version }} by {{ policy.changedBy }}</span></span
+              ><span class="quiet">version {{ policy.version }} by {{ policy.changedBy }}</span></span
             >
             <template v-if="isAdministrator">
               <text-btn v-if="!policy.archived" @click="switched(policy.id, !policy.enabled)">{{

@@ -16,7 +16,7 @@ import { useRecord } from './queries'
 
 /** What a record is, and what can be done for it. */
 const props = defineProps<{ id: string }>()
-const { data: record, error } = useRecord(() => props.id)
+const { data: record, error, asyncStatus } = useRecord(() => props.id)
 const { me } = useMe()
 const making = ref<Date | null>(null)
 const address = ref('')
@@ -30,6 +30,15 @@ watch(
 )
 const route = useRoute()
 const router = useRouter()
+// one that became a part of another is that one from now on, whoever still has its address
+watch(
+  [record, asyncStatus],
+  ([now, status]) => {
+    if (now && status === 'idle' && now.id !== props.id)
+      void router.replace({ path: `/timeline/${now.id}`, query: route.query })
+  },
+  { flush: 'post' },
+)
 const VIEWS = [
   { value: '', title: 'Timeline' },
   { value: 'facts', title: 'Facts' },

@@ -171,6 +171,13 @@ class DirectoryPageTest {
         said(page).getByText("Undo").hover();
         UUID bram = h.record("Bram of dir-port");
         soon().until(() -> h.timeline(bram).size() == 1);
+        // who has the address of the one that went finds the one that it became
+        Page late = signedIn();
+        late.navigate(h.process.url() + "/timeline/" + wim + "?view=facts");
+        assertThat(late.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Bram of dir-port")))
+                .isVisible();
+        assertThat(late).hasURL(h.process.url() + "/timeline/" + bram + "?view=facts");
+        late.context().close();
         said(page).getByText("Undo").click();
         // until that is done, there is no such record
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Wim Aas")))

@@ -83,7 +83,7 @@ class OwnFieldCalls {
         try {
             fields.change(list, me.login());
         } catch (OwnFieldList.DoesNotFit misfit) {
-            misfit.reasons().forEach((at, reason) -> problems.add(new LineProblem(at + 1L, "kind", reason)));
+            misfit.reasons().forEach((at, m) -> problems.add(new LineProblem(at + 1L, m.of(), m.why())));
             stopAt(problems);
         }
         return all();

@@ -5,6 +5,7 @@ import jandrel.api.RecordApi.RecordPage;
 import jandrel.api.RecordApi.TouchCounts;
 import jandrel.service.kernel.Paging;
 import jandrel.service.kernel.Refusal;
+import jandrel.store.directory.RecordRefs;
 import jandrel.store.timeline.KnownRecord;
 import jandrel.store.timeline.RecordFilter;
 import jandrel.store.timeline.RecordFilter.Touch;
@@ -30,9 +31,11 @@ import org.springframework.web.bind.annotation.RestController;
 class RecordCalls {
     private static final Set<String> KINDS = Set.of("", "contact", "lead", "account", "opportunity");
     private final Timelines timelines;
+    private final RecordRefs refs;
     private final Clock clock;
 
-    RecordCalls(Timelines timelines, Clock clock) {
+    RecordCalls(Timelines timelines, RecordRefs refs, Clock clock) {
+        this.refs = refs;
         this.timelines = timelines;
         this.clock = clock;
     }
@@ -88,9 +91,14 @@ class RecordCalls {
         return new TouchCounts(counts, touches.nothingNext());
     }
 
+    /** One that became a part of another is that one: what is answered has another id then. */
     @GetMapping("/api/records/{id}")
     RecordInfo one(@PathVariable("id") UUID id) {
-        return timelines.record(id, now()).map(RecordCalls::shown).orElseThrow(() -> Refusal.notFound("record"));
+        return timelines
+                .record(id, now())
+                .or(() -> refs.mergedInto(id).flatMap(into -> timelines.record(into, now())))
+                .map(RecordCalls::shown)
+                .orElseThrow(() -> Refusal.notFound("record"));
     }
 
     private Instant now() {

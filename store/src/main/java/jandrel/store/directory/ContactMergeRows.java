@@ -58,8 +58,8 @@ interface ContactMergeRows extends MergeRows {
     @Insert("""
             WITH card AS (UPDATE card SET contact = #{stays}, base = NULL, sending = NULL, version = version + 1 WHERE contact = #{goes}),
             before AS (UPDATE merged_contact SET contact = #{stays} WHERE contact = #{goes})
-            INSERT INTO merged_contact SELECT key, #{stays} FROM contact WHERE id = #{goes}
-            ON CONFLICT (key) DO UPDATE SET contact = excluded.contact
+            INSERT INTO merged_contact SELECT key, #{stays}, id FROM contact WHERE id = #{goes}
+            ON CONFLICT (key) DO UPDATE SET contact = excluded.contact, was = excluded.was
             """)
     int remember(@Param("stays") UUID stays, @Param("goes") UUID goes);
 

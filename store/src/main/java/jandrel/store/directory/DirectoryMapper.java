@@ -122,13 +122,18 @@ public interface DirectoryMapper {
         @Override
         public boolean same(FileImport.State other) {
             return other instanceof ContactState o
-                    && List.of(name, title).equals(List.of(o.name, o.title))
+                    && isAlikeButForOwn(o)
+                    && Arrays.equals(byHand, o.byHand)
+                    && own.equals(o.own);
+        }
+
+        /** But for the company's own fields, and for what was set by hand. */
+        boolean isAlikeButForOwn(ContactState o) {
+            return List.of(name, title).equals(List.of(o.name, o.title))
                     && Objects.equals(account, o.account)
                     && Objects.equals(lastActive, o.lastActive)
                     && Arrays.equals(addresses, o.addresses)
-                    && Arrays.equals(phones, o.phones)
-                    && Arrays.equals(byHand, o.byHand)
-                    && own.equals(o.own);
+                    && Arrays.equals(phones, o.phones);
         }
 
         @Override

@@ -38,7 +38,7 @@ interface LeadMergeRows extends MergeRows {
     @Override
     @Insert("""
             WITH before AS (UPDATE merged_lead SET lead = #{stays} WHERE lead = #{goes})
-            INSERT INTO merged_lead SELECT key, #{stays} FROM lead WHERE id = #{goes}
+            INSERT INTO merged_lead SELECT key, #{stays}, id FROM lead WHERE id = #{goes}
             """)
     int remember(@Param("stays") UUID stays, @Param("goes") UUID goes);
 

@@ -11,6 +11,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
@@ -36,17 +37,20 @@ public class OwnFieldList {
     /** Why a list cannot be as somebody wants it: by place in the list, counted from 0. */
     public static final class DoesNotFit extends Exception {
         private static final long serialVersionUID = 1;
-        private final transient Map<Integer, String> reasons;
+        private final transient Map<Integer, Misfit> reasons;
 
-        DoesNotFit(Map<Integer, String> reasons) {
+        DoesNotFit(Map<Integer, Misfit> reasons) {
             super("fields do not fit what is in them");
             this.reasons = Map.copyOf(reasons);
         }
 
-        public Map<Integer, String> reasons() {
+        public Map<Integer, Misfit> reasons() {
             return reasons;
         }
     }
+
+    /** @param of what of the field does not fit: {@code kind} or {@code choices} */
+    public record Misfit(String of, String why) {}
 
     @Mapper
     interface Mapped {
@@ -118,14 +122,14 @@ public class OwnFieldList {
         mapper.removed().forEach(row -> known.put(row.key(), field(row)));
         before.forEach(f -> known.put(f.key(), f));
         Map<String, Long> used = used();
-        Map<Integer, String> reasons = new TreeMap<>();
+        Map<Integer, Misfit> reasons = new TreeMap<>();
         for (int i = 0; i < wanted.size(); i++) {
             OwnField now = wanted.get(i);
             OwnField was = known.get(now.key());
             long contacts = used.getOrDefault(now.key(), 0L);
-            String reason = was == null || contacts == 0 ? "" : misfit(was, now, contacts);
-            if (!reason.isEmpty()) {
-                reasons.put(i, reason);
+            if (was != null && contacts > 0) {
+                int place = i;
+                misfit(was, now, contacts).ifPresent(reason -> reasons.put(place, reason));
             }
         }
         if (!reasons.isEmpty()) {
@@ -136,24 +140,25 @@ public class OwnFieldList {
         journal.add(by, "changed", new Thing("company", "fields", "fields of contacts"), told(before), told(wanted));
     }
 
-    /** @return empty where it fits */
-    private String misfit(OwnField was, OwnField now, long contacts) {
+    private Optional<Misfit> misfit(OwnField was, OwnField now, long contacts) {
         if (was.kind() != now.kind()) {
-            return "it holds a " + was.kind().word() + " in " + contacts + (contacts == 1 ? " contact" : " contacts")
-                    + ": leave it one, or use another key";
+            String in = contacts + (contacts == 1 ? " contact" : " contacts");
+            return Optional.of(new Misfit(
+                    "kind", "it holds a " + was.kind().word() + " in " + in + ": leave it one, or use another key"));
         }
         Set<String> gone = new HashSet<>(was.choices());
         now.choices().forEach(gone::remove);
         if (gone.isEmpty()) {
-            return "";
+            return Optional.empty();
         }
         List<String> missing = mapper.values(now.key()).stream()
                 .filter(gone::contains)
                 .sorted()
                 .toList();
         return missing.isEmpty()
-                ? ""
-                : "contacts have " + String.join(", ", missing) + " in it: give them another first";
+                ? Optional.empty()
+                : Optional.of(new Misfit(
+                        "choices", "contacts have " + String.join(", ", missing) + " in it: give them another first"));
     }
 
     private static Mapped.Row row(OwnField f) {

@@ -20,6 +20,13 @@ public interface RecordRefs {
     @Select(ALL + " WHERE id = #{record}")
     Optional<RecordRef> find(@Param("record") UUID record);
 
+    /** What a record has become a part of, if it has. */
+    @Select("""
+            SELECT contact FROM merged_contact WHERE was = #{record} UNION ALL SELECT account FROM merged_account WHERE was = #{record}
+            UNION ALL SELECT lead FROM merged_lead WHERE was = #{record}
+            """)
+    Optional<UUID> mergedInto(@Param("record") UUID record);
+
     @Select(ALL + " WHERE id = ANY(#{records})")
     List<RecordRef> all(@Param("records") UUID[] records);
 

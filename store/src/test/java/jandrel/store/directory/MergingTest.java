@@ -162,12 +162,15 @@ class MergingTest {
                 + "', 't', ARRAY[id] FROM " + words[0] + " WHERE key = '" + words[2] + "'");
         String was = store.text(DIRECTORY);
         UUID stays = id(words[0], words[1]);
+        UUID went = id(words[0], words[2]);
         String before = merge(words[0], words[1], words[2]);
         assertThat(store.get(RecordRefs.class).byKey(words[0], words[2])).isEmpty();
+        assertThat(store.get(RecordRefs.class).mergedInto(went)).contains(stays);
         assertThat(store.count("SELECT count(*) FROM pin WHERE record = '" + stays + "' AND owners <> '{}'"))
                 .isEqualTo(1);
         merging.split(words[0], stays, before);
         assertThat(store.text(DIRECTORY)).isEqualTo(was);
+        assertThat(store.get(RecordRefs.class).mergedInto(went)).isEmpty();
     }
 
     /** Merges of before say nothing of fields that the company made for itself. */

@@ -11,6 +11,7 @@ import jandrel.core.directory.OwnField;
 import jandrel.core.directory.OwnField.Kind;
 import jandrel.core.directory.RecordKind;
 import jandrel.store.StoreContext;
+import jandrel.store.capture.Intake;
 import jandrel.store.capture.Scene;
 import jandrel.store.directory.Directory.Edit;
 import jandrel.store.directory.DirectoryTables.TableLine;
@@ -36,6 +37,7 @@ class OwnFieldsTest {
     private static Directory directory;
     private static DirectoryTables tables;
     private static OwnFieldList fields;
+    private Scene scene;
 
     @BeforeAll
     static void open() throws SQLException {
@@ -52,7 +54,7 @@ class OwnFieldsTest {
 
     @BeforeEach
     void threeContacts() throws Exception {
-        Scene.anew(store);
+        scene = Scene.anew(store);
         store.run("DELETE FROM own_field");
         fields.change(List.of(BERTHS, SEGMENT), "ina");
         take(contact("ada", Map.of("berths", "9", "segment", "Gold")));
@@ -109,6 +111,23 @@ class OwnFieldsTest {
     }
 
     @Test
+    void nothingIsDecidedAgainForThem() throws Exception {
+        scene.people(1);
+        store.get(Intake.class)
+                .take(
+                        scene.place(0),
+                        List.of(Scene.seen("1/1", Scene.mail("1", "p0@corvane.example", "ada@x.example"))),
+                        List.of(),
+                        null);
+        scene.settle();
+        take(contact("ada", Map.of("segment", "Tin")));
+        assertThat(store.count("SELECT count(*) FROM reconsider")).isZero();
+        directory.contacts(List.of(new ContactRow(
+                2, "ada", "Ada", List.of(EmailAddress.of("ada@x.example")), List.of(), "", "", null, null, Map.of())));
+        assertThat(store.count("SELECT count(*) FROM reconsider")).isPositive();
+    }
+
+    @Test
     void whatSomebodySetNoFileChanges() throws Exception {
         TableLine ada = line("ada");
         directory.change(
@@ -156,9 +175,10 @@ class OwnFieldsTest {
     @Test
     void whatIsInAFieldStaysWhatItIs() throws Exception {
         assertThat(refused(SEGMENT, new OwnField("berths", "Berths", Kind.DATE, List.of())))
-                .isEqualTo("{1=it holds a number in 2 contacts: leave it one, or use another key}");
+                .isEqualTo(
+                        "{1=Misfit[of=kind, why=it holds a number in 2 contacts: leave it one, or use another key]}");
         assertThat(refused(new OwnField("segment", "Segment", Kind.CHOICE, List.of("Silver"))))
-                .isEqualTo("{0=contacts have Gold in it: give them another first}");
+                .isEqualTo("{0=Misfit[of=choices, why=contacts have Gold in it: give them another first]}");
         assertThat(refused(new OwnField("segment", "Segment", Kind.CHOICE, List.of("Silver", "Gold", "Lead")), BERTHS))
                 .as("nobody is Tin")
                 .isEmpty();
