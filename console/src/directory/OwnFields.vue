@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { mdiArrowDown, mdiArrowUp, mdiClose } from '@mdi/js'
 import { ref, watch } from 'vue'
+import MoveButtons from '../kernel/MoveButtons.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
 import { many } from '../kernel/times'
@@ -67,31 +67,13 @@ async function submit() {
             @input="f.typed = true"
           />
           <v-select v-model="f.kind" :items="KINDS_OF_FIELDS" label="Holds" />
-          <span class="acts">
-            <v-btn
-              :icon="mdiArrowUp"
-              size="x-small"
-              variant="text"
-              :disabled="i === 0"
-              :aria-label="`Move ${f.name} up`"
-              @click="swap(i, i - 1)"
-            />
-            <v-btn
-              :icon="mdiArrowDown"
-              size="x-small"
-              variant="text"
-              :disabled="i === rows.length - 1"
-              :aria-label="`Move ${f.name} down`"
-              @click="swap(i, i + 1)"
-            />
-            <v-btn
-              :icon="mdiClose"
-              size="x-small"
-              variant="text"
-              :aria-label="`Remove ${f.name}`"
-              @click="rows.splice(i, 1)"
-            />
-          </span>
+          <MoveButtons
+            :name="f.name || 'the new field'"
+            :at="i"
+            :of="rows.length"
+            @swap="swap(i, $event)"
+            @remove="rows.splice(i, 1)"
+          />
           <v-text-field
             v-if="f.kind === 'choice'"
             v-model="f.choices"
@@ -131,9 +113,6 @@ async function submit() {
 .used {
   grid-column: 1 / 4;
   font-size: 0.93em;
-}
-.acts {
-  display: flex;
 }
 .end {
   display: flex;

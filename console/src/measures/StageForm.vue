@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { mdiArrowDown, mdiArrowUp, mdiClose } from '@mdi/js'
 import { reactive, watch } from 'vue'
+import MoveButtons from '../kernel/MoveButtons.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useStages } from '../directory/queries'
 import { useResults } from '../timeline/queries'
@@ -68,28 +68,12 @@ async function submit() {
         <div v-for="(s, i) in form.stages" :key="i" class="stage">
           <v-text-field v-model="s.name" :label="`Stage ${i + 1}`" />
           <v-select v-model="s.means" :items="MEANS" label="Means" />
-          <v-btn
-            :icon="mdiArrowUp"
-            size="x-small"
-            variant="text"
-            :disabled="i === 0"
-            :aria-label="`Move ${s.name} up`"
-            @click="swap(i, i - 1)"
-          />
-          <v-btn
-            :icon="mdiArrowDown"
-            size="x-small"
-            variant="text"
-            :disabled="i === form.stages.length - 1"
-            :aria-label="`Move ${s.name} down`"
-            @click="swap(i, i + 1)"
-          />
-          <v-btn
-            :icon="mdiClose"
-            size="x-small"
-            variant="text"
-            :aria-label="`Remove ${s.name}`"
-            @click="form.stages.splice(i, 1)"
+          <MoveButtons
+            :name="s.name || 'the new stage'"
+            :at="i"
+            :of="form.stages.length"
+            @swap="swap(i, $event)"
+            @remove="form.stages.splice(i, 1)"
           />
         </div>
         <p>
@@ -124,7 +108,7 @@ async function submit() {
 }
 .stage {
   display: grid;
-  grid-template-columns: 1fr 190px auto auto auto;
+  grid-template-columns: 1fr 190px auto;
   gap: 6px;
   align-items: center;
 }

@@ -262,6 +262,10 @@ class FitForEverybodyTest {
         dialogs.put(
                 "/timeline/RECORD activity",
                 page -> page.locator(".act").first().click());
+        dialogs.put("/directory?kind=contacts fields", page -> {
+            button(page, "Fields…");
+            button(page, "Add a field");
+        });
         dialogs.put("/timeline?words=note search", page -> button(page, "How to search"));
         dialogs.put("/timeline/RECORD filters", page -> page.locator(".filters").click());
         dialogs.put(

@@ -28,13 +28,14 @@ final class BookOptions {
                     "Only cards that meet these come in, such as \"organisation contains Port and mail filled\"; given again, those"
                             + " that meet the other ones come in, too. Fields: name, organisation, unit, title, role, mail, telephone, place,"
                             + " web-address, birthday, category, note. Comparisons: is, is-not, contains, contains-not, begins-with, ends-with,"
-                            + " empty, filled.")
+                            + " at-least, at-most, empty, filled.")
     private List<String> takesIf = List.of();
 
     @Option(
             names = "--give-if",
             paramLabel = "CONDITIONS",
-            description = "Only contacts that meet these go out; as --take-if.")
+            description =
+                    "Only contacts that meet these go out; as --take-if, and with the company's own fields by their keys.")
     private List<String> givesIf = List.of();
 
     @Option(

@@ -62,7 +62,25 @@ final class BooksScene {
                 random.nextBoolean());
     }
 
-    BooksScene(StoreContext store, int people, Direction direction, BookRules rules) throws Exception {
+    /** One person, whose cards come in and make contacts. */
+    static BooksScene takingIn(StoreContext store, Takes takes, boolean makesAccounts) throws Exception {
+        BookRules rules = new BookRules(
+                takes,
+                List.of("customers"),
+                true,
+                Gives.ALL,
+                90,
+                500,
+                1_000,
+                Removed.KEEP,
+                Removed.KEEP,
+                List.of(),
+                List.of(),
+                makesAccounts);
+        return new BooksScene(store, 1, Direction.IN, rules);
+    }
+
+    private BooksScene(StoreContext store, int people, Direction direction, BookRules rules) throws Exception {
         this.sql = store.get(JdbcTemplate.class);
         this.direction = direction;
         this.rules = rules;

@@ -2,11 +2,7 @@ package jandrel.service.contacts;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.core.policy.BookRules;
-import jandrel.core.policy.BookRules.Gives;
-import jandrel.core.policy.BookRules.Removed;
 import jandrel.core.policy.BookRules.Takes;
-import jandrel.core.policy.Direction;
 import jandrel.store.StoreContext;
 import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
@@ -35,20 +31,7 @@ class GroupsOfCardsTest {
     }
 
     private void scene(Takes takes) throws Exception {
-        BookRules rules = new BookRules(
-                takes,
-                List.of("customers"),
-                true,
-                Gives.ALL,
-                90,
-                500,
-                1_000,
-                Removed.KEEP,
-                Removed.KEEP,
-                List.of(),
-                List.of(),
-                false);
-        scene = new BooksScene(store, 1, Direction.IN, rules);
+        scene = BooksScene.takingIn(store, takes, false);
         book = scene.servers.get(0);
         book.reads = () -> asked.add(scene.tables());
     }

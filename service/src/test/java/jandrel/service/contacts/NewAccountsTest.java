@@ -2,11 +2,7 @@ package jandrel.service.contacts;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jandrel.core.policy.BookRules;
-import jandrel.core.policy.BookRules.Gives;
-import jandrel.core.policy.BookRules.Removed;
 import jandrel.core.policy.BookRules.Takes;
-import jandrel.core.policy.Direction;
 import jandrel.store.StoreContext;
 import jandrel.store.connections.Connections;
 import jandrel.store.contacts.Books;
@@ -35,23 +31,7 @@ class NewAccountsTest {
     }
 
     private void scene(boolean makesAccounts) throws Exception {
-        scene = new BooksScene(
-                store,
-                1,
-                Direction.IN,
-                new BookRules(
-                        Takes.ALL,
-                        List.of(),
-                        true,
-                        Gives.ALL,
-                        90,
-                        500,
-                        1_000,
-                        Removed.KEEP,
-                        Removed.KEEP,
-                        List.of(),
-                        List.of(),
-                        makesAccounts));
+        scene = BooksScene.takingIn(store, Takes.ALL, makesAccounts);
         book = scene.servers.get(0);
         store.run("INSERT INTO free_mail_domain (domain) VALUES ('@fjordpost.example') ON CONFLICT DO NOTHING");
     }
