@@ -19,6 +19,7 @@ import SideBySide from './SideBySide.vue'
 import { wallTime, type Meeting } from './days'
 import { useChange, useMeetings } from './queries'
 import { useCalendarView } from './useCalendarView'
+import { useKeptFocus } from './useKeptFocus'
 
 const calendar = useCalendarView()
 const { view, around, record, hideDone, days, span, whose, go, goTo, turn } = calendar
@@ -54,6 +55,8 @@ const shown = computed(() =>
   ),
 )
 watch(whose, () => (hidden.value = []))
+const grid = ref<HTMLElement | null>(null)
+useKeptFocus(grid, () => shown.value)
 
 const { mutateAsync: change, error: moveError } = useChange()
 /** @param begins on the wall */
@@ -108,7 +111,7 @@ useShortcuts([
     </header>
     <CalendarBar :shown="calendar" :record-name="recordInfo?.name ?? ''" />
     <div class="panes">
-      <div class="pane main" :aria-busy="asyncStatus === 'loading'">
+      <div ref="grid" class="pane main" :aria-busy="asyncStatus === 'loading'">
         <SideBySide
           v-if="view === 'free'"
           v-model:minutes="minutes"

@@ -32,6 +32,7 @@ const says = computed(() => {
     :title="says"
     :aria-label="says"
     :aria-pressed="opened"
+    :data-meeting="meeting.id"
   >
     <span v-if="!meeting.allDay && slim" class="clock">{{ clockOf(meeting.begins) }}</span>
     <span class="name">{{ mark }}{{ nameOf(meeting) }}</span>

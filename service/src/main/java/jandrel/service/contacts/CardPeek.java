@@ -1,9 +1,9 @@
 package jandrel.service.contacts;
 
 import jandrel.api.ContactApi.BookInfo;
+import jandrel.core.contacts.CardGroups;
+import jandrel.core.contacts.ContactDetails;
 import jandrel.core.policy.Policy;
-import jandrel.formats.card.CardFile;
-import jandrel.formats.card.UnreadableCard;
 import jandrel.formats.mail.Phones;
 import jandrel.service.connections.Servers;
 import jandrel.sources.AddressBookServer;
@@ -18,6 +18,7 @@ import jandrel.store.policy.Policies;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 
 /** Who is behind the figures of a book that waits: cards are asked for where they are, as nothing of them is kept. */
@@ -43,30 +44,27 @@ class CardPeek {
         Optional<Source> source = connections.source(book.source());
         Optional<Connection> connection = connections.connection(book.connection());
         Optional<Server> server = connection.flatMap(c -> connections.server(c.server()));
-        if (hrefs.isEmpty() || source.isEmpty() || server.isEmpty()) {
+        // until all of it has been read, nobody knows who is in a group that is private
+        boolean isRead = source.filter(s -> !s.cursor().isEmpty()).isPresent();
+        if (hrefs.isEmpty() || !isRead || server.isEmpty()) {
             return List.of();
         }
+        String collection = source.get().name();
+        Set<String> privately = books.privately(book.connection());
         try (AddressBookServer asked = servers.books(connection.orElseThrow(), server.get())) {
+            CardGroups groups = GroupsSeen.at(asked, collection, books.groups(book.source()), phones);
             List<String> names = new ArrayList<>();
-            for (DavObject object : asked.objects(source.get().name(), hrefs)) {
-                name(object).ifPresent(names::add);
+            for (DavObject object : asked.objects(collection, hrefs)) {
+                ReadCard card = ReadCard.of(object, phones);
+                ContactDetails details = card.details();
+                if (details != null && !card.isOwnBusiness(privately, groups)) {
+                    String company = details.organisation();
+                    names.add(details.name() + (company.isEmpty() ? "" : " (" + company + ")"));
+                }
             }
             return names.stream().sorted().toList();
         } catch (SourceTrouble trouble) {
             return List.of();
-        }
-    }
-
-    private Optional<String> name(DavObject object) {
-        try {
-            CardFile card = CardFile.read(object.bytes(), phones);
-            if (card.isPrivate()) {
-                return Optional.empty();
-            }
-            String company = card.details().organisation();
-            return Optional.of(card.details().name() + (company.isEmpty() ? "" : " (" + company + ")"));
-        } catch (UnreadableCard broken) {
-            return Optional.empty();
         }
     }
 

@@ -227,12 +227,7 @@ public class ContactPass implements ContactSync {
         private CardGroups knownGroups(List<String> gone) {
             List<String> hrefs = new ArrayList<>(books.groups(source.id()));
             hrefs.removeAll(Set.copyOf(gone));
-            Map<String, CardGroups.Group> found = new HashMap<>();
-            for (List<String> batch : batches(hrefs)) {
-                parsed(batch, server.objects(book.href(), batch))
-                        .forEach(card -> card.group().ifPresent(g -> found.put(card.href(), g)));
-            }
-            return CardGroups.NONE.with(List.of(), found);
+            return GroupsSeen.at(server, book.href(), hrefs, phones);
         }
 
         /** @return the hrefs of those of which nothing was kept yet */

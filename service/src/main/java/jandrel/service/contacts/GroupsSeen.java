@@ -3,6 +3,9 @@ package jandrel.service.contacts;
 import jandrel.core.contacts.CardGroups;
 import jandrel.core.contacts.CardGroups.Group;
 import jandrel.core.contacts.ContactDetails;
+import jandrel.formats.mail.Phones;
+import jandrel.sources.AddressBookServer;
+import jandrel.sources.DavObject;
 import jandrel.store.contacts.CardIntake.FetchedCard;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -13,6 +16,7 @@ import java.util.Set;
 
 /** The groups that are met with while cards are read, and which cards may be in them. */
 final class GroupsSeen {
+    private static final int BATCH = 100;
     private final CardGroups thought;
     final Set<String> all = new HashSet<>();
     final Map<String, Group> groups = new HashMap<>();
@@ -24,6 +28,25 @@ final class GroupsSeen {
     /** @param thought by which groups cards are sorted meanwhile */
     GroupsSeen(CardGroups thought) {
         this.thought = thought;
+    }
+
+    /**
+     * The groups at some places of a book; what is none there counts for nothing.
+     *
+     * @param collection the book's href
+     */
+    static CardGroups at(AddressBookServer server, String collection, List<String> hrefs, Phones phones) {
+        Map<String, Group> found = new HashMap<>();
+        Set<String> asked = Set.copyOf(hrefs);
+        for (int from = 0; from < hrefs.size(); from += BATCH) {
+            List<String> batch = hrefs.subList(from, Math.min(hrefs.size(), from + BATCH));
+            for (DavObject object : server.objects(collection, batch)) {
+                if (asked.contains(object.href())) {
+                    ReadCard.of(object, phones).group().ifPresent(g -> found.put(object.href(), g));
+                }
+            }
+        }
+        return CardGroups.NONE.with(List.of(), found);
     }
 
     List<FetchedCard> fetched(List<ReadCard> cards) {

@@ -58,6 +58,9 @@ public class DirectoryTables {
     /** A table's own SQL: where its rows are from, what each column is of them, and which of those are sorted as figures. */
     private record Shape(String from, Map<String, String> columns, Set<String> figures, String find) {}
 
+    /** A merge that is undone, or an installation's export, may bring back what was no number yet. */
+    private static final String NUMBER = "CASE WHEN %1$s ~ '^-?[0-9]{1,16}([.][0-9]{1,6})?$' THEN (%1$s)::numeric END";
+
     private static final String ADDRESS_FIND =
             " OR EXISTS (SELECT FROM %s x WHERE x.%s = r.id AND x.%s ILIKE #{pattern})";
     private static final Map<DirectoryFile, Shape> SHAPES = Map.of(
@@ -149,7 +152,7 @@ public class DirectoryTables {
             // a key has nothing in it that means something to the database
             String text = "r.own ->> '" + field.key() + "'";
             boolean number = field.kind() == OwnField.Kind.NUMBER;
-            columns.put(field.key(), number ? "(" + text + ")::numeric" : text);
+            columns.put(field.key(), number ? NUMBER.formatted(text) : text);
             if (number) {
                 figures.add(field.key());
             }

@@ -99,6 +99,16 @@ class OwnFieldsTest {
         assertThat(cell("bo", "berths")).isEqualTo("120");
     }
 
+    /** What a merge of before brings back, say. */
+    @Test
+    void whatIsNoNumberStopsNothing() throws Exception {
+        store.run("UPDATE contact SET own = '{\"berths\": \"seven\"}' WHERE key = 'ada'");
+        store.run("UPDATE contact SET own = '{\"berths\": \"1e999999\"}' WHERE key = 'cy'");
+        assertThat(keys("-berths", Map.of())).startsWith("bo");
+        assertThat(keys("name", Map.of("berths", "120"))).containsExactly("bo");
+        assertThat(cell("ada", "berths")).isEmpty();
+    }
+
     /** A file that does not name a field changes nothing in it; one that names it and has nothing there empties it. */
     @Test
     void aFileChangesWhatItNames() throws Exception {
