@@ -30,7 +30,7 @@ watch(
 )
 const route = useRoute()
 const router = useRouter()
-// one that became a part of another is that one from now on, whoever still has its address
+// one that became a part of another is that one from now on, also for those who have its address
 watch(
   [record, asyncStatus],
   ([now, status]) => {

@@ -144,7 +144,7 @@ public class OwnFieldList {
         if (was.kind() != now.kind()) {
             String in = contacts + (contacts == 1 ? " contact" : " contacts");
             return Optional.of(new Misfit(
-                    "kind", "it holds a " + was.kind().word() + " in " + in + ": leave it one, or use another key"));
+                    "kind", "it holds a " + was.kind().word() + " in " + in + ": keep that kind, or use another key"));
         }
         Set<String> gone = new HashSet<>(was.choices());
         now.choices().forEach(gone::remove);

@@ -186,7 +186,7 @@ class OwnFieldsTest {
     void whatIsInAFieldStaysWhatItIs() throws Exception {
         assertThat(refused(SEGMENT, new OwnField("berths", "Berths", Kind.DATE, List.of())))
                 .isEqualTo(
-                        "{1=Misfit[of=kind, why=it holds a number in 2 contacts: leave it one, or use another key]}");
+                        "{1=Misfit[of=kind, why=it holds a number in 2 contacts: keep that kind, or use another key]}");
         assertThat(refused(new OwnField("segment", "Segment", Kind.CHOICE, List.of("Silver"))))
                 .isEqualTo("{0=Misfit[of=choices, why=contacts have Gold in it: give them another first]}");
         assertThat(refused(new OwnField("segment", "Segment", Kind.CHOICE, List.of("Silver", "Gold", "Lead")), BERTHS))
