@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import MoveButtons from '../kernel/MoveButtons.vue'
+import SaveButtons from '../kernel/SaveButtons.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
 import { many } from '../kernel/times'
@@ -86,10 +87,7 @@ async function submit() {
         <p v-if="!rows.length" class="quiet">There are none yet.</p>
         <p><v-btn size="small" variant="tonal" @click="add">Add a field</v-btn></p>
         <StateNote v-if="error" :error="error" />
-        <p class="end">
-          <v-btn variant="text" size="small" @click="open = false">Cancel</v-btn>
-          <v-btn type="submit" color="primary" size="small" :loading="isLoading">Save</v-btn>
-        </p>
+        <SaveButtons :saving="isLoading" @cancel="open = false" />
       </form>
     </v-card>
   </v-dialog>
@@ -113,11 +111,6 @@ async function submit() {
 .used {
   grid-column: 1 / 4;
   font-size: 0.93em;
-}
-.end {
-  display: flex;
-  justify-content: end;
-  gap: 8px;
 }
 @media (max-width: 700px) {
   .field {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive, watch } from 'vue'
 import MoveButtons from '../kernel/MoveButtons.vue'
+import SaveButtons from '../kernel/SaveButtons.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { useStages } from '../directory/queries'
 import { useResults } from '../timeline/queries'
@@ -91,10 +92,7 @@ async function submit() {
         />
         <StateNote v-if="save.error.value" :error="save.error.value" />
         <StateNote v-if="saveResults.error.value" :error="saveResults.error.value" />
-        <p class="acts">
-          <v-btn variant="text" size="small" @click="open = false">Cancel</v-btn>
-          <v-btn type="submit" color="primary" size="small" :loading="save.isLoading.value">Save</v-btn>
-        </p>
+        <SaveButtons :saving="save.isLoading.value" @cancel="open = false" />
       </form>
     </v-card>
   </v-dialog>
@@ -111,10 +109,5 @@ async function submit() {
   grid-template-columns: 1fr 190px auto;
   gap: 6px;
   align-items: center;
-}
-.acts {
-  display: flex;
-  justify-content: end;
-  gap: 8px;
 }
 </style>

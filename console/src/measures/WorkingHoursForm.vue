@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { reactive, watch } from 'vue'
+import SaveButtons from '../kernel/SaveButtons.vue'
 import StateNote from '../kernel/StateNote.vue'
 import TimeField from '../kernel/TimeField.vue'
 import { useChangeHours, useHours } from './queries'
@@ -84,10 +85,7 @@ async function submit() {
           rows="3"
         />
         <StateNote v-if="save.error.value" :error="save.error.value" />
-        <p class="acts">
-          <v-btn variant="text" size="small" @click="open = false">Cancel</v-btn>
-          <v-btn type="submit" color="primary" size="small" :loading="save.isLoading.value">Save</v-btn>
-        </p>
+        <SaveButtons :saving="save.isLoading.value" @cancel="open = false" />
       </form>
     </v-card>
   </v-dialog>
@@ -108,10 +106,5 @@ async function submit() {
 }
 .of-day :deep(.v-label) {
   text-transform: capitalize;
-}
-.acts {
-  display: flex;
-  justify-content: end;
-  gap: 8px;
 }
 </style>

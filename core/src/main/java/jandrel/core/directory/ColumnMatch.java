@@ -172,6 +172,7 @@ public final class ColumnMatch {
     private ColumnMatch() {}
 
     /**
+     * @param own fields of contacts that the company made for itself: by their key or their name
      * @param headings of the file's columns, in order
      * @param samples of each column some of its cells
      * @return for each the name of ours; empty for none

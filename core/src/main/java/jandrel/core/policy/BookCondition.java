@@ -18,6 +18,9 @@ import java.util.stream.Collectors;
  */
 public record BookCondition(Field field, Comparison comparison, String value, String own) {
     private static final Pattern DATE = Pattern.compile("\\d{4}-\\d{2}-\\d{2}");
+    /** As long as people write them: reading a longer one would take more than it is worth. */
+    private static final Pattern NUMBER = Pattern.compile("[+-]?\\d{1,30}(\\.\\d{1,30})?");
+
     private static final Pattern MARKS = Pattern.compile("\\p{M}+");
 
     /** What is looked at. The names are stored. */
@@ -121,11 +124,8 @@ public record BookCondition(Field field, Comparison comparison, String value, St
         if (DATE.matcher(one).matches() && DATE.matcher(other).matches()) {
             return Optional.of(one.compareTo(other));
         }
-        try {
-            return Optional.of(new BigDecimal(one).compareTo(new BigDecimal(other)));
-        } catch (NumberFormatException neither) {
-            return Optional.empty();
-        }
+        boolean numbers = NUMBER.matcher(one).matches() && NUMBER.matcher(other).matches();
+        return numbers ? Optional.of(new BigDecimal(one).compareTo(new BigDecimal(other))) : Optional.empty();
     }
 
     /** @param values what there is of the field that a condition asks for */

@@ -67,6 +67,14 @@ class BookConditionTest {
         assertThat(condition.fieldWord()).isEqualTo(key);
     }
 
+    /** A stranger's card costs no more than another. */
+    @Test
+    void whatNobodyWritesIsNoNumber() {
+        assertThat(BookCondition.compared("7".repeat(2_000_000), "7")).isEmpty();
+        assertThat(BookCondition.compared("1e999999999", "1")).isEmpty();
+        assertThat(BookCondition.compared("-0.50", "-0.5")).contains(0);
+    }
+
     @Test
     void oneAlternativeIsEnoughAndInItEveryCondition() {
         BookCondition port = new BookCondition(Field.ORGANISATION, Comparison.CONTAINS, "Port");

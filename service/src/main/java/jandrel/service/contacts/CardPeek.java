@@ -7,7 +7,6 @@ import jandrel.core.policy.Policy;
 import jandrel.formats.mail.Phones;
 import jandrel.service.connections.Servers;
 import jandrel.sources.AddressBookServer;
-import jandrel.sources.DavObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Connection;
@@ -54,8 +53,7 @@ class CardPeek {
         try (AddressBookServer asked = servers.books(connection.orElseThrow(), server.get())) {
             CardGroups groups = GroupsSeen.at(asked, collection, books.groups(book.source()), phones);
             List<String> names = new ArrayList<>();
-            for (DavObject object : asked.objects(collection, hrefs)) {
-                ReadCard card = ReadCard.of(object, phones);
+            for (ReadCard card : ReadCard.all(hrefs, asked.objects(collection, hrefs), phones)) {
                 ContactDetails details = card.details();
                 if (details != null && !card.isOwnBusiness(privately, groups)) {
                     String company = details.organisation();

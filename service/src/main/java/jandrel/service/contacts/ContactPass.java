@@ -22,7 +22,6 @@ import jandrel.service.capture.Prefetch;
 import jandrel.sources.AddressBookServer;
 import jandrel.sources.AddressBookServer.AddressBook;
 import jandrel.sources.DavChanges;
-import jandrel.sources.DavObject;
 import jandrel.sources.SourceTrouble;
 import jandrel.store.capture.CursorConflict;
 import jandrel.store.capture.SourceRef;
@@ -57,7 +56,6 @@ import org.springframework.stereotype.Component;
 @Component
 public class ContactPass implements ContactSync {
     private static final Logger LOG = LoggerFactory.getLogger(ContactPass.class);
-    private static final int BATCH = 100;
     private static final long LOT_BYTES = 2L * 1024 * 1024;
     private static final int MOST = 500;
     private static final int LONGEST_HREF = 1_000;
@@ -233,7 +231,7 @@ public class ContactPass implements ContactSync {
         /** @return the hrefs of those of which nothing was kept yet */
         private Set<String> read(List<String> hrefs, List<String> gone, Sorting by, GroupsSeen seen) {
             Set<String> again = new TreeSet<>();
-            List<List<String>> batches = batches(hrefs);
+            List<List<String>> batches = ReadCard.batches(hrefs);
             if (batches.isEmpty()) {
                 if (!gone.isEmpty()) {
                     intake.take(place, List.of(), gone, by);
@@ -245,21 +243,13 @@ public class ContactPass implements ContactSync {
                     batches.iterator(),
                     batch -> LOT_BYTES,
                     batch -> server.objects(book.href(), batch),
-                    (batch, objects) -> parsed(batch, objects))) {
+                    (batch, objects) -> ReadCard.all(batch, objects, phones))) {
                 for (List<ReadCard> cards = ahead.next(); cards != null; cards = ahead.next()) {
                     again.addAll(intake.take(place, seen.fetched(cards), left, by));
                     left = List.of();
                 }
             }
             return again;
-        }
-
-        /** Each that was asked for, once, whatever the server answers. */
-        private List<ReadCard> parsed(List<String> batch, List<DavObject> objects) {
-            Map<String, DavObject> asked = new HashMap<>();
-            Set<String> wanted = Set.copyOf(batch);
-            objects.stream().filter(o -> wanted.contains(o.href())).forEach(o -> asked.put(o.href(), o));
-            return asked.values().stream().map(o -> ReadCard.of(o, phones)).toList();
         }
 
         private void exchange() {
@@ -308,12 +298,12 @@ public class ContactPass implements ContactSync {
             String by = "the address book of "
                     + people.one(connection.person()).map(People.Person::name).orElse("somebody");
             int before = -1;
-            for (List<String> fresh = books.fresh(source.id(), BATCH);
+            for (List<String> fresh = books.fresh(source.id(), ReadCard.BATCH);
                     !fresh.isEmpty() && fresh.size() != before;
-                    fresh = books.fresh(source.id(), BATCH)) {
+                    fresh = books.fresh(source.id(), ReadCard.BATCH)) {
                 Map<String, ContactDetails> cards = new HashMap<>();
-                List<FetchedCard> read =
-                        new GroupsSeen(groups()).fetched(parsed(fresh, server.objects(book.href(), fresh)));
+                List<FetchedCard> read = new GroupsSeen(groups())
+                        .fetched(ReadCard.all(fresh, server.objects(book.href(), fresh), phones));
                 // much may have changed since they were sorted: what is excluded by now, or somebody's, is no longer
                 // new
                 intake.take(place, read, List.of(), sorting);
@@ -341,8 +331,8 @@ public class ContactPass implements ContactSync {
             Preference back = new Preference(usual.wins(), false, Deleted.KEEP, Deleted.REMOVE, true, true);
             for (int n = 0; n < cards.size(); n++) {
                 UUID card = cards.get(n);
-                if (n % BATCH == 0) {
-                    side.ahead(cards.subList(n, Math.min(cards.size(), n + BATCH)));
+                if (n % ReadCard.BATCH == 0) {
+                    side.ahead(cards.subList(n, Math.min(cards.size(), n + ReadCard.BATCH)));
                 }
                 stillAtWork();
                 try {
@@ -380,13 +370,5 @@ public class ContactPass implements ContactSync {
                 throw CursorConflict.byChange();
             }
         }
-    }
-
-    private static List<List<String>> batches(List<String> hrefs) {
-        List<List<String>> batches = new ArrayList<>();
-        for (int from = 0; from < hrefs.size(); from += BATCH) {
-            batches.add(hrefs.subList(from, Math.min(hrefs.size(), from + BATCH)));
-        }
-        return batches;
     }
 }

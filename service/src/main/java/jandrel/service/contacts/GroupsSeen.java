@@ -5,7 +5,6 @@ import jandrel.core.contacts.CardGroups.Group;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.formats.mail.Phones;
 import jandrel.sources.AddressBookServer;
-import jandrel.sources.DavObject;
 import jandrel.store.contacts.CardIntake.FetchedCard;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -16,7 +15,6 @@ import java.util.Set;
 
 /** The groups that are met with while cards are read, and which cards may be in them. */
 final class GroupsSeen {
-    private static final int BATCH = 100;
     private final CardGroups thought;
     final Set<String> all = new HashSet<>();
     final Map<String, Group> groups = new HashMap<>();
@@ -37,14 +35,9 @@ final class GroupsSeen {
      */
     static CardGroups at(AddressBookServer server, String collection, List<String> hrefs, Phones phones) {
         Map<String, Group> found = new HashMap<>();
-        Set<String> asked = Set.copyOf(hrefs);
-        for (int from = 0; from < hrefs.size(); from += BATCH) {
-            List<String> batch = hrefs.subList(from, Math.min(hrefs.size(), from + BATCH));
-            for (DavObject object : server.objects(collection, batch)) {
-                if (asked.contains(object.href())) {
-                    ReadCard.of(object, phones).group().ifPresent(g -> found.put(object.href(), g));
-                }
-            }
+        for (List<String> batch : ReadCard.batches(hrefs)) {
+            ReadCard.all(batch, server.objects(collection, batch), phones)
+                    .forEach(card -> card.group().ifPresent(g -> found.put(card.href(), g)));
         }
         return CardGroups.NONE.with(List.of(), found);
     }

@@ -10,6 +10,11 @@ import jandrel.formats.card.UnreadableCard;
 import jandrel.formats.mail.Phones;
 import jandrel.sources.DavObject;
 import jandrel.store.contacts.CardIntake.FetchedCard;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -27,13 +32,32 @@ record ReadCard(
         boolean isPrivate,
         @Nullable ContactDetails details,
         Optional<Group> group) {
-    static ReadCard of(DavObject object, Phones phones) {
+    static final int BATCH = 100;
+
+    private static ReadCard of(DavObject object, Phones phones) {
         String tag = object.tag().isEmpty() ? "?" : object.tag();
         try {
             return of(CardFile.read(object.bytes(), phones), object.href(), tag);
         } catch (UnreadableCard broken) {
             return new ReadCard(object.href(), tag, "", false, null, Optional.empty());
         }
+    }
+
+    /** Each that was asked for, once, whatever the server answers. */
+    static List<ReadCard> all(Collection<String> asked, List<DavObject> answered, Phones phones) {
+        Map<String, DavObject> found = new HashMap<>();
+        Set<String> wanted = Set.copyOf(asked);
+        answered.stream().filter(o -> wanted.contains(o.href())).forEach(o -> found.put(o.href(), o));
+        return found.values().stream().map(o -> of(o, phones)).toList();
+    }
+
+    /** As many as are asked for at once. */
+    static List<List<String>> batches(List<String> hrefs) {
+        List<List<String>> batches = new ArrayList<>();
+        for (int from = 0; from < hrefs.size(); from += BATCH) {
+            batches.add(hrefs.subList(from, Math.min(hrefs.size(), from + BATCH)));
+        }
+        return batches;
     }
 
     static ReadCard of(CardFile file, String href, String tag) throws UnreadableCard {

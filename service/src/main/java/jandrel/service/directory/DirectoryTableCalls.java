@@ -78,7 +78,8 @@ class DirectoryTableCalls {
      * @param all with {@code where.COLUMN}: a part of its text, {@code =} and the whole of it, or {@code -} for those with nothing in it
      */
     private Wanted wanted(DirectoryFile file, String find, String sort, boolean archived, Map<String, String> all) {
-        Set<String> known = Set.copyOf(tables.columns(file));
+        OwnFields fields = own.fields();
+        List<String> columns = DirectoryTables.columns(file, fields);
         Map<String, String> filters = new TreeMap<>();
         all.forEach((name, value) -> {
             if (name.startsWith(FILTER) && !value.isBlank()) {
@@ -88,14 +89,14 @@ class DirectoryTableCalls {
         boolean descending = sort.startsWith("-");
         String by = descending ? sort.substring(1) : sort;
         Stream.concat(filters.keySet().stream(), Stream.of(by))
-                .filter(c -> !known.contains(c))
+                .filter(c -> !columns.contains(c))
                 .findFirst()
                 .ifPresent(c -> {
                     throw Refusal.bad(
                             "The table of " + file.word() + " has no column “" + c + "”",
-                            "It has " + String.join(", ", tables.columns(file)) + ".");
+                            "It has " + String.join(", ", columns) + ".");
                 });
-        return new Wanted(file, find.strip(), filters, by, descending, archived);
+        return new Wanted(file, find.strip(), filters, by, descending, archived, fields);
     }
 
     @GetMapping("/api/directory/{kind}")
@@ -111,16 +112,16 @@ class DirectoryTableCalls {
         Wanted wanted = wanted(file, find, sort, archived, all);
         return new TablePage(
                 tables.count(wanted),
-                columns(file),
+                columns(file, wanted.own()),
                 tables.page(wanted, Math.max(0, offset), Paging.limit(limit)).stream()
                         .map(DirectoryTableCalls::shown)
                         .toList());
     }
 
-    private List<TableColumn> columns(DirectoryFile file) {
+    private static List<TableColumn> columns(DirectoryFile file, OwnFields own) {
         Map<String, TableColumn> ofFile =
-                ofFile(file, own.fields()).stream().collect(Collectors.toMap(TableColumn::name, Function.identity()));
-        return tables.columns(file).stream()
+                ofFile(file, own).stream().collect(Collectors.toMap(TableColumn::name, Function.identity()));
+        return DirectoryTables.columns(file, own).stream()
                 .map(name -> ofFile.getOrDefault(name, new TableColumn(name, "count", false, null, null)))
                 .toList();
     }
@@ -173,7 +174,7 @@ class DirectoryTableCalls {
             throws IOException {
         DirectoryFile file = file(kind);
         Wanted wanted = wanted(file, find, sort, archived, all);
-        List<String> columns = new ArrayList<>(tables.columns(file));
+        List<String> columns = new ArrayList<>(DirectoryTables.columns(file, wanted.own()));
         columns.remove("key");
         columns.add(0, "key");
         try (TableOut out = TableOut.to(response, format, file.word(), columns)) {

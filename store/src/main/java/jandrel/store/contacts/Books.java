@@ -300,7 +300,6 @@ public class Books {
                 .filter(r -> r.standing().equals(Standing.NEW.name()))
                 .toList();
         List<ContactDetails> details = new ArrayList<>();
-        List<@Nullable String> at = new ArrayList<>();
         for (Row row : rows) {
             ContactDetails d = java.util.Objects.requireNonNull(cards.get(row.href()));
             details.add(d);
@@ -308,6 +307,7 @@ public class Books {
         if (makesAccounts) {
             newAccounts.of(details, by);
         }
+        List<@Nullable String> at = new ArrayList<>();
         details.forEach(d -> at.add(tying.accountOf(d)));
         List<UUID> made = states.create(details, at, by);
         for (int n = 0; n < rows.size(); n++) {

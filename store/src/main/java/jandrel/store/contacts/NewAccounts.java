@@ -19,7 +19,7 @@ import org.springframework.stereotype.Component;
 /** Makes accounts of companies that stand on cards, where a policy says so. What is like an account already waits for a person. */
 @Component
 class NewAccounts {
-    /** Domains that only few companies' cards have more of. */
+    /** A company of which cards name more domains than that is several. */
     private static final int MOST_DOMAINS = 5;
 
     private final CardMapper mapper;

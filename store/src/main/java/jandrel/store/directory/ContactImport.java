@@ -68,23 +68,9 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
     @Override
     Set<String> write(Plan<ContactRow, ContactState> plan) {
         FileImport<ContactState> in = plan.in();
-        Map<String, ContactState> known = plan.known();
-        // nothing is decided by what the company made for itself
-        List<ContactState> decides = in.changed().stream()
-                .filter(now -> {
-                    ContactState was = known.get(now.key());
-                    return was == null || !now.isAlikeButForOwn(was);
-                })
-                .toList();
-        Set<String> touched = new HashSet<>(
-                mapper.addressesOf(decides.stream().map(ContactState::id).toArray(UUID[]::new)));
-        decides.forEach(now -> {
-            touched.addAll(Arrays.asList(now.addresses()));
-            ContactState was = known.get(now.key());
-            if (was != null) {
-                touched.addAll(Arrays.asList(was.addresses()));
-            }
-        });
+        Set<String> touched = plan.beforeAndAfter(contact -> Arrays.stream(contact.addresses()));
+        touched.addAll(mapper.addressesOf(
+                plan.deciding().stream().map(ContactState::id).toArray(UUID[]::new)));
         mapper.writeContacts(in.changed());
         stays(plan);
         addresses(plan, false);

@@ -122,13 +122,14 @@ public interface DirectoryMapper {
         @Override
         public boolean same(FileImport.State other) {
             return other instanceof ContactState o
-                    && isAlikeButForOwn(o)
+                    && decidesAs(o)
                     && Arrays.equals(byHand, o.byHand)
                     && own.equals(o.own);
         }
 
-        /** But for the company's own fields, and for what was set by hand. */
-        boolean isAlikeButForOwn(ContactState o) {
+        /** Nothing is decided by the company's own fields, nor by who set what. */
+        @Override
+        public boolean decidesAs(ContactState o) {
             return List.of(name, title).equals(List.of(o.name, o.title))
                     && Objects.equals(account, o.account)
                     && Objects.equals(lastActive, o.lastActive)

@@ -11,6 +11,11 @@ interface DirectoryState<S extends DirectoryState<S>> extends FileImport.State {
     /** This, but for the columns that stay as they were. */
     S keeping(S was, Set<String> keep);
 
+    /** Whether nothing of it is another by which mail and meetings are decided. */
+    default boolean decidesAs(S was) {
+        return false;
+    }
+
     /** This, with other columns set by hand. */
     S marked(String[] marks);
 }

@@ -2,6 +2,7 @@ package jandrel.store.directory;
 
 import jandrel.core.directory.DirectoryFile;
 import jandrel.core.directory.OwnField;
+import jandrel.core.directory.OwnFields;
 import jandrel.store.directory.DirectoryTableMapper.Condition;
 import jandrel.store.kernel.Like;
 import jandrel.store.kernel.ReadTimeout;
@@ -34,6 +35,7 @@ public class DirectoryTables {
      * @param filters by column: a part of its text, {@code =} and the whole of it, or {@code -} for nothing in it
      * @param sort a column
      * @param archived the archived ones, in place of the others
+     * @param own fields that the table has besides
      */
     public record Wanted(
             DirectoryFile file,
@@ -41,7 +43,8 @@ public class DirectoryTables {
             Map<String, String> filters,
             String sort,
             boolean descending,
-            boolean archived) {
+            boolean archived,
+            OwnFields own) {
         public Wanted {
             filters = Map.copyOf(filters);
         }
@@ -140,15 +143,14 @@ public class DirectoryTables {
         this.own = own;
     }
 
-    private Shape shape(DirectoryFile file) {
+    private static Shape shape(DirectoryFile file, OwnFields own) {
         Shape shape = Objects.requireNonNull(SHAPES.get(file));
-        List<OwnField> fields = file == DirectoryFile.CONTACTS ? own.fields().all() : List.of();
-        if (fields.isEmpty()) {
+        if (file != DirectoryFile.CONTACTS || own.all().isEmpty()) {
             return shape;
         }
         Map<String, String> columns = new LinkedHashMap<>(shape.columns());
         Set<String> figures = new LinkedHashSet<>(shape.figures());
-        for (OwnField field : fields) {
+        for (OwnField field : own.all()) {
             // a key has nothing in it that means something to the database
             String text = "r.own ->> '" + field.key() + "'";
             boolean number = field.kind() == OwnField.Kind.NUMBER;
@@ -174,9 +176,9 @@ public class DirectoryTables {
     }
 
     /** What a table shows, in order; those of its file first, then what is counted. */
-    public List<String> columns(DirectoryFile file) {
+    public static List<String> columns(DirectoryFile file, OwnFields own) {
         Set<String> shown = new LinkedHashSet<>();
-        Map<String, String> known = shape(file).columns();
+        Map<String, String> known = shape(file, own).columns();
         file.columns().forEach(c -> {
             if (known.containsKey(c.name())) {
                 shown.add(c.name());
@@ -188,13 +190,13 @@ public class DirectoryTables {
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public long count(Wanted wanted) {
-        Shape shape = shape(wanted.file());
+        Shape shape = shape(wanted.file(), wanted.own());
         return mapper.count(shape.from(), pattern(wanted), find(wanted, shape), conditions(wanted, shape));
     }
 
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<TableLine> page(Wanted wanted, int offset, int limit) {
-        Shape shape = shape(wanted.file());
+        Shape shape = shape(wanted.file(), wanted.own());
         return mapper
                 .page(
                         shape.from(),
@@ -213,7 +215,7 @@ public class DirectoryTables {
     /** Those of these that are there. */
     @Transactional(readOnly = true, timeout = ReadTimeout.SECONDS)
     public List<TableLine> some(DirectoryFile file, UUID[] ids) {
-        Shape shape = shape(file);
+        Shape shape = shape(file, own.fields());
         return mapper.some(shape.from(), selected(file, shape), ids).stream()
                 .map(DirectoryTables::line)
                 .toList();

@@ -31,10 +31,20 @@ abstract class KindImport<R extends Row, S extends DirectoryState<S>> {
      * @param rows those that are taken: but for those that became a part of another
      * @param known what is there of them, by key
      */
-    record Plan<R, S extends FileImport.State>(List<R> rows, Map<String, S> known, FileImport<S> in, Hand hand) {
-        /** What the changed rows have, and had. */
-        <T> Set<T> beforeAndAfter(Function<S, Stream<T>> of) {
+    record Plan<R, S extends DirectoryState<S>>(List<R> rows, Map<String, S> known, FileImport<S> in, Hand hand) {
+        /** The changed ones of which something is another by which is decided. */
+        List<S> deciding() {
             return in.changed().stream()
+                    .filter(now -> {
+                        S was = known.get(now.key());
+                        return was == null || !now.decidesAs(was);
+                    })
+                    .toList();
+        }
+
+        /** What those have, and had. */
+        <T> Set<T> beforeAndAfter(Function<S, Stream<T>> of) {
+            return deciding().stream()
                     .flatMap(now -> Stream.concat(Stream.of(now), Optional.ofNullable(known.get(now.key())).stream()))
                     .flatMap(of)
                     .collect(Collectors.toCollection(HashSet::new));
@@ -65,7 +75,7 @@ abstract class KindImport<R extends Row, S extends DirectoryState<S>> {
         return new FileImport.Taken(written(fit.plan()), fit.problems());
     }
 
-    private record Fit<R extends Row, S extends FileImport.State>(Plan<R, S> plan, List<ImportProblem> problems) {
+    private record Fit<R extends Row, S extends DirectoryState<S>>(Plan<R, S> plan, List<ImportProblem> problems) {
         FileImport.Fitting said() {
             return new FileImport.Fitting(List.copyOf(plan.rows()), problems, plan.in());
         }

@@ -1,6 +1,7 @@
 package jandrel.store.directory;
 
 import jandrel.core.directory.DirectoryFile;
+import jandrel.core.directory.OwnFields;
 import jandrel.core.directory.RecordKind;
 import jandrel.store.directory.DirectoryTables.TableLine;
 import jandrel.store.kernel.ChangeCursor;
@@ -84,11 +85,12 @@ public class RecordExport {
         found.forEach(f -> byKind.computeIfAbsent(RecordKind.valueOf(f.kind()), k -> new ArrayList<>())
                 .add(f.id()));
         Map<UUID, Exported> exported = new HashMap<>();
+        OwnFields fields = own.fields();
         for (DirectoryFile file : DirectoryFile.values()) {
             RecordKind kind = file.kind().orElse(null);
             List<UUID> ids = byKind.getOrDefault(kind, List.of());
             if (kind != null && !ids.isEmpty()) {
-                Set<String> columns = own.fields().columns(file).stream()
+                Set<String> columns = fields.columns(file).stream()
                         .map(DirectoryFile.Column::name)
                         .collect(Collectors.toSet());
                 tables.some(file, ids.toArray(UUID[]::new))

@@ -10,6 +10,7 @@ import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.DirectoryRows.PersonRow;
 import jandrel.core.directory.DirectoryRows.Row;
 import jandrel.core.directory.ImportRejected;
+import jandrel.core.directory.OwnFields;
 import jandrel.core.directory.RecordKind;
 import jandrel.store.StoreContext;
 import jandrel.store.capture.Scene;
@@ -84,7 +85,7 @@ class DirectoryByHandTest {
 
     private static Wanted wanted(DirectoryFile file, String sort, Map<String, String> filters) {
         boolean descending = sort.startsWith("-");
-        return new Wanted(file, "", filters, descending ? sort.substring(1) : sort, descending, false);
+        return new Wanted(file, "", filters, descending ? sort.substring(1) : sort, descending, false, OwnFields.NONE);
     }
 
     private static void byHand(ContactRow row, @Nullable Set<String> marks, String... columns) throws ImportRejected {
@@ -168,7 +169,8 @@ class DirectoryByHandTest {
                     .isEqualTo(there);
             assertThat(store.get(Timelines.class).recordCount(RecordFilter.named("account", "Port"), Scene.NOON))
                     .isEqualTo(there);
-            assertThat(tables.count(new Wanted(DirectoryFile.ACCOUNTS, "", Map.of(), "name", false, true)))
+            assertThat(tables.count(
+                            new Wanted(DirectoryFile.ACCOUNTS, "", Map.of(), "name", false, true, OwnFields.NONE)))
                     .isEqualTo(1 - there);
         }
     }

@@ -74,7 +74,13 @@ class OwnFieldsTest {
     private static List<String> keys(String sort, Map<String, String> filters) {
         boolean descending = sort.startsWith("-");
         Wanted wanted = new Wanted(
-                DirectoryFile.CONTACTS, "", filters, descending ? sort.substring(1) : sort, descending, false);
+                DirectoryFile.CONTACTS,
+                "",
+                filters,
+                descending ? sort.substring(1) : sort,
+                descending,
+                false,
+                fields.fields());
         assertThat(tables.count(wanted)).isEqualTo(tables.page(wanted, 0, 10).size());
         return tables.page(wanted, 0, 10).stream().map(TableLine::key).toList();
     }
@@ -84,14 +90,16 @@ class OwnFieldsTest {
     }
 
     private static TableLine line(String key) {
-        Wanted all = new Wanted(DirectoryFile.CONTACTS, key + "@", Map.of(), "name", false, false);
+        Wanted all = new Wanted(DirectoryFile.CONTACTS, key + "@", Map.of(), "name", false, false, fields.fields());
         return tables.page(all, 0, 1).get(0);
     }
 
     @Test
     void aTableShowsSortsAndNarrowsThem() {
-        assertThat(tables.columns(DirectoryFile.CONTACTS)).endsWith("berths", "segment");
-        assertThat(tables.columns(DirectoryFile.LEADS)).doesNotContain("berths");
+        assertThat(DirectoryTables.columns(DirectoryFile.CONTACTS, fields.fields()))
+                .endsWith("berths", "segment");
+        assertThat(DirectoryTables.columns(DirectoryFile.LEADS, fields.fields()))
+                .doesNotContain("berths");
         assertThat(keys("berths", Map.of())).as("as numbers, empty ones last").containsExactly("ada", "bo", "cy");
         assertThat(keys("-berths", Map.of())).containsExactly("bo", "ada", "cy");
         assertThat(keys("name", Map.of("segment", "=gold"))).containsExactly("ada");
@@ -169,7 +177,8 @@ class OwnFieldsTest {
     @Test
     void aFieldThatIsTakenOffTheListComesBackWithWhatWasInIt() throws Exception {
         fields.change(List.of(SEGMENT), "ina");
-        assertThat(tables.columns(DirectoryFile.CONTACTS)).doesNotContain("berths");
+        assertThat(DirectoryTables.columns(DirectoryFile.CONTACTS, fields.fields()))
+                .doesNotContain("berths");
         assertThat(line("bo").values()).doesNotContainKey("berths");
         fields.change(List.of(SEGMENT, new OwnField("berths", "Places", Kind.NUMBER, List.of())), "ina");
         assertThat(cell("bo", "berths")).isEqualTo("120");
