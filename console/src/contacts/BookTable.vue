@@ -10,6 +10,7 @@ defineEmits<{
   open: [source: number]
   held: [source: { id: number; label: string; held: string }]
   settle: []
+  removed: []
 }>()
 const list = ref<HTMLElement | null>(null)
 const { current, move } = useList(list)
@@ -34,6 +35,9 @@ const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out onl
           <th class="num" title="The same here and there">In step</th>
           <th class="num" title="Waiting to be written or taken in">Pending</th>
           <th class="num" title="Cards that fit several contacts">To settle</th>
+          <th v-if="!opened" class="num" title="Removed on one side: somebody says what becomes of the other">
+            Removed
+          </th>
           <th v-if="!opened" class="num" title="Private cards: nothing of them is kept">Private</th>
           <th v-if="!opened" class="num" title="Left out for other reasons, or unreadable">Left out</th>
         </tr>
@@ -76,6 +80,10 @@ const WAYS: Record<string, string> = { none: 'off', in: 'in only', out: 'out onl
           </td>
           <td class="num">
             <text-btn v-if="b.open" @click.stop="$emit('settle')">{{ b.open }}</text-btn>
+            <template v-else>0</template>
+          </td>
+          <td v-if="!opened" class="num">
+            <text-btn v-if="b.asked" @click.stop="$emit('removed')">{{ b.asked }}</text-btn>
             <template v-else>0</template>
           </td>
           <td v-if="!opened" class="num">{{ b.privately }}</td>

@@ -10,16 +10,18 @@ import BookTable from './BookTable.vue'
 import CardConflicts from './CardConflicts.vue'
 import NoAccount from './NoAccount.vue'
 import OpenCards from './OpenCards.vue'
-import { useBooks, useCardConflicts, useNoAccount, useOpenCards } from './queries'
+import RemovedCards from './RemovedCards.vue'
+import { useBooks, useCardConflicts, useNoAccount, useOpenCards, useRemovedCards } from './queries'
 
 /** How address books compare with contacts, and what about them waits for a person. */
 const route = useRoute()
 const router = useRouter()
 const { data, error, asyncStatus, refetch } = useBooks()
 const { data: cards } = useOpenCards()
+const { data: removed } = useRemovedCards()
 const { data: homeless } = useNoAccount()
 const { data: conflicts } = useCardConflicts()
-const VIEWS = ['books', 'to settle', 'no account', 'conflicts'] as const
+const VIEWS = ['books', 'to settle', 'no account', 'conflicts', 'removed'] as const
 const view = computed(() => VIEWS.find((v) => v === route.query.view) ?? 'books')
 const opened = computed(() => Number(route.query.book) || 0)
 const held = ref<{ id: number; label: string; held: string } | null>(null)
@@ -27,6 +29,7 @@ const tabs = computed(() => {
   const n: Record<string, number | undefined> = {
     books: data.value?.length,
     'to settle': cards.value?.length,
+    removed: removed.value?.length,
     'no account': homeless.value?.length,
     conflicts: conflicts.value?.length,
   }
@@ -71,9 +74,11 @@ useShortcuts([
             @open="show('books', $event)"
             @held="held = $event"
             @settle="show('to settle')"
+            @removed="show('removed')"
           />
         </template>
         <OpenCards v-else-if="view === 'to settle'" />
+        <RemovedCards v-else-if="view === 'removed'" />
         <NoAccount v-else-if="view === 'no account'" />
         <CardConflicts v-else />
       </div>

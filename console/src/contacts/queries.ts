@@ -32,6 +32,22 @@ export function useOpenCards() {
   })
 }
 
+/** What one side removed, where somebody says whether the other removes it, too. */
+export function useRemovedCards() {
+  return useQuery({
+    key: ['address-books', 'removed'],
+    query: ({ signal }) => answered(api.GET('/api/cards/removed', { signal })),
+  })
+}
+
+export function useAnswerRemoved() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: (body: Schemas['RemovedAnswer']) => answered(api.POST('/api/cards/removed', { body })),
+    onSuccess: () => askAgain('address-books', 'records', 'directory'),
+  })
+}
+
 export function useNoAccount() {
   return useQuery({
     key: ['address-books', 'no-account'],

@@ -123,6 +123,11 @@ export function useColumns(kind: MaybeRefOrGetter<Kind | undefined>) {
   return computed(() => data.value?.find((k) => k.kind === toValue(kind))?.columns)
 }
 
+/** Says in how many address books stands what was archived. */
+export function withBooks(says: string, books: number): string {
+  return books ? `${says}: in ${many(books, 'address book')}, where the policy says what follows` : says
+}
+
 /** Says how many decisions a change moved, after what was done. */
 export function withDecisions(says: string, reconsidering: number): string {
   return reconsidering ? `${says}; ${many(reconsidering, 'decision')} being made again` : says

@@ -25,6 +25,16 @@ const TAKES = [
   { title: 'Only cards in the categories', value: 'categories' },
   { title: 'Only cards whose', value: 'conditions' },
 ]
+const INTO = [
+  { title: 'the person’s own book', value: false },
+  { title: 'a book of their own, called', value: true },
+]
+const apart = computed({
+  get: () => Boolean(books.value.ownBook),
+  set: (is: boolean) => {
+    books.value.ownBook = is ? 'Customers' : null
+  },
+})
 const CREATES = [
   { title: 'becomes a contact', value: true },
   { title: 'is left out', value: false },
@@ -48,10 +58,12 @@ const GIVES = [
 const REMOVED_THERE = [
   { title: 'stays a contact here', value: 'keep' },
   { title: 'is archived here', value: 'remove' },
+  { title: 'stays until somebody says whether to archive them', value: 'ask' },
 ]
 const REMOVED_HERE = [
   { title: 'stay where they are', value: 'keep' },
   { title: 'are removed from the books', value: 'remove' },
+  { title: 'stay until somebody says whether to remove them', value: 'ask' },
 ]
 </script>
 
@@ -101,7 +113,14 @@ const REMOVED_HERE = [
       />
       go out, at most
       <word-field v-model.number="books.most" class="days" type="number" min="0" aria-label="Most contacts" />
-      to one book; the cards of a contact that is removed here
+      to one person, into <word-select v-model="apart" aria-label="Into which book" :items="INTO" /><template
+        v-if="apart"
+        >&nbsp;<word-field
+          v-model.lazy="books.ownBook"
+          class="pattern"
+          aria-label="Name of that book"
+          maxlength="100" /></template
+      >; the cards of a contact that is removed here
       <word-select v-model="books.removedHere" aria-label="Removed here" :items="REMOVED_HERE" />.
     </template>
     <template v-if="comesIn || goesOut">

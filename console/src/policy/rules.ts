@@ -27,6 +27,7 @@ const BOOKS: NonNullable<Rules['books']> = {
   takesIf: null,
   givesIf: null,
   makesAccounts: null,
+  ownBook: null,
 }
 
 const OPENING: NonNullable<Rules['opening']> = {

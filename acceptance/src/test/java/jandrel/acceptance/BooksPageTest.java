@@ -116,14 +116,73 @@ class BooksPageTest {
             conflict.getByText("Use the other value").click();
             soon().until(() -> h.process.count("SELECT count(*) FROM contact WHERE title = 'Deputy'") == 1);
 
+            removals(h, page, who);
+            ownBook(h, page);
+
             page.navigate(h.process.url() + "/address-books");
-            row(page, "Person paige").click();
+            Locator people = row(page, "Person paige").filter(new Locator.FilterOptions().setHasText("People"));
+            people.click();
             button(page, "Take back 4…").click();
             button(page, "Take back 4").click();
             assertThat(page.getByText("contacts and 0 cards are taken back")).isVisible();
-            assertThat(row(page, "Person paige")).containsText("waits for approval");
+            assertThat(people).containsText("waits for approval");
             soon().until(() -> contacts(h, "Crowd Member") == 0);
-            assertThat(h.providers.cards(who)).as("their cards are theirs").hasSize(7);
+            assertThat(h.providers.cards(who)).as("their cards are theirs").hasSize(6);
         }
+    }
+
+    /** What goes out has a book of its own, made where there is none. */
+    private static void ownBook(Harbour h, Page page) {
+        page.navigate(h.process.url() + "/policy");
+        page.locator(".pick")
+                .filter(new Locator.FilterOptions().setHasText("Everyone"))
+                .click();
+        Browsing.choose(page, "Which contacts", "of the whole directory");
+        Browsing.choose(page, "Into which book", "a book of their own, called");
+        page.getByLabel("Name of that book").fill("Corvane & customers");
+        page.getByLabel("Name of that book").press("Tab");
+        button(page, "Apply this change").click();
+        page.navigate(h.process.url() + "/address-books");
+        assertThat(row(page, "Corvane & customers")).containsText("contacts go there");
+        soon().until(() -> h.process.count("SELECT count(*) FROM card d JOIN source o ON o.id = d.source"
+                        + " WHERE o.label = 'Corvane & customers' AND d.made_here AND d.base IS NOT NULL")
+                == 1);
+    }
+
+    /** What one side removes, somebody says of whether the other does, too. */
+    private static void removals(Harbour h, Page page, String who) throws Exception {
+        page.navigate(h.process.url() + "/policy");
+        page.locator(".pick")
+                .filter(new Locator.FilterOptions().setHasText("Everyone"))
+                .click();
+        Browsing.choose(page, "Removed from a book", "stays until somebody says whether to archive them");
+        Browsing.choose(page, "Removed here", "stay until somebody says whether to remove them");
+        button(page, "Apply this change").click();
+        page.navigate(h.process.url() + "/address-books?view=removed");
+        assertThat(page.getByText("Nothing waits that was removed on one side")).isVisible();
+
+        h.providers.removeCard(who, "c2.vcf");
+        Locator there = row(page, "Crowd Member2");
+        assertThat(there).containsText("of Person paige");
+        button(page, "Archive the contact").click();
+        assertThat(page.getByText("Crowd Member2 is archived")).isVisible();
+        soon().until(() -> contacts(h, "Crowd Member2") == 0);
+
+        Client client = Client.of(h);
+        assertThat(client.run("change", "contacts", "twin-bram", "--archive"))
+                .contains("Changed 1 contact.")
+                .contains("What was archived stands in 1 address book");
+        assertThat(row(page, "Bram of twin")).containsText("Remove the card");
+        String asked = client.run("contacts", "removed");
+        assertThat(asked).contains("Bram of twin").contains("1 open removal");
+        String id = asked.replaceAll("(?s).*([0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}).*", "$1");
+        assertThat(client.run("contacts", "answer", id, "--keep")).contains("1 removal answered.");
+        assertThat(page.getByText("Nothing waits that was removed on one side")).isVisible();
+        assertThat(h.providers.cardText(who, "bram.vcf")).as("it stays").isPresent();
+        assertThat(client.run("change", "contacts", "twin-bram", "--bring-back"))
+                .contains("Changed 1 contact.");
+        soon().until(() -> h.process.count("SELECT count(*) FROM card d JOIN contact c ON c.id = d.contact"
+                        + " WHERE c.key = 'twin-bram' AND NOT d.detached")
+                == 1);
     }
 }

@@ -18,6 +18,7 @@ public final class ContactApi {
      * @param alike cards that are in step, {@code pending} yet to be settled, {@code stuck} of those that could not be
      * @param apart cards that one side let go of
      * @param fresh of somebody who is no contact yet, {@code open} for a person to settle, {@code privately} private ones
+     * @param asked contacts and cards that one side removed, where somebody is to say what becomes of the other
      * @param leftOut for other reasons
      * @param waits since when it waits for somebody to see what it would begin with
      * @param creates contacts it would make then, and {@code writes} cards that would be written into it
@@ -42,6 +43,7 @@ public final class ContactApi {
             long apart,
             long fresh,
             long open,
+            long asked,
             long privately,
             long leftOut,
             long unreadable,
@@ -97,6 +99,34 @@ public final class ContactApi {
      * @param contact its id, for the first
      */
     public record CardChoice(String choice, @Nullable UUID contact) {}
+
+    /**
+     * A contact that one side removed, where the policy has somebody say whether the other removes it, too.
+     *
+     * @param contact null where it is the contact that was removed
+     * @param removed {@code here} or {@code book}
+     * @param elsewhere in how many other books the contact stands
+     */
+    public record RemovedCard(
+            UUID id,
+            String name,
+            @Nullable UUID contact,
+            String removed,
+            String personName,
+            String book,
+            Instant since,
+            long elsewhere) {}
+
+    /**
+     * What becomes of what the other side still has.
+     *
+     * @param ids of the removed ones
+     * @param choice {@code remove} (a contact is archived, a card is taken out of its book) or {@code keep}
+     */
+    public record RemovedAnswer(List<UUID> ids, String choice) {}
+
+    /** @param answered how many waited for the answer */
+    public record RemovedOutcome(int answered) {}
 
     /**
      * What both sides changed at once.

@@ -88,9 +88,10 @@ public final class DirectoryApi {
 
     /**
      * @param reconsidering how many decisions are made again
+     * @param books in how many address books contacts stand that were archived: what becomes of their cards, the policy says
      * @param undo what makes it all as it was
      */
-    public record RowsChanged(int changed, long reconsidering, List<RowEdit> undo) {}
+    public record RowsChanged(int changed, long reconsidering, int books, List<RowEdit> undo) {}
 
     /**
      * A column of a file that is looked at.

@@ -161,11 +161,13 @@ public final class PolicyApi {
      * @param recentDays how many days back, for {@code recent}
      * @param most contacts that go out to one book
      * @param askAbove how many new contacts and cards a book may bring at once without anybody having seen it
-     * @param removedThere what becomes of a contact whose card is removed: {@code keep} or {@code remove}, which archives it
-     * @param removedHere what becomes of the cards of a contact that is removed: {@code keep} or {@code remove}
+     * @param removedThere what becomes of a contact whose card is removed: {@code keep}, {@code remove}, which archives it, or {@code ask}
+     * @param removedHere what becomes of the cards of a contact that is removed: {@code keep}, {@code remove} or {@code ask}
      * @param takesIf alternatives, of one of which a card must meet all conditions; null for none
      * @param givesIf likewise of contacts
      * @param makesAccounts whether their company becomes an account, where there is none like it; null for no
+     * @param ownBook the name of a book of its own that contacts are put into, which is made where there is none; null or empty for the
+     *     person's own book
      */
     public record BookRule(
             String takes,
@@ -179,7 +181,8 @@ public final class PolicyApi {
             String removedHere,
             @Nullable List<List<BookConditionRule>> takesIf,
             @Nullable List<List<BookConditionRule>> givesIf,
-            @Nullable Boolean makesAccounts) {}
+            @Nullable Boolean makesAccounts,
+            @Nullable String ownBook) {}
 
     /**
      * What becomes of strangers without a person's choice; nothing if it is missing.

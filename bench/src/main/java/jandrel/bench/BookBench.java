@@ -45,7 +45,7 @@ final class BookBench {
     private static final int HUGE = 50_000;
     private static final int CONTACTS = 1_000_000;
     private static final BookRule ALL_IN =
-            new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep", null, null, null);
+            new BookRule("all", List.of(), true, "all", 90, 0, 0, "keep", "keep", null, null, null, null);
     private final Stand stand;
     private final DavFloor dav;
 
@@ -69,7 +69,7 @@ final class BookBench {
         Large() {
             for (int n = 0; n < CONTACTS; n++) {
                 UUID account = new UUID(1, n % 50_000);
-                Known known = new Known(new UUID(0, n), NameKey.of(name(n)), Optional.of(account));
+                Known known = new Known(new UUID(0, n), NameKey.of(name(n)), Optional.of(account), false);
                 byMail.put("c" + n + "@a" + n % 50_000 + ".example", List.of(known));
                 byPhone.put("+47" + (10_000_000 + n), List.of(known));
                 byName.put(known.name(), List.of(known));
@@ -273,7 +273,7 @@ final class BookBench {
                     admin,
                     people,
                     "out",
-                    new BookRule("all", List.of(), false, "all", 90, OUT, OUT, "keep", "keep", null, null, null));
+                    new BookRule("all", List.of(), false, "all", 90, OUT, OUT, "keep", "keep", null, null, null, null));
             StringBuilder contacts = new StringBuilder("key,name,addresses,title\n");
             for (int n = 0; n < OUT; n++) {
                 contacts.append("k" + n + ",Given Family" + n + ",c" + n + "@a" + n % 25 + ".example,Harbour master\n");

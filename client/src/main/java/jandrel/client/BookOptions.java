@@ -8,7 +8,7 @@ import picocli.CommandLine.Option;
 /** What a policy says of address books, as options. */
 final class BookOptions {
     private static final BookRule SAFE =
-            new BookRule("all", List.of(), true, "own-accounts", 90, 500, 25, "keep", "keep", null, null, null);
+            new BookRule("all", List.of(), true, "own-accounts", 90, 500, 25, "keep", "keep", null, null, null, null);
 
     @Option(
             names = "--contacts",
@@ -62,13 +62,22 @@ final class BookOptions {
             description = "How many new contacts and cards a book may bring at once without anybody having seen it.")
     private int askAbove = -1;
 
-    @Option(names = "--removed-card", description = "What becomes of a contact whose card is removed: keep or remove.")
+    @Option(
+            names = "--removed-card",
+            description = "What becomes of a contact whose card is removed: keep, remove or ask.")
     private String removedThere = "";
 
     @Option(
             names = "--removed-contact",
-            description = "What becomes of the cards of a removed contact: keep or remove.")
+            description = "What becomes of the cards of a removed contact: keep, remove or ask.")
     private String removedHere = "";
+
+    @Option(
+            names = "--own-book",
+            paramLabel = "NAME",
+            description =
+                    "Contacts go into a book of this name, which is made where there is none; “” for the person's own book.")
+    private @Nullable String ownBook;
 
     String direction(String now) {
         return contacts.isEmpty() ? now : contacts;
@@ -92,7 +101,8 @@ final class BookOptions {
                 removedHere.isEmpty() ? is.removedHere() : removedHere,
                 takesIf.isEmpty() ? is.takesIf() : BookConditions.all(takesIf),
                 givesIf.isEmpty() ? is.givesIf() : BookConditions.all(givesIf),
-                makesAccounts.isEmpty() ? is.makesAccounts() : Boolean.valueOf(makesAccounts.equals("on")));
+                makesAccounts.isEmpty() ? is.makesAccounts() : Boolean.valueOf(makesAccounts.equals("on")),
+                ownBook == null ? is.ownBook() : ownBook);
         return now == null && rule.equals(SAFE) ? null : rule;
     }
 

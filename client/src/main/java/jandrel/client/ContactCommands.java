@@ -10,6 +10,9 @@ import jandrel.api.ContactApi.LikelyAccount;
 import jandrel.api.ContactApi.NoAccount;
 import jandrel.api.ContactApi.OpenCard;
 import jandrel.api.ContactApi.PrivateCategories;
+import jandrel.api.ContactApi.RemovedAnswer;
+import jandrel.api.ContactApi.RemovedCard;
+import jandrel.api.ContactApi.RemovedOutcome;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -37,6 +40,8 @@ final class ContactCommands {
                 TakeBackBook.class,
                 Cards.class,
                 SettleCard.class,
+                Removed.class,
+                AnswerRemoved.class,
                 Homeless.class,
                 CardConflicts.class,
                 BringCardBack.class,
@@ -72,6 +77,7 @@ final class ContactCommands {
                 ">in step",
                 ">pending",
                 ">to settle",
+                ">removed",
                 ">private",
                 ">left out");
         all.forEach(b -> table.row(
@@ -83,9 +89,13 @@ final class ContactCommands {
                 b.alike(),
                 b.pending(),
                 b.open(),
+                b.asked(),
                 b.privately(),
                 b.leftOut() + b.unreadable()));
         int code = Ask.listed(ask.out(), table, all.size(), all.size(), "address books");
+        if (all.stream().anyMatch(b -> b.asked() > 0)) {
+            ask.out().say("“jandrel contacts removed” lists what was removed on one side and waits for an answer.");
+        }
         all.stream()
                 .filter(b -> b.waits() != null)
                 .findFirst()
@@ -228,6 +238,66 @@ final class ContactCommands {
             CardChoice choice = new CardChoice(contact != null ? "contact" : fresh ? "new" : "leave-out", contact);
             main().http().tell("POST", "/api/cards/" + id(card) + "/settle", choice);
             out().say("Settled.");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "removed",
+            description = "Contacts that one side removed, where you say whether the other removes them, too.")
+    static final class Removed extends Ask {
+        @Override
+        public Integer call() {
+            List<RemovedCard> all = List.of(main().http().get("/api/cards/removed", Map.of(), RemovedCard[].class));
+            if (out().json()) {
+                out().objects(all);
+                return 0;
+            }
+            Table table = new Table("since", "contact", "removed from", "still in", ">other books", "id");
+            all.forEach(r -> {
+                String book = "“" + r.book() + "” of " + r.personName();
+                boolean here = r.removed().equals("here");
+                table.row(
+                        out().time(r.since()),
+                        r.name(),
+                        here ? "the directory" : book,
+                        here ? book : "the directory",
+                        r.elsewhere(),
+                        r.id());
+            });
+            return Ask.listed(out(), table, all.size(), all.size(), "open removals");
+        }
+    }
+
+    @Command(
+            name = "answer",
+            description =
+                    "Says whether what one side removed is removed on the other, too: a contact is archived, a card is taken"
+                            + " out of its book.")
+    static final class AnswerRemoved extends Ask {
+        @Parameters(arity = "1..*", paramLabel = "ID", description = "As “contacts removed” lists them.")
+        private List<String> ids = List.of();
+
+        @Option(names = "--remove", description = "It is removed on the other side, too.")
+        private boolean remove;
+
+        @Option(
+                names = "--keep",
+                description = "It stays there, and the two have nothing to do with each other any more.")
+        private boolean keep;
+
+        @Override
+        public Integer call() {
+            if (remove == keep) {
+                throw new Trouble(Trouble.USE, "say one of --remove and --keep");
+            }
+            RemovedAnswer answer = new RemovedAnswer(
+                    ids.stream().map(id -> UUID.fromString(Ask.id(id))).toList(), remove ? "remove" : "keep");
+            RemovedOutcome outcome = main().http().send("POST", "/api/cards/removed", answer, RemovedOutcome.class);
+            if (out().json()) {
+                out().objects(List.of(outcome));
+            }
+            out().say(count(outcome.answered(), "removals") + " answered.");
             return 0;
         }
     }

@@ -176,7 +176,11 @@ final class Directories {
                 return 0;
             }
             out().say("Changed " + Out.of(done.changed(), done.changed(), kind) + Changing.again(done.reconsidering())
-                    + ".");
+                    + "."
+                    + (done.books() == 0
+                            ? ""
+                            : " What was archived stands in " + Out.of(done.books(), done.books(), "address books")
+                                    + "; the policy says what becomes of those cards."));
             return 0;
         }
 

@@ -10,10 +10,11 @@ public interface CardIndex {
      * A contact of the directory, as far as it can be told by.
      *
      * @param account where they are; empty for none
+     * @param archived whether they are out of the lists: no card becomes theirs
      */
-    record Known(UUID id, NameKey name, Optional<UUID> account) {}
+    record Known(UUID id, NameKey name, Optional<UUID> account, boolean archived) {}
 
-    /** Whether there is such a contact still, and who it is by now: one that was merged into another is the other. */
+    /** Whether there is such a contact still, and not archived, and who it is by now: one that was merged into another is the other. */
     Optional<UUID> now(UUID contact);
 
     /** @param mail in the form in which addresses are compared */

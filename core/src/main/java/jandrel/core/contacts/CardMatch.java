@@ -51,25 +51,39 @@ public record CardMatch(Optional<UUID> contact, Map<UUID, List<Ground>> speaks) 
         if (same.isPresent()) {
             return new CardMatch(same, Map.of(same.get(), List.of(Ground.AGREED)));
         }
+        return decided(found(card, index, false));
+    }
+
+    /** Whether a card that fits nobody else is of somebody who was archived. */
+    static boolean fitsArchived(ContactDetails card, CardIndex index) {
+        return !decided(found(card, index, true)).speaks().isEmpty();
+    }
+
+    private static Map<Ground, Set<UUID>> found(ContactDetails card, CardIndex index, boolean archived) {
         Map<Ground, Set<UUID>> found = new EnumMap<>(Ground.class);
         NameKey name = NameKey.of(card.name());
         found.put(
                 Ground.ADDRESS,
                 ids(card.mails().keySet().stream()
                         .flatMap(mail -> index.byMail(mail).stream())
+                        .filter(known -> known.archived() == archived)
                         .toList()));
         found.put(
                 Ground.TELEPHONE_AND_NAME,
                 ids(card.phones().keySet().stream()
                         .flatMap(phone -> index.byPhone(phone).stream())
-                        .filter(known -> !name.isEmpty() && known.name().equals(name))
+                        .filter(known -> known.archived() == archived
+                                && !name.isEmpty()
+                                && known.name().equals(name))
                         .toList()));
-        found.put(Ground.NAME_AT_ACCOUNT, name.isWhole() ? atAccount(card, name, index) : Set.of());
-        return decided(found);
+        found.put(Ground.NAME_AT_ACCOUNT, name.isWhole() ? atAccount(card, name, index, archived) : Set.of());
+        return found;
     }
 
-    private static Set<UUID> atAccount(ContactDetails card, NameKey name, CardIndex index) {
-        List<Known> called = index.byName(name);
+    private static Set<UUID> atAccount(ContactDetails card, NameKey name, CardIndex index, boolean archived) {
+        List<Known> called = index.byName(name).stream()
+                .filter(known -> known.archived() == archived)
+                .toList();
         if (called.isEmpty()) {
             return Set.of();
         }

@@ -50,6 +50,8 @@ public record SortedCard(Standing standing, Why why, Optional<UUID> contact, Map
         EMPTY,
         /** The policy makes nobody a contact by a card. */
         NOT_CREATED,
+        /** Its contact is out of the lists. */
+        ARCHIVED,
         /** Somebody chose to leave it out, or took back what had come of it. */
         CHOSEN,
         FITS_NOBODY,
@@ -134,6 +136,9 @@ public record SortedCard(Standing standing, Why why, Optional<UUID> contact, Map
         }
         if (match.isOpen()) {
             return new SortedCard(Standing.OPEN, Why.FITS_SEVERAL, Optional.empty(), match.speaks());
+        }
+        if (CardMatch.fitsArchived(details, index)) {
+            return leftOut(Why.ARCHIVED);
         }
         return rules.creates()
                 ? new SortedCard(Standing.NEW, Why.FITS_NOBODY, Optional.empty(), Map.of())

@@ -26,6 +26,8 @@ import java.util.stream.Stream;
  * @param takesIf alternatives, of one of which a card must meet all, where only such cards come in
  * @param givesIf likewise of the contacts that go out
  * @param makesAccounts whether the company of somebody who becomes a contact so becomes an account, where none is like it
+ * @param ownBook the name of a book of its own that contacts are put into, which is made where there is none; empty for the person's
+ *     own book
  */
 public record BookRules(
         Takes takes,
@@ -39,7 +41,8 @@ public record BookRules(
         Removed removedHere,
         List<List<BookCondition>> takesIf,
         List<List<BookCondition>> givesIf,
-        boolean makesAccounts) {
+        boolean makesAccounts,
+        String ownBook) {
     /** The most contacts that a policy may send to one book. */
     public static final int MOST = 20_000;
 
@@ -56,7 +59,8 @@ public record BookRules(
             Removed.KEEP,
             List.of(),
             List.of(),
-            false);
+            false,
+            "");
 
     /** Which cards. The names are stored. */
     public enum Takes {
@@ -79,11 +83,15 @@ public record BookRules(
 
     /** What a removal on one side does on the other. The names are stored. */
     public enum Removed {
-        KEEP,
-        REMOVE;
+        KEEP(Deleted.KEEP),
+        REMOVE(Deleted.REMOVE),
+        /** Somebody is asked each time. */
+        ASK(Deleted.ASK);
 
-        private Deleted deleted() {
-            return this == KEEP ? Deleted.KEEP : Deleted.REMOVE;
+        private final Deleted deleted;
+
+        Removed(Deleted deleted) {
+            this.deleted = deleted;
         }
     }
 
@@ -95,6 +103,7 @@ public record BookRules(
                 .sorted()
                 .toList();
         // policies of before have none
+        ownBook = ownBook == null ? "" : ownBook.strip();
         takesIf =
                 takesIf == null ? List.of() : takesIf.stream().map(List::copyOf).toList();
         givesIf =
@@ -147,8 +156,8 @@ public record BookRules(
         return new Preference(
                 wins.whoseWins(),
                 wins.deletionWins(),
-                contacts.comesIn() ? removedThere.deleted() : Deleted.KEEP,
-                removedHere.deleted(),
+                contacts.comesIn() ? removedThere.deleted : Deleted.KEEP,
+                removedHere.deleted,
                 contacts.comesIn(),
                 contacts.goesOut());
     }
@@ -186,18 +195,25 @@ public record BookRules(
                                                     case CONDITIONS -> "those whose " + BookCondition.words(givesIf);
                                                 }
                                                 + ", at most " + most
+                                                + (ownBook.isEmpty()
+                                                        ? ""
+                                                        : ", into a book of their own, “" + ownBook + "”")
                                         : "none")
                                 + ".",
                         "More than " + askAbove
                                 + " new contacts or cards of one book at once wait until somebody has seen them.",
                         "A card that its owner removes "
-                                + (removedThere == Removed.KEEP
-                                        ? "leaves the contact as it is"
-                                        : "archives the contact")
+                                + switch (removedThere) {
+                                    case KEEP -> "leaves the contact as it is";
+                                    case REMOVE -> "archives the contact";
+                                    case ASK -> "leaves the contact until somebody says what becomes of it";
+                                }
                                 + "; a contact that is removed here "
-                                + (removedHere == Removed.KEEP
-                                        ? "leaves the cards as they are"
-                                        : "is removed from books, too")
+                                + switch (removedHere) {
+                                    case KEEP -> "leaves the cards as they are";
+                                    case REMOVE -> "is removed from books, too";
+                                    case ASK -> "leaves the cards until somebody says what becomes of them";
+                                }
                                 + ".")
                 .map(sentence -> " " + sentence)
                 .collect(Collectors.joining());

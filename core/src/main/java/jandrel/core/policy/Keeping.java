@@ -23,12 +23,12 @@ public record Keeping(
         boolean rings,
         Stands wins,
         boolean deletionWins,
-        Deleted deletedHere,
+        DeletedHere deletedHere,
         boolean asks,
         List<String> missed) {
     /** By its own title, ringing there; the later change stands, a change lives, a deletion is one. */
     public static final Keeping SAFE =
-            new Keeping(Titles.TITLE, true, Stands.LATER, false, Deleted.REMOVE, false, List.of());
+            new Keeping(Titles.TITLE, true, Stands.LATER, false, DeletedHere.REMOVE, false, List.of());
 
     /** Whose value stands. The names are stored. */
     public enum Stands {
@@ -40,6 +40,19 @@ public record Keeping(
 
         Stands(Preference.Wins wins) {
             this.wins = wins;
+        }
+    }
+
+    /** What becomes of the calendar's own when it is deleted here. The names are stored. */
+    public enum DeletedHere {
+        REMOVE(Deleted.REMOVE),
+        CANCEL(Deleted.CANCEL),
+        KEEP(Deleted.KEEP);
+
+        private final Deleted deleted;
+
+        DeletedHere(Deleted deleted) {
+            this.deleted = deleted;
         }
     }
 
@@ -66,6 +79,6 @@ public record Keeping(
             case KEEP -> Deleted.KEEP;
         };
         boolean takesUp = meetings != Direction.OUT;
-        return new Preference(wins.wins, deletionWins, takesUp ? there : Deleted.KEEP, deletedHere, takesUp);
+        return new Preference(wins.wins, deletionWins, takesUp ? there : Deleted.KEEP, deletedHere.deleted, takesUp);
     }
 }

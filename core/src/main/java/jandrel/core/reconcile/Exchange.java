@@ -28,7 +28,8 @@ public final class Exchange<K, D> {
      * @param here our own state
      * @param base what the sides’ changes are told from: what they last agreed on; null while they never did
      * @param sending what was being written when no answer came; null otherwise
-     * @param detached whether the one side let go of it while the other keeps it: it is exchanged no more
+     * @param detached whether the one side let go of it while the other keeps it: it is exchanged no more, or not until somebody has
+     *     {@linkplain Ledger#ask said} what becomes of it
      * @param version changes with every change of this entry
      */
     public record Entry<D>(
@@ -72,6 +73,17 @@ public final class Exchange<K, D> {
          * @return false when the entry is no longer the one of that version; nothing is changed then
          */
         boolean agree(K key, long version, @Nullable D here, @Nullable D agreed, boolean detached);
+
+        /**
+         * In one transaction: one side removed it, the other keeps it, and what both agreed on stays known, until somebody says what becomes
+         * of it. For where the policy {@linkplain Deleted#ASK asks}.
+         *
+         * @param deletedHere whether our side removed it
+         * @return false when the entry is no longer the one of that version; nothing is changed then
+         */
+        default boolean ask(K key, long version, boolean deletedHere) {
+            throw new UnsupportedOperationException("nobody is asked here");
+        }
     }
 
     /**
@@ -105,6 +117,8 @@ public final class Exchange<K, D> {
         RECEIVED,
         /** Both. */
         MERGED,
+        /** One side has it no more, and somebody is asked. */
+        ASKED,
         /** Something is in the way each time: to be tried again later. */
         LATER
     }
@@ -125,6 +139,13 @@ public final class Exchange<K, D> {
             Found<D> found = remote.find(key);
             Base<D> base = base(entry, found);
             Wanted<D> wanted = wanted(base, entry, found, preference);
+            if (wanted.asks()) {
+                ledger.note(key, wanted.conflicts());
+                if (ledger.ask(key, entry.version(), entry.here().details() == null)) {
+                    return Outcome.ASKED;
+                }
+                continue;
+            }
             boolean sends = !Objects.equals(wanted.there(), found.details());
             if (sends) {
                 String mark = mark(entry, found);
@@ -188,9 +209,18 @@ public final class Exchange<K, D> {
         return receives ? Outcome.RECEIVED : Outcome.SAME;
     }
 
-    /** What each side shall have, and what they agree on then. */
+    /**
+     * What each side shall have, and what they agree on then.
+     *
+     * @param asks whether both stay as they are until somebody has said what becomes of what one of them removed
+     */
     private record Wanted<D>(
-            @Nullable D here, @Nullable D there, @Nullable D agreed, boolean detached, List<Conflict<D>> conflicts) {}
+            @Nullable D here,
+            @Nullable D there,
+            @Nullable D agreed,
+            boolean detached,
+            boolean asks,
+            List<Conflict<D>> conflicts) {}
 
     private Wanted<D> wanted(@Nullable Base<D> base, Entry<D> entry, Found<D> found, Preference preference) {
         Side<D> there = new Side<>(found.details(), found.changedAt());
@@ -200,26 +230,31 @@ public final class Exchange<K, D> {
             return taken(result, entry, found, preference, merge.conflicts());
         }
         if (result != null) {
-            return new Wanted<>(result, result, result, false, merge.conflicts());
+            return new Wanted<>(result, result, result, false, false, merge.conflicts());
+        }
+        if (merge.deletedHere()) {
+            D theirs = found.details();
+            boolean asks = asks(theirs, preference.deletedHere());
+            return new Wanted<>(null, left(theirs, preference.deletedHere()), null, true, asks, merge.conflicts());
         }
         D ours = entry.here().details();
-        if (merge.deletedHere()) {
-            D stays = left(found.details(), preference.deletedHere());
-            return new Wanted<>(null, stays, null, true, merge.conflicts());
-        }
-        D stays = left(ours, preference.deletedThere());
-        return new Wanted<>(stays, null, null, true, merge.conflicts());
+        boolean asks = asks(ours, preference.deletedThere());
+        return new Wanted<>(left(ours, preference.deletedThere()), null, null, true, asks, merge.conflicts());
+    }
+
+    private static boolean asks(@Nullable Object left, Deleted deleted) {
+        return left != null && deleted == Deleted.ASK;
     }
 
     /** The other stays as it is, and what it has is what its next changes are told from. */
     private Wanted<D> taken(
             @Nullable D result, Entry<D> entry, Found<D> found, Preference preference, List<Conflict<D>> conflicts) {
         D theirs = found.details();
+        D ours = entry.here().details();
         boolean apart = theirs == null || result == null;
-        D here = result != null
-                ? result
-                : theirs == null ? left(entry.here().details(), preference.deletedThere()) : null;
-        return new Wanted<>(here, theirs, apart ? null : theirs, apart, conflicts);
+        D here = result != null ? result : theirs == null ? left(ours, preference.deletedThere()) : null;
+        boolean asks = result == null && theirs == null && asks(ours, preference.deletedThere());
+        return new Wanted<>(here, theirs, apart ? null : theirs, apart, asks, conflicts);
     }
 
     private @Nullable D left(@Nullable D was, Deleted deleted) {

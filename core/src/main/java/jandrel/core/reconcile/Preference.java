@@ -33,6 +33,8 @@ public record Preference(
         /** It stays, marked as cancelled. */
         CANCEL,
         /** It stays as it is. The two sides have detached. */
-        KEEP
+        KEEP,
+        /** It stays as it is until somebody says whether it is removed, too. */
+        ASK
     }
 }

@@ -6,11 +6,13 @@ import jandrel.core.contacts.CardMatch.Ground;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
@@ -23,26 +25,35 @@ class CardMatchTest {
     static final class Directory implements CardIndex {
         private final List<String[]> rows = new ArrayList<>();
         private final Map<UUID, UUID> merged = new HashMap<>();
+        private final Set<UUID> archived = new HashSet<>();
 
         Directory with(String name, String mail, String phone, String account) {
             rows.add(new String[] {name, mail, phone, account});
             return this;
         }
 
+        Directory archived(String name, String mail, String phone, String account) {
+            archived.add(id(name + mail + phone));
+            return with(name, mail, phone, account);
+        }
+
         static UUID id(String name) {
             return UUID.nameUUIDFromBytes(name.getBytes(java.nio.charset.StandardCharsets.UTF_8));
         }
 
-        private static Known known(String[] row) {
+        private Known known(String[] row) {
             String key = row[0] + row[1] + row[2];
             return new Known(
-                    id(key), NameKey.of(row[0]), row[3].equals("-") ? Optional.empty() : Optional.of(id(row[3])));
+                    id(key),
+                    NameKey.of(row[0]),
+                    row[3].equals("-") ? Optional.empty() : Optional.of(id(row[3])),
+                    archived.contains(id(key)));
         }
 
         private List<Known> where(int column, String value) {
             return rows.stream()
                     .filter(r -> r[column].equals(value))
-                    .map(Directory::known)
+                    .map(this::known)
                     .toList();
         }
 
@@ -50,7 +61,7 @@ class CardMatchTest {
         public Optional<UUID> now(UUID contact) {
             UUID now = merged.getOrDefault(contact, contact);
             return rows.stream()
-                    .map(Directory::known)
+                    .map(this::known)
                     .map(Known::id)
                     .filter(now::equals)
                     .findFirst();
@@ -70,7 +81,7 @@ class CardMatchTest {
         public List<Known> byName(NameKey name) {
             return rows.stream()
                     .filter(r -> NameKey.of(r[0]).equals(name))
-                    .map(Directory::known)
+                    .map(this::known)
                     .toList();
         }
 

@@ -9,6 +9,7 @@ import jandrel.core.reconcile.Exchange.Found;
 import jandrel.core.reconcile.Exchange.Outcome;
 import jandrel.core.reconcile.Exchange.Sending;
 import jandrel.core.reconcile.Preference;
+import jandrel.core.reconcile.Preference.Deleted;
 import jandrel.core.reconcile.Side;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -41,8 +42,27 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
         }
     }
 
+    /** What somebody is asked about a removal, and what they answered. */
+    private enum Asked {
+        NOTHING,
+        REMOVED_HERE,
+        REMOVED_THERE,
+        TO_REMOVE
+    }
+
     private record Link(
-            @Nullable Base<ContactDetails> base, @Nullable Sending<ContactDetails> sending, boolean detached) {}
+            @Nullable Base<ContactDetails> base,
+            @Nullable Sending<ContactDetails> sending,
+            boolean detached,
+            Asked asked) {
+        boolean waits() {
+            return asked == Asked.REMOVED_HERE || asked == Asked.REMOVED_THERE;
+        }
+
+        Link with(Asked now) {
+            return new Link(base, sending, detached, now);
+        }
+    }
 
     private final Exchange<String, ContactDetails> exchange = new Exchange<>(ContactField.CONTACT, this, this);
     private final Preference preference;
@@ -65,13 +85,14 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
     final List<String> problems = new ArrayList<>();
     int writes;
     int receipts;
+    int questions;
 
     ContactSides(Preference preference, SplittableRandom random, int books) {
         this.preference = preference;
         this.random = random;
         here = named("first");
         for (int b = 0; b < books; b++) {
-            links.put("book" + b, new Link(null, null, false));
+            links.put("book" + b, new Link(null, null, false, Asked.NOTHING));
             if (!preference.gives()) {
                 // what only comes in has come from there
                 cards.put("book" + b, new Card(here, ++tags, 0, ""));
@@ -87,7 +108,7 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
     void step(long dice) {
         SplittableRandom step = new SplittableRandom(dice);
         clock++;
-        int what = step.nextInt(10);
+        int what = step.nextInt(11);
         String book = "book" + step.nextInt(links.size());
         if (what < 3) {
             ContactDetails now = here;
@@ -100,27 +121,64 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
             Card card = cards.get(book);
             if (card != null) {
                 cards.put(book, card.changed(edited(card.details(), step, book), ++tags, clock, step.nextInt(4) == 0));
+                news(book);
             }
         } else if (what == 6 && step.nextInt(6) == 0) {
             story.add(book + " deletes");
             Card card = cards.remove(book);
             if (card != null) {
                 seen(card.details(), null);
+                news(book);
             }
         } else if (what == 7 && step.nextInt(8) == 0) {
             story.add("here deletes");
             if (here != null) {
                 seen(here, null);
             }
-            here = null;
-            changedHere = clock;
-            version++;
+            removedHere();
+        } else if (what == 10) {
+            answer(book, step);
         } else {
             fault = step.nextInt(6);
             story.add("settles " + book + " with fault " + fault);
             settle(book);
             fault = 0;
         }
+    }
+
+    /** What is new at a book that somebody was asked about is looked at in the usual way. */
+    private void news(String book) {
+        Link link = links.get(book);
+        if (link.waits()) {
+            links.put(book, link.with(Asked.NOTHING));
+        }
+    }
+
+    private void answer(String book, SplittableRandom step) {
+        Link link = links.get(book);
+        if (!link.waits()) {
+            return;
+        }
+        boolean removes = step.nextBoolean();
+        story.add(
+                book + ": " + link.asked() + ", somebody says to " + (removes ? "remove the other" : "keep the other"));
+        if (removes && link.asked() == Asked.REMOVED_HERE) {
+            links.put(book, link.with(Asked.TO_REMOVE));
+            return;
+        }
+        if (removes && here != null) {
+            seen(here, null);
+            removedHere();
+        }
+        links.put(book, new Link(null, null, true, Asked.NOTHING));
+    }
+
+    /** Whom nobody has any more, nobody is asked about. */
+    private void removedHere() {
+        here = null;
+        changedHere = clock;
+        version++;
+        links.replaceAll((book, l) -> l.asked() == Asked.REMOVED_THERE ? l.with(Asked.NOTHING) : l);
     }
 
     private ContactDetails edited(ContactDetails was, SplittableRandom step, String who) {
@@ -180,7 +238,14 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
 
     private @Nullable Outcome settle(String book) {
         try {
-            Outcome outcome = exchange.settle(book, preference);
+            Preference removing = new Preference(
+                    preference.wins(),
+                    false,
+                    preference.deletedThere(),
+                    Deleted.REMOVE,
+                    preference.takesUp(),
+                    preference.gives());
+            Outcome outcome = exchange.settle(book, links.get(book).asked() == Asked.TO_REMOVE ? removing : preference);
             writes += outcome == Outcome.SENT || outcome == Outcome.MERGED ? 1 : 0;
             receipts += outcome == Outcome.RECEIVED || outcome == Outcome.MERGED ? 1 : 0;
             return outcome;
@@ -191,20 +256,42 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
 
     /** Quiet now: after a few rounds nothing moves any more, and all that are in step have the same. */
     void end() {
+        for (String book : links.keySet()) {
+            settle(book);
+            answer(book, random);
+        }
+        rest();
+        // what came to rest may have been the answer that somebody else's removal waits for
+        for (String book : links.keySet()) {
+            answer(book, random);
+        }
+        rest();
+        check();
+    }
+
+    private void rest() {
         int round = 0;
         for (boolean moves = true; moves; round++) {
             moves = false;
             for (String book : links.keySet()) {
-                moves |= settle(book) != Outcome.SAME;
+                Outcome outcome = settle(book);
+                moves |= outcome != Outcome.SAME;
             }
             if (round == MOST_ROUNDS) {
                 problems.add("it does not come to rest");
                 return;
             }
         }
+    }
+
+    private void check() {
         links.forEach((book, link) -> {
             Card card = cards.get(book);
+            if (link.waits() && (card == null) == (here == null)) {
+                problems.add(book + " asks about nothing: " + link.asked());
+            }
             if (!link.detached()
+                    && !link.waits()
                     && preference.gives()
                     && (card == null ? here != null : !card.details().equals(here))) {
                 problems.add(book + " has " + card + ", here is " + here);
@@ -223,7 +310,7 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
                 new Side<>(here, MONDAY.plusSeconds(60L * changedHere)),
                 link.base(),
                 link.sending(),
-                link.detached(),
+                link.detached() || link.waits(),
                 version);
     }
 
@@ -239,7 +326,13 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
             @Nullable Sending<ContactDetails> sending,
             List<Conflict<ContactDetails>> conflicts) {
         note(book, conflicts);
-        links.put(book, new Link(base, sending, links.get(book).detached()));
+        links.put(
+                book,
+                new Link(
+                        base,
+                        sending,
+                        links.get(book).detached(),
+                        links.get(book).asked()));
     }
 
     @Override
@@ -248,12 +341,29 @@ final class ContactSides implements Exchange.Ledger<String, ContactDetails>, Exc
         if (known != version) {
             return false;
         }
-        if (!java.util.Objects.equals(here, now)) {
+        if (here != null && now == null) {
+            removedHere();
+        } else if (!java.util.Objects.equals(here, now)) {
+            if (here == null) {
+                links.replaceAll((b, l) -> l.asked() == Asked.REMOVED_HERE ? l.with(Asked.NOTHING) : l);
+            }
             here = now;
             changedHere = clock;
             version++;
         }
-        links.put(book, new Link(Base.of(agreed), null, detached));
+        links.put(book, new Link(Base.of(agreed), null, detached, Asked.NOTHING));
+        return true;
+    }
+
+    @Override
+    public boolean ask(String book, long known, boolean deletedHere) {
+        if (known != version) {
+            return false;
+        }
+        questions++;
+        links.put(
+                book,
+                new Link(links.get(book).base(), null, false, deletedHere ? Asked.REMOVED_HERE : Asked.REMOVED_THERE));
         return true;
     }
 

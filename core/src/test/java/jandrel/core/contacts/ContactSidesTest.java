@@ -22,6 +22,7 @@ class ContactSidesTest {
         int conflicts = 0;
         int writes = 0;
         int receipts = 0;
+        int questions = 0;
         for (int n = 0; n < HISTORIES; n++) {
             long seed = Long.getLong("jandrel.seed", block * 1_000_003 + n);
             List<Long> steps = RandomHistory.steps(seed);
@@ -36,21 +37,23 @@ class ContactSidesTest {
             conflicts += sides.journal.size();
             writes += sides.writes;
             receipts += sides.receipts;
+            questions += sides.questions;
         }
         // a model in which nothing ever happens would agree, too
         assertThat(conflicts).isGreaterThan(HISTORIES / 10);
         assertThat(writes).isGreaterThan(HISTORIES);
         assertThat(receipts).isGreaterThan(HISTORIES);
+        assertThat(questions).isGreaterThan(HISTORIES / 20);
     }
 
     private static ContactSides played(long seed, List<Long> steps) {
         SplittableRandom random = new SplittableRandom(~seed);
-        Deleted[] deleted = {Deleted.REMOVE, Deleted.KEEP};
+        Deleted[] deleted = {Deleted.REMOVE, Deleted.KEEP, Deleted.ASK};
         Preference preference = new Preference(
                 Wins.values()[random.nextInt(3)],
                 random.nextInt(4) == 0,
-                deleted[random.nextInt(2)],
-                deleted[random.nextInt(2)],
+                deleted[random.nextInt(3)],
+                deleted[random.nextInt(3)],
                 random.nextInt(4) > 0,
                 true);
         if (preference.takesUp() && random.nextInt(4) == 0) {

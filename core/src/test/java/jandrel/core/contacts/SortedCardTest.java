@@ -27,7 +27,9 @@ class SortedCardTest {
     private static final CardMatchTest.Directory DIRECTORY = new CardMatchTest.Directory()
             .with("Runa Halvorsen", "runa@brisund.example", "+4790000001", "Brisund")
             .with("Post", "post@brisund.example", "-", "Brisund")
-            .with("Desk", "post@brisund.example", "-", "Brisund");
+            .with("Desk", "post@brisund.example", "-", "Brisund")
+            .archived("Liv Aune", "liv@brisund.example", "+4790000007", "Brisund")
+            .archived("Liv Aune", "runa@brisund.example", "-", "Brisund");
 
     private static BookRules rules(Takes takes, boolean creates) {
         BookRules safe = BookRules.SAFE;
@@ -43,7 +45,8 @@ class SortedCardTest {
                 safe.removedHere(),
                 List.of(),
                 List.of(),
-                false);
+                false,
+                "");
     }
 
     static ContactDetails card(String name, String mail, String phone, String category) {
@@ -64,6 +67,9 @@ class SortedCardTest {
         "Runa H.,runa@brisund.example,'','',no,all,TIED,FITS_ONE",
         "Runa Halvorsen,'',+4790000001,'',no,all,TIED,FITS_ONE",
         "Somebody,post@brisund.example,'','',no,all,OPEN,FITS_SEVERAL",
+        "Liv A.,liv@brisund.example,'','',no,all,LEFT_OUT,ARCHIVED",
+        "Liv Aune,'',+4790000007,'',no,all,LEFT_OUT,ARCHIVED",
+        "Liv Aune,liv@brisund.example,'',Family,no,all,LEFT_OUT,PRIVATE_CATEGORY",
         "Jon Vik,jon@elsewhere.example,'','',no,all,NEW,FITS_NOBODY",
         "Jon Vik,jon@elsewhere.example,'','',no,ties,LEFT_OUT,NOT_CREATED",
         "Runa H.,runa@brisund.example,'','',private,all,LEFT_OUT,PRIVATE",

@@ -7,7 +7,6 @@ import jandrel.core.item.MeetingItem;
 import jandrel.core.item.MeetingItem.Privacy;
 import jandrel.core.item.MeetingItem.State;
 import jandrel.core.policy.Keeping;
-import jandrel.core.reconcile.Preference.Deleted;
 import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -76,6 +75,12 @@ class StandingTest {
 
     private static Keeping keeping() {
         return new Keeping(
-                "{title}", true, Keeping.Stands.LATER, false, Deleted.REMOVE, false, List.of("no-show", "ikke møtt"));
+                "{title}",
+                true,
+                Keeping.Stands.LATER,
+                false,
+                Keeping.DeletedHere.REMOVE,
+                false,
+                List.of("no-show", "ikke møtt"));
     }
 }

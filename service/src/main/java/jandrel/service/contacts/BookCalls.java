@@ -110,6 +110,7 @@ class BookCalls {
                 b.apart(),
                 b.fresh(),
                 b.open(),
+                b.asked(),
                 b.privately(),
                 b.leftOut(),
                 b.unreadable(),

@@ -160,7 +160,11 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
         Place place = place(card);
         DavObject object = read.get(card);
         if (details == null) {
-            return tag == null || server.delete(place.href(), tag);
+            if (tag != null && !server.delete(place.href(), tag)) {
+                return false;
+            }
+            books.tookOut(card);
+            return true;
         }
         try {
             CardFile file =

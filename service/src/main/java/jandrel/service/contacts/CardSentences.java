@@ -17,6 +17,7 @@ final class CardSentences {
             case EXCLUDED -> "Left out: an address of it is excluded";
             case EMPTY -> "Left out: no name, address or telephone";
             case NOT_CREATED -> "Left out: nobody’s contact, and the policy makes none of cards";
+            case ARCHIVED -> "Left out: its contact is archived";
             case CHOSEN -> "Left out: somebody chose so";
             case FITS_NOBODY -> "New: nobody’s contact yet";
             case FITS_ONE -> "A contact’s card";

@@ -8,6 +8,7 @@ import jandrel.core.contacts.ContactField;
 import jandrel.core.contacts.SortedCard.Facts;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.policy.BookRules;
+import jandrel.core.policy.BookRules.Removed;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Policy;
 import jandrel.core.reconcile.Exchange;
@@ -100,6 +101,12 @@ public class ContactPass implements ContactSync {
             if (direction == Direction.NONE) {
                 return 0;
             }
+            String ownBook = policy.orElseThrow().books().ownBook();
+            Optional<SourceTrouble> notMade = Optional.empty();
+            if (direction.goesOut() && !ownBook.isEmpty() && books.isOutgoingAt(connection.person(), connection.id())) {
+                notMade = ownBook(server, connection, listed, ownBook);
+                listed = books(server, connection);
+            }
             Map<String, Source> sources = new HashMap<>();
             connections.sources(connection.id()).forEach(s -> sources.put(s.name(), s));
             long read = 0;
@@ -108,6 +115,9 @@ public class ContactPass implements ContactSync {
                 if (source.chosen()) {
                     read += new Pass(server, book, connection, source.id(), policy.orElseThrow()).run();
                 }
+            }
+            if (notMade.isPresent()) {
+                throw notMade.get();
             }
             return read;
         } catch (SourceTrouble trouble) {
@@ -125,6 +135,53 @@ public class ContactPass implements ContactSync {
             known.put(connection.id(), listed);
         }
         return listed;
+    }
+
+    /**
+     * What goes out has a book of its own, apart from what is personal: the one of that name, or a new one.
+     *
+     * @return why there is none; nothing goes out then, and all else goes on
+     */
+    private Optional<SourceTrouble> ownBook(
+            AddressBookServer server, Connection connection, List<AddressBook> listed, String name) {
+        Optional<AddressBook> own = called(listed, name);
+        try {
+            if (own.isEmpty()) {
+                // somebody may have made it since they were listed
+                known.invalidate(connection.id());
+                own = called(books(server, connection), name);
+            }
+            if (own.isEmpty()) {
+                server.make(name);
+                known.invalidate(connection.id());
+                own = called(books(server, connection), name);
+            }
+        } catch (SourceTrouble trouble) {
+            if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
+                throw trouble;
+            }
+            return Optional.of(new SourceTrouble(
+                    SourceTrouble.Kind.FORBIDDEN,
+                    "contacts go into a book called “" + name + "”, and none can be made here: "
+                            + trouble.getMessage()));
+        }
+        if (own.isEmpty()) {
+            return Optional.of(new SourceTrouble(
+                    SourceTrouble.Kind.FORBIDDEN, "the book “" + name + "” was made, and the server does not list it"));
+        }
+        String href = own.get().href();
+        connections.sources(connection.id()).stream()
+                .filter(s -> s.name().equals(href) && !s.outgoing())
+                .findFirst()
+                .ifPresent(s -> {
+                    connections.notOutgoing(connection.id());
+                    connections.outgoing(s.id());
+                });
+        return Optional.empty();
+    }
+
+    private static Optional<AddressBook> called(List<AddressBook> books, String name) {
+        return books.stream().filter(b -> b.writable() && b.name().equals(name)).findFirst();
     }
 
     /** One look at one book. */
@@ -169,7 +226,7 @@ public class ContactPass implements ContactSync {
                         .sorted()
                         .toList();
             }
-            if (MassChange.holds(connections, source, gone, all)) {
+            if (isTooMuch(gone, all)) {
                 return 0;
             }
             Books.Again again = books.again(source.id());
@@ -185,6 +242,19 @@ public class ContactPass implements ContactSync {
             }
             exchange();
             return toRead.size();
+        }
+
+        /** Whether so much was removed at once, there or here, that somebody should say whether that is meant. */
+        private boolean isTooMuch(List<String> gone, Set<String> all) {
+            List<String> leaving = direction.goesOut() && rules.removedHere() == Removed.REMOVE
+                    ? books.leaving(source.id())
+                    : List.of();
+            if (leaving.isEmpty()) {
+                return MassChange.holds(connections, source, gone, all);
+            }
+            Set<String> both = new TreeSet<>(gone);
+            both.addAll(leaving);
+            return MassChange.holds(connections, source, List.copyOf(both), Set.copyOf(books.hrefs(source.id())));
         }
 
         /**
@@ -253,7 +323,8 @@ public class ContactPass implements ContactSync {
         }
 
         private void exchange() {
-            boolean outgoing = direction.goesOut() && books.isOutgoing(connection.person(), source.id());
+            boolean isTheOne = rules.ownBook().isEmpty() || rules.ownBook().equals(book.name());
+            boolean outgoing = direction.goesOut() && isTheOne && books.isOutgoing(connection.person(), source.id());
             List<UUID> wanted = outgoing ? books.wantedOut(connection.person(), source, rules) : List.of();
             boolean creates = direction.comesIn() && rules.creates();
             if (!books.mayGoOn(source.id(), creates, wanted.size(), rules)) {
@@ -329,6 +400,9 @@ public class ContactPass implements ContactSync {
             Exchange<UUID, ContactDetails> exchange = new Exchange<>(ContactField.CONTACT, ledger, side);
             Preference usual = rules.preference(policy.keeping(), direction);
             Preference back = new Preference(usual.wins(), false, Deleted.KEEP, Deleted.REMOVE, true, true);
+            // a card that changed since somebody said so lives
+            Preference goes = new Preference(
+                    usual.wins(), false, usual.deletedThere(), Deleted.REMOVE, usual.takesUp(), usual.gives());
             for (int n = 0; n < cards.size(); n++) {
                 UUID card = cards.get(n);
                 if (n % ReadCard.BATCH == 0) {
@@ -336,7 +410,9 @@ public class ContactPass implements ContactSync {
                 }
                 stillAtWork();
                 try {
-                    exchange.settle(card, isUndone(card) ? back : usual);
+                    Books.Place place = books.place(card).orElse(null);
+                    // asked for each: somebody may take back what is under way
+                    exchange.settle(card, place == null ? usual : place.undone() ? back : place.goes() ? goes : usual);
                 } catch (SourceTrouble trouble) {
                     LOG.warn("card {}: {}", card, trouble.getMessage());
                     books.trouble(card, String.valueOf(trouble.getMessage()));
@@ -353,11 +429,6 @@ public class ContactPass implements ContactSync {
             } catch (UnreadableCard broken) {
                 return false;
             }
-        }
-
-        /** Asked for each: somebody may take back what is under way. */
-        private boolean isUndone(UUID card) {
-            return books.place(card).filter(Books.Place::undone).isPresent();
         }
 
         /** Nothing goes out any more from the moment that somebody puts it to rest. */

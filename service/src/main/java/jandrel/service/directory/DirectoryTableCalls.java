@@ -228,7 +228,7 @@ class DirectoryTableCalls {
         try {
             RowChanges.Made made = changes.make(file, wanted.rows(), me.login());
             nudges.rulesChanged();
-            return new RowsChanged(wanted.rows().size(), made.reconsidering(), made.undo());
+            return new RowsChanged(wanted.rows().size(), made.reconsidering(), made.books(), made.undo());
         } catch (ImportRejected misfit) {
             throw Refusal.misfit(
                     "Nothing was changed: " + misfit.problems().get(0).reason(),

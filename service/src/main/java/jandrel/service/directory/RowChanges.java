@@ -47,8 +47,9 @@ class RowChanges {
     /**
      * @param undo what makes them as they were
      * @param reconsidering how many decisions are made again because of them
+     * @param books in how many address books those stand that were archived
      */
-    record Made(List<RowEdit> undo, long reconsidering) {}
+    record Made(List<RowEdit> undo, long reconsidering, int books) {}
 
     RowChanges(
             DirectoryTables tables,
@@ -83,6 +84,10 @@ class RowChanges {
         if (before.size() < ids.length) {
             throw Refusal.notFound("record");
         }
+        int books = directory.books(edits.stream()
+                .filter(e -> Boolean.TRUE.equals(e.archived()))
+                .map(RowEdit::id)
+                .toList());
         OwnFields fields = own.fields();
         List<DirectoryFile.Column> known = fields.columns(file);
         List<? extends Row> rows = DirectoryFiles.read(
@@ -103,7 +108,8 @@ class RowChanges {
                 edits.stream()
                         .map(e -> undone(e, before.get(e.id()), after.get(e.id())))
                         .toList(),
-                Math.max(0, reopener.left() - waiting));
+                Math.max(0, reopener.left() - waiting),
+                books);
     }
 
     private Map<UUID, TableLine> lines(DirectoryFile file, UUID[] ids) {

@@ -240,7 +240,7 @@ class Gathering {
         return held.kind().equals("book");
     }
 
-    /** Address books that wait for approval, and cards that fit several contacts. */
+    /** Address books that wait for approval, cards that fit several contacts, and what one side removed. */
     private List<Cause> books(UUID person) {
         List<Cause> found = new ArrayList<>();
         causes.waitingBooks(person)
@@ -263,6 +263,17 @@ class Gathering {
                         c.at(),
                         false,
                         "/address-books?view=to%20settle")));
+        causes.removedCards(person)
+                .ifPresent(c -> found.add(new Cause(
+                        "removed:" + c.at().getEpochSecond(),
+                        "cards",
+                        c.count() == 1
+                                ? "A contact of your address book was removed on one side"
+                                : c.count() + " contacts of your address book were removed on one side",
+                        "Say whether they are removed on the other, too.",
+                        c.at(),
+                        false,
+                        "/address-books?view=removed")));
         return found;
     }
 

@@ -143,6 +143,7 @@ class Security {
                         "/api/address-books/*/approve",
                         "/api/address-books/*/take-back",
                         "/api/cards/*/settle",
+                        "/api/cards/removed",
                         "/api/card-conflicts/*/bring-back",
                         "/api/exclusions/mine",
                         "/api/exclusions/removal")

@@ -49,7 +49,8 @@ final class BookWords {
                 OneWord.word(b.removedHere()),
                 words(b.takesIf()),
                 words(b.givesIf()),
-                b.makesAccounts());
+                b.makesAccounts(),
+                b.ownBook());
     }
 
     private static @Nullable List<List<BookConditionRule>> words(List<List<BookCondition>> alternatives) {
@@ -158,7 +159,17 @@ final class BookWords {
                 one.of("books.removedHere", Removed.class, b.removedHere(), Removed.KEEP),
                 takesIf,
                 givesIf,
-                Boolean.TRUE.equals(b.makesAccounts()));
+                Boolean.TRUE.equals(b.makesAccounts()),
+                named(b.ownBook()));
+    }
+
+    private String named(@Nullable String book) {
+        String name = book == null ? "" : book.strip();
+        boolean fits = name.length() <= LONGEST_NAME && name.codePoints().noneMatch(Character::isISOControl);
+        if (!fits) {
+            problems.add("“books.ownBook” is a name of at most " + LONGEST_NAME + " characters.");
+        }
+        return fits ? name : "";
     }
 
     private void between(String field, int value, int least, int most) {

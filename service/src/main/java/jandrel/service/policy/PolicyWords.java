@@ -23,7 +23,6 @@ import jandrel.core.policy.Rhythm;
 import jandrel.core.policy.Scope;
 import jandrel.core.policy.Ties;
 import jandrel.core.policy.Titles;
-import jandrel.core.reconcile.Preference.Deleted;
 import jandrel.service.kernel.Refusal;
 import java.time.DayOfWeek;
 import java.time.LocalTime;
@@ -212,7 +211,7 @@ public final class PolicyWords {
                 k.calendarRings(),
                 one("keeping.wins", Stands.class, k.wins(), Stands.LATER),
                 k.deletionWins(),
-                one("keeping.deletedHere", Deleted.class, k.deletedHere(), Deleted.REMOVE),
+                one("keeping.deletedHere", Keeping.DeletedHere.class, k.deletedHere(), Keeping.DeletedHere.REMOVE),
                 Boolean.TRUE.equals(k.asks()),
                 missed(Objects.requireNonNullElse(k.missed(), List.of())));
     }

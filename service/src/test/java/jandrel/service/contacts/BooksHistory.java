@@ -15,6 +15,7 @@ import jandrel.store.StoreContext;
 import jandrel.store.capture.CursorConflict;
 import jandrel.store.capture.Scene;
 import jandrel.store.contacts.Books;
+import jandrel.store.contacts.RemovedCards;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.Merging;
 import jandrel.store.directory.Retiring;
@@ -57,6 +58,7 @@ final class BooksHistory {
     final List<String> story = new ArrayList<>();
     final List<String> problems = new ArrayList<>();
     int merges;
+    int answers;
     int writes;
 
     BooksHistory(StoreContext store, SplittableRandom random) throws Exception {
@@ -71,7 +73,7 @@ final class BooksHistory {
         SplittableRandom step = new SplittableRandom(dice);
         clock++;
         int book = step.nextInt(scene.servers.size());
-        switch (step.nextInt(13)) {
+        switch (step.nextInt(15)) {
             case 0, 1 -> editHere(step);
             case 2, 3 -> editCard(book, step);
             case 4 -> newCard(book, step);
@@ -81,6 +83,8 @@ final class BooksHistory {
             case 8 -> archive(step);
             case 9 -> forget(book, step);
             case 10 -> group(book, step);
+            case 11 -> bringBack(step);
+            case 12 -> answer(step);
             default -> look(book, Fault.values()[step.nextInt(Fault.values().length)], step);
         }
     }
@@ -352,6 +356,48 @@ final class BooksHistory {
         });
     }
 
+    /** What is archived here comes back, with the cards that stayed. */
+    private void bringBack(SplittableRandom step) throws Exception {
+        List<Map<String, Object>> archived = sql.queryForList(
+                "SELECT id, key, version, name FROM contact WHERE archived_at IS NOT NULL ORDER BY key");
+        if (archived.isEmpty()) {
+            return;
+        }
+        Map<String, Object> row = archived.get(step.nextInt(archived.size()));
+        story.add("here: " + row.get("key") + " is brought back");
+        String key = row.get("key").toString();
+        store.get(Directory.class)
+                .change(
+                        RecordKind.CONTACT,
+                        List.of(new ContactRow(
+                                2, key, row.get("name").toString(), List.of(), List.of(), "", "", null, null)),
+                        List.of(new Directory.Edit(
+                                (UUID) row.get("id"),
+                                key,
+                                ((Number) row.get("version")).longValue(),
+                                Set.of(),
+                                null,
+                                false)));
+    }
+
+    /** What somebody is asked about, they answer: some, or all. */
+    private void answer(SplittableRandom step) {
+        for (RemovedCards.Removed r : store.get(RemovedCards.class).waiting(null, 100)) {
+            boolean removes = step.nextBoolean();
+            story.add("of " + r.name() + ", removed " + (r.here() ? "here" : "from a book") + ", the other is "
+                    + (removes ? "removed" : "kept"));
+            UUID contact = r.contact();
+            if (removes && contact != null) {
+                store.get(Books.class)
+                        .details(contact)
+                        .map(ContactDetails::toString)
+                        .ifPresent(this::replaced);
+            }
+            store.get(RemovedCards.class).answer(Set.of(r.id()), removes, "a test");
+            answers++;
+        }
+    }
+
     private void look(int book, Fault fault, SplittableRandom step) throws Exception {
         story.add("book " + book + " is looked at, " + fault);
         BookInMemory server = scene.servers.get(book);
@@ -377,6 +423,18 @@ final class BooksHistory {
 
     /** Quiet now: after a few rounds nothing moves any more. */
     void end() throws Exception {
+        rest();
+        if (!problems.isEmpty()) {
+            return;
+        }
+        answer(new SplittableRandom(clock));
+        rest();
+        if (problems.isEmpty()) {
+            check();
+        }
+    }
+
+    private void rest() {
         String before = "";
         for (int round = 0; ; round++) {
             for (int book = 0; book < scene.servers.size(); book++) {
@@ -394,6 +452,9 @@ final class BooksHistory {
             }
             before = now;
         }
+    }
+
+    private void check() throws Exception {
         String everything = scene.everything();
         String here = scene.tables();
         if (here.contains("secret")) {
@@ -442,7 +503,7 @@ final class BooksHistory {
         for (Map<String, Object> row :
                 sql.queryForList("""
                 SELECT d.href, d.contact FROM card d JOIN source o ON o.id = d.source JOIN contact c ON c.id = d.contact
-                WHERE o.connection = ? AND d.standing = 'TIED' AND NOT d.detached AND c.archived_at IS NULL
+                WHERE o.connection = ? AND d.standing = 'TIED' AND NOT d.detached AND d.removal = '' AND c.archived_at IS NULL
                 """, scene.connections.get(book).id())) {
             DavObject card = cards.get(row.get("href").toString());
             ContactDetails here =

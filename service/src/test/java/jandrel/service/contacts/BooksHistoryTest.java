@@ -30,6 +30,7 @@ class BooksHistoryTest {
     void theDirectoryAndEveryBookAgreeInTheEndWhateverIsMergedMovedOrPrivate() throws Exception {
         int merges = 0;
         int writes = 0;
+        int answers = 0;
         for (int n = 0; n < HISTORIES; n++) {
             long seed = Long.getLong("jandrel.seed", 5_000_011L + n);
             List<Long> steps = RandomHistory.steps(seed);
@@ -41,10 +42,12 @@ class BooksHistoryTest {
             }
             merges += history.merges;
             writes += history.writes;
+            answers += history.answers;
         }
         // a model in which nothing ever happens would agree, too
         assertThat(merges).isGreaterThan(HISTORIES / 2);
         assertThat(writes).isGreaterThan(HISTORIES);
+        assertThat(answers).isGreaterThan(HISTORIES / 5);
     }
 
     private static BooksHistory played(long seed, List<Long> steps) {

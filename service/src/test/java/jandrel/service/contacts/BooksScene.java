@@ -55,11 +55,12 @@ final class BooksScene {
                 90,
                 500,
                 1_000,
-                Removed.values()[random.nextInt(2)],
-                Removed.values()[random.nextInt(2)],
+                Removed.values()[random.nextInt(3)],
+                Removed.values()[random.nextInt(3)],
                 List.of(),
                 List.of(),
-                random.nextBoolean());
+                random.nextBoolean(),
+                "");
     }
 
     /** One person, whose cards come in and make contacts. */
@@ -76,8 +77,16 @@ final class BooksScene {
                 Removed.KEEP,
                 List.of(),
                 List.of(),
-                makesAccounts);
+                makesAccounts,
+                "");
         return new BooksScene(store, 1, Direction.IN, rules);
+    }
+
+    /** One person, in whose book are all contacts, whatever is removed where. */
+    static BooksScene bothWays(StoreContext store, Removed there, Removed here) throws Exception {
+        BookRules rules = new BookRules(
+                Takes.ALL, List.of(), true, Gives.ALL, 90, 500, 1_000, there, here, List.of(), List.of(), false, "");
+        return new BooksScene(store, 1, Direction.BOTH, rules);
     }
 
     private BooksScene(StoreContext store, int people, Direction direction, BookRules rules) throws Exception {

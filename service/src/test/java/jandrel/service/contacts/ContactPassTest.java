@@ -1,6 +1,7 @@
 package jandrel.service.contacts;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyBoolean;
 import static org.mockito.ArgumentMatchers.anyInt;
@@ -11,6 +12,7 @@ import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
+import jandrel.core.policy.BookRules;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Policy;
 import jandrel.core.policy.Scope;
@@ -19,6 +21,7 @@ import jandrel.sources.AddressBookServer;
 import jandrel.sources.AddressBookServer.AddressBook;
 import jandrel.sources.DavChanges;
 import jandrel.sources.DavObject;
+import jandrel.sources.SourceTrouble;
 import jandrel.store.connections.Connections;
 import jandrel.store.connections.Connections.Connection;
 import jandrel.store.connections.Connections.Source;
@@ -93,6 +96,69 @@ class ContactPassTest {
     private void policy(Direction contacts) {
         when(policies.of(PERSON))
                 .thenReturn(Optional.of(Policy.first().with(new Scope(true, true, Direction.IN, contacts, 90, 60))));
+    }
+
+    private void ownBook(String name) {
+        BookRules safe = BookRules.SAFE;
+        Policy p = Policy.first().with(new Scope(true, true, Direction.IN, Direction.BOTH, 90, 60));
+        BookRules rules = new BookRules(
+                safe.takes(),
+                safe.categories(),
+                safe.creates(),
+                safe.gives(),
+                safe.recentDays(),
+                safe.most(),
+                safe.askAbove(),
+                safe.removedThere(),
+                safe.removedHere(),
+                safe.takesIf(),
+                safe.givesIf(),
+                false,
+                name);
+        when(policies.of(PERSON))
+                .thenReturn(Optional.of(new Policy(
+                        p.id(),
+                        p.version(),
+                        p.name(),
+                        p.audience(),
+                        p.scope(),
+                        p.handling(),
+                        p.ties(),
+                        p.sharing(),
+                        p.rhythm(),
+                        p.outward(),
+                        p.keeping(),
+                        p.creation(),
+                        rules,
+                        p.opening())));
+        when(books.isOutgoingAt(PERSON, ID)).thenReturn(true);
+        when(books.isOutgoing(PERSON, 7)).thenReturn(true);
+        when(server.changes(BOOK, "token"))
+                .thenReturn(new DavChanges("next", List.of("/people/a.vcf"), List.of(), false));
+        when(server.objects(eq("/people/"), any())).thenReturn(List.of(card("/people/a.vcf", "First")));
+        when(connections.connection(ID)).thenReturn(Optional.of(connection));
+    }
+
+    @Test
+    void whereNoBookOfTheirOwnCanBeMadeNothingGoesOutAndAllElseGoesOn() {
+        ownBook("Customers");
+        when(server.make("Customers")).thenThrow(new SourceTrouble(SourceTrouble.Kind.FORBIDDEN, "not allowed"));
+        assertThatThrownBy(() -> pass.over(server, connection))
+                .isInstanceOf(SourceTrouble.class)
+                .hasMessageContaining("contacts go into a book called “Customers”");
+        verify(intake).take(any(), any(), any(), any());
+        verify(books, never()).wantedOut(any(), any(), any());
+        verify(server, never()).put(any(), any(), any());
+    }
+
+    @Test
+    void aBookOfThatNameIsNotMadeAgain() {
+        ownBook("People");
+        when(books.wantedOut(any(), any(), any())).thenReturn(List.of());
+        pass.over(server, connection);
+        verify(server, never()).make(any());
+        verify(connections).outgoing(7);
+        verify(books).wantedOut(any(), any(), any());
     }
 
     private static DavObject card(String href, String name) {

@@ -73,7 +73,8 @@ class PolicyWordsTest {
                                         new BookConditionRule("title", "filled", "")),
                                 List.of(new BookConditionRule("mail", "ends-with", "@quay.example"))),
                         List.of(List.of(new BookConditionRule("category", "is-not", "friends"))),
-                        null),
+                        null,
+                        "Customers"),
                 new OpeningRules(
                         "open",
                         List.of(new ConditionRule("guests", "at-most", 5)),
@@ -133,6 +134,7 @@ class PolicyWordsTest {
                 now.removedHere(),
                 now.takesIf(),
                 List.of(List.of(condition)),
+                null,
                 null));
     }
 
@@ -201,6 +203,7 @@ class PolicyWordsTest {
                 now.removedHere(),
                 takesIf,
                 now.givesIf(),
+                null,
                 null));
         assertThatThrownBy(() -> PolicyWords.policy(ID, 1, wanted, OwnFields.NONE))
                 .isInstanceOfSatisfying(

@@ -18,6 +18,7 @@ public interface BookStands {
      * @param apart cards that one side let go of
      * @param fresh of somebody who is no contact, {@code open} for a person to settle, {@code privately} marked as private
      * @param creates contacts that would be made, and {@code writes} cards that would be written, once somebody approves it
+     * @param asked of which one side removed what the other keeps, until somebody says what becomes of it
      * @param made contacts and cards that came of it
      */
     record Book(
@@ -39,6 +40,7 @@ public interface BookStands {
             long apart,
             long fresh,
             long open,
+            long asked,
             long privately,
             long leftOut,
             long unreadable,
@@ -51,14 +53,15 @@ public interface BookStands {
             SELECT o.id AS source, o.label, c.id AS connection, c.person, p.name AS person_name, c.account, c.state, o.chosen, c.last_run,
                 row_number() OVER (PARTITION BY c.person ORDER BY o.chosen DESC, o.outgoing DESC, o.id) = 1 AS outgoing,
                 o.held_count, o.held_known, coalesce(n.alike, 0) AS alike, coalesce(n.pending, 0) AS pending, coalesce(n.stuck, 0) AS stuck,
-                coalesce(n.apart, 0) AS apart, coalesce(n.fresh, 0) AS fresh, coalesce(n.open, 0) AS open,
+                coalesce(n.apart, 0) AS apart, coalesce(n.fresh, 0) AS fresh, coalesce(n.open, 0) AS open, coalesce(n.asked, 0) AS asked,
                 coalesce(n.privately, 0) AS privately, coalesce(n.left_out, 0) AS left_out, coalesce(n.unreadable, 0) AS unreadable,
                 b.asked_at, coalesce(b.creates, 0) AS creates, coalesce(b.writes, 0) AS writes, coalesce(n.made, 0) AS made
             FROM source o JOIN connection c ON c.id = o.connection JOIN person p ON p.id = c.person LEFT JOIN book b ON b.source = o.id
-            LEFT JOIN (SELECT d.source, count(*) FILTER (WHERE d.standing = 'TIED' AND NOT d.detached AND x.id IS NULL) AS alike,
+            LEFT JOIN (SELECT d.source, count(*) FILTER (WHERE d.standing = 'TIED' AND NOT d.detached AND d.removal = '' AND x.id IS NULL) AS alike,
                     count(*) FILTER (WHERE d.standing = 'TIED' AND x.id IS NOT NULL) AS pending,
                     count(*) FILTER (WHERE d.standing = 'TIED' AND x.trouble <> '') AS stuck, count(*) FILTER (WHERE d.detached) AS apart,
                     count(*) FILTER (WHERE d.standing = 'NEW') AS fresh, count(*) FILTER (WHERE d.standing = 'OPEN') AS open,
+                    count(*) FILTER (WHERE d.removal IN ('HERE', 'THERE')) AS asked,
                     count(*) FILTER (WHERE d.why IN ('PRIVATE', 'PRIVATE_CATEGORY')) AS privately,
                     count(*) FILTER (WHERE d.standing = 'LEFT_OUT' AND d.why NOT IN ('PRIVATE', 'PRIVATE_CATEGORY')) AS left_out,
                     count(*) FILTER (WHERE d.standing = 'UNREADABLE') AS unreadable,

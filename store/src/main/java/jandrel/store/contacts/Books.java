@@ -159,6 +159,11 @@ public class Books {
                         .toString();
     }
 
+    /** Cards that go out of a book next, as their contacts were removed here. */
+    public List<String> leaving(int source) {
+        return mapper.leaving(source);
+    }
+
     /** Every href that a book showed. */
     public List<String> hrefs(int source) {
         return mapper.hrefs(source);
@@ -167,6 +172,11 @@ public class Books {
     /** Whether this person's contacts go to this book. */
     public boolean isOutgoing(UUID person, int source) {
         return mapper.outgoing(person).filter(id -> id == source).isPresent();
+    }
+
+    /** Whether this person's contacts go to a book of this connection. */
+    public boolean isOutgoingAt(UUID person, UUID connection) {
+        return mapper.outgoingAt(person).filter(connection::equals).isPresent();
     }
 
     /** Who is to be put into a book, where that is to be looked for. */
@@ -346,12 +356,25 @@ public class Books {
      *
      * @param unwritten whether nothing was ever written there, or tried to
      * @param undone whether what came of it is being taken back
+     * @param goes whether somebody said that it is removed, as its contact was
      */
-    public record Place(UUID card, int source, String href, boolean unwritten, boolean undone) {
+    public record Place(UUID card, int source, String href, boolean unwritten, boolean undone, boolean goes) {
         static Place of(Row r) {
             boolean unwritten = r.madeHere() && r.tag().isEmpty() && r.base() == null && r.sending() == null;
-            return new Place(r.id(), r.source(), r.href(), unwritten, r.undone());
+            return new Place(
+                    r.id(),
+                    r.source(),
+                    r.href(),
+                    unwritten,
+                    r.undone(),
+                    r.removal().equals(CardMapper.TO_REMOVE));
         }
+    }
+
+    /** A card has been taken out of its book. */
+    @Transactional
+    public void tookOut(UUID card) {
+        mapper.tookOut(card);
     }
 
     public Optional<Place> place(UUID card) {

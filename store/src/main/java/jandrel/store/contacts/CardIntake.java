@@ -175,6 +175,10 @@ public class CardIntake {
             Row was = known.get(card.href());
             if (s == null) {
                 Row removed = Objects.requireNonNull(was);
+                if (removed.isAsked() && removed.tag().equals(card.tag())) {
+                    // somebody has yet to say
+                    continue;
+                }
                 mapper.tagged(removed.id(), card.tag());
                 pending.add(removed.id());
                 continue;
@@ -275,6 +279,7 @@ public class CardIntake {
                 false,
                 false,
                 false,
+                "",
                 1));
     }
 

@@ -67,7 +67,7 @@ public class CardLedger implements Exchange.Ledger<UUID, ContactDetails> {
                         side.map(ContactSide::changedAt).orElse(Instant.EPOCH)),
                 base(r),
                 r.sending() == null ? null : Json.contactSending(r.sending()),
-                r.detached() || !r.standing().equals("TIED"),
+                r.detached() || r.isAsked() || !r.standing().equals("TIED"),
                 version(r, side));
     }
 
@@ -83,9 +83,11 @@ public class CardLedger implements Exchange.Ledger<UUID, ContactDetails> {
         return mapper.one(id).orElseThrow(() -> new StoreException("there is no such card"));
     }
 
-    /** What is being taken back has no contact any more. */
+    /** What is being taken back has no contact any more, and one that is archived is removed here. */
     private Optional<ContactSide> side(Row r) {
-        return r.undone() ? Optional.empty() : Optional.ofNullable(r.contact()).flatMap(mapper::side);
+        return r.undone()
+                ? Optional.empty()
+                : Optional.ofNullable(r.contact()).flatMap(mapper::side).filter(s -> !s.archived());
     }
 
     /** Changes with every change of the card's entry and of the contact, whoever made it. */
@@ -171,6 +173,19 @@ public class CardLedger implements Exchange.Ledger<UUID, ContactDetails> {
         if (row.undone() && agreed == null) {
             mapper.remove(id);
         }
+        return true;
+    }
+
+    @Override
+    @Transactional
+    public boolean ask(UUID id, long version, boolean deletedHere) {
+        rules.withoutWaiting();
+        Row row = mapper.locked(id).orElseThrow(() -> new StoreException("there is no such card"));
+        if (version(row, side(row)) != version) {
+            return false;
+        }
+        mapper.removal(id, deletedHere ? CardMapper.REMOVED_HERE : CardMapper.REMOVED_THERE);
+        outbox.cancel(Kind.CARD, List.of(id));
         return true;
     }
 

@@ -32,6 +32,7 @@ final class CardLookup implements CardIndex {
     private final Map<NameKey, List<Known>> byName = new HashMap<>();
     private final Map<String, List<UUID>> called = new HashMap<>();
     private final Set<UUID> there;
+    private final Set<UUID> archived;
     private final UUID policy;
     private final UUID person;
     private final LocalDate today;
@@ -55,6 +56,14 @@ final class CardLookup implements CardIndex {
         cards.forEach(c ->
                 c.mails().keySet().forEach(m -> EmailAddress.parse(m).ifPresent(a -> keys.addAll(a.keys()))));
         slice = slices.ofKeys(keys, Draft.NONE, Set.of(), id -> "");
+        UUID[] found = cards.stream()
+                .flatMap(c -> c.mails().keySet().stream())
+                .flatMap(m -> EmailAddress.parse(m).stream())
+                .flatMap(a -> slice.contacts(a).stream())
+                .map(c -> c.id())
+                .distinct()
+                .toArray(UUID[]::new);
+        archived = found.length == 0 ? Set.of() : new HashSet<>(mapper.archived(found));
         there = new HashSet<>(mapper.there(agreed.toArray(UUID[]::new)));
         String[] phones = all(cards, c -> c.phones().keySet());
         mapper.byPhone(phones)
@@ -84,7 +93,7 @@ final class CardLookup implements CardIndex {
     }
 
     private static Known known(Candidate c) {
-        return new Known(c.id(), NameKey.of(c.name()), Optional.ofNullable(c.account()));
+        return new Known(c.id(), NameKey.of(c.name()), Optional.ofNullable(c.account()), c.archived());
     }
 
     private static String lower(String text) {
@@ -103,7 +112,8 @@ final class CardLookup implements CardIndex {
                         .map(c -> new Known(
                                 c.id(),
                                 NameKey.of(c.name()),
-                                Optional.ofNullable(c.account()).map(Account::id)))
+                                Optional.ofNullable(c.account()).map(Account::id),
+                                archived.contains(c.id())))
                         .toList())
                 .orElse(List.of());
     }

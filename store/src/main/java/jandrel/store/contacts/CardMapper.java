@@ -34,7 +34,19 @@ interface CardMapper {
             boolean madeHere,
             boolean madeContact,
             boolean undone,
-            long version) {}
+            String removal,
+            long version) {
+        /** Whether somebody is asked what becomes of it, as one side has removed it. */
+        boolean isAsked() {
+            return removal.equals(REMOVED_HERE) || removal.equals(REMOVED_THERE);
+        }
+    }
+
+    String REMOVED_HERE = "HERE";
+    String REMOVED_THERE = "THERE";
+
+    /** Of what a removal was asked about, and is answered. */
+    String TO_REMOVE = "AGREED";
 
     /** Whether a source is still to be looked at. */
     record Kept(boolean rests, long generation) {}
@@ -49,7 +61,7 @@ interface CardMapper {
     int moveCursor(@Param("source") int source, @Param("from") String from, @Param("to") String to);
 
     String CARD =
-            "SELECT id, source, href, tag, standing, why, contact, name, details, speaks, base, sending, detached, made_here, made_contact, undone, version FROM card ";
+            "SELECT id, source, href, tag, standing, why, contact, name, details, speaks, base, sending, detached, made_here, made_contact, undone, removal, version FROM card ";
 
     @Select(CARD + "WHERE id = #{id}")
     Optional<Row> one(@Param("id") UUID id);
@@ -93,7 +105,7 @@ interface CardMapper {
         "#{r.base})</foreach>",
         "ON CONFLICT (source, href) DO UPDATE SET tag = excluded.tag, standing = excluded.standing, why = excluded.why,",
         "contact = excluded.contact, name = excluded.name, details = excluded.details, speaks = excluded.speaks, base = excluded.base,",
-        "sending = CASE WHEN excluded.base IS NULL THEN NULL ELSE card.sending END, detached = false, version = card.version + 1",
+        "sending = CASE WHEN excluded.base IS NULL THEN NULL ELSE card.sending END, detached = false, removal = '', version = card.version + 1",
         "</script>"
     })
     int upsert(@Param("rows") List<Row> rows);
@@ -102,13 +114,17 @@ interface CardMapper {
         InParts.of(rows, this::upsert);
     }
 
-    @Update("UPDATE card SET tag = #{tag} WHERE id = #{id}")
+    /** Whatever is new at a card is looked at in the usual way: nobody is asked any more. */
+    String ASKS_NO_MORE = "removal = CASE WHEN removal IN ('HERE', 'THERE') THEN '' ELSE removal END";
+
+    @Update("UPDATE card SET tag = #{tag}, " + ASKS_NO_MORE + " WHERE id = #{id}")
     int tagged(@Param("id") UUID id, @Param("tag") String tag);
 
-    @Update("UPDATE card SET href = #{href}, tag = #{tag} WHERE id = #{id}")
+    @Update("UPDATE card SET href = #{href}, tag = #{tag}, " + ASKS_NO_MORE + " WHERE id = #{id}")
     int moved(@Param("id") UUID id, @Param("href") String href, @Param("tag") String tag);
 
-    @Update("UPDATE card SET tag = '' WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing = 'TIED'")
+    @Update("UPDATE card SET tag = '', " + ASKS_NO_MORE
+            + " WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing = 'TIED'")
     int gone(@Param("source") int source, @Param("hrefs") String[] hrefs);
 
     @Delete("DELETE FROM card WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing <> 'TIED'")
@@ -132,7 +148,8 @@ interface CardMapper {
     int sending(@Param("id") UUID id, @Param("base") @Nullable String base, @Param("sending") @Nullable String sending);
 
     @Update("""
-            UPDATE card SET base = #{base}, sending = NULL, detached = #{detached}, undone = false, version = version + 1,
+            UPDATE card SET base = #{base}, sending = NULL, detached = #{detached}, undone = false,
+                removal = CASE WHEN removal = 'TAKEN' AND #{detached} THEN removal ELSE '' END, version = version + 1,
                 tag = CASE WHEN tag = '' AND #{base}::text IS NOT NULL THEN '?' ELSE tag END
             WHERE id = #{id} AND version = #{version}
             """)
@@ -142,12 +159,16 @@ interface CardMapper {
             @Param("base") @Nullable String base,
             @Param("detached") boolean detached);
 
+    /** It is in its book no more, as its contact was removed here. */
+    @Update("UPDATE card SET tag = '', removal = 'TAKEN' WHERE id = #{id}")
+    int tookOut(@Param("id") UUID id);
+
     @Delete("DELETE FROM card WHERE id = #{id}")
     int remove(@Param("id") UUID id);
 
     @Update("""
             UPDATE card SET standing = #{standing}, why = #{why}, contact = #{contact}, base = #{base}, name = '', details = NULL, speaks = NULL,
-                made_contact = #{madeContact}, detached = false, version = version + 1 WHERE id = #{id}
+                made_contact = #{madeContact}, detached = false, removal = '', version = version + 1 WHERE id = #{id}
             """)
     int settled(
             @Param("id") UUID id,
@@ -159,11 +180,48 @@ interface CardMapper {
 
     @Select("""
             SELECT x.subject FROM outbox x JOIN card c ON c.id = x.subject JOIN source o ON o.id = c.source
-            WHERE x.kind = 'CARD' AND o.id = #{source} AND c.standing = 'TIED' AND (c.undone OR NOT #{undone})
+            WHERE x.kind = 'CARD' AND o.id = #{source} AND c.standing = 'TIED' AND c.removal NOT IN ('HERE', 'THERE') AND (c.undone OR NOT #{undone})
             ORDER BY x.attempts > 0, x.id LIMIT #{most}
             """)
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     List<UUID> pending(@Param("source") int source, @Param("undone") boolean undone, @Param("most") int most);
+
+    /** One side has it no more: somebody is asked what becomes of the other. */
+    @Update("""
+            UPDATE card SET removal = #{removal}, removal_at = now(), sending = NULL, version = version + 1 WHERE id = #{id}
+            """)
+    int removal(@Param("id") UUID id, @Param("removal") String removal);
+
+    /** The two sides let go of each other. */
+    @Update("""
+            UPDATE card SET base = NULL, sending = NULL, detached = true, removal = '', version = version + 1 WHERE id = #{id}
+            """)
+    int letGo(@Param("id") UUID id);
+
+    record RemovedRow(
+            UUID id,
+            @Nullable UUID contact,
+            boolean here,
+            String name,
+            String base,
+            Instant at,
+            UUID connection,
+            String personName,
+            String label,
+            long elsewhere) {}
+
+    @Select("""
+            SELECT d.id, t.id AS contact, d.removal = 'HERE' AS here, coalesce(t.name, '') AS name, coalesce(d.base, '') AS base,
+                d.removal_at AS at, c.id AS connection, p.name AS person_name, o.label,
+                (SELECT count(*) FROM card k WHERE k.contact = d.contact AND k.id <> d.id AND k.standing = 'TIED' AND NOT k.detached
+                    AND k.removal = '') AS elsewhere
+            FROM card d JOIN source o ON o.id = d.source JOIN connection c ON c.id = o.connection JOIN person p ON p.id = c.person
+            LEFT JOIN contact t ON t.id = d.contact
+            WHERE d.removal IN ('HERE', 'THERE') AND c.state <> 'disconnected' AND (d.removal = 'HERE' OR t.archived_at IS NULL)
+              AND (#{person}::uuid IS NULL OR c.person = #{person})
+            ORDER BY d.removal_at, d.id LIMIT #{most}
+            """)
+    List<RemovedRow> removed(@Param("person") @Nullable UUID person, @Param("most") int most);
 
     record Open(UUID id, String why, String details, String speaks, UUID connection, String personName, String label) {}
 
@@ -255,9 +313,12 @@ interface CardMapper {
     @Update("UPDATE book SET exclusions = #{exclusions} WHERE source = #{source}")
     int sawExclusions(@Param("source") int source, @Param("exclusions") String exclusions);
 
-    /** Cards that an exclusion may have to do with: those that one covers by the contact's address, and those that were left out by one. */
+    /**
+     * Cards that an exclusion may have to do with: those that one covers by the contact's address, and those that were left out by one; and
+     * those that were left out as their contacts were archived.
+     */
     @Select("""
-            SELECT d.href FROM card d WHERE d.source = #{source} AND d.tag <> '' AND (d.why = 'EXCLUDED'
+            SELECT d.href FROM card d WHERE d.source = #{source} AND d.tag <> '' AND (d.why IN ('EXCLUDED', 'ARCHIVED')
                 OR d.standing = 'TIED' AND NOT d.detached AND EXISTS (SELECT FROM contact_address x JOIN exclusion e
                     ON e.key IN (x.address, '@' || split_part(x.address, '@', 2)) OR e.kind NOT IN ('ADDRESS', 'DOMAIN')
                     OR (e.kind = 'DOMAIN' AND x.address LIKE '%.' || substr(e.key, 2))
@@ -268,6 +329,16 @@ interface CardMapper {
 
     @Update("UPDATE book SET planned_at = #{now} WHERE source = #{source}")
     int planned(@Param("source") int source, @Param("now") Instant now);
+
+    /** Cards that are to be taken out of a book, as their contacts are in no list any more and nobody said so for each. */
+    @Select("""
+            SELECT d.href FROM outbox x JOIN card d ON d.id = x.subject LEFT JOIN contact c ON c.id = d.contact
+            WHERE x.kind = 'CARD' AND d.source = #{source} AND d.standing = 'TIED' AND NOT d.detached AND NOT d.undone AND d.removal = ''
+              AND d.base IS NOT NULL AND d.tag <> '' AND (c.id IS NULL OR c.archived_at IS NOT NULL)
+            ORDER BY d.href
+            """)
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    List<String> leaving(@Param("source") int source);
 
     @Select("SELECT count(*) FROM card WHERE source = #{source} AND standing = 'NEW'")
     int newCount(@Param("source") int source);
@@ -317,6 +388,15 @@ interface CardMapper {
             """)
     Optional<Integer> outgoing(@Param("person") UUID person);
 
+    /** The connection of that book. */
+    @Select("""
+            SELECT c.id FROM source o JOIN connection c ON c.id = o.connection JOIN server e ON e.id = c.server
+            WHERE e.kind = 'carddav' AND c.person = #{person} AND c.state <> 'disconnected'
+            ORDER BY o.chosen DESC, o.outgoing DESC, o.id LIMIT 1
+            """)
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    Optional<UUID> outgoingAt(@Param("person") UUID person);
+
     // ---- contacts as they are ----
 
     record ContactSide(
@@ -332,14 +412,15 @@ interface CardMapper {
             String[] phones,
             @Nullable String details,
             @Nullable String columns,
-            String own) {}
+            String own,
+            boolean archived) {}
 
     String SIDE = """
             SELECT c.id, c.key, c.name, c.title, coalesce(a.key, '') AS account_key, coalesce(a.name, '') AS account_name, c.version,
                 c.changed_at,
                 ARRAY(SELECT x.address FROM contact_address x WHERE x.contact = c.id ORDER BY x.address COLLATE "C") AS addresses,
                 ARRAY(SELECT x.phone FROM contact_phone x WHERE x.contact = c.id ORDER BY x.phone COLLATE "C") AS phones,
-                d.details, d.columns, c.own::text AS own
+                d.details, d.columns, c.own::text AS own, c.archived_at IS NOT NULL AS archived
             FROM contact c LEFT JOIN account a ON a.id = c.account LEFT JOIN contact_details d ON d.contact = c.id
             """;
 
@@ -421,19 +502,22 @@ interface CardMapper {
     // ---- whom a batch may be about ----
 
     record Candidate(
-            String key, UUID id, String name, @Nullable UUID account) {}
+            String key, UUID id, String name, @Nullable UUID account, boolean archived) {}
 
-    @Select("SELECT id FROM contact WHERE id = ANY(#{ids})")
+    @Select("SELECT id FROM contact WHERE id = ANY(#{ids}) AND archived_at IS NULL")
     List<UUID> there(@Param("ids") UUID[] ids);
 
+    @Select("SELECT id FROM contact WHERE id = ANY(#{ids}) AND archived_at IS NOT NULL")
+    List<UUID> archived(@Param("ids") UUID[] ids);
+
     @Select("""
-            SELECT p.phone AS key, c.id, c.name, c.account FROM contact_phone p JOIN contact c ON c.id = p.contact
+            SELECT p.phone AS key, c.id, c.name, c.account, c.archived_at IS NOT NULL AS archived FROM contact_phone p JOIN contact c ON c.id = p.contact
             WHERE p.phone = ANY(#{phones}) ORDER BY c.id
             """)
     List<Candidate> byPhone(@Param("phones") String[] phones);
 
     @Select("""
-            SELECT '' AS key, c.id, c.name, c.account FROM contact c WHERE c.account = ANY(#{accounts}) ORDER BY c.id LIMIT 20000
+            SELECT '' AS key, c.id, c.name, c.account, c.archived_at IS NOT NULL AS archived FROM contact c WHERE c.account = ANY(#{accounts}) ORDER BY c.id LIMIT 20000
             """)
     List<Candidate> atAccounts(@Param("accounts") UUID[] accounts);
 
@@ -496,7 +580,7 @@ interface CardMapper {
     @Select("SELECT id FROM contact WHERE key = ANY(#{keys})")
     List<UUID> idsOf(@Param("keys") String[] keys);
 
-    @Update("UPDATE card SET undone = true, version = version + 1 WHERE id = ANY(#{ids})")
+    @Update("UPDATE card SET undone = true, removal = '', version = version + 1 WHERE id = ANY(#{ids})")
     int undone(@Param("ids") UUID[] ids);
 
     record Privately(String[] privateCategories) {}

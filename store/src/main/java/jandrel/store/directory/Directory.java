@@ -10,6 +10,7 @@ import jandrel.core.directory.RecordKind;
 import jandrel.store.kernel.FileImport;
 import jandrel.store.kernel.RulesLock;
 import jandrel.store.kernel.StaleVersion;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -117,6 +118,11 @@ public class Directory {
             versions.archive(kind, these, archived);
         }
         return outcome;
+    }
+
+    /** In how many address books these contacts stand. */
+    public int books(Collection<UUID> contacts) {
+        return versions.books(contacts.toArray(UUID[]::new));
     }
 
     /** What rows of a file would change. Changes nothing, and need not wait for anybody. */

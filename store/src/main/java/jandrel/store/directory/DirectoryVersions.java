@@ -24,4 +24,10 @@ interface DirectoryVersions {
             WHERE id = ANY(#{ids}) AND (archived_at IS NOT NULL) <> #{archived}
             """)
     int archive(@Param("kind") RecordKind kind, @Param("ids") UUID[] ids, @Param("archived") boolean archived);
+
+    /** In how many address books these contacts stand. */
+    @Select(
+            "SELECT count(DISTINCT source) FROM card WHERE contact = ANY(#{contacts}) AND standing = 'TIED' AND NOT detached")
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    int books(@Param("contacts") UUID[] contacts);
 }

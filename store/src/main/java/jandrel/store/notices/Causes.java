@@ -93,6 +93,15 @@ public interface Causes {
             """)
     Optional<OpenCard> openCards(@Param("person") UUID person);
 
+    /** Contacts and cards that one side removed, where the policy has them say what becomes of the other. */
+    @Select("""
+            SELECT count(*) AS count, max(d.removal_at) AS at FROM card d JOIN source s ON s.id = d.source JOIN connection c ON c.id = s.connection
+            LEFT JOIN contact t ON t.id = d.contact
+            WHERE d.removal IN ('HERE', 'THERE') AND (d.removal = 'HERE' OR t.archived_at IS NULL) AND c.state <> 'disconnected'
+              AND c.person = #{person} HAVING count(*) > 0
+            """)
+    Optional<OpenCard> removedCards(@Param("person") UUID person);
+
     /** Changes of a calendar or an address book that are held back until somebody lets them pass. */
     record Held(int source, String kind, String label, int count, int known) {}
 

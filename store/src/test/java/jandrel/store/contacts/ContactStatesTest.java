@@ -280,7 +280,8 @@ class ContactStatesTest {
                 safe.removedHere(),
                 List.of(),
                 conditions,
-                false);
+                false,
+                "");
     }
 
     private static final String WAITING =

@@ -1,0 +1,237 @@
+package jandrel.service.contacts;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.core.directory.RecordKind;
+import jandrel.core.policy.BookRules.Removed;
+import jandrel.sources.DavObject;
+import jandrel.store.StoreContext;
+import jandrel.store.contacts.RemovedCards;
+import jandrel.store.directory.Directory;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/** What becomes of one side where the other removes a contact: in a real database, with a book in memory. */
+class RemovalsTest {
+    private static StoreContext store;
+    private static JdbcTemplate sql;
+
+    @BeforeAll
+    static void open() throws Exception {
+        store = new StoreContext("service_removals");
+        sql = store.get(JdbcTemplate.class);
+    }
+
+    @AfterAll
+    static void close() {
+        store.close();
+    }
+
+    private static BooksScene inStep(Removed there, Removed here) throws Exception {
+        BooksScene scene = BooksScene.bothWays(store, there, here);
+        scene.look(0);
+        scene.look(0);
+        assertThat(scene.servers.get(0).all()).hasSize(3);
+        return scene;
+    }
+
+    private static Map<String, Object> contact(String key) {
+        return sql.queryForMap("SELECT id, name, version, archived_at FROM contact WHERE key = ?", key);
+    }
+
+    private static UUID id(String key) {
+        return (UUID) contact(key).get("id");
+    }
+
+    private static boolean isArchived(String key) {
+        return contact(key).get("archived_at") != null;
+    }
+
+    private static void archive(String key, boolean archived) throws Exception {
+        edit(key, Set.of(), "", archived);
+    }
+
+    private static void edit(String key, Set<String> columns, String title, boolean archived) throws Exception {
+        Map<String, Object> row = contact(key);
+        store.get(Directory.class)
+                .change(
+                        RecordKind.CONTACT,
+                        List.of(new ContactRow(
+                                2, key, row.get("name").toString(), List.of(), List.of(), "", title, null, null)),
+                        List.of(new Directory.Edit(
+                                (UUID) row.get("id"), key, (Long) row.get("version"), columns, null, archived)));
+    }
+
+    private static String text(BooksScene scene) {
+        return scene.books();
+    }
+
+    private static boolean stands(BooksScene scene, String key) {
+        return text(scene).contains(key + "@quay.example");
+    }
+
+    private static String name(BooksScene scene, String key) {
+        return scene.servers.get(0).all().stream()
+                .filter(c -> new String(c.bytes(), StandardCharsets.UTF_8).contains(key + "@quay.example"))
+                .map(DavObject::href)
+                .map(h -> h.substring(h.lastIndexOf('/') + 1))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private static List<RemovedCards.Removed> waiting() {
+        return store.get(RemovedCards.class).waiting(null, 100);
+    }
+
+    private static void answer(boolean removes) {
+        RemovedCards removed = store.get(RemovedCards.class);
+        List<UUID> ids = waiting().stream().map(RemovedCards.Removed::id).toList();
+        assertThat(ids).hasSize(1);
+        assertThat(removed.answer(ids, removes, "ina")).hasSize(1);
+        assertThat(removed.answer(ids, removes, "ina")).as("once alone").isEmpty();
+    }
+
+    @ParameterizedTest
+    @EnumSource(Removed.class)
+    void whatIsArchivedHereIsRemovedHereAndComesBackIntoStep(Removed here) throws Exception {
+        BooksScene scene = inStep(Removed.KEEP, here);
+        archive("c0", true);
+        scene.look(0);
+        assertThat(stands(scene, "c0")).isEqualTo(here != Removed.REMOVE);
+        assertThat(waiting()).hasSize(here == Removed.ASK ? 1 : 0);
+        archive("c0", false);
+        scene.look(0);
+        scene.look(0);
+        assertThat(waiting()).isEmpty();
+        assertThat(stands(scene, "c0")).isTrue();
+        edit("c0", Set.of("title"), "Harbour master", false);
+        scene.look(0);
+        assertThat(text(scene)).as("it is exchanged again").contains("Harbour master");
+        assertThat(scene.servers.get(0).all()).hasSize(3);
+        assertThat(isArchived("c0")).isFalse();
+    }
+
+    @ParameterizedTest
+    @ValueSource(booleans = {true, false})
+    void whatIsRemovedHereWaitsUntilSomebodySaysWhatBecomesOfTheCard(boolean removes) throws Exception {
+        BooksScene scene = inStep(Removed.REMOVE, Removed.ASK);
+        archive("c0", true);
+        scene.look(0);
+        scene.look(0);
+        assertThat(stands(scene, "c0")).isTrue();
+        assertThat(waiting()).singleElement().satisfies(r -> {
+            assertThat(r.here()).isTrue();
+            assertThat(r.name()).isEqualTo(contact("c0").get("name"));
+        });
+        answer(removes);
+        scene.look(0);
+        assertThat(stands(scene, "c0")).isEqualTo(!removes);
+        assertThat(isArchived("c0")).isTrue();
+        assertThat(waiting()).isEmpty();
+    }
+
+    @ParameterizedTest
+    @ValueSource(booleans = {true, false})
+    void whatABookRemovesWaitsUntilSomebodySaysWhatBecomesOfTheContact(boolean removes) throws Exception {
+        BooksScene scene = inStep(Removed.ASK, Removed.REMOVE);
+        scene.servers.get(0).own(name(scene, "c1"), null);
+        scene.look(0);
+        assertThat(isArchived("c1")).isFalse();
+        edit("c1", Set.of("title"), "Harbour master", false);
+        scene.look(0);
+        assertThat(stands(scene, "c1")).as("what changes here is no answer").isFalse();
+        answer(removes);
+        scene.look(0);
+        scene.look(0);
+        assertThat(isArchived("c1")).isEqualTo(removes);
+        assertThat(stands(scene, "c1")).isFalse();
+        assertThat(waiting()).isEmpty();
+    }
+
+    /** Its owner put it back, or changed it: that is an answer, too. */
+    @Test
+    void whatChangesThereMeanwhileIsLookedAtAnew() throws Exception {
+        BooksScene scene = inStep(Removed.ASK, Removed.ASK);
+        DavObject card = scene.servers.get(0).all().stream()
+                .filter(c -> c.href().endsWith(name(scene, "c1")))
+                .findFirst()
+                .orElseThrow();
+        scene.servers.get(0).own(name(scene, "c1"), null);
+        scene.look(0);
+        assertThat(waiting()).hasSize(1);
+        scene.servers.get(0).own(card.href().substring(card.href().lastIndexOf('/') + 1), card.bytes());
+        scene.look(0);
+        assertThat(waiting()).isEmpty();
+        edit("c1", Set.of("title"), "Harbour master", false);
+        scene.look(0);
+        assertThat(text(scene)).contains("Harbour master");
+    }
+
+    @Test
+    void aContactThatGoesHereTooIsNoQuestionAnyMore() throws Exception {
+        BooksScene scene = inStep(Removed.ASK, Removed.ASK);
+        scene.servers.get(0).own(name(scene, "c1"), null);
+        scene.look(0);
+        assertThat(waiting()).hasSize(1);
+        sql.update("DELETE FROM contact WHERE id = ?", id("c1"));
+        scene.look(0);
+        assertThat(waiting()).isEmpty();
+        assertThat(sql.queryForObject("SELECT count(*) FROM card WHERE removal <> ''", Integer.class))
+                .isZero();
+    }
+
+    @Test
+    void aNewCardOfSomebodyArchivedIsLeftOutUntilTheyComeBack() throws Exception {
+        BooksScene scene = inStep(Removed.KEEP, Removed.REMOVE);
+        archive("c2", true);
+        scene.look(0);
+        assertThat(stands(scene, "c2")).isFalse();
+        String own = "BEGIN:VCARD\r\nVERSION:3.0\r\nUID:own\r\nFN:Their own\r\nN:own;;;;\r\n"
+                + "EMAIL:c2@quay.example\r\nX-OWN:kept\r\nEND:VCARD\r\n";
+        scene.servers.get(0).own("own.vcf", own.getBytes(StandardCharsets.UTF_8));
+        scene.look(0);
+        assertThat(sql.queryForObject("SELECT why FROM card WHERE href LIKE '%own.vcf'", String.class))
+                .isEqualTo("ARCHIVED");
+        assertThat(text(scene)).contains(own);
+        assertThat(sql.queryForObject("SELECT count(*) FROM contact", Integer.class))
+                .isEqualTo(3);
+        archive("c2", false);
+        scene.look(0);
+        scene.look(0);
+        assertThat(text(scene)).contains("X-OWN:kept");
+        assertThat(sql.queryForObject("SELECT count(*) FROM contact", Integer.class))
+                .isEqualTo(3);
+    }
+
+    @Test
+    void muchThatIsArchivedAtOnceEmptiesNoBookBeforeSomebodySaysSo() throws Exception {
+        BooksScene scene = BooksScene.bothWays(store, Removed.KEEP, Removed.REMOVE);
+        for (int n = 0; n < 30; n++) {
+            sql.update(
+                    "INSERT INTO contact (id, key, name) VALUES (?, ?, ?)", UUID.randomUUID(), "many" + n, "Many " + n);
+        }
+        scene.look(0);
+        scene.look(0);
+        assertThat(scene.servers.get(0).all()).hasSize(33);
+        sql.update("UPDATE contact SET archived_at = now() WHERE key LIKE 'many%'");
+        scene.look(0);
+        assertThat(scene.servers.get(0).all()).hasSize(33);
+        Integer source = sql.queryForObject("SELECT id FROM source WHERE held_count = 30", Integer.class);
+        sql.update("UPDATE source SET let_pass = true WHERE id = ?", source);
+        scene.look(0);
+        assertThat(scene.servers.get(0).all()).hasSize(3);
+        assertThat(sql.queryForObject("SELECT held_count FROM source WHERE id = ?", Integer.class, source))
+                .isZero();
+    }
+}

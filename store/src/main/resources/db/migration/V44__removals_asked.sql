@@ -1,0 +1,38 @@
+-- What one side removed and the other keeps, until somebody says what becomes of it. removal: HERE or THERE, by the side that removed
+-- it; AGREED once the card is to be removed, too; TAKEN once it was, as its contact was removed here; else empty. removal_at: since when
+-- somebody is asked.
+ALTER TABLE card ADD removal text NOT NULL DEFAULT '' CHECK (removal IN ('', 'HERE', 'THERE', 'AGREED', 'TAKEN')), ADD removal_at timestamptz;
+CREATE INDEX card_removal ON card (source) WHERE removal <> '';
+
+CREATE OR REPLACE FUNCTION cards_pending(contacts uuid[]) RETURNS void LANGUAGE sql AS $$
+    INSERT INTO outbox (kind, target, subject)
+    SELECT 'CARD', c.source::text, c.id FROM card c
+    WHERE c.contact = ANY(contacts) AND c.standing = 'TIED' AND NOT c.detached AND c.removal NOT IN ('HERE', 'THERE') ORDER BY c.id
+    ON CONFLICT (kind, subject) DO UPDATE SET generation = outbox.generation + 1, due_at = now(), attempts = 0, trouble = ''
+$$;
+-- Of whom neither side has anything any more, nobody is asked.
+CREATE FUNCTION contact_removed() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
+    UPDATE card SET removal = '', removal_at = NULL, version = version + 1
+        WHERE removal = 'THERE' AND contact = ANY(ARRAY(SELECT id FROM changed));
+    PERFORM cards_pending(ARRAY(SELECT id FROM changed));
+    RETURN NULL;
+END $$;
+DROP TRIGGER contact_removed ON contact;
+CREATE TRIGGER contact_removed AFTER DELETE ON contact REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION contact_removed();
+
+-- A contact that is brought back from the archive is exchanged again with the cards that stayed, and written anew where its card was taken
+-- out; those that were left out because of it are sorted anew with the next look.
+CREATE INDEX card_archived ON card (source) WHERE why = 'ARCHIVED';
+CREATE FUNCTION contact_brought_back() RETURNS trigger LANGUAGE plpgsql AS $$
+DECLARE back uuid[] := ARRAY(SELECT n.id FROM changed n JOIN was o ON o.id = n.id WHERE o.archived_at IS NOT NULL AND n.archived_at IS NULL);
+BEGIN
+    IF cardinality(back) > 0 THEN
+        UPDATE card SET detached = false, made_here = made_here OR removal = 'TAKEN', removal = '', removal_at = NULL, version = version + 1
+            WHERE contact = ANY(back) AND standing = 'TIED' AND (removal IN ('HERE', 'AGREED', 'TAKEN') OR detached AND tag <> '');
+        UPDATE book SET exclusions = '' WHERE source IN (SELECT source FROM card WHERE why = 'ARCHIVED');
+        PERFORM cards_pending(back);
+    END IF;
+    RETURN NULL;
+END $$;
+CREATE TRIGGER contact_brought_back AFTER UPDATE ON contact REFERENCING OLD TABLE AS was NEW TABLE AS changed
+    FOR EACH STATEMENT EXECUTE FUNCTION contact_brought_back();
