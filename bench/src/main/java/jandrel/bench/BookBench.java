@@ -40,6 +40,7 @@ import java.util.UUID;
 final class BookBench {
     private static final int CARDS = 5_000;
     private static final int ROUNDS = 3;
+    private static final String RADICALE = "radicale";
     private static final int OUT = 1_000;
     private static final int SMALL = 1_000;
     private static final int HUGE = 50_000;
@@ -215,11 +216,19 @@ final class BookBench {
             company(admin, people, "in", ALL_IN);
             double[] ratios = new double[ROUNDS];
             for (int i = 0; i <= ROUNDS; i++) {
+                Cpu before = Cpu.now(stand, service.pid(), RADICALE);
                 double floor = dav.seconds(address(people.get(i)), CARDS);
+                String bare = Cpu.now(stand, service.pid(), RADICALE).since(before, CARDS);
+                before = Cpu.now(stand, service.pid(), RADICALE);
                 long began = System.nanoTime();
                 connect(admin, people.get(i));
                 until(database, "SELECT count(*) FROM card", (i + 1L) * CARDS);
                 double took = (System.nanoTime() - began) / 1e9;
+                Figures.line(
+                        "a card takes of the processors",
+                        "%s; bare %s",
+                        Cpu.now(stand, service.pid(), RADICALE).since(before, CARDS),
+                        bare);
                 Figures.line(
                         i == 0 ? "first read of 5,000 cards, a service just started" : "first read of 5,000 cards",
                         "%.2f s   bare HTTP %.2f s   %.2fx",

@@ -11,8 +11,13 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
 
-/** Seconds of processor that each of those at work has taken, by Linux's count (proc(5), in hundredths). */
-record Cpu(double java, double postgres, double dovecot) {
+/**
+ * Seconds of processor that each of those at work has taken, by Linux's count (proc(5), in hundredths).
+ *
+ * @param server the one that is read
+ * @param name of it, as its folder in the stand is called
+ */
+record Cpu(double java, double postgres, double server, String name) {
     /** utime, stime, cutime and cstime, counted from the state of the process on. */
     private static final int FIRST = 11;
 
@@ -23,6 +28,11 @@ record Cpu(double java, double postgres, double dovecot) {
 
     /** @param java its process */
     static Cpu now(Stand stand, long java) throws IOException {
+        return now(stand, java, "dovecot");
+    }
+
+    /** @param server whose folder in the stand is called so */
+    static Cpu now(Stand stand, long java, String server) throws IOException {
         Map<Long, Ran> all = new HashMap<>();
         try (Stream<Path> numbered = Files.list(Path.of("/proc"))) {
             for (Path folder : numbered.filter(p -> p.getFileName().toString().matches("\\d+"))
@@ -34,7 +44,8 @@ record Cpu(double java, double postgres, double dovecot) {
         return new Cpu(
                 own == null ? 0 : own.seconds(),
                 tree(all, stand.dir() + "/pg/data"),
-                tree(all, stand.dir() + "/dovecot"));
+                tree(all, stand.dir() + "/" + server),
+                server);
     }
 
     private static void read(Path folder, Map<Long, Ran> into) {
@@ -79,9 +90,10 @@ record Cpu(double java, double postgres, double dovecot) {
         double each = 1e6 / messages;
         return String.format(
                 Locale.ROOT,
-                "Java %.0f, PostgreSQL %.0f, Dovecot %.0f us",
+                "Java %.0f, PostgreSQL %.0f, %s %.0f us",
                 (java - before.java) * each,
                 (postgres - before.postgres) * each,
-                (dovecot - before.dovecot) * each);
+                name,
+                (server - before.server) * each);
     }
 }

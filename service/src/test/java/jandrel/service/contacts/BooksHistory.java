@@ -297,7 +297,7 @@ final class BooksHistory {
 
     private void removeCard(int book, SplittableRandom step) throws UnreadableCard {
         Optional<DavObject> some = card(book, step);
-        if (some.isEmpty() || step.nextInt(2) == 0) {
+        if (some.isEmpty()) {
             return;
         }
         story.add("book " + book + ": " + name(some.get()) + " is removed");
@@ -346,7 +346,7 @@ final class BooksHistory {
     }
 
     private void archive(SplittableRandom step) {
-        if (step.nextInt(3) > 0) {
+        if (step.nextBoolean()) {
             return;
         }
         contact(step).ifPresent(c -> {
@@ -427,7 +427,12 @@ final class BooksHistory {
         if (!problems.isEmpty()) {
             return;
         }
-        answer(new SplittableRandom(clock));
+        // what is in step by now is removed on either side, and somebody says what becomes of it
+        SplittableRandom last = new SplittableRandom(clock);
+        removeCard(last.nextInt(scene.servers.size()), last);
+        archive(last);
+        rest();
+        answer(last);
         rest();
         if (problems.isEmpty()) {
             check();

@@ -55,12 +55,17 @@ final class BooksScene {
                 90,
                 500,
                 1_000,
-                Removed.values()[random.nextInt(3)],
-                Removed.values()[random.nextInt(3)],
+                removed(random),
+                removed(random),
                 List.of(),
                 List.of(),
                 random.nextBoolean(),
                 "");
+    }
+
+    /** Half of the time somebody is asked, as that takes the most steps. */
+    private static Removed removed(SplittableRandom random) {
+        return random.nextBoolean() ? Removed.ASK : Removed.values()[random.nextInt(2)];
     }
 
     /** One person, whose cards come in and make contacts. */

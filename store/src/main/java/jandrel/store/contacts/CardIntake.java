@@ -90,13 +90,15 @@ public class CardIntake {
         if (kept.generation() != place.generation()) {
             throw CursorConflict.byChange();
         }
-        String[] vanished = gone.toArray(String[]::new);
         Map<String, Row> known = new HashMap<>();
         mapper.at(place.source(), cards.stream().map(FetchedCard::href).toArray(String[]::new))
                 .forEach(r -> known.put(r.href(), r));
         Map<String, SortedCard> sorted = sorted(place, cards, known, sorting);
         Set<String> again = new HashSet<>();
         Set<String> moved = record(place, cards, known, sorted, gone, sorting.first() ? again : null);
+        if (gone.isEmpty()) {
+            return again;
+        }
         String[] left = gone.stream().filter(h -> !moved.contains(h)).toArray(String[]::new);
         outbox.addAll(
                 Kind.CARD,
@@ -106,7 +108,7 @@ public class CardIntake {
                         .map(Row::id)
                         .toList());
         mapper.gone(place.source(), left);
-        mapper.forget(place.source(), vanished);
+        mapper.forget(place.source(), gone.toArray(String[]::new));
         return again;
     }
 
@@ -213,7 +215,7 @@ public class CardIntake {
             }
             row(place, card, was, s, pending).ifPresent(rows::add);
         }
-        mapper.put(rows);
+        mapper.put(place.source(), rows);
         outbox.addAll(Kind.CARD, String.valueOf(place.source()), pending);
         return moved;
     }
@@ -224,8 +226,10 @@ public class CardIntake {
                 .flatMap(s -> s.contact().stream())
                 .distinct()
                 .toArray(UUID[]::new);
-        return mapper.ofContacts(place.source(), contacts).stream()
-                .collect(Collectors.groupingBy(r -> Objects.requireNonNull(r.contact())));
+        return contacts.length == 0
+                ? Map.of()
+                : mapper.ofContacts(place.source(), contacts).stream()
+                        .collect(Collectors.groupingBy(r -> Objects.requireNonNull(r.contact())));
     }
 
     private static Map<String, UUID> doubles(Map<String, SortedCard> sorted) {

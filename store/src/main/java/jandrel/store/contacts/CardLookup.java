@@ -64,7 +64,7 @@ final class CardLookup implements CardIndex {
                 .distinct()
                 .toArray(UUID[]::new);
         archived = found.length == 0 ? Set.of() : new HashSet<>(mapper.archived(found));
-        there = new HashSet<>(mapper.there(agreed.toArray(UUID[]::new)));
+        there = agreed.isEmpty() ? Set.of() : new HashSet<>(mapper.there(agreed.toArray(UUID[]::new)));
         String[] phones = all(cards, c -> c.phones().keySet());
         mapper.byPhone(phones)
                 .forEach(c -> byPhone.computeIfAbsent(c.key(), k -> new java.util.ArrayList<>())

@@ -1,11 +1,11 @@
 package jandrel.store.contacts;
 
 import jandrel.store.connections.Connections;
-import jandrel.store.kernel.InParts;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.Function;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -97,21 +97,59 @@ interface CardMapper {
     List<String> fresh(@Param("source") int source, @Param("most") int most);
 
     /** How they came about, and a write under way, stays where the base does. */
-    @Insert({
-        "<script>",
-        "INSERT INTO card (id, source, href, tag, standing, why, contact, name, details, speaks, base) VALUES ",
-        "<foreach collection='rows' item='r' separator=','>",
-        "(#{r.id}, #{r.source}, #{r.href}, #{r.tag}, #{r.standing}, #{r.why}, #{r.contact}::uuid, #{r.name}, #{r.details}, #{r.speaks},",
-        "#{r.base})</foreach>",
-        "ON CONFLICT (source, href) DO UPDATE SET tag = excluded.tag, standing = excluded.standing, why = excluded.why,",
-        "contact = excluded.contact, name = excluded.name, details = excluded.details, speaks = excluded.speaks, base = excluded.base,",
-        "sending = CASE WHEN excluded.base IS NULL THEN NULL ELSE card.sending END, detached = false, removal = '', version = card.version + 1",
-        "</script>"
-    })
-    int upsert(@Param("rows") List<Row> rows);
+    @Insert("""
+            INSERT INTO card (id, source, href, tag, standing, why, contact, name, details, speaks, base)
+            SELECT r.id, #{source}, r.href, r.tag, r.standing, r.why, r.contact, r.name, r.details, r.speaks, r.base
+            FROM unnest(#{c.ids}::uuid[], #{c.hrefs}::text[], #{c.tags}::text[], #{c.standings}::text[], #{c.whys}::text[],
+                #{c.contacts}::uuid[], #{c.names}::text[], #{c.details}::text[], #{c.speaks}::text[], #{c.bases}::text[])
+                r (id, href, tag, standing, why, contact, name, details, speaks, base)
+            ON CONFLICT (source, href) DO UPDATE SET tag = excluded.tag, standing = excluded.standing, why = excluded.why,
+                contact = excluded.contact, name = excluded.name, details = excluded.details, speaks = excluded.speaks, base = excluded.base,
+                sending = CASE WHEN excluded.base IS NULL THEN NULL ELSE card.sending END, detached = false, removal = '',
+                version = card.version + 1
+            """)
+    int upsert(@Param("source") int source, @Param("c") RowColumns columns);
 
-    default void put(List<Row> rows) {
-        InParts.of(rows, this::upsert);
+    /** Rows of one source, by their columns: one statement whatever their number. */
+    record RowColumns(
+            UUID[] ids,
+            @Nullable String[] hrefs,
+            @Nullable String[] tags,
+            @Nullable String[] standings,
+            @Nullable String[] whys,
+            @Nullable UUID[] contacts,
+            @Nullable String[] names,
+            @Nullable String[] details,
+            @Nullable String[] speaks,
+            @Nullable String[] bases) {
+        static RowColumns of(List<Row> rows) {
+            return new RowColumns(
+                    rows.stream().map(Row::id).toArray(UUID[]::new),
+                    texts(rows, Row::href),
+                    texts(rows, Row::tag),
+                    texts(rows, Row::standing),
+                    texts(rows, Row::why),
+                    rows.stream().map(Row::contact).toArray(UUID[]::new),
+                    texts(rows, Row::name),
+                    texts(rows, Row::details),
+                    texts(rows, Row::speaks),
+                    texts(rows, Row::base));
+        }
+
+        private static @Nullable String[] texts(List<Row> rows, Function<Row, @Nullable String> of) {
+            @Nullable String[] texts = new String[rows.size()];
+            for (int n = 0; n < texts.length; n++) {
+                texts[n] = of.apply(rows.get(n));
+            }
+            return texts;
+        }
+    }
+
+    /** Of one source. */
+    default void put(int source, List<Row> rows) {
+        if (!rows.isEmpty()) {
+            upsert(source, RowColumns.of(rows));
+        }
     }
 
     /** Whatever is new at a card is looked at in the usual way: nobody is asked any more. */
