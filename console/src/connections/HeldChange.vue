@@ -23,8 +23,9 @@ async function pass() {
     <v-card class="pa-5">
       <h2 id="held-title">{{ source.held }} from “{{ source.label }}”</h2>
       <p v-if="book" class="quiet my-2">
-        Was that intended? Until somebody confirms it, this book is not read, and no contact changes. If it
-        was not, put the cards back: everything then goes on by itself.
+        Was that intended? Until somebody confirms it, this book is not read, no card is taken out of it, and
+        no contact changes. If it was not, put the cards back, or bring the archived contacts back: everything
+        then goes on by itself.
       </p>
       <p v-else class="quiet my-2">
         Was that intended? Until somebody confirms it, nothing leaves the timelines and this calendar is not

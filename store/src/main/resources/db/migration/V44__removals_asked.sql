@@ -36,3 +36,9 @@ BEGIN
 END $$;
 CREATE TRIGGER contact_brought_back AFTER UPDATE ON contact REFERENCING OLD TABLE AS was NEW TABLE AS changed
     FOR EACH STATEMENT EXECUTE FUNCTION contact_brought_back();
+
+-- What was archived before archiving counted as a removal stays in books as it is.
+UPDATE card SET detached = true, base = NULL, sending = NULL, version = card.version + 1 FROM contact c
+    WHERE c.id = card.contact AND c.archived_at IS NOT NULL AND card.standing = 'TIED' AND NOT card.detached AND NOT card.undone;
+DELETE FROM outbox x USING card c JOIN contact t ON t.id = c.contact
+    WHERE x.kind = 'CARD' AND x.subject = c.id AND c.detached AND t.archived_at IS NOT NULL;

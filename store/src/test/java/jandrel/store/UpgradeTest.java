@@ -107,6 +107,30 @@ class UpgradeTest {
         assertThat(rows("SELECT * FROM calendar_run")).containsExactly("8|1|2|3|4|5|6");
     }
 
+    /** Archiving counts as a removal since; of what was archived before, no card leaves its owner's book. */
+    @Test
+    void whatWasArchivedBeforeStaysInBooks() throws SQLException {
+        migrate("43");
+        run("INSERT INTO person (id, key, name) VALUES ('" + PERSON + "', 'p', 'P')");
+        run("INSERT INTO server (id, name, kind, host, port) VALUES ('" + PERSON + "', 's', 'carddav', 'h', 1)");
+        run("INSERT INTO connection (id, person, server, account, connected_at, since, state) VALUES ('" + PERSON
+                + "', '" + PERSON + "', '" + PERSON + "', 'a', now(), now(), 'capturing')");
+        run("INSERT INTO source (id, connection, kind, name, label) OVERRIDING SYSTEM VALUE VALUES (1, '" + PERSON
+                + "', 'book', '/b/', 'B')");
+        for (String key : List.of("gone", "here")) {
+            run("INSERT INTO contact (id, key, name, archived_at) VALUES (gen_random_uuid(), '" + key + "', '" + key
+                    + "', " + (key.equals("gone") ? "now()" : "NULL") + ")");
+            run("INSERT INTO card (id, source, href, tag, standing, why, contact, base) SELECT id, 1, '/b/" + key
+                    + "', 't', 'TIED', 'FITS_ONE', id, '{}' FROM contact WHERE key = '" + key + "'");
+        }
+        run("INSERT INTO outbox (kind, target, subject) SELECT 'CARD', '1', id FROM card");
+        migrate("44");
+        assertThat(rows("SELECT href, detached, base IS NULL FROM card ORDER BY href"))
+                .containsExactly("/b/gone|t|t", "/b/here|f|f");
+        assertThat(rows("SELECT c.key FROM outbox x JOIN contact c ON c.id = x.subject"))
+                .containsExactly("here");
+    }
+
     private void plan(String id, boolean owed, String trouble, boolean toTell) throws SQLException {
         run(
                 "INSERT INTO plan (id, item, uid, owner, made_here, made_by, out, template, details, sequence, stamp, changed_at,"

@@ -110,6 +110,24 @@ public record BookRules(
                 givesIf == null ? List.of() : givesIf.stream().map(List::copyOf).toList();
     }
 
+    /** The same, but that contacts go into a book of that name. */
+    public BookRules intoBook(String name) {
+        return new BookRules(
+                takes,
+                categories,
+                creates,
+                gives,
+                recentDays,
+                most,
+                askAbove,
+                removedThere,
+                removedHere,
+                takesIf,
+                givesIf,
+                makesAccounts,
+                name);
+    }
+
     /**
      * Whether a card comes in, as far as what it says tells.
      *

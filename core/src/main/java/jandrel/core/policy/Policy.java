@@ -112,6 +112,12 @@ public record Policy(
                 opening);
     }
 
+    public Policy with(BookRules books) {
+        return new Policy(
+                id, version, name, audience, scope, handling, ties, sharing, rhythm, outward, keeping, creation, books,
+                opening);
+    }
+
     /** The same settings under another id, version or name. */
     public Policy named(UUID id, int version, String name) {
         return new Policy(

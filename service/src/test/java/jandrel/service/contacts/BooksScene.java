@@ -131,22 +131,9 @@ final class BooksScene {
     }
 
     private Policy policy() {
-        Policy p = Policy.first().with(new Scope(true, true, Direction.IN, direction, 90, 60));
-        return new Policy(
-                p.id(),
-                p.version(),
-                p.name(),
-                p.audience(),
-                p.scope(),
-                p.handling(),
-                p.ties(),
-                p.sharing(),
-                p.rhythm(),
-                p.outward(),
-                p.keeping(),
-                p.creation(),
-                rules,
-                p.opening());
+        return Policy.first()
+                .with(new Scope(true, true, Direction.IN, direction, 90, 60))
+                .with(rules);
     }
 
     void look(int book) {

@@ -99,38 +99,8 @@ class ContactPassTest {
     }
 
     private void ownBook(String name) {
-        BookRules safe = BookRules.SAFE;
-        Policy p = Policy.first().with(new Scope(true, true, Direction.IN, Direction.BOTH, 90, 60));
-        BookRules rules = new BookRules(
-                safe.takes(),
-                safe.categories(),
-                safe.creates(),
-                safe.gives(),
-                safe.recentDays(),
-                safe.most(),
-                safe.askAbove(),
-                safe.removedThere(),
-                safe.removedHere(),
-                safe.takesIf(),
-                safe.givesIf(),
-                false,
-                name);
-        when(policies.of(PERSON))
-                .thenReturn(Optional.of(new Policy(
-                        p.id(),
-                        p.version(),
-                        p.name(),
-                        p.audience(),
-                        p.scope(),
-                        p.handling(),
-                        p.ties(),
-                        p.sharing(),
-                        p.rhythm(),
-                        p.outward(),
-                        p.keeping(),
-                        p.creation(),
-                        rules,
-                        p.opening())));
+        Policy both = Policy.first().with(new Scope(true, true, Direction.IN, Direction.BOTH, 90, 60));
+        when(policies.of(PERSON)).thenReturn(Optional.of(both.with(BookRules.SAFE.intoBook(name))));
         when(books.isOutgoingAt(PERSON, ID)).thenReturn(true);
         when(books.isOutgoing(PERSON, 7)).thenReturn(true);
         when(server.changes(BOOK, "token"))

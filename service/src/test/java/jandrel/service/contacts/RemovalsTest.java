@@ -9,6 +9,7 @@ import jandrel.sources.DavObject;
 import jandrel.store.StoreContext;
 import jandrel.store.contacts.RemovedCards;
 import jandrel.store.directory.Directory;
+import jandrel.store.notices.Causes;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
@@ -148,6 +149,10 @@ class RemovalsTest {
         scene.servers.get(0).own(name(scene, "c1"), null);
         scene.look(0);
         assertThat(isArchived("c1")).isFalse();
+        UUID owner = scene.connections.get(0).person();
+        Causes causes = store.get(Causes.class);
+        assertThat(causes.removedCards(owner))
+                .hasValueSatisfying(c -> assertThat(c.count()).isOne());
         edit("c1", Set.of("title"), "Harbour master", false);
         scene.look(0);
         assertThat(stands(scene, "c1")).as("what changes here is no answer").isFalse();
@@ -157,6 +162,7 @@ class RemovalsTest {
         assertThat(isArchived("c1")).isEqualTo(removes);
         assertThat(stands(scene, "c1")).isFalse();
         assertThat(waiting()).isEmpty();
+        assertThat(causes.removedCards(owner)).isEmpty();
     }
 
     /** Its owner put it back, or changed it: that is an answer, too. */
