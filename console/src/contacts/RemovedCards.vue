@@ -40,8 +40,8 @@ function answer(some: Removed[], choice: 'keep' | 'remove') {
         <tr>
           <th>Contact</th>
           <th>Removed from</th>
-          <th>Still in</th>
-          <th>When</th>
+          <th class="wide">Still in</th>
+          <th class="wide">When</th>
           <td class="acts">
             <text-btn v-if="data.length > 1" :disabled="busy" @click="answer([...data], 'keep')"
               >Keep all {{ data.length }}</text-btn
@@ -56,11 +56,11 @@ function answer(some: Removed[], choice: 'keep' | 'remove') {
             <template v-else>{{ r.name }}</template>
           </td>
           <td>{{ isHere(r) ? 'the directory' : `“${r.book}” of ${r.personName}` }}</td>
-          <td>
+          <td class="wide">
             {{ isHere(r) ? `“${r.book}” of ${r.personName}` : 'the directory' }}
             <span v-if="r.elsewhere" class="quiet">and in {{ many(r.elsewhere, 'other book') }}</span>
           </td>
-          <td class="nowrap"><WhenAt :at="r.since" only="distance" /></td>
+          <td class="nowrap wide"><WhenAt :at="r.since" only="distance" /></td>
           <td class="acts">
             <v-btn size="small" variant="tonal" :disabled="busy" @click="answer([r], 'keep')">{{
               isHere(r) ? 'Keep the card' : 'Keep the contact'
@@ -84,5 +84,13 @@ function answer(some: Removed[], choice: 'keep' | 'remove') {
 .acts {
   text-align: right;
   white-space: nowrap;
+}
+@media (max-width: 700px) {
+  .wide {
+    display: none;
+  }
+  .acts {
+    white-space: normal;
+  }
 }
 </style>
