@@ -42,3 +42,6 @@ UPDATE card SET detached = true, base = NULL, sending = NULL, version = card.ver
     WHERE c.id = card.contact AND c.archived_at IS NOT NULL AND card.standing = 'TIED' AND NOT card.detached AND NOT card.undone;
 DELETE FROM outbox x USING card c JOIN contact t ON t.id = c.contact
     WHERE x.kind = 'CARD' AND x.subject = c.id AND c.detached AND t.archived_at IS NOT NULL;
+
+-- The name under which a policy had a book made for contacts: it is known by that even where the server calls it otherwise.
+ALTER TABLE book ADD made_for text NOT NULL DEFAULT '';

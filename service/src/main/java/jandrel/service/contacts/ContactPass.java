@@ -101,11 +101,22 @@ public class ContactPass implements ContactSync {
             if (direction == Direction.NONE) {
                 return 0;
             }
-            String ownBook = policy.orElseThrow().books().ownBook();
-            Optional<SourceTrouble> notMade = Optional.empty();
-            if (direction.goesOut() && !ownBook.isEmpty() && books.isOutgoingAt(connection.person(), connection.id())) {
-                notMade = ownBook(server, connection, listed, ownBook);
-                listed = books(server, connection);
+            Policy rules = policy.orElseThrow();
+            String ownBook = direction.goesOut() ? rules.books().ownBook() : "";
+            // where it has to be apart and cannot, nothing goes out, and all else goes on
+            String onlyInto = ownBook.isEmpty() ? null : "";
+            SourceTrouble notMade = null;
+            if (!ownBook.isEmpty() && books.isOutgoingAt(connection.person(), connection.id())) {
+                try {
+                    onlyInto = ownBook(server, connection, listed, ownBook);
+                    listed = books(server, connection);
+                    notMade = isListed(listed, onlyInto) ? null : gone(ownBook);
+                } catch (SourceTrouble trouble) {
+                    if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
+                        throw trouble;
+                    }
+                    notMade = trouble;
+                }
             }
             Map<String, Source> sources = new HashMap<>();
             connections.sources(connection.id()).forEach(s -> sources.put(s.name(), s));
@@ -113,11 +124,12 @@ public class ContactPass implements ContactSync {
             for (AddressBook book : listed) {
                 Source source = Objects.requireNonNull(sources.get(book.href()));
                 if (source.chosen()) {
-                    read += new Pass(server, book, connection, source.id(), policy.orElseThrow()).run();
+                    boolean mayGoOut = onlyInto == null || onlyInto.equals(book.href());
+                    read += new Pass(server, book, connection, source.id(), rules, mayGoOut).run();
                 }
             }
-            if (notMade.isPresent()) {
-                throw notMade.get();
+            if (notMade != null) {
+                throw notMade;
             }
             return read;
         } catch (SourceTrouble trouble) {
@@ -138,38 +150,20 @@ public class ContactPass implements ContactSync {
     }
 
     /**
-     * What goes out has a book of its own, apart from what is personal: the one of that name, or a new one.
+     * What goes out has a book of its own, apart from what is personal: the one of that name, or a new one. A book is made once, whatever
+     * the server then says of it.
      *
-     * @return why there is none; nothing goes out then, and all else goes on
+     * @return its href
+     * @throws SourceTrouble if there is none, and none can be made
      */
-    private Optional<SourceTrouble> ownBook(
-            AddressBookServer server, Connection connection, List<AddressBook> listed, String name) {
-        Optional<AddressBook> own = called(listed, name);
-        try {
-            if (own.isEmpty()) {
-                // somebody may have made it since they were listed
-                known.invalidate(connection.id());
-                own = called(books(server, connection), name);
-            }
-            if (own.isEmpty()) {
-                server.make(name);
-                known.invalidate(connection.id());
-                own = called(books(server, connection), name);
-            }
-        } catch (SourceTrouble trouble) {
-            if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
-                throw trouble;
-            }
-            return Optional.of(new SourceTrouble(
-                    SourceTrouble.Kind.FORBIDDEN,
-                    "contacts go into a book called “" + name + "”, and none can be made here: "
-                            + trouble.getMessage()));
-        }
+    private String ownBook(AddressBookServer server, Connection connection, List<AddressBook> listed, String name) {
+        Optional<String> own = called(listed, name).or(() -> books.bookMadeFor(connection.id(), name));
         if (own.isEmpty()) {
-            return Optional.of(new SourceTrouble(
-                    SourceTrouble.Kind.FORBIDDEN, "the book “" + name + "” was made, and the server does not list it"));
+            // somebody may have made it since they were listed
+            known.invalidate(connection.id());
+            own = called(books(server, connection), name);
         }
-        String href = own.get().href();
+        String href = own.orElseGet(() -> made(server, connection, name));
         connections.sources(connection.id()).stream()
                 .filter(s -> s.name().equals(href) && !s.outgoing())
                 .findFirst()
@@ -177,11 +171,43 @@ public class ContactPass implements ContactSync {
                     connections.notOutgoing(connection.id());
                     connections.outgoing(s.id());
                 });
-        return Optional.empty();
+        return href;
     }
 
-    private static Optional<AddressBook> called(List<AddressBook> books, String name) {
-        return books.stream().filter(b -> b.writable() && b.name().equals(name)).findFirst();
+    private static boolean isListed(List<AddressBook> listed, String href) {
+        return listed.stream().anyMatch(b -> b.href().equals(href));
+    }
+
+    private static SourceTrouble gone(String name) {
+        return new SourceTrouble(
+                SourceTrouble.Kind.FORBIDDEN,
+                "contacts go into a book called “" + name
+                        + "”, and the one that was made is not among this person's books; make one called so");
+    }
+
+    private String made(AddressBookServer server, Connection connection, String name) {
+        try {
+            String href = server.make(name);
+            connections.addSource(connection.id(), "book", href, name);
+            books.madeFor(connection.id(), href, name);
+            known.invalidate(connection.id());
+            return href;
+        } catch (SourceTrouble trouble) {
+            if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
+                throw trouble;
+            }
+            throw new SourceTrouble(
+                    SourceTrouble.Kind.FORBIDDEN,
+                    "contacts go into a book called “" + name + "”, and none can be made here: "
+                            + trouble.getMessage());
+        }
+    }
+
+    private static Optional<String> called(List<AddressBook> books, String name) {
+        return books.stream()
+                .filter(b -> b.writable() && b.name().equals(name))
+                .map(AddressBook::href)
+                .findFirst();
     }
 
     /** One look at one book. */
@@ -195,9 +221,18 @@ public class ContactPass implements ContactSync {
         private final Source source;
         private final SourceRef place;
         private final Sorting sorting;
+        private final boolean mayGoOut;
         private @Nullable CardGroups groups;
 
-        Pass(AddressBookServer server, AddressBook book, Connection connection, int source, Policy policy) {
+        /** @param mayGoOut whether contacts may be put into this one */
+        Pass(
+                AddressBookServer server,
+                AddressBook book,
+                Connection connection,
+                int source,
+                Policy policy,
+                boolean mayGoOut) {
+            this.mayGoOut = mayGoOut;
             this.server = server;
             this.book = book;
             this.connection = connection;
@@ -323,8 +358,7 @@ public class ContactPass implements ContactSync {
         }
 
         private void exchange() {
-            boolean isTheOne = rules.ownBook().isEmpty() || rules.ownBook().equals(book.name());
-            boolean outgoing = direction.goesOut() && isTheOne && books.isOutgoing(connection.person(), source.id());
+            boolean outgoing = direction.goesOut() && mayGoOut && books.isOutgoing(connection.person(), source.id());
             List<UUID> wanted = outgoing ? books.wantedOut(connection.person(), source, rules) : List.of();
             boolean creates = direction.comesIn() && rules.creates();
             if (!books.mayGoOn(source.id(), creates, wanted.size(), rules)) {

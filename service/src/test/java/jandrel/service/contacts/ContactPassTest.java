@@ -121,6 +121,21 @@ class ContactPassTest {
         verify(server, never()).put(any(), any(), any());
     }
 
+    /** A server that keeps no names, or does not list what it made, would be filled with books. */
+    @Test
+    void aBookIsMadeOnceWhateverTheServerCallsIt() {
+        ownBook("Customers");
+        when(server.make("Customers")).thenReturn("/new/");
+        assertThatThrownBy(() -> pass.over(server, connection))
+                .hasMessageContaining("is not among this person's books; make one called so");
+        verify(connections).addSource(ID, "book", "/new/", "Customers");
+        verify(books).madeFor(ID, "/new/", "Customers");
+        when(books.bookMadeFor(ID, "Customers")).thenReturn(Optional.of("/new/"));
+        assertThatThrownBy(() -> pass.over(server, connection)).isInstanceOf(SourceTrouble.class);
+        verify(server, times(1)).make(any());
+        verify(books, never()).wantedOut(any(), any(), any());
+    }
+
     @Test
     void aBookOfThatNameIsNotMadeAgain() {
         ownBook("People");

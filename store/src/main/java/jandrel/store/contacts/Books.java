@@ -179,6 +179,17 @@ public class Books {
         return mapper.outgoingAt(person).filter(connection::equals).isPresent();
     }
 
+    /** A book was made for contacts, whatever its server calls it. */
+    @Transactional
+    public void madeFor(UUID connection, String href, String name) {
+        mapper.madeFor(connection, href, name);
+    }
+
+    /** The href of the book that was made for contacts under this name. */
+    public Optional<String> bookMadeFor(UUID connection, String name) {
+        return mapper.bookMadeFor(connection, name);
+    }
+
     /** Who is to be put into a book, where that is to be looked for. */
     public List<UUID> wantedOut(UUID person, Source source, BookRules books) {
         BookRow book = mapper.book(source.id()).orElseThrow();

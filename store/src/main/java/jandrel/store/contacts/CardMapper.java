@@ -435,6 +435,19 @@ interface CardMapper {
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     Optional<UUID> outgoingAt(@Param("person") UUID person);
 
+    @Update("""
+            INSERT INTO book (source, made_for) SELECT id, #{name} FROM source WHERE connection = #{connection} AND name = #{href}
+            ON CONFLICT (source) DO UPDATE SET made_for = excluded.made_for
+            """)
+    int madeFor(@Param("connection") UUID connection, @Param("href") String href, @Param("name") String name);
+
+    @Select("""
+            SELECT o.name FROM source o JOIN book b ON b.source = o.id
+            WHERE o.connection = #{connection} AND b.made_for = #{name} ORDER BY o.id DESC LIMIT 1
+            """)
+    @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
+    Optional<String> bookMadeFor(@Param("connection") UUID connection, @Param("name") String name);
+
     // ---- contacts as they are ----
 
     record ContactSide(
