@@ -270,9 +270,27 @@ class CommandsTest {
                     + "{\"name\":\"account\",\"type\":\"account\",\"required\":false}],\"rows\":[" + ROW + "]}";
 
     @Test
+    void whatOneSideRemovedIsListedAndAnswered() {
+        String id = "5b0c0f6e-6f0a-4b7e-9a51-0d6a4f3f0001";
+        answers.put(
+                "GET /api/cards/removed",
+                "[{\"id\":\"" + id
+                        + "\",\"name\":\"Ida Moe\",\"contact\":null,\"removed\":\"here\",\"personName\":\"Bo Lind\","
+                        + "\"book\":\"People\",\"since\":\"2026-11-30T10:00:00Z\",\"elsewhere\":1}]");
+        answers.put("POST /api/cards/removed", "{\"answered\":1}");
+        assertThat(run("contacts", "removed")).as(complained()).isZero();
+        assertThat(printed()).contains("Ida Moe", "the directory", "“People” of Bo Lind", "1 open removal");
+        assertThat(run("contacts", "answer", id, "--keep")).as(complained()).isZero();
+        assertThat(printed()).contains("1 removal answered.");
+        assertThat(run("contacts", "answer", id)).isEqualTo(Trouble.USE);
+        assertThat(run("contacts", "answer", id, "--keep", "--remove")).isEqualTo(Trouble.USE);
+        assertThat(run("contacts", "answer", "nobody", "--keep")).isEqualTo(Trouble.USE);
+    }
+
+    @Test
     void aTableOfTheDirectoryIsNarrowedAndARowChanged() {
         answers.put("GET /api/directory/contacts", TABLE);
-        answers.put("PUT /api/directory/contacts", "{\"changed\":1,\"reconsidering\":2,\"undo\":[]}");
+        answers.put("PUT /api/directory/contacts", "{\"changed\":1,\"reconsidering\":2,\"books\":2,\"undo\":[]}");
         assertThat(run("directory", "contacts", "--where", "account==acc-1", "--sort", "-name"))
                 .as(complained())
                 .isZero();
@@ -283,7 +301,10 @@ class CommandsTest {
         assertThat(run("change", "contacts", "con-1", "title=Pilot"))
                 .as(complained())
                 .isZero();
-        assertThat(printed()).contains("Changed 1 contact; 2 decisions are being made again.");
+        assertThat(printed())
+                .contains(
+                        "Changed 1 contact; 2 decisions are being made again.",
+                        "What was archived stands in 2 address books");
         assertThat(run("change", "contacts", "nobody", "title=Pilot")).isEqualTo(Trouble.NO);
         assertThat(run("change", "contacts", "con-1", "--archive", "--bring-back"))
                 .isEqualTo(Trouble.USE);
