@@ -7,7 +7,7 @@ import { many } from '../kernel/times'
 import PersonField from '../people/PersonField.vue'
 import RecordField from '../timeline/RecordField.vue'
 import { KINDS } from './columns'
-import { useEditRows, withBooks, withDecisions, type Kind, type Row } from './queries'
+import { useEditRows, withEffects, type Kind, type Row } from './queries'
 
 /** Changes several rows at once: all of them, or none. */
 const props = defineProps<{ kind: Kind; rows: Row[] }>()
@@ -33,9 +33,7 @@ async function change(says: string, values: Record<string, string>, archive?: bo
   }))
   await edit({ kind, rows }).then(
     (done) => {
-      tell(withDecisions(withBooks(says, done.books), done.reconsidering), () =>
-        edit({ kind, rows: done.undo }),
-      )
+      tell(withEffects(says, done), () => edit({ kind, rows: done.undo }))
       emit('done')
     },
     // said beside the buttons

@@ -10,7 +10,7 @@ import { useEdited } from '../kernel/useEdited'
 import PersonField from '../people/PersonField.vue'
 import RecordField from '../timeline/RecordField.vue'
 import { headingOf } from './columns'
-import { useEditRows, withBooks, withDecisions, type Kind, type Row } from './queries'
+import { useEditRows, withEffects, type Kind, type Row } from './queries'
 
 /** A record's facts, edited in place. What is saved here, no file changes; each field says whose value it is. */
 const props = defineProps<{ kind: Kind; row: Row; columns: Schemas['TableColumn'][]; mayChange: boolean }>()
@@ -63,9 +63,7 @@ async function put(rows: Schemas['RowEdit'][], says: string) {
   const { kind } = props
   return edit({ kind, rows }).then(
     (done) => {
-      tell(withDecisions(withBooks(says, done.books), done.reconsidering), () =>
-        edit({ kind, rows: done.undo }),
-      )
+      tell(withEffects(says, done), () => edit({ kind, rows: done.undo }))
       return true
     },
     () => false,

@@ -123,14 +123,18 @@ export function useColumns(kind: MaybeRefOrGetter<Kind | undefined>) {
   return computed(() => data.value?.find((k) => k.kind === toValue(kind))?.columns)
 }
 
-/** Says in how many address books stands what was archived. */
-export function withBooks(says: string, books: number): string {
-  return books ? `${says}: in ${many(books, 'address book')}, where the policy says what follows` : says
-}
-
 /** Says how many decisions a change moved, after what was done. */
 export function withDecisions(says: string, reconsidering: number): string {
   return reconsidering ? `${says}; ${many(reconsidering, 'decision')} being made again` : says
+}
+
+/** Says what a change of rows came to: in how many address books stands what was archived, and what is decided again. */
+export function withEffects(says: string, done: Schemas['RowsChanged']): string {
+  const books = many(done.books, 'address book')
+  return withDecisions(
+    done.books ? `${says}: in ${books}, where the policy says what follows` : says,
+    done.reconsidering,
+  )
 }
 
 /** What shows records, and what was decided by them. */

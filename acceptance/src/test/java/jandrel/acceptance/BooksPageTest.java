@@ -131,12 +131,17 @@ class BooksPageTest {
         }
     }
 
-    /** What goes out has a book of its own, made where there is none. */
-    private static void ownBook(Harbour h, Page page) {
+    /** Opens the policy that covers them. */
+    private static void everyone(Harbour h, Page page) {
         page.navigate(h.process.url() + "/policy");
         page.locator(".pick")
                 .filter(new Locator.FilterOptions().setHasText("Everyone"))
                 .click();
+    }
+
+    /** What goes out has a book of its own, made where there is none. */
+    private static void ownBook(Harbour h, Page page) {
+        everyone(h, page);
         Browsing.choose(page, "Which contacts", "of the whole directory");
         Browsing.choose(page, "Into which book", "a book of their own, called");
         page.getByLabel("Name of that book").fill("Corvane & customers");
@@ -151,10 +156,7 @@ class BooksPageTest {
 
     /** What one side removes, somebody says of whether the other does, too. */
     private static void removals(Harbour h, Page page, String who) throws Exception {
-        page.navigate(h.process.url() + "/policy");
-        page.locator(".pick")
-                .filter(new Locator.FilterOptions().setHasText("Everyone"))
-                .click();
+        everyone(h, page);
         Browsing.choose(page, "Removed from a book", "stays until somebody says whether to archive them");
         Browsing.choose(page, "Removed here", "stay until somebody says whether to remove them");
         button(page, "Apply this change").click();

@@ -11,31 +11,38 @@ CREATE OR REPLACE FUNCTION cards_pending(contacts uuid[]) RETURNS void LANGUAGE 
     ON CONFLICT (kind, subject) DO UPDATE SET generation = outbox.generation + 1, due_at = now(), attempts = 0, trouble = ''
 $$;
 -- Of whom neither side has anything any more, nobody is asked.
+CREATE FUNCTION asked_no_more(contacts uuid[]) RETURNS void LANGUAGE sql AS $$
+    UPDATE card SET removal = '', removal_at = NULL, version = version + 1 WHERE removal = 'THERE' AND contact = ANY(contacts)
+$$;
 CREATE FUNCTION contact_removed() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
-    UPDATE card SET removal = '', removal_at = NULL, version = version + 1
-        WHERE removal = 'THERE' AND contact = ANY(ARRAY(SELECT id FROM changed));
+    PERFORM asked_no_more(ARRAY(SELECT id FROM changed));
     PERFORM cards_pending(ARRAY(SELECT id FROM changed));
     RETURN NULL;
 END $$;
 DROP TRIGGER contact_removed ON contact;
 CREATE TRIGGER contact_removed AFTER DELETE ON contact REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION contact_removed();
 
--- A contact that is brought back from the archive is exchanged again with the cards that stayed, and written anew where its card was taken
--- out; those that were left out because of it are sorted anew with the next look.
+-- A contact that is archived is removed here. One that is brought back is exchanged again with the cards that stayed, and written anew where
+-- its card was taken out; those that were left out because of it are sorted anew with the next look. By its name it comes before
+-- contact_changed, which says what is to be written then.
 CREATE INDEX card_archived ON card (source) WHERE why = 'ARCHIVED';
-CREATE FUNCTION contact_brought_back() RETURNS trigger LANGUAGE plpgsql AS $$
-DECLARE back uuid[] := ARRAY(SELECT n.id FROM changed n JOIN was o ON o.id = n.id WHERE o.archived_at IS NOT NULL AND n.archived_at IS NULL);
+CREATE FUNCTION contact_archived() RETURNS trigger LANGUAGE plpgsql AS $$
+DECLARE
+    gone uuid[] := ARRAY(SELECT n.id FROM changed n JOIN was o ON o.id = n.id WHERE o.archived_at IS NULL AND n.archived_at IS NOT NULL);
+    back uuid[] := ARRAY(SELECT n.id FROM changed n JOIN was o ON o.id = n.id WHERE o.archived_at IS NOT NULL AND n.archived_at IS NULL);
 BEGIN
+    IF cardinality(gone) > 0 THEN
+        PERFORM asked_no_more(gone);
+    END IF;
     IF cardinality(back) > 0 THEN
         UPDATE card SET detached = false, made_here = made_here OR removal = 'TAKEN', removal = '', removal_at = NULL, version = version + 1
             WHERE contact = ANY(back) AND standing = 'TIED' AND (removal IN ('HERE', 'AGREED', 'TAKEN') OR detached AND tag <> '');
         UPDATE book SET exclusions = '' WHERE source IN (SELECT source FROM card WHERE why = 'ARCHIVED');
-        PERFORM cards_pending(back);
     END IF;
     RETURN NULL;
 END $$;
-CREATE TRIGGER contact_brought_back AFTER UPDATE ON contact REFERENCING OLD TABLE AS was NEW TABLE AS changed
-    FOR EACH STATEMENT EXECUTE FUNCTION contact_brought_back();
+CREATE TRIGGER contact_archived AFTER UPDATE ON contact REFERENCING OLD TABLE AS was NEW TABLE AS changed
+    FOR EACH STATEMENT EXECUTE FUNCTION contact_archived();
 
 -- What was archived before archiving counted as a removal stays in books as it is.
 UPDATE card SET detached = true, base = NULL, sending = NULL, version = card.version + 1 FROM contact c

@@ -13,6 +13,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * Who in the directory a card is of. The strongest ground decides, and only if it points to one contact: what points to several is for a
@@ -56,7 +57,7 @@ public record CardMatch(Optional<UUID> contact, Map<UUID, List<Ground>> speaks) 
 
     /** Whether a card that fits nobody else is of somebody who was archived. */
     static boolean fitsArchived(ContactDetails card, CardIndex index) {
-        return !decided(found(card, index, true)).speaks().isEmpty();
+        return found(card, index, true).values().stream().anyMatch(ids -> !ids.isEmpty());
     }
 
     private static Map<Ground, Set<UUID>> found(ContactDetails card, CardIndex index, boolean archived) {
@@ -64,37 +65,35 @@ public record CardMatch(Optional<UUID> contact, Map<UUID, List<Ground>> speaks) 
         NameKey name = NameKey.of(card.name());
         found.put(
                 Ground.ADDRESS,
-                ids(card.mails().keySet().stream()
-                        .flatMap(mail -> index.byMail(mail).stream())
-                        .filter(known -> known.archived() == archived)
-                        .toList()));
+                ids(card.mails().keySet().stream().flatMap(mail -> index.byMail(mail).stream()), archived));
         found.put(
                 Ground.TELEPHONE_AND_NAME,
-                ids(card.phones().keySet().stream()
-                        .flatMap(phone -> index.byPhone(phone).stream())
-                        .filter(known -> known.archived() == archived
-                                && !name.isEmpty()
-                                && known.name().equals(name))
-                        .toList()));
+                ids(
+                        card.phones().keySet().stream()
+                                .flatMap(phone -> index.byPhone(phone).stream())
+                                .filter(known -> !name.isEmpty() && known.name().equals(name)),
+                        archived));
         found.put(Ground.NAME_AT_ACCOUNT, name.isWhole() ? atAccount(card, name, index, archived) : Set.of());
         return found;
     }
 
     private static Set<UUID> atAccount(ContactDetails card, NameKey name, CardIndex index, boolean archived) {
-        List<Known> called = index.byName(name).stream()
-                .filter(known -> known.archived() == archived)
-                .toList();
+        List<Known> called = index.byName(name);
         if (called.isEmpty()) {
             return Set.of();
         }
         Collection<UUID> accounts = index.accounts(card);
-        return ids(called.stream()
-                .filter(known -> known.account().filter(accounts::contains).isPresent())
-                .toList());
+        return ids(
+                called.stream()
+                        .filter(known ->
+                                known.account().filter(accounts::contains).isPresent()),
+                archived);
     }
 
-    private static Set<UUID> ids(List<Known> known) {
-        return known.stream().map(Known::id).collect(Collectors.toCollection(TreeSet::new));
+    private static Set<UUID> ids(Stream<Known> known, boolean archived) {
+        return known.filter(k -> k.archived() == archived)
+                .map(Known::id)
+                .collect(Collectors.toCollection(TreeSet::new));
     }
 
     private static CardMatch decided(Map<Ground, Set<UUID>> found) {

@@ -1,7 +1,5 @@
 package jandrel.service.contacts;
 
-import com.github.benmanes.caffeine.cache.Cache;
-import com.github.benmanes.caffeine.cache.Caffeine;
 import jandrel.core.contacts.CardGroups;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.ContactField;
@@ -37,7 +35,6 @@ import jandrel.store.contacts.CardLedger;
 import jandrel.store.people.People;
 import jandrel.store.policy.Policies;
 import java.time.Clock;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -68,10 +65,7 @@ public class ContactPass implements ContactSync {
     private final CardLedger ledger;
     private final Phones phones;
     private final Clock clock;
-    private final Cache<UUID, List<AddressBook>> known = Caffeine.newBuilder()
-            .expireAfterWrite(Duration.ofMinutes(30))
-            .maximumSize(20_000)
-            .build();
+    private final ListedBooks listedBooks;
 
     ContactPass(
             Connections connections,
@@ -90,13 +84,14 @@ public class ContactPass implements ContactSync {
         this.ledger = ledger;
         this.phones = phones;
         this.clock = clock;
+        this.listedBooks = new ListedBooks(connections, books);
     }
 
     @Override
     public long over(AddressBookServer server, Connection connection) {
         Optional<Policy> policy = policies.of(connection.person());
         try {
-            List<AddressBook> listed = books(server, connection);
+            List<AddressBook> listed = listedBooks.of(server, connection);
             Direction direction = policy.map(p -> p.scope().contacts()).orElse(Direction.NONE);
             if (direction == Direction.NONE) {
                 return 0;
@@ -105,17 +100,16 @@ public class ContactPass implements ContactSync {
             String ownBook = direction.goesOut() ? rules.books().ownBook() : "";
             // where it has to be apart and cannot, nothing goes out, and all else goes on
             String onlyInto = ownBook.isEmpty() ? null : "";
-            SourceTrouble notMade = null;
+            SourceTrouble notApart = null;
             if (!ownBook.isEmpty() && books.isOutgoingAt(connection.person(), connection.id())) {
                 try {
-                    onlyInto = ownBook(server, connection, listed, ownBook);
-                    listed = books(server, connection);
-                    notMade = isListed(listed, onlyInto) ? null : gone(ownBook);
+                    onlyInto = listedBooks.apart(server, connection, ownBook);
+                    listed = listedBooks.of(server, connection);
                 } catch (SourceTrouble trouble) {
                     if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
                         throw trouble;
                     }
-                    notMade = trouble;
+                    notApart = trouble;
                 }
             }
             Map<String, Source> sources = new HashMap<>();
@@ -128,86 +122,14 @@ public class ContactPass implements ContactSync {
                     read += new Pass(server, book, connection, source.id(), rules, mayGoOut).run();
                 }
             }
-            if (notMade != null) {
-                throw notMade;
+            if (notApart != null) {
+                throw notApart;
             }
             return read;
         } catch (SourceTrouble trouble) {
-            known.invalidate(connection.id());
+            listedBooks.forget(connection);
             throw trouble;
         }
-    }
-
-    /** Which books there are is asked now and then alone: a look without news is one request for each. */
-    private List<AddressBook> books(AddressBookServer server, Connection connection) {
-        List<AddressBook> listed = known.getIfPresent(connection.id());
-        if (listed == null) {
-            listed = server.books();
-            listed.forEach(b -> connections.addSource(connection.id(), "book", b.href(), b.name()));
-            known.put(connection.id(), listed);
-        }
-        return listed;
-    }
-
-    /**
-     * What goes out has a book of its own, apart from what is personal: the one of that name, or a new one. A book is made once, whatever
-     * the server then says of it.
-     *
-     * @return its href
-     * @throws SourceTrouble if there is none, and none can be made
-     */
-    private String ownBook(AddressBookServer server, Connection connection, List<AddressBook> listed, String name) {
-        Optional<String> own = called(listed, name).or(() -> books.bookMadeFor(connection.id(), name));
-        if (own.isEmpty()) {
-            // somebody may have made it since they were listed
-            known.invalidate(connection.id());
-            own = called(books(server, connection), name);
-        }
-        String href = own.orElseGet(() -> made(server, connection, name));
-        connections.sources(connection.id()).stream()
-                .filter(s -> s.name().equals(href) && !s.outgoing())
-                .findFirst()
-                .ifPresent(s -> {
-                    connections.notOutgoing(connection.id());
-                    connections.outgoing(s.id());
-                });
-        return href;
-    }
-
-    private static boolean isListed(List<AddressBook> listed, String href) {
-        return listed.stream().anyMatch(b -> b.href().equals(href));
-    }
-
-    private static SourceTrouble gone(String name) {
-        return new SourceTrouble(
-                SourceTrouble.Kind.FORBIDDEN,
-                "contacts go into a book called “" + name
-                        + "”, and the one that was made is not among this person's books; make one called so");
-    }
-
-    private String made(AddressBookServer server, Connection connection, String name) {
-        try {
-            String href = server.make(name);
-            connections.addSource(connection.id(), "book", href, name);
-            books.madeFor(connection.id(), href, name);
-            known.invalidate(connection.id());
-            return href;
-        } catch (SourceTrouble trouble) {
-            if (trouble.kind() != SourceTrouble.Kind.FORBIDDEN) {
-                throw trouble;
-            }
-            throw new SourceTrouble(
-                    SourceTrouble.Kind.FORBIDDEN,
-                    "contacts go into a book called “" + name + "”, and none can be made here: "
-                            + trouble.getMessage());
-        }
-    }
-
-    private static Optional<String> called(List<AddressBook> books, String name) {
-        return books.stream()
-                .filter(b -> b.writable() && b.name().equals(name))
-                .map(AddressBook::href)
-                .findFirst();
     }
 
     /** One look at one book. */

@@ -7,12 +7,8 @@ import jandrel.service.connections.SyncScheduler;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.contacts.RemovedCards;
-import jandrel.store.contacts.RemovedCards.Removed;
+import jandrel.store.contacts.RemovedContact;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
-import java.util.UUID;
-import java.util.stream.Collectors;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -32,7 +28,7 @@ class RemovedCardCalls {
 
     @GetMapping("/api/cards/removed")
     List<RemovedCard> waiting(@AuthenticationPrincipal SignedIn me) {
-        return removed.waiting(OpenCardCalls.whose(me), RemovedCards.MOST).stream()
+        return removed.waiting(OpenCardCalls.whose(me)).stream()
                 .map(r -> new RemovedCard(
                         r.id(),
                         r.name(),
@@ -57,17 +53,12 @@ class RemovedCardCalls {
         if (answer.ids().size() > RemovedCards.MOST) {
             throw Refusal.bad("These are too many at once", "At most " + RemovedCards.MOST + ".");
         }
-        Map<UUID, UUID> connections = removed.waiting(OpenCardCalls.whose(me), Integer.MAX_VALUE).stream()
-                .collect(Collectors.toMap(Removed::id, Removed::connection));
-        List<UUID> theirs = answer.ids().stream()
-                .filter(connections::containsKey)
-                .distinct()
-                .toList();
+        List<RemovedContact> theirs = removed.waiting(answer.ids(), OpenCardCalls.whose(me));
         if (theirs.isEmpty()) {
             throw Refusal.notFound("contact that waits for an answer");
         }
-        Set<UUID> answered = removed.answer(theirs, removes, me.login());
-        answered.stream().map(connections::get).distinct().forEach(looks::now);
+        List<RemovedContact> answered = removed.answer(theirs, removes, me.login());
+        answered.stream().map(RemovedContact::connection).distinct().forEach(looks::now);
         return new RemovedOutcome(answered.size());
     }
 }

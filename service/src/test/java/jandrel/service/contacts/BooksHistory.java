@@ -16,6 +16,7 @@ import jandrel.store.capture.CursorConflict;
 import jandrel.store.capture.Scene;
 import jandrel.store.contacts.Books;
 import jandrel.store.contacts.RemovedCards;
+import jandrel.store.contacts.RemovedContact;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.Merging;
 import jandrel.store.directory.Retiring;
@@ -382,7 +383,7 @@ final class BooksHistory {
 
     /** What somebody is asked about, they answer: some, or all. */
     private void answer(SplittableRandom step) {
-        for (RemovedCards.Removed r : store.get(RemovedCards.class).waiting(null, 100)) {
+        for (RemovedContact r : store.get(RemovedCards.class).waiting(null)) {
             boolean removes = step.nextBoolean();
             story.add("of " + r.name() + ", removed " + (r.here() ? "here" : "from a book") + ", the other is "
                     + (removes ? "removed" : "kept"));
@@ -393,7 +394,7 @@ final class BooksHistory {
                         .map(ContactDetails::toString)
                         .ifPresent(this::replaced);
             }
-            store.get(RemovedCards.class).answer(Set.of(r.id()), removes, "a test");
+            store.get(RemovedCards.class).answer(Set.of(r), removes, "a test");
             answers++;
         }
     }

@@ -8,6 +8,7 @@ import jandrel.core.policy.BookRules.Removed;
 import jandrel.sources.DavObject;
 import jandrel.store.StoreContext;
 import jandrel.store.contacts.RemovedCards;
+import jandrel.store.contacts.RemovedContact;
 import jandrel.store.directory.Directory;
 import jandrel.store.notices.Causes;
 import java.nio.charset.StandardCharsets;
@@ -91,16 +92,16 @@ class RemovalsTest {
                 .orElseThrow();
     }
 
-    private static List<RemovedCards.Removed> waiting() {
-        return store.get(RemovedCards.class).waiting(null, 100);
+    private static List<RemovedContact> waiting() {
+        return store.get(RemovedCards.class).waiting(null);
     }
 
     private static void answer(boolean removes) {
         RemovedCards removed = store.get(RemovedCards.class);
-        List<UUID> ids = waiting().stream().map(RemovedCards.Removed::id).toList();
-        assertThat(ids).hasSize(1);
-        assertThat(removed.answer(ids, removes, "ina")).hasSize(1);
-        assertThat(removed.answer(ids, removes, "ina")).as("once alone").isEmpty();
+        List<RemovedContact> asked = waiting();
+        assertThat(asked).hasSize(1);
+        assertThat(removed.answer(asked, removes, "ina")).hasSize(1);
+        assertThat(removed.answer(asked, removes, "ina")).as("once alone").isEmpty();
     }
 
     @ParameterizedTest
@@ -184,16 +185,23 @@ class RemovalsTest {
         assertThat(text(scene)).contains("Harbour master");
     }
 
-    @Test
-    void aContactThatGoesHereTooIsNoQuestionAnyMore() throws Exception {
+    @ParameterizedTest
+    @ValueSource(booleans = {true, false})
+    void aContactThatGoesHereTooIsNoQuestionAnyMore(boolean archived) throws Exception {
         BooksScene scene = inStep(Removed.ASK, Removed.ASK);
         scene.servers.get(0).own(name(scene, "c1"), null);
         scene.look(0);
         assertThat(waiting()).hasSize(1);
-        sql.update("DELETE FROM contact WHERE id = ?", id("c1"));
+        if (archived) {
+            archive("c1", true);
+        } else {
+            sql.update("DELETE FROM contact WHERE id = ?", id("c1"));
+        }
         scene.look(0);
         assertThat(waiting()).isEmpty();
         assertThat(sql.queryForObject("SELECT count(*) FROM card WHERE removal <> ''", Integer.class))
+                .isZero();
+        assertThat(sql.queryForObject("SELECT count(*) FROM outbox WHERE kind = 'CARD'", Integer.class))
                 .isZero();
     }
 

@@ -236,30 +236,19 @@ interface CardMapper {
             """)
     int letGo(@Param("id") UUID id);
 
-    record RemovedRow(
-            UUID id,
-            @Nullable UUID contact,
-            boolean here,
-            String name,
-            String base,
-            Instant at,
-            UUID connection,
-            String personName,
-            String label,
-            long elsewhere) {}
-
     @Select("""
-            SELECT d.id, t.id AS contact, d.removal = 'HERE' AS here, coalesce(t.name, '') AS name, coalesce(d.base, '') AS base,
+            SELECT d.id, t.id AS contact, d.removal = 'HERE' AS here, coalesce(t.name, d.base::jsonb #>> '{here,name}', '') AS name,
                 d.removal_at AS at, c.id AS connection, p.name AS person_name, o.label,
                 (SELECT count(*) FROM card k WHERE k.contact = d.contact AND k.id <> d.id AND k.standing = 'TIED' AND NOT k.detached
                     AND k.removal = '') AS elsewhere
             FROM card d JOIN source o ON o.id = d.source JOIN connection c ON c.id = o.connection JOIN person p ON p.id = c.person
             LEFT JOIN contact t ON t.id = d.contact
-            WHERE d.removal IN ('HERE', 'THERE') AND c.state <> 'disconnected' AND (d.removal = 'HERE' OR t.archived_at IS NULL)
-              AND (#{person}::uuid IS NULL OR c.person = #{person})
+            WHERE d.removal IN ('HERE', 'THERE') AND c.state <> 'disconnected'
+              AND (#{ids}::uuid[] IS NULL OR d.id = ANY(#{ids})) AND (#{person}::uuid IS NULL OR c.person = #{person})
             ORDER BY d.removal_at, d.id LIMIT #{most}
             """)
-    List<RemovedRow> removed(@Param("person") @Nullable UUID person, @Param("most") int most);
+    List<RemovedContact> removed(
+            @Param("ids") UUID @Nullable [] ids, @Param("person") @Nullable UUID person, @Param("most") int most);
 
     record Open(UUID id, String why, String details, String speaks, UUID connection, String personName, String label) {}
 

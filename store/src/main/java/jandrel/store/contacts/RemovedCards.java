@@ -4,16 +4,13 @@ import jandrel.core.journal.Entry.Thing;
 import jandrel.store.contacts.CardMapper.Row;
 import jandrel.store.directory.Retiring;
 import jandrel.store.journal.Journal;
-import jandrel.store.kernel.Json;
 import jandrel.store.kernel.Outbox;
 import jandrel.store.kernel.Outbox.Kind;
 import jandrel.store.kernel.RulesLock;
-import java.time.Instant;
 import java.util.Collection;
-import java.util.HashSet;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -41,83 +38,62 @@ public class RemovedCards {
     }
 
     /**
-     * What was removed on one side.
-     *
-     * @param contact null where it is the contact that was removed
-     * @param here whether the contact was removed; else the card
-     * @param at since when somebody is asked
-     * @param elsewhere in how many other books the contact stands
+     * @param person null for everybody's
+     * @return those that wait longest first, at most {@value #MOST}
      */
-    public record Removed(
-            UUID id,
-            @Nullable UUID contact,
-            boolean here,
-            String name,
-            Instant at,
-            UUID connection,
-            String personName,
-            String label,
-            long elsewhere) {}
+    public List<RemovedContact> waiting(@Nullable UUID person) {
+        return mapper.removed(null, person, MOST);
+    }
 
     /**
      * @param person null for everybody's
-     * @return those that wait longest first
+     * @return those of them that wait
      */
-    public List<Removed> waiting(@Nullable UUID person, int most) {
-        return mapper.removed(person, most).stream()
-                .map(r -> new Removed(
-                        r.id(),
-                        r.contact(),
-                        r.here(),
-                        r.name().isEmpty() && !r.base().isEmpty()
-                                ? Json.contactBase(r.base()).here().name()
-                                : r.name(),
-                        r.at(),
-                        r.connection(),
-                        r.personName(),
-                        r.label(),
-                        r.elsewhere()))
-                .toList();
+    public List<RemovedContact> waiting(Collection<UUID> ids, @Nullable UUID person) {
+        return mapper.removed(ids.toArray(UUID[]::new), person, MOST);
     }
 
     /**
      * Says what becomes of what the other side still has.
      *
-     * @param cards at most {@value #MOST}; those that wait no more are passed over
+     * @param cards those that wait no more are passed over
      * @param removes whether the other goes, too: a contact is archived, a card is taken out of its book; else it stays, and the two have
      *     nothing to do with each other any more
      * @return those for which it was said
      */
     @Transactional
-    public Set<UUID> answer(Collection<UUID> cards, boolean removes, String by) {
+    public List<RemovedContact> answer(Collection<RemovedContact> cards, boolean removes, String by) {
         rules.change();
-        Set<UUID> answered = new HashSet<>();
-        for (UUID id : cards.stream().sorted().toList()) {
-            Row row = mapper.locked(id).filter(Row::isAsked).orElse(null);
-            if (row == null) {
-                continue;
-            }
-            boolean here = row.removal().equals(CardMapper.REMOVED_HERE);
-            String name = row.base() == null
-                    ? ""
-                    : Json.contactBase(row.base()).here().name();
-            if (removes && here) {
-                mapper.removal(id, CardMapper.TO_REMOVE);
-                outbox.addAll(Kind.CARD, String.valueOf(row.source()), List.of(id));
-            } else {
-                if (removes && row.contact() != null) {
-                    retiring.archive(row.contact(), by);
-                }
-                mapper.letGo(id);
-            }
-            journal.add(
-                    by,
-                    "answered about a removal of",
-                    new Thing("contact", String.valueOf(row.contact()), name),
-                    null,
-                    new TreeMap<>(Map.of("removed", here ? "here" : "book", "other", removes ? "removed" : "kept")));
-            answered.add(id);
+        return cards.stream()
+                .sorted(Comparator.comparing(RemovedContact::id))
+                .filter(r -> answer(r, removes, by))
+                .toList();
+    }
+
+    private boolean answer(RemovedContact removed, boolean removes, String by) {
+        // what was asked may have been another question meanwhile
+        Row row = mapper.locked(removed.id())
+                .filter(r -> r.removal().equals(removed.here() ? CardMapper.REMOVED_HERE : CardMapper.REMOVED_THERE))
+                .orElse(null);
+        if (row == null) {
+            return false;
         }
-        return answered;
+        if (removes && removed.here()) {
+            mapper.removal(row.id(), CardMapper.TO_REMOVE);
+            outbox.addAll(Kind.CARD, String.valueOf(row.source()), List.of(row.id()));
+        } else {
+            mapper.letGo(row.id());
+            if (removes && row.contact() != null) {
+                retiring.archive(row.contact(), by);
+            }
+        }
+        journal.add(
+                by,
+                "answered about a removal of",
+                new Thing("contact", String.valueOf(row.contact()), removed.name()),
+                null,
+                new TreeMap<>(
+                        Map.of("removed", removed.here() ? "here" : "book", "other", removes ? "removed" : "kept")));
+        return true;
     }
 }

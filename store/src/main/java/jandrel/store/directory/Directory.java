@@ -122,7 +122,7 @@ public class Directory {
 
     /** In how many address books these contacts stand. */
     public int books(Collection<UUID> contacts) {
-        return versions.books(contacts.toArray(UUID[]::new));
+        return contacts.isEmpty() ? 0 : versions.books(contacts.toArray(UUID[]::new));
     }
 
     /** What rows of a file would change. Changes nothing, and need not wait for anybody. */

@@ -96,9 +96,7 @@ public interface Causes {
     /** Contacts and cards that one side removed, where the policy has them say what becomes of the other. */
     @Select("""
             SELECT count(*) AS count, max(d.removal_at) AS at FROM card d JOIN source s ON s.id = d.source JOIN connection c ON c.id = s.connection
-            LEFT JOIN contact t ON t.id = d.contact
-            WHERE d.removal IN ('HERE', 'THERE') AND (d.removal = 'HERE' OR t.archived_at IS NULL) AND c.state <> 'disconnected'
-              AND c.person = #{person} HAVING count(*) > 0
+            WHERE d.removal IN ('HERE', 'THERE') AND c.state <> 'disconnected' AND c.person = #{person} HAVING count(*) > 0
             """)
     Optional<OpenCard> removedCards(@Param("person") UUID person);
 
