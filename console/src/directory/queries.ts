@@ -144,6 +144,7 @@ export function useDirectoryChanged() {
   return () =>
     void askAgain(
       'directory',
+      'address-books',
       'records',
       'record',
       'people',

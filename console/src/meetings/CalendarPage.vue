@@ -2,11 +2,10 @@
 import { mdiPlus } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
-import { tell } from '../kernel/snackbar'
 import { useOpened } from '../kernel/useOpened'
 import { useShortcuts } from '../kernel/shortcuts'
 import { many } from '../kernel/times'
-import { addDays, dateOf, instant, today, wall } from '../kernel/wall'
+import { dateOf, instant, today, wall } from '../kernel/wall'
 import { useRecord } from '../timeline/queries'
 import AgendaList from './AgendaList.vue'
 import CalendarBar from './CalendarBar.vue'
@@ -16,10 +15,11 @@ import MeetingPanel from './MeetingPanel.vue'
 import MonthGrid from './MonthGrid.vue'
 import NewMeeting from './NewMeeting.vue'
 import SideBySide from './SideBySide.vue'
-import { wallTime, type Meeting } from './days'
-import { useChange, useMeetings } from './queries'
+import { wallTime } from './days'
+import { useMeetings } from './queries'
 import { useCalendarView } from './useCalendarView'
 import { useKeptFocus } from './useKeptFocus'
+import { laterByDays, useMoves } from './useMoves'
 
 const calendar = useCalendarView()
 const { view, around, record, hideDone, days, span, whose, go, goTo, turn } = calendar
@@ -49,8 +49,9 @@ const total = computed(() =>
   counts.value.size ? [...counts.value.values()].reduce((a, b) => a + b, 0) : shown.value.length,
 )
 const DONE = ['held', 'missed', 'cancelled', 'declined']
+const { shown: placed, moveTo } = useMoves(() => data.value?.meetings ?? [])
 const shown = computed(() =>
-  (data.value?.meetings ?? []).filter(
+  placed.value.filter(
     (m) => !(hideDone.value && DONE.includes(m.state)) && !hidden.value.includes(m.source ?? -1),
   ),
 )
@@ -58,16 +59,6 @@ watch(whose, () => (hidden.value = []))
 const grid = ref<HTMLElement | null>(null)
 useKeptFocus(grid, () => shown.value)
 
-const { mutateAsync: change, error: moveError } = useChange()
-/** @param begins on the wall */
-async function move(meeting: Meeting, begins: Date) {
-  const now = instant(begins).toISOString()
-  const done = await change({ item: meeting.id, begins: now, seen: { begins: meeting.begins } }).catch(
-    () => null,
-  )
-  if (!done) return tell(`It was not moved: ${moveError.value?.message ?? 'try again'}.`)
-  tell(done.says, () => change({ item: meeting.id, begins: meeting.begins, seen: { begins: now } }))
-}
 function make(at: Date, length?: number) {
   making.value = { at, minutes: length }
 }
@@ -134,7 +125,7 @@ useShortcuts([
           :opened="opened"
           :whose="several"
           @open="opened = $event"
-          @move="move"
+          @move="(meeting, begins) => moveTo(meeting, instant(begins).toISOString())"
           @make="make"
         />
         <MonthGrid
@@ -148,7 +139,7 @@ useShortcuts([
           :whose="several"
           @open="opened = $event"
           @day="go({ view: 'day', at: dateOf($event) })"
-          @move="(meeting, by) => move(meeting, addDays(wall(meeting.begins), by))"
+          @move="(meeting, by) => moveTo(meeting, laterByDays(meeting, by))"
         />
         <StateNote
           v-else-if="!shown.length"

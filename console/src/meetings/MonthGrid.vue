@@ -122,17 +122,11 @@ function key(event: KeyboardEvent, m: Meeting) {
   padding: 0 4px;
   text-decoration: none !important;
 }
-.today .over {
-  background: var(--picked);
-}
-.date {
+.today .date {
   font-weight: 700;
   box-shadow: inset 0 -3px 0 var(--accent);
 }
-.other .over {
-  background: var(--picked);
-}
-.date {
+.other .date {
   color: var(--quiet);
 }
 .more {

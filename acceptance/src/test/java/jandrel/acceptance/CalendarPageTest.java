@@ -164,6 +164,18 @@ class CalendarPageTest {
     }
 
     @Test
+    void keysPressedOneAfterTheOtherAddUp() throws Exception {
+        Instant begins = monday(9).plus(4, ChronoUnit.DAYS);
+        UUID item = made("Moved by many keys", begins);
+        signIn("/calendar?view=week&at=" + MONDAY);
+        block("Moved by many keys").focus();
+        for (String key : new String[] {"ArrowDown", "ArrowDown", "ArrowLeft", "ArrowDown", "ArrowDown", "ArrowUp"}) {
+            page.keyboard().press("Alt+" + key);
+        }
+        moved(item, begins.minus(1, ChronoUnit.DAYS).plus(45, ChronoUnit.MINUTES));
+    }
+
+    @Test
     void whatSomebodyTypesSurvivesNewsAndBothStandSideBySide() throws Exception {
         UUID item = made("Typed over", monday(16).plus(2, ChronoUnit.DAYS));
         signIn("/calendar?view=week&at=" + MONDAY + "&open=" + item);

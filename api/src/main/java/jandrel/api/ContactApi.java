@@ -154,7 +154,7 @@ public final class ContactApi {
     public record NoAccount(
             UUID id, String name, String organisation, String addresses, long version, List<LikelyAccount> likely) {}
 
-    /** @param state {@code in step}, {@code to be written} or {@code apart} */
+    /** @param state {@code in step}, {@code to be written}, {@code waits for an answer} or {@code apart} */
     public record ContactBook(String label, String personName, String state, boolean putThere) {}
 
     /** @param field such as {@code birthday}, in lower case; {@code words}: what it says */

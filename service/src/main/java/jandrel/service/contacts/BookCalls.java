@@ -204,7 +204,9 @@ class BookCalls {
                 .map(s -> new ContactBook(
                         s.label(),
                         s.personName(),
-                        s.detached() ? "apart" : s.pending() ? "to be written" : "in step",
+                        s.detached()
+                                ? "apart"
+                                : s.asked() ? "waits for an answer" : s.pending() ? "to be written" : "in step",
                         s.madeHere()))
                 .toList();
         List<CardFact> facts = books.details(id).stream()

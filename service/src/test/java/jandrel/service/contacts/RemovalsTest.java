@@ -7,6 +7,7 @@ import jandrel.core.directory.RecordKind;
 import jandrel.core.policy.BookRules.Removed;
 import jandrel.sources.DavObject;
 import jandrel.store.StoreContext;
+import jandrel.store.contacts.BookStands;
 import jandrel.store.contacts.RemovedCards;
 import jandrel.store.contacts.RemovedContact;
 import jandrel.store.directory.Directory;
@@ -132,6 +133,9 @@ class RemovalsTest {
         scene.look(0);
         scene.look(0);
         assertThat(stands(scene, "c0")).isTrue();
+        assertThat(store.get(BookStands.class).standing(id("c0")))
+                .singleElement()
+                .matches(BookStands.Standing::asked);
         assertThat(waiting()).singleElement().satisfies(r -> {
             assertThat(r.here()).isTrue();
             assertThat(r.name()).isEqualTo(contact("c0").get("name"));

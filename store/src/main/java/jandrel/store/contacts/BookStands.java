@@ -85,11 +85,13 @@ public interface BookStands {
             UUID person,
             String personName,
             boolean detached,
+            boolean asked,
             boolean madeHere,
             boolean pending) {}
 
     @Select("""
-            SELECT o.id AS source, o.label, c.person, p.name AS person_name, d.detached, d.made_here, x.id IS NOT NULL AS pending
+            SELECT o.id AS source, o.label, c.person, p.name AS person_name, d.detached,
+                d.removal IN ('HERE', 'THERE') AS asked, d.made_here, x.id IS NOT NULL AS pending
             FROM card d JOIN source o ON o.id = d.source JOIN connection c ON c.id = o.connection JOIN person p ON p.id = c.person
             LEFT JOIN outbox x ON x.kind = 'CARD' AND x.subject = d.id
             WHERE d.contact = #{contact} AND d.standing = 'TIED' ORDER BY p.name, o.label
