@@ -4,8 +4,8 @@ import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
 import { useDoing } from '../kernel/useDoing'
 import { useMe } from '../kernel/useMe'
-import { useEditRows } from '../directory/queries'
-import { useNoAccount } from './queries'
+import { useEditRows, withDecisions } from '../directory/queries'
+import { useMakeAccount, useNoAccount } from './queries'
 import { useAskAgain } from '../kernel/askAgain'
 import type { Schemas } from '../api/client'
 
@@ -13,17 +13,32 @@ import type { Schemas } from '../api/client'
 const { data, error, asyncStatus, refetch } = useNoAccount()
 const { isAdministrator } = useMe()
 const { mutateAsync } = useEditRows()
+const { mutateAsync: makeAccount } = useMakeAccount()
 const { busy, refused, doing } = useDoing()
 const askAgain = useAskAgain()
+async function move(contact: Schemas['NoAccount'], key: string) {
+  await mutateAsync({
+    kind: 'contacts',
+    rows: [{ id: contact.id, version: contact.version, values: { account: key } }],
+  })
+  await askAgain('address-books')
+}
 function put(contact: Schemas['NoAccount'], account: Schemas['LikelyAccount']) {
   void doing(async () => {
-    await mutateAsync({
-      kind: 'contacts',
-      rows: [{ id: contact.id, version: contact.version, values: { account: account.key } }],
-    })
-    await askAgain('address-books')
+    await move(contact, account.key)
     tell(`${contact.name} is at ${account.name}`)
   })
+}
+function make(contact: Schemas['NoAccount']) {
+  void doing(async () => {
+    const { key, made } = await makeAccount({ name: contact.organisation, domain: contact.domain })
+    await move(contact, key)
+    tell(withDecisions(`${contact.name} is at ${made.name}, a new account`, made.reconsidering))
+  })
+}
+function makes(contact: Schemas['NoAccount']): string {
+  const domain = contact.domain ? ` with the domain ${contact.domain}` : ', without a domain'
+  return `Creates the account “${contact.organisation}”${domain}`
 }
 </script>
 
@@ -64,8 +79,17 @@ function put(contact: Schemas['NoAccount'], account: Schemas['LikelyAccount']) {
               @click="put(c, l)"
               >{{ l.name }}</v-btn
             >
-            <span v-if="!c.likely.length" class="quiet"
-              >no account is alike; open the contact to choose one</span
+            <v-btn
+              v-if="c.organisation"
+              size="small"
+              variant="text"
+              :disabled="busy || !isAdministrator"
+              :title="makes(c)"
+              @click="make(c)"
+              >New account</v-btn
+            >
+            <span v-else-if="!c.likely.length" class="quiet"
+              >no company on the card; open the contact to choose an account</span
             >
           </td>
         </tr>

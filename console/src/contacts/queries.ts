@@ -55,6 +55,21 @@ export function useNoAccount() {
   })
 }
 
+/** An account made by hand, of a company that stands on a card. */
+export function useMakeAccount() {
+  return useMutation({
+    mutation: async ({ name, domain }: { name: string; domain: string }) => {
+      const made = await answered(
+        api.POST('/api/records', { body: { kind: 'account', name, ...(domain && { domain }) } }),
+      )
+      const { key } = await answered(
+        api.GET('/api/directory/{kind}/{id}', { params: { path: { kind: 'accounts', id: made.id } } }),
+      )
+      return { key, made }
+    },
+  })
+}
+
 export function useCardConflicts() {
   return useQuery({
     key: ['address-books', 'conflicts'],

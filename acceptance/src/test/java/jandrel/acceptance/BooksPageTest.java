@@ -101,13 +101,27 @@ class BooksPageTest {
 
             // nobody knows their company, but one is called alike
             page.keyboard().press("3");
-            row(page, "Crowd Member1").getByRole(AriaRole.BUTTON).click();
+            row(page, "Crowd Member1")
+                    .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Ravnkilde Marine"))
+                    .click();
             assertThat(page.getByText("Crowd Member1 is at Ravnkilde Marine")).isVisible();
             soon().until(() -> h.process.count("SELECT count(*) FROM contact c JOIN account a ON a.id = c.account"
                             + " WHERE c.name = 'Crowd Member1' AND a.key = 'ravn'")
                     == 1);
             // the card says so, too
             soon().until(() -> h.providers.cardText(who, "c1.vcf").orElse("").contains("ORG:Ravnkilde Marine"));
+
+            // or it is a company of its own
+            row(page, "Crowd Member2")
+                    .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("New account"))
+                    .click();
+            assertThat(page.getByText("Crowd Member2 is at Ravnkilde Marin, a new account"))
+                    .isVisible();
+            soon().until(() -> h.process.count(
+                            "SELECT count(*) FROM contact c JOIN account a ON a.id = c.account"
+                                    + " JOIN account_domain d ON d.account = a.id"
+                                    + " WHERE c.name = 'Crowd Member2' AND a.name = 'Ravnkilde Marin' AND d.domain = '@crowd.example'")
+                    == 1);
 
             // ours was newer; theirs is one click away
             page.keyboard().press("4");

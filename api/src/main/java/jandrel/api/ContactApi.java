@@ -150,9 +150,19 @@ public final class ContactApi {
     /** @param because {@code domain} or {@code name} */
     public record LikelyAccount(String key, String name, String because) {}
 
-    /** A contact that came by a card and is at no account. */
+    /**
+     * A contact that came by a card and is at no account.
+     *
+     * @param domain that a new account of this company may have, as nobody else has it; may be empty
+     */
     public record NoAccount(
-            UUID id, String name, String organisation, String addresses, long version, List<LikelyAccount> likely) {}
+            UUID id,
+            String name,
+            String organisation,
+            String addresses,
+            String domain,
+            long version,
+            List<LikelyAccount> likely) {}
 
     /** @param state {@code in step}, {@code to be written}, {@code waits for an answer} or {@code apart} */
     public record ContactBook(String label, String personName, String state, boolean putThere) {}

@@ -7,19 +7,26 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.regex.Pattern;
 
 /**
  * One property as it stands in its file, with all its physical lines and their ends: written back to the byte unless it is replaced.
  *
  * @param head its group, name and parameters as they stand, unfolded; empty for what is no property
+ * @param name in capitals; empty for what is no property
  */
-record CardLine(byte[] raw, String head) {
+record CardLine(byte[] raw, String head, String name) {
     private static final int MOST_HEAD = 4_000;
     private static final int LONGEST_LINE = 75;
     private static final String LINE_END = "\r\n";
+    private static final Pattern FOLD = Pattern.compile("\\r?\\n[ \\t]");
 
     /** Properties whose values are large and are not looked at. */
     private static final Set<String> BULKY = Set.of("PHOTO", "LOGO", "SOUND", "KEY");
+
+    CardLine(byte[] raw, String head) {
+        this(raw, head, nameOf(head));
+    }
 
     /** Cuts a file into its properties; bytes that belong to none are lines without a head. */
     static List<CardLine> all(byte[] file, Charset charset, int most) throws UnreadableCard {
@@ -65,6 +72,18 @@ record CardLine(byte[] raw, String head) {
 
     /** What stands before the first colon that is in no quotes. */
     private static String head(byte[] file, int from, int end, Charset charset) {
+        for (int i = from; i < Math.min(end, from + MOST_HEAD); i++) {
+            if (file[i] == ':') {
+                return new String(file, from, i - from, charset);
+            }
+            if (file[i] == '"' || file[i] == '\r' || file[i] == '\n') {
+                break;
+            }
+        }
+        return foldedHead(file, from, end, charset);
+    }
+
+    private static String foldedHead(byte[] file, int from, int end, Charset charset) {
         ByteArrayOutputStream head = new ByteArrayOutputStream(40);
         boolean quoted = false;
         for (int i = from; i < end && head.size() < MOST_HEAD; i++) {
@@ -84,8 +103,7 @@ record CardLine(byte[] raw, String head) {
         return "";
     }
 
-    /** In capitals; empty for what is no property. */
-    String name() {
+    private static String nameOf(String head) {
         String whole = head.contains(";") ? head.substring(0, head.indexOf(';')) : head;
         return whole.substring(whole.lastIndexOf('.') + 1).strip().toUpperCase(Locale.ROOT);
     }
@@ -102,12 +120,25 @@ record CardLine(byte[] raw, String head) {
     }
     /** The value as it stands, unfolded. */
     String value(Charset charset) {
-        String text = new String(raw, charset).replaceAll("\\r?\\n[ \\t]", "");
+        String text = FOLD.matcher(new String(raw, charset)).replaceAll("");
         return text.substring(Math.min(text.length(), head.length() + 1)).strip();
     }
 
     /** Bytes in which no letter is folded in its middle, as older programs did (RFC 6350 §3.2). */
     static byte[] whole(byte[] bytes) {
+        return isAscii(bytes) ? bytes : unfoldedLetters(bytes);
+    }
+
+    private static boolean isAscii(byte[] bytes) {
+        for (byte b : bytes) {
+            if (b < 0) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static byte[] unfoldedLetters(byte[] bytes) {
         ByteArrayOutputStream out = new ByteArrayOutputStream(bytes.length);
         for (int i = 0; i < bytes.length; i++) {
             int next = bytes[i] == '\r' ? i + 1 : i;

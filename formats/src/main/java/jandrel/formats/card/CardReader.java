@@ -1,8 +1,13 @@
 package jandrel.formats.card;
 
+import com.github.mangstadt.vinnie.io.VObjectPropertyValues;
 import ezvcard.VCard;
+import ezvcard.VCardDataType;
 import ezvcard.VCardVersion;
+import ezvcard.io.ParseContext;
+import ezvcard.io.scribe.TelephoneScribe;
 import ezvcard.io.text.VCardReader;
+import ezvcard.parameter.VCardParameters;
 import ezvcard.property.Address;
 import ezvcard.property.Birthday;
 import ezvcard.property.Categories;
@@ -27,6 +32,7 @@ import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -35,6 +41,24 @@ import org.jspecify.annotations.Nullable;
 final class CardReader {
     /** The first that a member is counts. */
     static final List<String> KINDS = List.of("fax", "cell", "work", "home");
+
+    private static final Pattern BLANKS = Pattern.compile("[\\p{Cntrl}\\s]+");
+    private static final char DELETE = 127;
+    private static final PhoneScribe PHONE = new PhoneScribe();
+
+    /** Takes for a URI (RFC 3966) what begins as one: the library tries all, and words a refusal of each that is none. */
+    private static final class PhoneScribe extends TelephoneScribe {
+        private static final String SCHEME = "tel:";
+
+        @Override
+        protected Telephone _parseText(
+                String value, VCardDataType type, VCardParameters parameters, ParseContext context) {
+            String text = VObjectPropertyValues.unescape(value);
+            return VCardDataType.URI.equals(type) || text.regionMatches(true, 0, SCHEME, 0, SCHEME.length())
+                    ? super._parseText(value, type, parameters, context)
+                    : new Telephone(text);
+        }
+    }
 
     private final Phones phones;
     private final CardLimits limits;
@@ -47,6 +71,7 @@ final class CardReader {
     /** @return nothing of it for a text that the library makes nothing of */
     VCard parsed(String text) throws UnreadableCard {
         try (VCardReader reader = new VCardReader(text, VCardVersion.V3_0)) {
+            reader.getScribeIndex().register(PHONE);
             VCard card = reader.readNext();
             if (card == null) {
                 throw new UnreadableCard("it holds no VCARD");
@@ -75,7 +100,7 @@ final class CardReader {
                 company.isEmpty() ? "" : line(company.get(0)),
                 company.stream()
                         .skip(1)
-                        .map(this::line)
+                        .map(CardReader::line)
                         .filter(u -> !u.isEmpty())
                         .collect(Collectors.joining(";")),
                 card.getTitles().isEmpty() ? "" : text(card.getTitles().get(0)),
@@ -98,13 +123,29 @@ final class CardReader {
         return Stream.of(choices).filter(c -> !c.isEmpty()).findFirst().orElse("");
     }
 
-    private String text(@Nullable TextProperty property) {
+    private static String text(@Nullable TextProperty property) {
         return property == null ? "" : line(property.getValue());
     }
 
     /** One line, whatever stands in it. */
-    private String line(@Nullable String value) {
-        return value == null ? "" : value.replaceAll("[\\p{Cntrl}\\s]+", " ").strip();
+    private static String line(@Nullable String value) {
+        if (value == null) {
+            return "";
+        }
+        return (isLine(value) ? value : BLANKS.matcher(value).replaceAll(" ")).strip();
+    }
+
+    /** Nearly all are. */
+    private static boolean isLine(String value) {
+        boolean blank = false;
+        for (int i = 0; i < value.length(); i++) {
+            char c = value.charAt(i);
+            if (c < ' ' || c == DELETE || (c == ' ' && blank)) {
+                return false;
+            }
+            blank = c == ' ';
+        }
+        return true;
     }
 
     private String bounded(String value) throws UnreadableCard {
@@ -114,7 +155,7 @@ final class CardReader {
         return value;
     }
 
-    private NameParts parts(@Nullable StructuredName name) {
+    private static NameParts parts(@Nullable StructuredName name) {
         return name == null
                 ? NameParts.NONE
                 : new NameParts(
@@ -125,7 +166,7 @@ final class CardReader {
                         line(String.join(" ", name.getSuffixes())));
     }
 
-    private SortedMap<String, String> mails(List<Email> emails) {
+    private static SortedMap<String, String> mails(List<Email> emails) {
         SortedMap<String, String> mails = new TreeMap<>();
         for (Email email : emails) {
             EmailAddress.parse(line(email.getValue()))
@@ -152,12 +193,12 @@ final class CardReader {
         return phones.parse(written).map(PhoneNumber::toString).orElse(written);
     }
 
-    private SortedMap<String, String> places(List<Address> addresses) {
+    private static SortedMap<String, String> places(List<Address> addresses) {
         SortedMap<String, String> places = new TreeMap<>();
         for (Address a : addresses) {
             List<String> street = Stream.of(a.getPoBoxes(), a.getExtendedAddresses(), a.getStreetAddresses())
                     .flatMap(Collection::stream)
-                    .map(this::line)
+                    .map(CardReader::line)
                     .filter(s -> !s.isEmpty())
                     .toList();
             String place = Stream.of(
@@ -175,7 +216,7 @@ final class CardReader {
         return places;
     }
 
-    private SortedMap<String, String> urls(List<Url> urls) {
+    private static SortedMap<String, String> urls(List<Url> urls) {
         SortedMap<String, String> all = new TreeMap<>();
         for (Url url : urls) {
             String value = line(url.getValue());
@@ -197,7 +238,7 @@ final class CardReader {
         return KINDS.stream().filter(types::contains).findFirst().orElse("");
     }
 
-    private String birthday(@Nullable Birthday birthday) {
+    private static String birthday(@Nullable Birthday birthday) {
         if (birthday == null) {
             return "";
         }
@@ -210,10 +251,10 @@ final class CardReader {
                 : birthday.getPartialDate().toISO8601(true);
     }
 
-    private SortedSet<String> categories(List<Categories> lists) {
+    private static SortedSet<String> categories(List<Categories> lists) {
         return lists.stream()
                 .flatMap(list -> list.getValues().stream())
-                .map(this::line)
+                .map(CardReader::line)
                 .filter(c -> !c.isEmpty())
                 .collect(Collectors.toCollection(TreeSet::new));
     }

@@ -6,6 +6,7 @@ import jandrel.api.ContactApi.CardFits;
 import jandrel.api.ContactApi.LikelyAccount;
 import jandrel.api.ContactApi.NoAccount;
 import jandrel.api.ContactApi.OpenCard;
+import jandrel.core.address.DomainName;
 import jandrel.core.contacts.CardMatch.Ground;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.SortedCard.Why;
@@ -133,12 +134,23 @@ class OpenCardCalls {
                         c.name(),
                         c.organisation(),
                         c.addresses(),
+                        ownDomain(c.domain()),
                         c.version(),
                         likely.getOrDefault(c.id(), List.of()).stream()
                                 .limit(3)
                                 .map(l -> new LikelyAccount(l.key(), l.name(), l.byDomain() ? "domain" : "name"))
                                 .toList()))
                 .toList();
+    }
+
+    /** Without what is no company's, such as {@code co.example} where everybody can have a name under it. */
+    private static String ownDomain(String at) {
+        return at.isEmpty()
+                ? ""
+                : DomainName.parse(at.substring(1))
+                        .filter(d -> !d.isPublicSuffix())
+                        .map(DomainName::toString)
+                        .orElse("");
     }
 
     @GetMapping("/api/card-conflicts")
