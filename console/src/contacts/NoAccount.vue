@@ -2,6 +2,7 @@
 import RefusedLine from '../kernel/RefusedLine.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
+import { many } from '../kernel/times'
 import { useDoing } from '../kernel/useDoing'
 import { useMe } from '../kernel/useMe'
 import { useEditRows, withDecisions } from '../directory/queries'
@@ -16,29 +17,36 @@ const { mutateAsync } = useEditRows()
 const { mutateAsync: makeAccount } = useMakeAccount()
 const { busy, refused, doing } = useDoing()
 const askAgain = useAskAgain()
-async function move(contact: Schemas['NoAccount'], key: string) {
+async function move(contacts: readonly Schemas['NoAccount'][], key: string) {
   await mutateAsync({
     kind: 'contacts',
-    rows: [{ id: contact.id, version: contact.version, values: { account: key } }],
+    rows: contacts.map((c) => ({ id: c.id, version: c.version, values: { account: key } })),
   })
   await askAgain('address-books')
 }
 function put(contact: Schemas['NoAccount'], account: Schemas['LikelyAccount']) {
   void doing(async () => {
-    await move(contact, account.key)
+    await move([contact], account.key)
     tell(`${contact.name} is at ${account.name}`)
   })
 }
+/** Whoever has the same company on their card. */
+function colleagues(contact: Schemas['NoAccount']) {
+  return (data.value ?? []).filter((c) => c.organisation === contact.organisation)
+}
 function make(contact: Schemas['NoAccount']) {
+  const all = colleagues(contact)
   void doing(async () => {
     const { key, made } = await makeAccount({ name: contact.organisation, domain: contact.domain })
-    await move(contact, key)
-    tell(withDecisions(`${contact.name} is at ${made.name}, a new account`, made.reconsidering))
+    await move(all, key)
+    const who = all.length === 1 ? `${contact.name} is` : `${all.length} contacts are`
+    tell(withDecisions(`${who} at ${made.name}, a new account`, made.reconsidering))
   })
 }
 function makes(contact: Schemas['NoAccount']): string {
   const domain = contact.domain ? ` with the domain ${contact.domain}` : ', without a domain'
-  return `Creates the account “${contact.organisation}”${domain}`
+  const count = colleagues(contact).length
+  return `Creates the account “${contact.organisation}”${domain}, for ${many(count, 'contact')}`
 }
 </script>
 
@@ -56,7 +64,7 @@ function makes(contact: Schemas['NoAccount']): string {
         <tr>
           <th>Contact</th>
           <th>Company on the card</th>
-          <th>Addresses</th>
+          <th class="wide">Addresses</th>
           <th>May be at</th>
         </tr>
       </thead>
@@ -66,7 +74,7 @@ function makes(contact: Schemas['NoAccount']): string {
             <router-link :to="`/timeline/${c.id}`">{{ c.name }}</router-link>
           </td>
           <td>{{ c.organisation || 'none' }}</td>
-          <td class="mono">{{ c.addresses }}</td>
+          <td class="mono wide">{{ c.addresses }}</td>
           <td>
             <v-btn
               v-for="l in c.likely"
@@ -82,7 +90,7 @@ function makes(contact: Schemas['NoAccount']): string {
             <v-btn
               v-if="c.organisation"
               size="small"
-              variant="text"
+              variant="outlined"
               :disabled="busy || !isAdministrator"
               :title="makes(c)"
               @click="make(c)"
@@ -97,3 +105,11 @@ function makes(contact: Schemas['NoAccount']): string {
     </v-table>
   </template>
 </template>
+
+<style scoped>
+@media (max-width: 700px) {
+  .wide {
+    display: none;
+  }
+}
+</style>

@@ -115,13 +115,13 @@ class BooksPageTest {
             row(page, "Crowd Member2")
                     .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("New account"))
                     .click();
-            assertThat(page.getByText("Crowd Member2 is at Ravnkilde Marin, a new account"))
+            assertThat(page.getByText("3 contacts are at Ravnkilde Marin, a new account"))
                     .isVisible();
             soon().until(() -> h.process.count(
                             "SELECT count(*) FROM contact c JOIN account a ON a.id = c.account"
                                     + " JOIN account_domain d ON d.account = a.id"
-                                    + " WHERE c.name = 'Crowd Member2' AND a.name = 'Ravnkilde Marin' AND d.domain = '@crowd.example'")
-                    == 1);
+                                    + " WHERE c.name LIKE 'Crowd Member%' AND a.name = 'Ravnkilde Marin' AND d.domain = '@crowd.example'")
+                    == 3);
 
             // ours was newer; theirs is one click away
             page.keyboard().press("4");
