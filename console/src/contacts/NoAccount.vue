@@ -6,6 +6,7 @@ import { many } from '../kernel/times'
 import { useDoing } from '../kernel/useDoing'
 import { useMe } from '../kernel/useMe'
 import { useEditRows, withDecisions } from '../directory/queries'
+import { useUndo } from '../triage/queries'
 import { useMakeAccount, useNoAccount } from './queries'
 import { useAskAgain } from '../kernel/askAgain'
 import type { Schemas } from '../api/client'
@@ -13,34 +14,41 @@ import type { Schemas } from '../api/client'
 /** Contacts that came by a card and are at no account, with the accounts that they may be at. */
 const { data, error, asyncStatus, refetch } = useNoAccount()
 const { isAdministrator } = useMe()
-const { mutateAsync } = useEditRows()
-const { mutateAsync: makeAccount } = useMakeAccount()
+const { mutateAsync: edit } = useEditRows()
+const { mutateAsync: undo } = useUndo()
+const makeAccount = useMakeAccount()
 const { busy, refused, doing } = useDoing()
 const askAgain = useAskAgain()
+/** @returns what takes it back */
 async function move(contacts: readonly Schemas['NoAccount'][], key: string) {
-  await mutateAsync({
+  const done = await edit({
     kind: 'contacts',
     rows: contacts.map((c) => ({ id: c.id, version: c.version, values: { account: key } })),
   })
+  // the next click is about those that wait still
   await askAgain('address-books')
+  return () => edit({ kind: 'contacts', rows: done.undo })
 }
 function put(contact: Schemas['NoAccount'], account: Schemas['LikelyAccount']) {
   void doing(async () => {
-    await move([contact], account.key)
-    tell(`${contact.name} is at ${account.name}`)
+    const back = await move([contact], account.key)
+    tell(`${contact.name} is at ${account.name}`, back)
   })
 }
-/** Whoever has the same company on their card. */
+/** All who wait with the same company on their card. */
 function colleagues(contact: Schemas['NoAccount']) {
   return (data.value ?? []).filter((c) => c.organisation === contact.organisation)
 }
 function make(contact: Schemas['NoAccount']) {
   const all = colleagues(contact)
   void doing(async () => {
-    const { key, made } = await makeAccount({ name: contact.organisation, domain: contact.domain })
-    await move(all, key)
+    const { key, made } = await makeAccount(contact.organisation, contact.domain)
+    const back = await move(all, key)
     const who = all.length === 1 ? `${contact.name} is` : `${all.length} contacts are`
-    tell(withDecisions(`${who} at ${made.name}, a new account`, made.reconsidering))
+    tell(withDecisions(`${who} at ${made.name}, a new account`, made.reconsidering), async () => {
+      await back()
+      await undo(made.deed)
+    })
   })
 }
 function makes(contact: Schemas['NoAccount']): string {

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
+import { useMakeRecord } from '../directory/queries'
 import { useAskAgain } from '../kernel/askAgain'
 
 /** How address books stand with contacts. */
@@ -55,19 +56,15 @@ export function useNoAccount() {
   })
 }
 
-/** An account made by hand, of a company that stands on a card. */
+/** Makes an account of a company that stands on a card. */
 export function useMakeAccount() {
-  return useMutation({
-    mutation: async ({ name, domain }: { name: string; domain: string }) => {
-      const made = await answered(
-        api.POST('/api/records', { body: { kind: 'account', name, ...(domain && { domain }) } }),
-      )
-      const { key } = await answered(
-        api.GET('/api/directory/{kind}/{id}', { params: { path: { kind: 'accounts', id: made.id } } }),
-      )
-      return { key, made }
-    },
-  })
+  const { mutateAsync } = useMakeRecord()
+  return async (name: string, domain: string) => {
+    const made = await mutateAsync({ kind: 'account', name, ...(domain && { domain }) })
+    const path = { kind: 'accounts' as const, id: made.id }
+    const { key } = await answered(api.GET('/api/directory/{kind}/{id}', { params: { path } }))
+    return { key, made }
+  }
 }
 
 export function useCardConflicts() {

@@ -1,16 +1,14 @@
 <script setup lang="ts">
-import { useMutation } from '@pinia/colada'
 import { mdiPlus } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, api, type Schemas } from '../api/client'
 import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
 import { useShortcuts } from '../kernel/shortcuts'
 import RecordField from '../timeline/RecordField.vue'
 import { useUndo } from '../triage/queries'
 import { KINDS } from './columns'
-import { useDirectoryChanged, withDecisions, type Kind } from './queries'
+import { useDirectoryChanged, useMakeRecord, withDecisions, type Kind } from './queries'
 
 /** A record made by hand; mail and meetings that fit it are decided again. */
 const props = defineProps<{ kind: Kind }>()
@@ -24,10 +22,7 @@ const needsAccount = computed(() => props.kind === 'opportunities')
 const changed = useDirectoryChanged()
 const { mutateAsync: undo } = useUndo()
 const router = useRouter()
-const { mutateAsync, error, isLoading } = useMutation({
-  mutation: (body: Schemas['NewRecord']) => answered(api.POST('/api/records', { body })),
-  onSuccess: changed,
-})
+const { mutateAsync, error, isLoading } = useMakeRecord()
 useShortcuts([{ keys: 'c', does: 'New record', run: () => (open.value = true) }])
 
 async function make() {

@@ -156,6 +156,15 @@ export function useDirectoryChanged() {
     )
 }
 
+/** A record made by hand; mail and meetings that fit it are decided again. */
+export function useMakeRecord() {
+  const changed = useDirectoryChanged()
+  return useMutation({
+    mutation: (body: Schemas['NewRecord']) => answered(api.POST('/api/records', { body })),
+    onSuccess: changed,
+  })
+}
+
 export function useEditRows() {
   const changed = useDirectoryChanged()
   return useMutation({

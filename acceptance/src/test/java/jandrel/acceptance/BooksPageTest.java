@@ -122,6 +122,13 @@ class BooksPageTest {
                                     + " JOIN account_domain d ON d.account = a.id"
                                     + " WHERE c.name LIKE 'Crowd Member%' AND a.name = 'Ravnkilde Marin' AND d.domain = '@crowd.example'")
                     == 3);
+            button(page, "Undo").click();
+            assertThat(page.getByText("Undone: ")).isVisible();
+            assertThat(row(page, "Crowd Member2")
+                            .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("New account")))
+                    .isVisible();
+            assertThat(h.process.count("SELECT count(*) FROM account WHERE name = 'Ravnkilde Marin'"))
+                    .isZero();
 
             // ours was newer; theirs is one click away
             page.keyboard().press("4");

@@ -118,6 +118,7 @@ record CardLine(byte[] raw, String head, String name) {
     boolean isBulky() {
         return BULKY.contains(name());
     }
+
     /** The value as it stands, unfolded. */
     String value(Charset charset) {
         String text = FOLD.matcher(new String(raw, charset)).replaceAll("");

@@ -7,6 +7,7 @@ import jandrel.api.ContactApi.LikelyAccount;
 import jandrel.api.ContactApi.NoAccount;
 import jandrel.api.ContactApi.OpenCard;
 import jandrel.core.address.DomainName;
+import jandrel.core.address.EmailAddress;
 import jandrel.core.contacts.CardMatch.Ground;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.SortedCard.Why;
@@ -18,13 +19,16 @@ import jandrel.service.people.SignedIn;
 import jandrel.store.connections.Connections;
 import jandrel.store.contacts.BookStands;
 import jandrel.store.contacts.CardLedger;
+import jandrel.store.contacts.NewAccounts;
 import jandrel.store.contacts.OpenCards;
 import jandrel.store.contacts.OpenCards.Open;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -41,13 +45,21 @@ class OpenCardCalls {
     private static final int MOST = 200;
     private final OpenCards cards;
     private final BookStands stands;
+    private final NewAccounts newAccounts;
     private final CardLedger ledger;
     private final Connections connections;
     private final SyncScheduler looks;
 
-    OpenCardCalls(OpenCards cards, BookStands stands, CardLedger ledger, Connections connections, SyncScheduler looks) {
+    OpenCardCalls(
+            OpenCards cards,
+            BookStands stands,
+            NewAccounts newAccounts,
+            CardLedger ledger,
+            Connections connections,
+            SyncScheduler looks) {
         this.cards = cards;
         this.stands = stands;
+        this.newAccounts = newAccounts;
         this.ledger = ledger;
         this.connections = connections;
         this.looks = looks;
@@ -128,13 +140,18 @@ class OpenCardCalls {
                         found.stream().map(BookStands.NoAccount::organisation).toArray(String[]::new))
                 .stream()
                 .collect(Collectors.groupingBy(BookStands.Likely::contact));
+        Set<String> free = newAccounts
+                .free(found.stream().flatMap(OpenCardCalls::mails).toList())
+                .stream()
+                .map(DomainName::toString)
+                .collect(Collectors.toSet());
         return found.stream()
                 .map(c -> new NoAccount(
                         c.id(),
                         c.name(),
                         c.organisation(),
                         c.addresses(),
-                        ownDomain(c.domain()),
+                        domain(c, free),
                         c.version(),
                         likely.getOrDefault(c.id(), List.of()).stream()
                                 .limit(3)
@@ -143,14 +160,19 @@ class OpenCardCalls {
                 .toList();
     }
 
-    /** Without what is no company's, such as {@code co.example} where everybody can have a name under it. */
-    private static String ownDomain(String at) {
-        return at.isEmpty()
-                ? ""
-                : DomainName.parse(at.substring(1))
-                        .filter(d -> !d.isPublicSuffix())
-                        .map(DomainName::toString)
-                        .orElse("");
+    private static Stream<String> mails(BookStands.NoAccount contact) {
+        return Stream.of(contact.addresses().split(" ", -1));
+    }
+
+    /** The one of a contact's domains that a new account may have; empty where there are several. */
+    private static String domain(BookStands.NoAccount contact, Set<String> free) {
+        List<String> its = mails(contact)
+                .flatMap(m -> EmailAddress.parse(m).stream())
+                .map(EmailAddress::domain)
+                .distinct()
+                .filter(free::contains)
+                .toList();
+        return its.size() == 1 ? its.get(0) : "";
     }
 
     @GetMapping("/api/card-conflicts")

@@ -4,10 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.RecordKind;
+import jandrel.core.policy.BookRules;
 import jandrel.core.policy.BookRules.Removed;
 import jandrel.sources.DavObject;
 import jandrel.store.StoreContext;
 import jandrel.store.contacts.BookStands;
+import jandrel.store.contacts.CardLedger;
 import jandrel.store.contacts.RemovedCards;
 import jandrel.store.contacts.RemovedContact;
 import jandrel.store.directory.Directory;
@@ -251,5 +253,41 @@ class RemovalsTest {
         assertThat(scene.servers.get(0).all()).hasSize(3);
         assertThat(sql.queryForObject("SELECT held_count FROM source WHERE id = ?", Integer.class, source))
                 .isZero();
+    }
+
+    @Test
+    void whatACardReplacedCanBeBroughtBackThoughTheCardIsPrivateAndGone() throws Exception {
+        BooksScene scene = BooksScene.takingIn(store, BookRules.Takes.ALL, false);
+        edit("c0", Set.of("title"), "Harbour master", false);
+        own(scene, "TITLE:Pilot");
+        scene.look(0);
+        assertThat(sql.queryForObject("SELECT title FROM contact WHERE key = 'c0'", String.class))
+                .isEqualTo("Pilot");
+        own(scene, "CLASS:PRIVATE");
+        scene.look(0);
+        scene.servers.get(0).own("own.vcf", null);
+        scene.look(0);
+        scene.look(0);
+        BookStands stands = store.get(BookStands.class);
+        BookStands.Conflict conflict = stands.conflicts(null, null).get(0);
+        assertThat(conflict.here()).isEqualTo("Harbour master");
+        assertThat(stands.books(null)).allSatisfy(b -> assertThat(b.privately()).isZero());
+        assertThat(store.get(CardLedger.class).bringBack(conflict.id(), "ina")).contains(id("c0"));
+        assertThat(sql.queryForObject("SELECT title FROM contact WHERE key = 'c0'", String.class))
+                .isEqualTo("Harbour master");
+    }
+
+    private static void own(BooksScene scene, String line) {
+        String card = String.join(
+                "\r\n",
+                "BEGIN:VCARD",
+                "VERSION:3.0",
+                "UID:own",
+                "FN:" + contact("c0").get("name"),
+                "EMAIL:c0@quay.example",
+                line,
+                "END:VCARD",
+                "");
+        scene.servers.get(0).own("own.vcf", card.getBytes(StandardCharsets.UTF_8));
     }
 }

@@ -75,7 +75,8 @@ public interface BookStands {
     /** Why cards of a book were left out, or are not exchanged, and how many. */
     record WhyCount(String standing, String why, long count) {}
 
-    @Select("SELECT standing, why, count(*) AS count FROM card WHERE source = #{source} GROUP BY 1, 2 ORDER BY 1, 2")
+    @Select(
+            "SELECT standing, why, count(*) AS count FROM card WHERE source = #{source} AND standing <> 'GONE' GROUP BY 1, 2 ORDER BY 1, 2")
     List<WhyCount> whys(@Param("source") int source);
 
     /** In whose book a contact stands. */
@@ -123,21 +124,12 @@ public interface BookStands {
             """)
     List<Conflict> conflicts(@Param("overseen") UUID @Nullable [] overseen, @Param("id") @Nullable UUID id);
 
-    /**
-     * A contact that came by a card and is at no account.
-     *
-     * @param domain with an @; the only one of its addresses that is nobody's yet, or empty
-     */
-    record NoAccount(UUID id, String name, String organisation, String addresses, String domain, long version) {}
+    /** Contacts that came by a card and are at no account, with those that they may be at. */
+    record NoAccount(UUID id, String name, String organisation, String addresses, long version) {}
 
     @Select("""
             SELECT c.id, c.name, coalesce(d.details::jsonb ->> 'organisation', '') AS organisation,
                 coalesce((SELECT string_agg(x.address, ' ' ORDER BY x.address) FROM contact_address x WHERE x.contact = c.id), '') AS addresses,
-                coalesce((SELECT min(y.domain) FROM (SELECT '@' || split_part(x.address, '@', 2) AS domain FROM contact_address x WHERE x.contact = c.id) y
-                    WHERE NOT EXISTS (SELECT FROM account_domain z WHERE z.domain = y.domain)
-                        AND NOT EXISTS (SELECT FROM free_mail_domain z WHERE z.domain = y.domain)
-                        AND NOT EXISTS (SELECT FROM own_domain z WHERE z.domain = y.domain)
-                    HAVING count(DISTINCT y.domain) = 1), '') AS domain,
                 c.version
             FROM contact c LEFT JOIN contact_details d ON d.contact = c.id
             WHERE c.account IS NULL AND c.archived_at IS NULL AND c.key LIKE 'card-%' AND NOT ('account' = ANY(c.by_hand))

@@ -108,6 +108,7 @@ public class CardIntake {
                         .map(Row::id)
                         .toList());
         mapper.gone(place.source(), left);
+        mapper.reduced(place.source(), gone.toArray(String[]::new));
         mapper.forget(place.source(), gone.toArray(String[]::new));
         return again;
     }

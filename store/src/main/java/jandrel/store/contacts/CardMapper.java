@@ -165,7 +165,17 @@ interface CardMapper {
             + " WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing = 'TIED'")
     int gone(@Param("source") int source, @Param("hrefs") String[] hrefs);
 
-    @Delete("DELETE FROM card WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing <> 'TIED'")
+    /** Nothing is kept of them but that something here was replaced by one, which somebody may bring back. */
+    String REPLACED =
+            "EXISTS (SELECT FROM card_conflict f WHERE f.card = card.id AND NOT f.here_won AND f.brought_back_at IS NULL)";
+
+    @Update(
+            "UPDATE card SET tag = '', standing = 'GONE', why = '', contact = NULL, name = '', details = NULL, speaks = NULL"
+                    + " WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing <> 'TIED' AND " + REPLACED)
+    int reduced(@Param("source") int source, @Param("hrefs") String[] hrefs);
+
+    @Delete("DELETE FROM card WHERE source = #{source} AND href = ANY(#{hrefs}) AND standing <> 'TIED' AND NOT "
+            + REPLACED)
     int forget(@Param("source") int source, @Param("hrefs") String[] hrefs);
 
     /** Those that are written there from now on, each at a href of its own. */
