@@ -1,5 +1,9 @@
+import { PiniaColada, useQuery } from '@pinia/colada'
+import { mount } from '@vue/test-utils'
+import { createPinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { keysOf, listen, type News } from './live'
+import { defineComponent, ref } from 'vue'
+import { keysOf, listen, useLive, type News } from './live'
 
 class FakeSource {
   static readonly CLOSED = 2
@@ -97,6 +101,43 @@ describe('one stream a browser', () => {
     expect(FakeSource.all).toHaveLength(2)
     ends.forEach((end) => end())
   })
+})
+
+it('lets a slow answer come before it asks for newer news', async () => {
+  vi.useFakeTimers()
+  try {
+    let asked = 0
+    let aborted = 0
+    const page = defineComponent({
+      setup(_, { expose }) {
+        const meetings = useQuery({
+          key: ['calendar'],
+          query: ({ signal }) => {
+            const says = ++asked
+            signal.addEventListener('abort', () => aborted++)
+            return new Promise<number>((answer) => setTimeout(() => answer(says), 1_000))
+          },
+        })
+        useLive(ref(true))
+        expose({ meetings })
+        return () => null
+      },
+    })
+    const shown = mount(page, { global: { plugins: [createPinia(), PiniaColada] } })
+    await vi.advanceTimersByTimeAsync(1_100)
+    // somebody is at it all the time
+    for (let news = 0; news < 50; news++) {
+      FakeSource.all[0]!.say('timelines', 'a')
+      await vi.advanceTimersByTimeAsync(100)
+    }
+    expect(aborted).toBe(0)
+    expect(asked).toBeGreaterThan(3)
+    await vi.advanceTimersByTimeAsync(3_000)
+    expect((shown.vm as unknown as { meetings: { data: { value: number } } }).meetings.data.value).toBe(asked)
+    shown.unmount()
+  } finally {
+    vi.useRealTimers()
+  }
 })
 
 it('asks again for what shows a thing, and for nothing else', () => {

@@ -11,6 +11,8 @@ export interface News {
 const WAIT_MILLIS = 400
 const SLOW_MILLIS = 4_000
 const AGAIN_MILLIS = 8_000
+/** News wait until what was asked for the last ones is answered, and so long at most: overtaken each time, a slow answer would never come. */
+const ANSWER_MILLIS = 10_000
 /** What a page shows first was asked for before it knows that somebody is signed in. */
 const BEFORE_MILLIS = 2_000
 const NAME = 'jandrel.changes'
@@ -129,6 +131,7 @@ export function useLive(enabled: Ref<boolean>): void {
   const slow = new Set<string>()
   let soon: ReturnType<typeof setTimeout> | undefined
   let later: ReturnType<typeof setTimeout> | undefined
+  let answered: Promise<unknown> = Promise.resolve()
 
   function ask() {
     soon = undefined
@@ -141,7 +144,8 @@ export function useLive(enabled: Ref<boolean>): void {
           { key: ['record'], predicate },
         ]
       : []
-    void askAgain(...timelines, ...keys)
+    const late = new Promise((done) => setTimeout(done, ANSWER_MILLIS))
+    answered = Promise.race([askAgain(...timelines, ...keys), late])
     records.clear()
     keys.clear()
   }
@@ -151,7 +155,7 @@ export function useLive(enabled: Ref<boolean>): void {
     const own = news.kinds.includes('notice') ? 'notices' : ''
     keysOf(news).forEach((key) => (SLOW.has(key) && key !== own ? slow : keys).add(key))
     // several at once are asked for once
-    soon ??= setTimeout(ask, WAIT_MILLIS)
+    soon ??= setTimeout(() => void answered.then(ask), WAIT_MILLIS)
     if (slow.size)
       later ??= setTimeout(() => {
         later = undefined

@@ -49,7 +49,10 @@ const total = computed(() =>
   counts.value.size ? [...counts.value.values()].reduce((a, b) => a + b, 0) : shown.value.length,
 )
 const DONE = ['held', 'missed', 'cancelled', 'declined']
-const { shown: placed, moveTo } = useMoves(() => data.value?.meetings ?? [])
+const { shown: placed, moveTo } = useMoves(
+  () => data.value?.meetings ?? [],
+  () => asyncStatus.value === 'loading',
+)
 const shown = computed(() =>
   placed.value.filter(
     (m) => !(hideDone.value && DONE.includes(m.state)) && !hidden.value.includes(m.source ?? -1),

@@ -31,8 +31,15 @@ function meeting(hour: number, more: Partial<Meeting> = {}): Meeting {
 }
 function calendar() {
   const meetings = ref<Meeting[]>([meeting(9)])
+  const asking = ref(false)
   const scope = effectScope()
-  return { meetings, scope, ...scope.run(() => useMoves(() => meetings.value))! }
+  const moves = scope.run(() =>
+    useMoves(
+      () => meetings.value,
+      () => asking.value,
+    ),
+  )!
+  return { meetings, asking, scope, ...moves }
 }
 const settled = () => new Promise((done) => setTimeout(done))
 beforeEach(() => {
@@ -62,8 +69,53 @@ it('goes on from where the meeting stands, and tells the service one after the o
   told[1]!.answer()
   await settled()
   expect(shown.value[0]!.begins).toBe(at(12))
-  void said.value!.undo!()
-  expect(told[2]).toMatchObject({ begins: at(9), seen: { begins: at(12) } })
+})
+
+it('stands where it was as soon as a move is undone, and goes on from there', async () => {
+  const { meetings, shown, moveTo } = calendar()
+  void moveTo(shown.value[0]!, at(10))
+  told[0]!.answer()
+  await settled()
+  const undone = said.value!.undo!()
+  expect(shown.value[0]!.begins).toBe(at(9))
+  expect(told[1]).toMatchObject({ begins: at(9), seen: { begins: at(10) } })
+  void moveTo(shown.value[0]!, at(8))
+  told[1]!.answer()
+  await settled()
+  expect(told[2]).toMatchObject({ begins: at(8), seen: { begins: at(9) } })
+  told[2]!.answer()
+  await expect(undone).resolves.toBe('Changed.')
+  meetings.value = [meeting(8)]
+  await nextTick()
+  expect(shown.value[0]!.begins).toBe(at(8))
+})
+
+it('does not fall back to meetings from before the move while newer ones are on their way', async () => {
+  const { meetings, asking, shown, moveTo } = calendar()
+  void moveTo(shown.value[0]!, at(10))
+  told[0]!.answer()
+  await settled()
+  // another span of days, as it was when it was last looked at
+  asking.value = true
+  meetings.value = [meeting(9)]
+  await nextTick()
+  expect(shown.value[0]!.begins).toBe(at(10))
+  meetings.value = [meeting(11)]
+  asking.value = false
+  await nextTick()
+  expect(shown.value[0]!.begins).toBe(at(11))
+})
+
+it('says that an undo was refused, and stands where the service has it', async () => {
+  const { meetings, shown, moveTo } = calendar()
+  void moveTo(shown.value[0]!, at(10))
+  told[0]!.answer()
+  await settled()
+  meetings.value = [meeting(10)]
+  const undone = said.value!.undo!()
+  told[1]!.refuse('Somebody changed this meanwhile')
+  await expect(undone).rejects.toThrow('Somebody changed this meanwhile')
+  expect(shown.value[0]!.begins).toBe(at(10))
 })
 
 it('follows the service again once all was told', async () => {

@@ -175,6 +175,37 @@ class CalendarPageTest {
         moved(item, begins.minus(1, ChronoUnit.DAYS).plus(45, ChronoUnit.MINUTES));
     }
 
+    /** Undone, the service's older news may still be under way: the next key goes on from where the meeting is by then. */
+    @Test
+    void aKeyRightAfterAnUndoCountsThoughTheMeetingsComeLate() throws Exception {
+        Instant begins = monday(15).plus(1, ChronoUnit.DAYS);
+        UUID item = made("Moved on slow lines", begins);
+        page.addInitScript("""
+                const soon = window.fetch
+                window.fetch = async (...asked) => {
+                  const url = String(asked[0].url ?? asked[0])
+                  if (url.includes('/api/calendar?')) await new Promise((done) => setTimeout(done, 1700))
+                  return soon(...asked)
+                }
+                """);
+        signIn("/calendar?view=week&at=" + MONDAY);
+        block("Moved on slow lines").focus();
+        page.keyboard().press("Alt+ArrowRight");
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Undo").setExact(true))
+                .click();
+        assertThat(page.getByText("Undone: ")).isVisible();
+        moved(item, begins);
+        page.keyboard().press("m");
+        Locator inMonth = page.locator(".month")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Moved on slow lines"))
+                .first();
+        inMonth.focus();
+        page.keyboard().press("Alt+ArrowDown");
+        moved(item, begins.plus(7, ChronoUnit.DAYS));
+    }
+
     @Test
     void whatSomebodyTypesSurvivesNewsAndBothStandSideBySide() throws Exception {
         UUID item = made("Typed over", monday(16).plus(2, ChronoUnit.DAYS));

@@ -32,7 +32,7 @@ class BooksHistoryTest {
         int writes = 0;
         int answers = 0;
         for (int n = 0; n < HISTORIES; n++) {
-            long seed = Long.getLong("jandrel.seed", 5_000_011L + n);
+            long seed = Long.getLong("jandrel.seed", 5_000_011L) + n;
             List<Long> steps = RandomHistory.steps(seed);
             BooksHistory history = played(seed, steps);
             if (history.failed() != null) {
