@@ -1,16 +1,32 @@
 <script setup lang="ts">
+import { ref, watch } from 'vue'
+import ContactMore from './ContactMore.vue'
 import { useStanding } from './queries'
 
-/** In whose address books a contact stands, and what cards say that the directory has no column for. */
-const props = defineProps<{ id: string }>()
+/** In whose address books a contact stands, and what is known of it that the directory has no column for. */
+const props = defineProps<{ id: string; mayChange: boolean }>()
 const { data } = useStanding(() => props.id)
+const editing = ref(false)
+watch(
+  () => props.id,
+  () => (editing.value = false),
+)
 const NAMES: Record<string, string> = { places: 'addresses', urls: 'web', categories: 'tags' }
 </script>
 
 <template>
-  <section v-if="data?.facts.length">
-    <h2>From address books</h2>
-    <dl>
+  <section v-if="data?.details && (mayChange || data.facts.length)">
+    <h2>
+      Details
+      <text-btn v-if="mayChange && !editing" title="Change what is known besides" @click="editing = true"
+        >Edit</text-btn
+      >
+    </h2>
+    <ContactMore v-if="editing" :id="id" :more="data.details" @done="editing = false" />
+    <p v-else-if="!data.facts.length" class="quiet">
+      No unit, role, postal or web address, birthday, tag or note is known.
+    </p>
+    <dl v-else>
       <template v-for="f in data.facts" :key="f.field">
         <dt>{{ NAMES[f.field] ?? f.field }}</dt>
         <dd>{{ f.words }}</dd>

@@ -83,6 +83,16 @@ export function useStanding(id: MaybeRefOrGetter<string>) {
   })
 }
 
+/** Changes what is known of a contact besides the directory's columns. */
+export function useChangeMore() {
+  const askAgain = useAskAgain()
+  return useMutation({
+    mutation: ({ id, ...body }: { id: string } & Schemas['ContactChange']) =>
+      answered(api.PUT('/api/records/{id}/details', { params: { path: { id } }, body })),
+    onSettled: () => askAgain('address-books', 'record'),
+  })
+}
+
 export function useApprove() {
   const askAgain = useAskAgain()
   return useMutation({

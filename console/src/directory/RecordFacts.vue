@@ -53,7 +53,7 @@ const lists = computed(() =>
         <MergeInto v-if="merges" :row="row" :kind="merges" />
       </FactsForm>
       <RecordHistory v-if="kind === 'opportunities'" :id="id" />
-      <ContactBooks v-if="kind === 'contacts'" :id="id" />
+      <ContactBooks v-if="kind === 'contacts'" :id="id" :may-change="isAdministrator" />
       <section v-for="l in lists" :key="l.title">
         <h2>
           {{ l.title }} <span class="quiet">{{ l.page!.total }}</span>

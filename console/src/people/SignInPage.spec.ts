@@ -18,12 +18,12 @@ beforeEach(() => {
   })
 })
 
-async function page() {
+async function page(at = '/sign-in') {
   const router = createRouter({
     history: createMemoryHistory(),
     routes: [{ path: '/:all(.*)', component: { template: '<i />' } }],
   })
-  await router.push('/sign-in')
+  await router.push(at)
   return mount(SignInPage, {
     attachTo: document.body,
     global: { plugins: [createPinia(), PiniaColada, router] },
@@ -49,6 +49,35 @@ describe('signing in', () => {
     await shown.get('form').trigger('submit')
     await flushPromises()
     expect(asked.slice(0, 2)).toEqual(['GET /api/session', 'POST /api/session'])
+    shown.unmount()
+  })
+
+  it('goes where somebody was going once, though it hears only then that they are signed in', async () => {
+    let late: (answer: Response) => void = () => undefined
+    vi.stubGlobal('fetch', (request: Request | string) => {
+      const { method, url } = typeof request === 'string' ? { method: 'GET', url: request } : request
+      const path = new URL(url, 'http://here').pathname
+      asked.push(`${method} ${path}`)
+      if (asked.filter((a) => a === 'GET /api/session').length === 1 && asked.at(-1) === 'GET /api/session')
+        return new Promise<Response>((answer) => (late = answer))
+      return Promise.resolve(
+        path === '/api/session'
+          ? Response.json({ role: 'rep' })
+          : Response.json({ title: 'No' }, { status: 404 }),
+      )
+    })
+    const shown = await page('/sign-in?to=/calendar')
+    await flushPromises()
+    await shown.get('form').trigger('submit')
+    await flushPromises()
+    expect(asked).toContain('POST /api/session')
+    const { $router: router } = shown.vm as unknown as {
+      $router: { currentRoute: { value: { path: string } } }
+    }
+    expect(router.currentRoute.value.path).toBe('/calendar')
+    late(Response.json({ role: 'rep' }))
+    await flushPromises()
+    expect(router.currentRoute.value.path).toBe('/calendar')
     shown.unmount()
   })
 })

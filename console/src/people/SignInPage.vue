@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answered, api, Refused, type Schemas } from '../api/client'
 import RefusedLine from '../kernel/RefusedLine.vue'
@@ -28,11 +28,14 @@ const router = useRouter()
 const route = useRoute()
 const askAgain = useAskAgain()
 
+/** Somebody who signs in meanwhile goes on by that, and is not taken along a second time by an answer that came late. */
+let quicker = false
+onBeforeUnmount(() => (quicker = true))
 // who is signed in already goes on
 onMounted(() =>
   answered(api.GET('/api/session')).then(
     // a first password has to be typed once more before another is chosen
-    (me) => (me.choosePassword ? undefined : onwards(me)),
+    (me) => (quicker || me.choosePassword ? undefined : onwards(me)),
     () => undefined,
   ),
 )
@@ -62,6 +65,7 @@ async function onwards(me: Schemas['Whoami']) {
 
 function signIn() {
   return doing(async () => {
+    quicker = true
     try {
       await onwards(
         await answered(

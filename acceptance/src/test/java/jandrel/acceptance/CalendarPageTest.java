@@ -184,7 +184,11 @@ class CalendarPageTest {
                 const soon = window.fetch
                 window.fetch = async (...asked) => {
                   const url = String(asked[0].url ?? asked[0])
-                  if (url.includes('/api/calendar?')) await new Promise((done) => setTimeout(done, 1700))
+                  if (url.includes('/api/calendar?'))
+                    await new Promise((done, fail) => {
+                      setTimeout(done, 1700)
+                      asked[0].signal?.addEventListener('abort', () => fail(asked[0].signal.reason))
+                    })
                   return soon(...asked)
                 }
                 """);

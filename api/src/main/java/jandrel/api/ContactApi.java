@@ -174,8 +174,88 @@ public final class ContactApi {
      * A contact, as address books have it.
      *
      * @param facts what the directory has no column for
+     * @param details all of it that can be changed here; null for what is no contact
      */
-    public record ContactCard(List<ContactBook> books, List<CardFact> facts) {}
+    public record ContactCard(
+            List<ContactBook> books,
+            List<CardFact> facts,
+            @Nullable ContactMore details) {}
+
+    private static String text(@Nullable String text) {
+        return text == null ? "" : text;
+    }
+
+    private static <T> List<T> list(@Nullable List<T> list) {
+        return list == null ? List.of() : List.copyOf(list);
+    }
+
+    /** A name in its parts (RFC 6350 §6.2.2). */
+    public record ContactName(String family, String given, String additional, String prefix, String suffix) {
+        public ContactName {
+            family = text(family);
+            given = text(given);
+            additional = text(additional);
+            prefix = text(prefix);
+            suffix = text(suffix);
+        }
+    }
+
+    /** @param kind {@code work}, {@code home}, {@code cell}, {@code fax} or empty */
+    public record OfKind(String value, String kind) {
+        public OfKind {
+            value = text(value);
+            kind = text(kind);
+        }
+    }
+
+    /** @param kind as of {@link OfKind} */
+    public record PostalAddress(String street, String town, String region, String code, String country, String kind) {
+        public PostalAddress {
+            street = text(street);
+            town = text(town);
+            region = text(region);
+            code = text(code);
+            country = text(country);
+            kind = text(kind);
+        }
+    }
+
+    /**
+     * What is known of a contact besides the directory's columns. What is not named is empty.
+     *
+     * @param unit of the company, the largest first, with semicolons between
+     * @param mails the addresses of its column with their kinds, and {@code phones} its numbers: here the kinds alone can be changed
+     * @param urls of the web
+     * @param birthday such as {@code 1980-04-02}, or {@code --04-02} without a year
+     * @param note may have several lines
+     */
+    public record ContactMore(
+            ContactName name,
+            String unit,
+            String role,
+            List<OfKind> mails,
+            List<OfKind> phones,
+            List<PostalAddress> places,
+            List<OfKind> urls,
+            String birthday,
+            String note,
+            List<String> tags) {
+        public ContactMore {
+            name = name == null ? new ContactName("", "", "", "", "") : name;
+            unit = text(unit);
+            role = text(role);
+            mails = list(mails);
+            phones = list(phones);
+            places = list(places);
+            urls = list(urls);
+            birthday = text(birthday);
+            note = text(note);
+            tags = list(tags);
+        }
+    }
+
+    /** @param seen what it was changed from, as the service answered it */
+    public record ContactChange(ContactMore seen, ContactMore wanted) {}
 
     /** @param categories whose cards are nobody else's business, without case */
     public record PrivateCategories(List<String> categories) {}

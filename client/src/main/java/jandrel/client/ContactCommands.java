@@ -45,7 +45,8 @@ final class ContactCommands {
                 Homeless.class,
                 CardConflicts.class,
                 BringCardBack.class,
-                Private.class
+                Private.class,
+                ContactDetailCommand.class
             })
     static final class Contacts extends Ask {
         @Override

@@ -288,6 +288,44 @@ class CommandsTest {
     }
 
     @Test
+    void whatIsKnownOfAContactIsSaidAndChanged() {
+        String record = "00000000-0000-0000-0000-000000000007";
+        String card = """
+                {"books":[{"label":"People","personName":"Bo Lind","state":"in step","putThere":false}],"facts":[],"details":{
+                "name":{"family":"Moe","given":"Ida","additional":"","prefix":"","suffix":""},"unit":"","role":"%s",
+                "mails":[{"value":"ida@port.example","kind":"%s"}],"phones":[],"places":[],"urls":[],"birthday":"","note":"",
+                "tags":["berths"]}}""";
+        answers.put("GET /api/records/" + record + "/address-books", card.formatted("", ""));
+        answers.put("PUT /api/records/" + record + "/details", card.formatted("Pilot", "work"));
+        assertThat(run("contacts", "details", record)).as(complained()).isZero();
+        assertThat(printed())
+                .contains("last name", "Moe", "ida@port.example", "In address books: Bo Lind, People (in step).")
+                .doesNotContain("Changed", "birthday");
+        assertThat(asked).noneMatch(a -> a.startsWith("PUT"));
+        assertThat(run(
+                        "contacts",
+                        "details",
+                        record,
+                        "--role",
+                        "Pilot",
+                        "--tag",
+                        "",
+                        "--kind",
+                        "ida@port.example=work",
+                        "--place",
+                        "Quay 1; 4001; Skarvik"))
+                .as(complained())
+                .isZero();
+        assertThat(printed()).contains("Changed.", "ida@port.example (work)");
+        assertThat(asked.get(1)).startsWith("PUT").contains("\"tags\":[]", "\"code\":\"4001\"", "\"town\":\"Skarvik\"");
+        assertThat(run("contacts", "details", record, "--kind", "nobody@port.example=work"))
+                .isEqualTo(Trouble.USE);
+        assertThat(run("contacts", "details", record, "--place", "a;b;c;d;e;f")).isEqualTo(Trouble.USE);
+        answers.put("GET /api/records/" + record + "/address-books", "{\"books\":[],\"facts\":[]}");
+        assertThat(run("contacts", "details", record)).isEqualTo(Trouble.NO);
+    }
+
+    @Test
     void aTableOfTheDirectoryIsNarrowedAndARowChanged() {
         answers.put("GET /api/directory/contacts", TABLE);
         answers.put("PUT /api/directory/contacts", "{\"changed\":1,\"reconsidering\":2,\"books\":2,\"undo\":[]}");

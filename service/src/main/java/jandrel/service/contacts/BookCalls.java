@@ -4,11 +4,7 @@ import jandrel.api.ContactApi.BookInfo;
 import jandrel.api.ContactApi.BookPreview;
 import jandrel.api.ContactApi.BookUndone;
 import jandrel.api.ContactApi.CardCount;
-import jandrel.api.ContactApi.CardFact;
-import jandrel.api.ContactApi.ContactBook;
-import jandrel.api.ContactApi.ContactCard;
 import jandrel.api.ContactApi.PrivateCategories;
-import jandrel.core.contacts.ContactField;
 import jandrel.core.contacts.SortedCard.Why;
 import jandrel.core.policy.Direction;
 import jandrel.core.policy.Policy;
@@ -46,14 +42,6 @@ class BookCalls {
     private static final int MOST_CATEGORIES = 30;
     private static final int LONGEST_CATEGORY = 100;
     private static final int NAMED = 20;
-    private static final List<ContactField> BESIDE = List.of(
-            ContactField.UNIT,
-            ContactField.ROLE,
-            ContactField.PLACES,
-            ContactField.URLS,
-            ContactField.BIRTHDAY,
-            ContactField.CATEGORIES,
-            ContactField.NOTE);
     private final BookStands stands;
     private final Books books;
     private final Policies policies;
@@ -195,24 +183,5 @@ class BookCalls {
         books.keepPrivate(id, wanted.categories(), connection.account(), me.login());
         looks.now(id);
         return new PrivateCategories(List.copyOf(books.privately(id)));
-    }
-
-    /** In whose books a contact stands, and what they say that the directory has no column for. */
-    @GetMapping("/api/records/{id}/address-books")
-    ContactCard standing(@PathVariable("id") UUID id) {
-        List<ContactBook> in = stands.standing(id).stream()
-                .map(s -> new ContactBook(
-                        s.label(),
-                        s.personName(),
-                        s.detached()
-                                ? "apart"
-                                : s.asked() ? "waits for an answer" : s.pending() ? "to be written" : "in step",
-                        s.madeHere()))
-                .toList();
-        List<CardFact> facts = books.details(id).stream()
-                .flatMap(d -> BESIDE.stream().map(f -> new CardFact(f.name().toLowerCase(Locale.ROOT), f.words(d))))
-                .filter(f -> !f.words().isBlank())
-                .toList();
-        return new ContactCard(in, facts);
     }
 }

@@ -134,6 +134,13 @@ final class BooksHistory {
             }
         }
         replaced(was);
+        if (column.equals("name")) {
+            // the parts of a name are those of that name
+            store.get(Books.class)
+                    .details(some.get())
+                    .map(d -> d.parts().toString())
+                    .ifPresent(this::replaced);
+        }
         story.add("here: " + row.get("key") + " " + column + " " + value);
         store.get(Directory.class)
                 .change(
@@ -186,6 +193,12 @@ final class BooksHistory {
         if (step.nextInt(8) == 0 && !text.contains("secret")) {
             boolean was = text.contains("CLASS:PRIVATE");
             story.add("book " + book + ": " + name(some.get()) + (was ? " is private no more" : " is private"));
+            // what it alone said before is kept nowhere else, then
+            sql.queryForList(
+                            "SELECT f.lost FROM card_conflict f JOIN card d ON d.id = f.card WHERE d.href = ? AND f.here_won AND f.lost IS NOT NULL",
+                            String.class,
+                            some.get().href())
+                    .forEach(this::replaced);
             String now = was
                     ? text.replace("CLASS:PRIVATE\r\n", "")
                     : text.replace("END:VCARD", "CLASS:PRIVATE\r\nEND:VCARD");

@@ -277,6 +277,27 @@ class RemovalsTest {
                 .isEqualTo("Harbour master");
     }
 
+    @Test
+    void aCardThatComesBackAsTwoIsOneThatMovedAndOneThatSomebodyIsAskedAbout() throws Exception {
+        BooksScene scene = inStep(Removed.REMOVE, Removed.REMOVE);
+        String name = name(scene, "c0");
+        byte[] card = scene.servers.get(0).all().stream()
+                .filter(c -> c.href().endsWith(name))
+                .findFirst()
+                .orElseThrow()
+                .bytes();
+        scene.servers.get(0).own(name, null);
+        scene.servers.get(0).own("copy-a.vcf", card);
+        scene.servers.get(0).own("copy-b.vcf", card);
+        scene.look(0);
+        scene.look(0);
+        assertThat(isArchived("c0")).isFalse();
+        assertThat(sql.queryForList(
+                        "SELECT standing FROM card WHERE href LIKE '%/copy-_.vcf' ORDER BY standing", String.class))
+                .containsExactly("OPEN", "TIED");
+        assertThat(scene.servers.get(0).all()).hasSize(4);
+    }
+
     private static void own(BooksScene scene, String line) {
         String card = String.join(
                 "\r\n",

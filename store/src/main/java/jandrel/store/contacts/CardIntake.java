@@ -198,6 +198,8 @@ public class CardIntake {
                         .toList();
                 Optional<Row> left = others.stream()
                         .filter(r -> gone.contains(r.href()) || (r.tag().isEmpty() && !r.madeHere()))
+                        // it moves once, though two came in its place
+                        .filter(r -> !moved.contains(r.href()))
                         .findFirst();
                 if (left.isPresent() && was == null && !left.get().detached()) {
                     mapper.moved(left.get().id(), card.href(), card.tag());

@@ -73,7 +73,8 @@ public class Outbox {
         /** In the order of what they are about, as everybody takes them. */
         @Insert("""
                 INSERT INTO outbox (kind, target, subject, payload, created_at, due_at)
-                SELECT #{kind}, #{target}, s, #{payload}, #{now}, #{now} FROM unnest(#{subjects}::uuid[]) s ORDER BY s
+                SELECT #{kind}, #{target}, s, #{payload}, #{now}, #{now}
+                FROM (SELECT DISTINCT unnest(#{subjects}::uuid[])) d (s) ORDER BY s
                 ON CONFLICT (kind, subject) DO UPDATE SET generation = outbox.generation + 1, target = excluded.target,
                     payload = excluded.payload, due_at = excluded.due_at, attempts = 0, trouble = ''
                 """)
