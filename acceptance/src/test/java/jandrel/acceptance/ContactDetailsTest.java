@@ -180,14 +180,22 @@ class ContactDetailsTest {
         assertThatThrownBy(() -> put(h.admin, seen, with(seen, "yesterday", seen.places(), List.of("kept?"))))
                 .hasMessageContaining("Nothing was changed");
         assertThatThrownBy(() -> h.admin.put("/api/records/" + runa + "/details", Map.of(), ContactCard.class))
-                .hasMessageContaining("400");
+                .hasMessageContaining("The request is missing “seen”, “wanted”");
+        List<String> tags = new ArrayList<>();
+        tags.add(null);
+        assertThatThrownBy(() -> h.admin.put(
+                        "/api/records/" + runa + "/details",
+                        Map.of("seen", seen, "wanted", Map.of("tags", tags)),
+                        ContactCard.class))
+                .hasMessageContaining("“wanted.name”")
+                .hasMessageContaining("one of “wanted.tags”");
         assertThatThrownBy(() -> put(h.process.signedIn("detailer", Providers.PASSWORD), seen, seen))
-                .hasMessageContaining("403");
+                .hasMessageContaining("Your role does not allow this");
         assertThatThrownBy(() -> h.admin.put(
                         "/api/records/" + UUID.randomUUID() + "/details",
                         new ContactChange(seen, seen),
                         ContactCard.class))
-                .hasMessageContaining("404");
+                .hasMessageContaining("There is no such contact");
         assertThat(more()).isEqualTo(seen);
     }
 

@@ -181,47 +181,17 @@ public final class ContactApi {
             List<CardFact> facts,
             @Nullable ContactMore details) {}
 
-    private static String text(@Nullable String text) {
-        return text == null ? "" : text;
-    }
-
-    private static <T> List<T> list(@Nullable List<T> list) {
-        return list == null ? List.of() : List.copyOf(list);
-    }
-
     /** A name in its parts (RFC 6350 §6.2.2). */
-    public record ContactName(String family, String given, String additional, String prefix, String suffix) {
-        public ContactName {
-            family = text(family);
-            given = text(given);
-            additional = text(additional);
-            prefix = text(prefix);
-            suffix = text(suffix);
-        }
-    }
+    public record ContactName(String family, String given, String additional, String prefix, String suffix) {}
 
     /** @param kind {@code work}, {@code home}, {@code cell}, {@code fax} or empty */
-    public record OfKind(String value, String kind) {
-        public OfKind {
-            value = text(value);
-            kind = text(kind);
-        }
-    }
+    public record OfKind(String value, String kind) {}
 
     /** @param kind as of {@link OfKind} */
-    public record PostalAddress(String street, String town, String region, String code, String country, String kind) {
-        public PostalAddress {
-            street = text(street);
-            town = text(town);
-            region = text(region);
-            code = text(code);
-            country = text(country);
-            kind = text(kind);
-        }
-    }
+    public record PostalAddress(String street, String town, String region, String code, String country, String kind) {}
 
     /**
-     * What is known of a contact besides the directory's columns. What is not named is empty.
+     * What is known of a contact besides the directory's columns; what is not known is empty.
      *
      * @param unit of the company, the largest first, with semicolons between
      * @param mails the addresses of its column with their kinds, and {@code phones} its numbers: here the kinds alone can be changed
@@ -239,20 +209,7 @@ public final class ContactApi {
             List<OfKind> urls,
             String birthday,
             String note,
-            List<String> tags) {
-        public ContactMore {
-            name = name == null ? new ContactName("", "", "", "", "") : name;
-            unit = text(unit);
-            role = text(role);
-            mails = list(mails);
-            phones = list(phones);
-            places = list(places);
-            urls = list(urls);
-            birthday = text(birthday);
-            note = text(note);
-            tags = list(tags);
-        }
-    }
+            List<String> tags) {}
 
     /** @param seen what it was changed from, as the service answered it */
     public record ContactChange(ContactMore seen, ContactMore wanted) {}

@@ -14,6 +14,7 @@ import jandrel.core.contacts.ContactDetails.NameParts;
 import jandrel.core.contacts.ContactField;
 import jandrel.core.contacts.EnteredDetails;
 import jandrel.core.directory.ImportRejected;
+import jandrel.service.kernel.LargestBody;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.contacts.BookStands;
@@ -90,6 +91,7 @@ class ContactCalls {
 
     /** What differs from what was seen is changed, and goes out to the address books that the contact stands in. */
     @PutMapping("/api/records/{id}/details")
+    @LargestBody(kilobytes = 512)
     ContactCard change(
             @PathVariable("id") UUID id, @RequestBody ContactChange change, @AuthenticationPrincipal SignedIn me)
             throws ImportRejected {

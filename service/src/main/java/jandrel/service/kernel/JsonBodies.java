@@ -9,6 +9,7 @@ import java.lang.reflect.Type;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.core.MethodParameter;
@@ -94,6 +95,9 @@ class JsonBodies extends RequestBodyAdviceAdapter {
     /** By the path of each, such as {@code server.host}. */
     private static void missing(@Nullable Object value, String path, List<String> into) {
         if (value instanceof Collection<?> some) {
+            if (some.stream().anyMatch(Objects::isNull)) {
+                named("one of “" + path + "”", into);
+            }
             some.forEach(one -> missing(one, path, into));
         } else if (value instanceof Record && value.getClass().getName().startsWith(OURS)) {
             for (RecordComponent component : value.getClass().getRecordComponents()) {
@@ -101,10 +105,16 @@ class JsonBodies extends RequestBodyAdviceAdapter {
                 String name = path.isEmpty() ? component.getName() : path + "." + component.getName();
                 if (part != null) {
                     missing(part, name, into);
-                } else if (!isOptional(component) && into.size() < MOST_NAMED) {
-                    into.add("“" + name + "”");
+                } else if (!isOptional(component)) {
+                    named("“" + name + "”", into);
                 }
             }
+        }
+    }
+
+    private static void named(String missing, List<String> into) {
+        if (into.size() < MOST_NAMED) {
+            into.add(missing);
         }
     }
 
