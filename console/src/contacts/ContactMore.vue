@@ -55,22 +55,22 @@ async function save() {
 </script>
 
 <template>
-  <form class="more" @submit.prevent="save">
+  <form class="known" @submit.prevent="save">
     <div class="parts" role="group" aria-label="Parts of the name">
       <v-text-field v-for="p in PARTS" :key="p.name" v-model="form.name[p.name]" :label="p.label" />
     </div>
     <div class="two">
       <v-text-field v-for="l in LINES" :key="l.name" v-model="form[l.name]" :label="l.label" />
       <v-text-field v-model="form.birthday" label="Birthday" placeholder="1980-04-02, or --04-02" />
-      <v-text-field v-model="form.tags" label="Tags, with commas between" placeholder="berths, winter" />
+      <v-text-field v-model="form.tags" label="Tags" placeholder="with commas between" />
     </div>
-    <div v-for="m in form.mails" :key="m.value" class="row">
+    <div v-for="m in form.mails" :key="m.value" class="row" role="group" :aria-label="m.value">
       <span class="value">{{ m.value }}</span>
-      <v-select v-model="m.kind" :items="KINDS" :label="`Kind of ${m.value}`" />
+      <v-select v-model="m.kind" :items="KINDS" label="Kind" />
     </div>
-    <div v-for="p in form.phones" :key="p.value" class="row">
+    <div v-for="p in form.phones" :key="p.value" class="row" role="group" :aria-label="p.value">
       <span class="value">{{ p.value }}</span>
-      <v-select v-model="p.kind" :items="KINDS_OF_NUMBERS" :label="`Kind of ${p.value}`" />
+      <v-select v-model="p.kind" :items="KINDS_OF_NUMBERS" label="Kind" />
     </div>
     <div
       v-for="(p, i) in form.places"
@@ -107,7 +107,7 @@ async function save() {
         >Add a web address</v-btn
       >
     </p>
-    <v-textarea v-model="form.note" label="Note" rows="3" auto-grow maxlength="10000" />
+    <v-textarea v-model="form.note" label="Note" rows="3" maxlength="10000" />
     <StateNote v-if="error" :error="error" />
     <p class="quiet">It goes out to the address books that this contact stands in.</p>
     <SaveButtons :saving="isLoading" @cancel="$emit('done')" />
@@ -115,7 +115,7 @@ async function save() {
 </template>
 
 <style scoped>
-.more {
+.known {
   display: grid;
   gap: 12px;
   max-width: 640px;

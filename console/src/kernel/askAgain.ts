@@ -2,7 +2,7 @@ import { useQueryCache } from '@pinia/colada'
 
 export type Filters = NonNullable<Parameters<ReturnType<typeof useQueryCache>['invalidateQueries']>[0]>
 
-/** Whoever waits for what is shown waits for so many newer questions at most: where much changes, there is always one. */
+/** A change waits for so many newer questions at most: where much changes, there is always another one. */
 const NEWER = 3
 
 /**

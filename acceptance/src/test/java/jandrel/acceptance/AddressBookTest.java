@@ -54,7 +54,8 @@ class AddressBookTest {
         h.close();
     }
 
-    private static Map<String, Object> rules(int askAbove) {
+    /** Everything flows, of an owner's accounts. */
+    static Map<String, Object> rules(int askAbove) {
         return Map.of(
                 "takes",
                 "all",

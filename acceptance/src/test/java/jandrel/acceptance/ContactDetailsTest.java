@@ -40,29 +40,7 @@ class ContactDetailsTest {
                 "/api/servers",
                 new NewServer("books", "carddav", "127.0.0.1", h.stand.port("CALDAV"), "/"),
                 Object.class);
-        h.everyone(Map.of(
-                "contacts",
-                "both",
-                "books",
-                Map.of(
-                        "takes",
-                        "all",
-                        "categories",
-                        List.of(),
-                        "creates",
-                        true,
-                        "gives",
-                        "own-accounts",
-                        "recentDays",
-                        90,
-                        "most",
-                        100,
-                        "askAbove",
-                        100,
-                        "removedThere",
-                        "keep",
-                        "removedHere",
-                        "keep")));
+        h.everyone(Map.of("contacts", "both", "books", AddressBookTest.rules(100)));
         String who = h.person("detailer", "rep");
         h.providers.book(who);
         h.providers.card(
@@ -216,7 +194,7 @@ class ContactDetailsTest {
             Browsing.button(page, "Add a web address").click();
             Locator web = Browsing.field(page, "Web address");
             web.last().fill("not one");
-            Locator save = page.locator("form.more")
+            Locator save = page.locator("form.known")
                     .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Save"));
             save.click();
             assertThat(page.getByText("“not one” is no address of the web")).isVisible();

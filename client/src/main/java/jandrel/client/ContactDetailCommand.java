@@ -27,25 +27,28 @@ final class ContactDetailCommand extends Ask {
     @Parameters(index = "0", paramLabel = "CONTACT", description = "Its name, or its id.")
     private String contact = "";
 
-    @Option(names = "--first-names", description = "Of the name; as all of these, \"\" for none.")
+    @Option(
+            names = "--first-names",
+            paramLabel = "TEXT",
+            description = "Of the name; \"\" for none, as with all of these.")
     private @Nullable String given;
 
-    @Option(names = "--last-name", description = "By which address books sort.")
+    @Option(names = "--last-name", paramLabel = "TEXT", description = "By which address books sort.")
     private @Nullable String family;
 
-    @Option(names = "--unit", description = "Of the company; a smaller one after a semicolon.")
+    @Option(names = "--unit", paramLabel = "TEXT", description = "Of the company; a smaller one after a semicolon.")
     private @Nullable String unit;
 
-    @Option(names = "--role", description = "What they do there.")
+    @Option(names = "--role", paramLabel = "TEXT", description = "What they do there.")
     private @Nullable String role;
 
     @Option(names = "--birthday", paramLabel = "DAY", description = "Such as 1980-04-02, or --04-02 without a year.")
     private @Nullable String birthday;
 
-    @Option(names = "--note", description = "In your words.")
+    @Option(names = "--note", paramLabel = "TEXT", description = "In your words.")
     private @Nullable String note;
 
-    @Option(names = "--tag", description = "All of them, each with this option.")
+    @Option(names = "--tag", paramLabel = "TEXT", description = "All of them, each with this option.")
     private @Nullable List<String> tags;
 
     @Option(names = "--web", paramLabel = "URL", description = "All web addresses, each with this option.")

@@ -12,6 +12,8 @@ import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
@@ -122,11 +124,7 @@ final class Http {
             List<LineProblem> lines = problem.problems() == null ? List.of() : problem.problems();
             lines.stream()
                     .limit(SHOWN_PROBLEMS)
-                    .forEach(p -> said.append("\n  line ")
-                            .append(p.line())
-                            .append(p.column().isEmpty() ? "" : ", " + p.column())
-                            .append(": ")
-                            .append(p.reason()));
+                    .forEach(p -> said.append("\n  ").append(where(p)).append(p.reason()));
             if (lines.size() > SHOWN_PROBLEMS) {
                 said.append("\n  and ").append(lines.size() - SHOWN_PROBLEMS).append(" more");
             }
@@ -134,6 +132,14 @@ final class Http {
         } catch (JacksonException noProblem) {
             return new Trouble(code, "the service answered with status " + status + "; is it a Jandrel service?");
         }
+    }
+
+    /** Of what is in no file, there is no line. */
+    private static String where(LineProblem p) {
+        String where = Stream.of(p.line() == 0 ? "" : "line " + p.line(), p.column())
+                .filter(part -> !part.isEmpty())
+                .collect(Collectors.joining(", "));
+        return where.isEmpty() ? "" : where + ": ";
     }
 
     private static String query(Map<String, String> query) {

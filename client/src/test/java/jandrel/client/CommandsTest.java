@@ -317,7 +317,7 @@ class CommandsTest {
                 .as(complained())
                 .isZero();
         assertThat(printed()).contains("Changed.", "ida@port.example (work)");
-        assertThat(asked.get(1)).startsWith("PUT").contains("\"tags\":[]", "\"code\":\"4001\"", "\"town\":\"Skarvik\"");
+        assertThat(asked.get(2)).startsWith("PUT").contains("\"tags\":[]", "\"code\":\"4001\"", "\"town\":\"Skarvik\"");
         assertThat(run("contacts", "details", record, "--kind", "nobody@port.example=work"))
                 .isEqualTo(Trouble.USE);
         assertThat(run("contacts", "details", record, "--place", "a;b;c;d;e;f")).isEqualTo(Trouble.USE);
