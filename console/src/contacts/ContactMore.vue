@@ -5,7 +5,7 @@ import { Refused } from '../api/client'
 import SaveButtons from '../kernel/SaveButtons.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
-import { formOf, KINDS, KINDS_OF_NUMBERS, moreOf, type More } from './moreOf'
+import { formOf, KINDS, KINDS_OF_NUMBERS, moreOf, overNow, type More } from './moreOf'
 import { useChangeMore } from './queries'
 
 /** What is known of a contact besides the directory's columns, as a form. It goes out to the address books that the contact stands in. */
@@ -42,14 +42,14 @@ async function save() {
   const before = seen.value
   const wanted = moreOf(form.value, before)
   try {
-    const now = await change({ id, seen: before, wanted })
-    const then = now.details
-    tell('Saved the details', then && (() => change({ id, seen: then, wanted: before })))
+    await change({ id, seen: before, wanted })
+    // what others change meanwhile stays
+    tell('Saved the details', () => change({ id, seen: wanted, wanted: before }))
     emit('done')
   } catch (refused) {
-    // what was typed stays, and counts as typed over what is there now
+    // what was typed stays, and what both changed counts as typed over what is there now
     await nextTick()
-    if (refused instanceof Refused && refused.status === 409) seen.value = props.more
+    if (refused instanceof Refused && refused.status === 409) seen.value = overNow(wanted, before, props.more)
   }
 }
 </script>
