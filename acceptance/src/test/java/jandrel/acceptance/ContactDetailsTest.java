@@ -10,6 +10,7 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import jandrel.api.ConnectionApi.NewConnection;
 import jandrel.api.ConnectionApi.NewServer;
+import jandrel.api.ContactApi.CardFact;
 import jandrel.api.ContactApi.ContactCard;
 import jandrel.api.ContactApi.ContactChange;
 import jandrel.api.ContactApi.ContactMore;
@@ -117,6 +118,7 @@ class ContactDetailsTest {
                 java.util.Objects.requireNonNull(put(h.admin, seen, wanted).details());
         assertThat(now.mails()).as("kinds alone").containsExactly(new OfKind("runa@detailer.example", "work"));
         assertThat(now.places().get(0).street()).isEqualTo("Quay 1, left");
+        assertThat(known().facts()).contains(new CardFact("places", "Quay 1, left, Skarvik, 4001, Norway (work)"));
         soon().until(() -> card().contains("BDAY:"));
         List<String> lines = card().lines().toList();
         // one line has a kind, and one a tag more; all else stands as its owner wrote it

@@ -11,7 +11,6 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** The parts of a contact that are merged each by itself. The names are stored: never rename one. */
@@ -63,7 +62,7 @@ public enum ContactField implements Part<ContactDetails> {
             case PARTS -> parts(details.parts());
             case MAILS -> listed(details.mails());
             case PHONES -> listed(details.phones());
-            case PLACES -> listed(inWords(details.places()));
+            case PLACES -> listed(details.places());
             case URLS -> listed(details.urls());
             case CATEGORIES -> String.join(", ", details.categories());
             default -> of(details).toString();
@@ -74,13 +73,6 @@ public enum ContactField implements Part<ContactDetails> {
         return List.of(p.prefix(), p.given(), p.additional(), p.family(), p.suffix()).stream()
                 .filter(part -> !part.isEmpty())
                 .collect(Collectors.joining(" "));
-    }
-
-    private static Map<String, String> inWords(Map<String, String> places) {
-        TreeMap<String, String> words = new TreeMap<>();
-        places.forEach((place, kind) -> words.put(
-                Stream.of(place.split(";")).filter(part -> !part.isBlank()).collect(Collectors.joining(", ")), kind));
-        return words;
     }
 
     private static String listed(Map<String, String> members) {

@@ -124,7 +124,6 @@ class EnteredDetailsTest {
         ContactDetails tidy = EnteredDetails.tidied(typed);
         assertThat(tidy.parts()).isEqualTo(new NameParts("Quay", "Ann Marie", "", "", ""));
         assertThat(tidy.places()).containsExactly(Map.entry("Quay 1, left;Skarvik;;4001;", "work"));
-        assertThat(ContactField.PLACES.words(tidy)).isEqualTo("Quay 1, left, Skarvik, 4001 (work)");
         assertThat(EnteredDetails.parts("Quay 1, left;Skarvik;;4001;"))
                 .containsExactly("Quay 1, left", "Skarvik", "", "4001", "");
         assertThat(tidy.urls()).containsExactly(Map.entry("https://quay.example", ""));

@@ -83,7 +83,8 @@ class ContactCalls {
             return new ContactCard(in, List.of(), null);
         }
         List<CardFact> facts = BESIDE.stream()
-                .map(f -> new CardFact(f.name().toLowerCase(Locale.ROOT), f.words(known)))
+                .map(f -> new CardFact(
+                        f.name().toLowerCase(Locale.ROOT), f == ContactField.PLACES ? places(known) : f.words(known)))
                 .filter(f -> !f.words().isBlank())
                 .toList();
         return new ContactCard(in, facts, shown(known));
@@ -121,6 +122,15 @@ class ContactCalls {
                     "Nothing was changed. Look at what it is now, and save again to put yours in place of it.");
         }
         return standing(id);
+    }
+
+    private static String places(ContactDetails known) {
+        return known.places().entrySet().stream()
+                .map(e -> EnteredDetails.parts(e.getKey()).stream()
+                                .filter(part -> !part.isBlank())
+                                .collect(Collectors.joining(", "))
+                        + (e.getValue().isEmpty() ? "" : " (" + e.getValue() + ")"))
+                .collect(Collectors.joining("; "));
     }
 
     private static String named(ContactField field) {
