@@ -11,7 +11,6 @@ watch(
   () => props.id,
   () => (editing.value = false),
 )
-const NAMES: Record<string, string> = { places: 'addresses', urls: 'web', categories: 'tags' }
 </script>
 
 <template>
@@ -28,7 +27,7 @@ const NAMES: Record<string, string> = { places: 'addresses', urls: 'web', catego
     </p>
     <dl v-else>
       <template v-for="f in data.facts" :key="f.field">
-        <dt>{{ NAMES[f.field] ?? f.field }}</dt>
+        <dt>{{ f.field }}</dt>
         <dd>{{ f.words }}</dd>
       </template>
     </dl>

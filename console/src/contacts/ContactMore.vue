@@ -1,24 +1,22 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
-import { nextTick, ref } from 'vue'
+import { ref } from 'vue'
 import { Refused } from '../api/client'
 import SaveButtons from '../kernel/SaveButtons.vue'
 import StateNote from '../kernel/StateNote.vue'
 import { tell } from '../kernel/snackbar'
-import { formOf, KINDS, KINDS_OF_NUMBERS, moreOf, overNow, type More } from './moreOf'
+import { formOf, KINDS, KINDS_OF_NUMBERS, moreOf, type More } from './moreOf'
 import { useChangeMore } from './queries'
 
 /** What is known of a contact besides the directory's columns, as a form. It goes out to the address books that the contact stands in. */
 const props = defineProps<{ id: string; more: More }>()
 const emit = defineEmits<{ done: [] }>()
-/** What the form was filled from. */
-const seen = ref<More>(props.more)
-const form = ref(formOf(props.more))
+/** What the form was filled from: what comes in meanwhile is not typed over. */
+const seen = props.more
+const form = ref(formOf(seen))
+/** What somebody else changed as well, and was told of. */
+const over = ref<string[]>([])
 const { mutateAsync: change, error, isLoading } = useChangeMore()
-const LINES = [
-  { name: 'unit', label: 'Unit of the company' },
-  { name: 'role', label: 'Role' },
-] as const
 const PARTS = [
   { name: 'prefix', label: 'Before the name' },
   { name: 'given', label: 'First names' },
@@ -39,17 +37,15 @@ function addPlace() {
 }
 async function save() {
   const { id } = props
-  const before = seen.value
-  const wanted = moreOf(form.value, before)
+  const wanted = moreOf(form.value, seen)
   try {
-    await change({ id, seen: before, wanted })
+    await change({ id, seen, wanted, over: over.value })
     // what others change meanwhile stays
-    tell('Saved the details', () => change({ id, seen: wanted, wanted: before }))
+    tell('Saved the details', () => change({ id, seen: wanted, wanted: seen, over: [] }))
     emit('done')
   } catch (refused) {
-    // what was typed stays, and what both changed counts as typed over what is there now
-    await nextTick()
-    if (refused instanceof Refused && refused.status === 409) seen.value = overNow(wanted, before, props.more)
+    if (refused instanceof Refused && refused.status === 409)
+      over.value = refused.problems.map((p) => p.column)
   }
 }
 </script>
@@ -60,7 +56,8 @@ async function save() {
       <v-text-field v-for="p in PARTS" :key="p.name" v-model="form.name[p.name]" :label="p.label" />
     </div>
     <div class="two">
-      <v-text-field v-for="l in LINES" :key="l.name" v-model="form[l.name]" :label="l.label" />
+      <v-text-field v-model="form.unit" label="Unit of the company" />
+      <v-text-field v-model="form.role" label="Role" />
       <v-text-field v-model="form.birthday" label="Birthday" placeholder="1980-04-02, or --04-02" />
       <v-text-field v-model="form.tags" label="Tags" placeholder="with commas between" />
     </div>
@@ -108,7 +105,7 @@ async function save() {
       >
     </p>
     <v-textarea v-model="form.note" label="Note" rows="3" maxlength="10000" />
-    <StateNote v-if="error" :error="error" />
+    <StateNote v-if="error" :error="error" @again="save" />
     <p class="quiet">It goes out to the address books that this contact stands in.</p>
     <SaveButtons :saving="isLoading" @cancel="$emit('done')" />
   </form>

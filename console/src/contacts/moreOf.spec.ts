@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { formOf, moreOf, overNow, type More } from './moreOf'
+import { formOf, moreOf, type More } from './moreOf'
 
 const more: More = {
   name: { family: 'Quay', given: 'Ann', additional: '', prefix: '', suffix: '' },
@@ -25,26 +25,4 @@ it('leaves what it was filled from alone', () => {
   form.tags = ' berths,, spring '
   expect(moreOf(form, more)).toMatchObject({ tags: ['berths', 'spring', 'north, outer'] })
   expect(more.places[0]!.town).toBe('Skarvik')
-})
-
-it('is typed over what both changed, and over nothing else that the other did', () => {
-  const urls = [{ value: 'https://quay.example', kind: '' }]
-  const before = { ...more, urls }
-  const typed = { ...before, role: 'Owner', tags: ['berths'], urls: [{ ...urls[0]!, kind: 'work' }] }
-  const now = {
-    ...before,
-    role: 'Buyer',
-    birthday: '1980-04-02',
-    tags: [...more.tags, 'spring'],
-    urls: [
-      { ...urls[0]!, kind: 'home' },
-      { value: 'https://new.example', kind: '' },
-    ],
-  }
-  expect(overNow(typed, before, now)).toEqual({
-    ...before,
-    role: 'Buyer',
-    urls: [{ ...urls[0]!, kind: 'home' }],
-  })
-  expect(overNow(typed, before, before)).toEqual(before)
 })

@@ -6,14 +6,16 @@ import VerdictMark from './VerdictMark.vue'
 
 describe('a note in a list’s place', () => {
   it('says what failed, what to do, and offers another try', async () => {
-    const note = mount(StateNote, {
-      props: { error: new Refused(500, 'It broke', 'Wait a little.') },
-    })
+    let again = 0
+    const error = new Refused(500, 'It broke', 'Wait a little.')
+    const note = mount(StateNote, { props: { error, onAgain: () => again++ } })
     expect(note.attributes('role')).toBe('alert')
     expect(note.text()).toContain('It broke')
     expect(note.text()).toContain('Wait a little.')
     await note.find('button').trigger('click')
-    expect(note.emitted('again')).toHaveLength(1)
+    expect(again).toBe(1)
+    // a button that does nothing helps nobody
+    expect(mount(StateNote, { props: { error } }).find('button').exists()).toBe(false)
   })
 
   it('lists the lines that do not fit, and no more than one can read', () => {
@@ -26,6 +28,9 @@ describe('a note in a list’s place', () => {
     expect(note.findAll('li')).toHaveLength(51)
     expect(note.text()).toContain('line 2, name: the cell is empty')
     expect(note.text()).toContain('and 10 more')
+    const noLine = [{ line: 0, column: 'birthday', reason: 'it is no day' }]
+    const said = mount(StateNote, { props: { error: new Refused(422, 'No', 'Mend', noLine) } })
+    expect(said.get('li').text()).toBe('birthday: it is no day')
   })
 
   it('loads, or is empty with what to do next', () => {

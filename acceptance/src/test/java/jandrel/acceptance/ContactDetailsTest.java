@@ -23,6 +23,7 @@ import jandrel.demo.ServiceProcess;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -86,7 +87,7 @@ class ContactDetailsTest {
     }
 
     private static ContactMore more() throws Exception {
-        return java.util.Objects.requireNonNull(known().details());
+        return Objects.requireNonNull(known().details());
     }
 
     private static ContactMore with(ContactMore m, String birthday, List<PostalAddress> places, List<String> tags) {
@@ -94,8 +95,9 @@ class ContactDetailsTest {
                 m.name(), m.unit(), m.role(), m.mails(), m.phones(), places, m.urls(), birthday, m.note(), tags);
     }
 
-    private static ContactCard put(Service who, ContactMore seen, ContactMore wanted) throws Exception {
-        return who.put("/api/records/" + runa + "/details", new ContactChange(seen, wanted), ContactCard.class);
+    private static ContactCard put(Service who, ContactMore seen, ContactMore wanted, String... over) throws Exception {
+        return who.put(
+                "/api/records/" + runa + "/details", new ContactChange(seen, wanted, List.of(over)), ContactCard.class);
     }
 
     @Test
@@ -114,11 +116,11 @@ class ContactDetailsTest {
                 "--04-11",
                 "Rings on Mondays,\r\nnever before nine",
                 List.of("Choir", "berths"));
-        ContactMore now =
-                java.util.Objects.requireNonNull(put(h.admin, seen, wanted).details());
+        ContactMore now = Objects.requireNonNull(put(h.admin, seen, wanted).details());
         assertThat(now.mails()).as("kinds alone").containsExactly(new OfKind("runa@detailer.example", "work"));
         assertThat(now.places().get(0).street()).isEqualTo("Quay 1, left");
-        assertThat(known().facts()).contains(new CardFact("places", "Quay 1, left, Skarvik, 4001, Norway (work)"));
+        assertThat(known().facts())
+                .contains(new CardFact("postal addresses", "Quay 1, left, Skarvik, 4001, Norway (work)"));
         soon().until(() -> card().contains("BDAY:"));
         List<String> lines = card().lines().toList();
         // one line has a kind, and one a tag more; all else stands as its owner wrote it
@@ -143,15 +145,22 @@ class ContactDetailsTest {
         ContactMore seen = more();
         put(h.admin, seen, with(seen, "1979-04-11", seen.places(), List.of("winter")));
         // from what they saw before that
-        ContactMore both = java.util.Objects.requireNonNull(
-                put(h.admin, seen, with(seen, seen.birthday(), seen.places(), List.of("spring")))
+        ContactMore both =
+                Objects.requireNonNull(put(h.admin, seen, with(seen, seen.birthday(), seen.places(), List.of("spring")))
                         .details());
         assertThat(both.tags()).contains("winter", "spring");
         assertThat(both.birthday()).isEqualTo("1979-04-11");
         assertThatThrownBy(() -> put(h.admin, seen, with(seen, "1980-01-01", seen.places(), List.of())))
-                .hasMessageContaining("Somebody else changed this meanwhile: birthday");
+                .hasMessageContaining("Somebody else changed this meanwhile");
         assertThat(more()).isEqualTo(both);
-        put(h.admin, both, with(both, "", both.places(), seen.tags()));
+        assertThatThrownBy(() -> put(h.admin, seen, seen, "birthdays"))
+                .hasMessageContaining("Nothing here is called “birthdays”");
+        // told so, they put theirs in its place, and undo nothing else
+        ContactMore mine = Objects.requireNonNull(
+                put(h.admin, seen, with(seen, "1980-01-01", seen.places(), seen.tags()), "birthday")
+                        .details());
+        assertThat(mine).isEqualTo(with(both, "1980-01-01", both.places(), both.tags()));
+        put(h.admin, mine, with(mine, "", mine.places(), seen.tags()));
     }
 
     @Test
@@ -160,12 +169,12 @@ class ContactDetailsTest {
         assertThatThrownBy(() -> put(h.admin, seen, with(seen, "yesterday", seen.places(), List.of("kept?"))))
                 .hasMessageContaining("Nothing was changed");
         assertThatThrownBy(() -> h.admin.put("/api/records/" + runa + "/details", Map.of(), ContactCard.class))
-                .hasMessageContaining("The request is missing “seen”, “wanted”");
+                .hasMessageContaining("The request is missing “seen”, “wanted”, “over”");
         List<String> tags = new ArrayList<>();
         tags.add(null);
         assertThatThrownBy(() -> h.admin.put(
                         "/api/records/" + runa + "/details",
-                        Map.of("seen", seen, "wanted", Map.of("tags", tags)),
+                        Map.of("seen", seen, "wanted", Map.of("tags", tags), "over", List.of()),
                         ContactCard.class))
                 .hasMessageContaining("“wanted.name”")
                 .hasMessageContaining("one of “wanted.tags”");
@@ -173,7 +182,7 @@ class ContactDetailsTest {
                 .hasMessageContaining("Your role does not allow this");
         assertThatThrownBy(() -> h.admin.put(
                         "/api/records/" + UUID.randomUUID() + "/details",
-                        new ContactChange(seen, seen),
+                        new ContactChange(seen, seen, List.of()),
                         ContactCard.class))
                 .hasMessageContaining("There is no such contact");
         assertThat(more()).isEqualTo(seen);

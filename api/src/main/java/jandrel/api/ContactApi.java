@@ -167,7 +167,7 @@ public final class ContactApi {
     /** @param state {@code in step}, {@code to be written}, {@code waits for an answer} or {@code apart} */
     public record ContactBook(String label, String personName, String state, boolean putThere) {}
 
-    /** @param field such as {@code birthday}, in lower case; {@code words}: what it says */
+    /** @param field as people call it, such as {@code postal addresses}; {@code words}: what it says */
     public record CardFact(String field, String words) {}
 
     /**
@@ -211,8 +211,11 @@ public final class ContactApi {
             String note,
             List<String> tags) {}
 
-    /** @param seen what it was changed from, as the service answered it */
-    public record ContactChange(ContactMore seen, ContactMore wanted) {}
+    /**
+     * @param seen what it was changed from, as the service answered it
+     * @param over what is put in place of what somebody else changed it to meanwhile, by the columns that a refusal named
+     */
+    public record ContactChange(ContactMore seen, ContactMore wanted, List<String> over) {}
 
     /** @param categories whose cards are nobody else's business, without case */
     public record PrivateCategories(List<String> categories) {}

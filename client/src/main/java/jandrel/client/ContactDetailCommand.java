@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -78,7 +79,8 @@ final class ContactDetailCommand extends Ask {
         ContactMore wanted = wanted(seen);
         boolean changes = !wanted.equals(seen);
         if (changes) {
-            card = main().http().send("PUT", record + "/details", new ContactChange(seen, wanted), ContactCard.class);
+            card = main().http()
+                    .send("PUT", record + "/details", new ContactChange(seen, wanted, List.of()), ContactCard.class);
         }
         if (out().json()) {
             out().objects(List.of(card));
@@ -87,7 +89,7 @@ final class ContactDetailCommand extends Ask {
         if (changes) {
             out().say("Changed.");
         }
-        show(card, java.util.Objects.requireNonNull(card.details()));
+        show(card, Objects.requireNonNull(card.details()));
         return 0;
     }
 
@@ -164,21 +166,9 @@ final class ContactDetailCommand extends Ask {
         ContactName n = more.name();
         row(table, "first names", joined(" ", n.prefix(), n.given(), n.additional()));
         row(table, "last name", joined(", ", n.family(), n.suffix()));
-        row(table, "unit", more.unit());
-        row(table, "role", more.role());
-        more.mails().forEach(m -> row(table, "address", ofKind(m.value(), m.kind())));
-        more.phones().forEach(m -> row(table, "number", ofKind(m.value(), m.kind())));
-        more.places()
-                .forEach(p -> row(
-                        table,
-                        "postal address",
-                        ofKind(
-                                joined(", ", p.street(), joined(" ", p.code(), p.town()), p.region(), p.country()),
-                                p.kind())));
-        more.urls().forEach(m -> row(table, "web address", ofKind(m.value(), m.kind())));
-        row(table, "birthday", more.birthday());
-        row(table, "tags", String.join(", ", more.tags()));
-        row(table, "note", more.note().replace("\n", " / "));
+        more.mails().forEach(m -> row(table, "address", ofKind(m)));
+        more.phones().forEach(m -> row(table, "number", ofKind(m)));
+        card.facts().forEach(f -> row(table, f.field(), f.words().replace("\n", " / ")));
         out().table(table);
         out().say("");
         out().say(
@@ -195,8 +185,8 @@ final class ContactDetailCommand extends Ask {
         return Arrays.stream(parts).filter(p -> !p.isEmpty()).collect(Collectors.joining(between));
     }
 
-    private static String ofKind(String value, String kind) {
-        return value + (kind.isEmpty() ? "" : " (" + kind + ")");
+    private static String ofKind(OfKind member) {
+        return member.value() + (member.kind().isEmpty() ? "" : " (" + member.kind() + ")");
     }
 
     private static void row(Table table, String what, String is) {

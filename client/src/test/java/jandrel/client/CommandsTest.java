@@ -291,7 +291,7 @@ class CommandsTest {
     void whatIsKnownOfAContactIsSaidAndChanged() {
         String record = "00000000-0000-0000-0000-000000000007";
         String card = """
-                {"books":[{"label":"People","personName":"Bo Lind","state":"in step","putThere":false}],"facts":[],"details":{
+                {"books":[{"label":"People","personName":"Bo Lind","state":"in step","putThere":false}],"facts":[{"field":"tags","words":"berths"}],"details":{
                 "name":{"family":"Moe","given":"Ida","additional":"","prefix":"","suffix":""},"unit":"","role":"%s",
                 "mails":[{"value":"ida@port.example","kind":"%s"}],"phones":[],"places":[],"urls":[],"birthday":"","note":"",
                 "tags":["berths"]}}""";
@@ -299,7 +299,13 @@ class CommandsTest {
         answers.put("PUT /api/records/" + record + "/details", card.formatted("Pilot", "work"));
         assertThat(run("contacts", "details", record)).as(complained()).isZero();
         assertThat(printed())
-                .contains("last name", "Moe", "ida@port.example", "In address books: Bo Lind, People (in step).")
+                .contains(
+                        "last name",
+                        "Moe",
+                        "ida@port.example",
+                        "tags",
+                        "berths",
+                        "In address books: Bo Lind, People (in step).")
                 .doesNotContain("Changed", "birthday");
         assertThat(asked).noneMatch(a -> a.startsWith("PUT"));
         assertThat(run(

@@ -21,7 +21,7 @@ import java.util.TreeSet;
  * @param mails each with its kind: {@code work}, {@code home} or empty; lower case
  * @param phones each with its kind: {@code work}, {@code home}, {@code cell}, {@code fax} or empty; as numbers are compared where it is
  *     a number, else as it stands
- * @param places postal addresses, each with its kind
+ * @param places postal addresses, each with its kind: street, town, region, code and country with semicolons between
  * @param urls each with its kind
  * @param birthday as ISO 8601 has it, with {@code --} before one without a year; may be empty
  * @param note may have several lines

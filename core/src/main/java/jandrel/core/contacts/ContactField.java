@@ -11,6 +11,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** The parts of a contact that are merged each by itself. The names are stored: never rename one. */
@@ -62,7 +63,7 @@ public enum ContactField implements Part<ContactDetails> {
             case PARTS -> parts(details.parts());
             case MAILS -> listed(details.mails());
             case PHONES -> listed(details.phones());
-            case PLACES -> listed(details.places());
+            case PLACES -> places(details.places());
             case URLS -> listed(details.urls());
             case CATEGORIES -> String.join(", ", details.categories());
             default -> of(details).toString();
@@ -77,8 +78,22 @@ public enum ContactField implements Part<ContactDetails> {
 
     private static String listed(Map<String, String> members) {
         return members.entrySet().stream()
-                .map(e -> e.getKey() + (e.getValue().isEmpty() ? "" : " (" + e.getValue() + ")"))
+                .map(e -> ofKind(e.getKey(), e.getValue()))
                 .collect(Collectors.joining(", "));
+    }
+
+    private static String places(Map<String, String> places) {
+        return places.entrySet().stream()
+                .map(e -> ofKind(
+                        Stream.of(e.getKey().split(";"))
+                                .filter(part -> !part.isBlank())
+                                .collect(Collectors.joining(", ")),
+                        e.getValue()))
+                .collect(Collectors.joining("; "));
+    }
+
+    private static String ofKind(String member, String kind) {
+        return member + (kind.isEmpty() ? "" : " (" + kind + ")");
     }
 
     @Override
@@ -113,7 +128,7 @@ public enum ContactField implements Part<ContactDetails> {
             return null;
         }
         Members<String> merged = Members.of(base, ours, theirs, hereWins, members);
-        return new Combined<>(put(ours, of(merged.merged())), merged.clash());
+        return new Combined<>(put(ours, only(merged.merged())), merged.clash());
     }
 
     private @Nullable Function<ContactDetails, SortedMap<String, String>> members() {
@@ -133,7 +148,7 @@ public enum ContactField implements Part<ContactDetails> {
     }
 
     /** One that has these members of this part alone. */
-    private ContactDetails of(SortedMap<String, String> m) {
+    ContactDetails only(SortedMap<String, String> m) {
         ContactDetails n = ContactDetails.NOTHING;
         return new ContactDetails(
                 "",

@@ -18,6 +18,7 @@ import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 
 /**
@@ -41,7 +42,7 @@ public record EnteredDetails(ContactDetails details, Set<ContactField> overtaken
             ContactField.NOTE,
             ContactField.CATEGORIES);
 
-    /** In the order of street, town, region, code and country, a place's parts stand with semicolons between. */
+    /** Of a place, with semicolons between. */
     private static final int PLACE_PARTS = 5;
 
     private static final Set<String> KINDS = Set.of("", "work", "home", "cell", "fax");
@@ -49,6 +50,7 @@ public record EnteredDetails(ContactDetails details, Set<ContactField> overtaken
     private static final int LONGEST_URL = 2_000;
     private static final int LONGEST_NOTE = 10_000;
     private static final int MOST_MEMBERS = 50;
+    private static final String NO_DAY = "It is written as 1980-04-02, or --04-02 without the year.";
 
     public EnteredDetails {
         overtaken = Set.copyOf(overtaken);
@@ -58,59 +60,41 @@ public record EnteredDetails(ContactDetails details, Set<ContactField> overtaken
      * @param now what is known of the contact
      * @param seen what they changed it from, {@linkplain #tidied tidied} as what they want
      * @param wanted what they changed it to
+     * @param over what they put theirs in place of, though somebody else changed it meanwhile
      */
-    public static EnteredDetails of(ContactDetails now, ContactDetails seen, ContactDetails wanted) {
+    public static EnteredDetails of(
+            ContactDetails now, ContactDetails seen, ContactDetails wanted, Set<ContactField> over) {
         // what a card says may be laid out otherwise than what is typed
         ContactDetails stands = tidied(now);
         ContactDetails merged = now;
         Set<ContactField> overtaken = EnumSet.noneOf(ContactField.class);
         for (ContactField field : FIELDS) {
-            Combined<ContactDetails> combined = field.combine(new Base<>(seen, seen), now, wanted, true);
+            Combined<ContactDetails> combined = field.combine(new Base<>(seen, seen), now, wanted, false);
+            Object value = field.of(wanted);
+            boolean clash = combined != null
+                    ? combined.clash()
+                    : !value.equals(field.of(seen))
+                            && !field.of(stands).equals(field.of(seen))
+                            && !field.of(stands).equals(value);
+            if (clash && !over.contains(field)) {
+                overtaken.add(field);
+            }
             if (combined != null) {
                 merged = field.put(merged, combined.value());
-                if (combined.clash()) {
-                    overtaken.add(field);
-                }
-            } else if (!field.of(wanted).equals(field.of(seen))) {
-                if (!field.of(stands).equals(field.of(seen))
-                        && !field.of(stands).equals(field.of(wanted))) {
-                    overtaken.add(field);
-                }
+            } else if (!value.equals(field.of(seen))) {
                 merged = field.put(merged, wanted);
             }
         }
-        return new EnteredDetails(withMembers(now, merged), overtaken);
-    }
-
-    /** The addresses and numbers that it has, whatever was entered. */
-    private static ContactDetails withMembers(ContactDetails now, ContactDetails merged) {
-        return ContactField.PHONES.put(
-                ContactField.MAILS.put(merged, with(merged, kinds(now.mails(), merged.mails()), now.phones())),
-                with(merged, now.mails(), kinds(now.phones(), merged.phones())));
+        // the addresses and numbers that it has, whatever was entered
+        merged = ContactField.MAILS.put(merged, ContactField.MAILS.only(kinds(now.mails(), merged.mails())));
+        merged = ContactField.PHONES.put(merged, ContactField.PHONES.only(kinds(now.phones(), merged.phones())));
+        return new EnteredDetails(merged, overtaken);
     }
 
     private static SortedMap<String, String> kinds(SortedMap<String, String> now, SortedMap<String, String> entered) {
         TreeMap<String, String> kinds = new TreeMap<>(now);
         kinds.replaceAll((member, kind) -> entered.getOrDefault(member, kind));
         return kinds;
-    }
-
-    private static ContactDetails with(
-            ContactDetails d, SortedMap<String, String> mails, SortedMap<String, String> phones) {
-        return new ContactDetails(
-                d.name(),
-                d.parts(),
-                d.organisation(),
-                d.unit(),
-                d.title(),
-                d.role(),
-                mails,
-                phones,
-                d.places(),
-                d.urls(),
-                d.birthday(),
-                d.note(),
-                d.categories());
     }
 
     /** What was typed, as it is kept: texts of one line without blanks around them, and nothing that is empty. */
@@ -126,8 +110,8 @@ public record EnteredDetails(ContactDetails details, Set<ContactField> overtaken
                 line(typed.role()),
                 typed.mails(),
                 typed.phones(),
-                lines(typed.places()),
-                lines(typed.urls()),
+                lines(typed.places(), EnteredDetails::tidiedPlace),
+                lines(typed.urls(), EnteredDetails::line),
                 line(typed.birthday()),
                 typed.note()
                         .replace("\r\n", "\n")
@@ -140,26 +124,26 @@ public record EnteredDetails(ContactDetails details, Set<ContactField> overtaken
                         .collect(Collectors.toCollection(TreeSet::new)));
     }
 
-    private static SortedMap<String, String> lines(SortedMap<String, String> members) {
+    private static SortedMap<String, String> lines(SortedMap<String, String> members, UnaryOperator<String> as) {
         TreeMap<String, String> lines = new TreeMap<>();
-        members.forEach((member, kind) -> {
-            String line = line(member);
-            if (!line.replace(";", "").isBlank()) {
-                lines.put(line, kind);
-            }
-        });
+        members.forEach((member, kind) -> lines.put(as.apply(member), kind));
+        lines.remove("");
         return lines;
     }
 
-    private static String line(String text) {
+    /** On one line, with one blank where there were several. */
+    public static String line(String text) {
         return text.replaceAll("[\\s\\p{Cntrl}]+", " ").strip();
     }
 
-    /** A place of these parts; what is in none of them is no place. */
-    public static String place(String street, String town, String region, String code, String country) {
-        return List.of(street, town, region, code, country).stream()
-                .map(part -> line(part).replace(';', ','))
-                .collect(Collectors.joining(";"));
+    private static String tidiedPlace(String place) {
+        String tidy = place(parts(place).stream().map(EnteredDetails::line).toList());
+        return tidy.replace(";", "").isEmpty() ? "" : tidy;
+    }
+
+    /** @param parts street, town, region, code and country */
+    public static String place(List<String> parts) {
+        return parts.stream().map(part -> part.replace(';', ',')).collect(Collectors.joining(";"));
     }
 
     /** The parts of a place: street, town, region, code and country. */
@@ -266,6 +250,4 @@ public record EnteredDetails(ContactDetails details, Set<ContactField> overtaken
             return NO_DAY;
         }
     }
-
-    private static final String NO_DAY = "It is written as 1980-04-02, or --04-02 without the year.";
 }

@@ -85,6 +85,11 @@ public record SortedCard(Standing standing, Why why, Optional<UUID> contact, Map
         speaks = Map.copyOf(speaks);
     }
 
+    /** Nobody else's business than its owner's. */
+    public boolean isPrivate() {
+        return why == Why.PRIVATE || why == Why.PRIVATE_CATEGORY;
+    }
+
     /** One of which nothing is kept. */
     public static SortedCard leftOut(Why why) {
         return new SortedCard(Standing.LEFT_OUT, why, Optional.empty(), Map.of());

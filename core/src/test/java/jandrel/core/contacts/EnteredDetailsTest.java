@@ -3,10 +3,13 @@ package jandrel.core.contacts;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jandrel.core.contacts.ContactDetails.NameParts;
+import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -26,7 +29,11 @@ class EnteredDetailsTest {
                 new TreeMap<>(),
                 "",
                 note,
-                new TreeSet<>(java.util.List.of(tags)));
+                new TreeSet<>(List.of(tags)));
+    }
+
+    private static EnteredDetails entered(ContactDetails now, ContactDetails seen, ContactDetails wanted) {
+        return EnteredDetails.of(now, seen, wanted, Set.of());
     }
 
     private static ContactDetails with(ContactField field, ContactDetails into, ContactDetails from) {
@@ -52,15 +59,18 @@ class EnteredDetailsTest {
     void whatTwoPeopleEnterOfDifferentThingsStandsAndOfTheSameIsSaid() {
         ContactDetails seen = of("Buyer", "", "berths");
         ContactDetails now = of("Buyer", "Rings on Mondays", "berths", "customers");
-        EnteredDetails mine = EnteredDetails.of(now, seen, of("Owner", "", "berths", "winter"));
+        EnteredDetails mine = entered(now, seen, of("Owner", "", "berths", "winter"));
         assertThat(mine.overtaken()).isEmpty();
         assertThat(mine.details()).isEqualTo(of("Owner", "Rings on Mondays", "berths", "customers", "winter"));
-        assertThat(EnteredDetails.of(now, seen, of("Buyer", "Rings on Fridays", "berths"))
-                        .overtaken())
+        assertThat(entered(now, seen, of("Buyer", "Rings on Fridays", "berths")).overtaken())
                 .containsExactly(ContactField.NOTE);
+        // somebody who was told so puts theirs in its place, and undoes nothing else
+        EnteredDetails over =
+                EnteredDetails.of(now, seen, of("Buyer", "Rings on Fridays", "berths"), Set.of(ContactField.NOTE));
+        assertThat(over.overtaken()).isEmpty();
+        assertThat(over.details()).isEqualTo(of("Buyer", "Rings on Fridays", "berths", "customers"));
         // what both came to is no quarrel
-        assertThat(EnteredDetails.of(now, seen, of("Buyer", "Rings on Mondays", "berths"))
-                        .overtaken())
+        assertThat(entered(now, seen, of("Buyer", "Rings on Mondays", "berths")).overtaken())
                 .isEmpty();
     }
 
@@ -69,7 +79,7 @@ class EnteredDetailsTest {
         ContactDetails now = of("", "");
         ContactDetails wanted = with(ContactField.MAILS, now, at(ContactField.MAILS, "ann@quay.example", "work"));
         wanted = with(ContactField.PHONES, wanted, at(ContactField.PHONES, "+4799999999", "home"));
-        ContactDetails then = EnteredDetails.of(now, now, wanted).details();
+        ContactDetails then = entered(now, now, wanted).details();
         assertThat(then.mails()).containsExactly(Map.entry("ann@quay.example", "work"));
         assertThat(then.phones()).containsExactly(Map.entry("+4791234567", "cell"));
         assertThat(then.name()).isEqualTo("Ann Quay");
@@ -81,8 +91,8 @@ class EnteredDetailsTest {
     void howACardLaysANoteOutIsNobodysChange() {
         ContactDetails now = of("Buyer", "Rings\r\non Mondays ");
         ContactDetails seen = EnteredDetails.tidied(now);
-        assertThat(EnteredDetails.of(now, seen, seen).details()).isEqualTo(now);
-        EnteredDetails mine = EnteredDetails.of(now, seen, EnteredDetails.tidied(of("Buyer", "Rings on Fridays")));
+        assertThat(entered(now, seen, seen).details()).isEqualTo(now);
+        EnteredDetails mine = entered(now, seen, EnteredDetails.tidied(of("Buyer", "Rings on Fridays")));
         assertThat(mine.overtaken()).isEmpty();
         assertThat(mine.details()).isEqualTo(of("Buyer", "Rings on Fridays"));
     }
@@ -93,10 +103,10 @@ class EnteredDetailsTest {
         for (int n = 0; n < 500; n++) {
             ContactDetails now = of(some(random), some(random), some(random), some(random));
             ContactDetails seen = of(some(random), some(random), some(random));
-            EnteredDetails same = EnteredDetails.of(now, seen, seen);
+            EnteredDetails same = entered(now, seen, seen);
             assertThat(same.details()).isEqualTo(now);
             assertThat(same.overtaken()).isEmpty();
-            assertThat(EnteredDetails.of(now, now, seen).details().categories()).isEqualTo(seen.categories());
+            assertThat(entered(now, now, seen).details().categories()).isEqualTo(seen.categories());
         }
     }
 
@@ -115,15 +125,19 @@ class EnteredDetailsTest {
                 "",
                 new TreeMap<>(),
                 new TreeMap<>(),
-                new TreeMap<>(
-                        Map.of(EnteredDetails.place(" Quay 1; left ", "Skarvik", "", "4001", ""), "work", ";;;;", "")),
+                new TreeMap<>(Map.of(
+                        EnteredDetails.place(List.of(" Quay 1; left ", "Skarvik", " ", "4001", "")),
+                        "work",
+                        ";;;;",
+                        "")),
                 new TreeMap<>(Map.of(" https://quay.example ", "", "  ", "")),
                 " --04-02 ",
                 "one\r\ntwo\u0007\rthree ",
-                new TreeSet<>(java.util.List.of(" a\nb ", " ")));
+                new TreeSet<>(List.of(" a\nb ", " ")));
         ContactDetails tidy = EnteredDetails.tidied(typed);
         assertThat(tidy.parts()).isEqualTo(new NameParts("Quay", "Ann Marie", "", "", ""));
         assertThat(tidy.places()).containsExactly(Map.entry("Quay 1, left;Skarvik;;4001;", "work"));
+        assertThat(ContactField.PLACES.words(tidy)).isEqualTo("Quay 1, left, Skarvik, 4001 (work)");
         assertThat(EnteredDetails.parts("Quay 1, left;Skarvik;;4001;"))
                 .containsExactly("Quay 1, left", "Skarvik", "", "4001", "");
         assertThat(tidy.urls()).containsExactly(Map.entry("https://quay.example", ""));
@@ -154,8 +168,7 @@ class EnteredDetailsTest {
         String longer = "x".repeat(10_001);
         assertThat(EnteredDetails.problems(ContactDetails.NOTHING, of(longer, longer, longer)))
                 .containsOnlyKeys(ContactField.ROLE, ContactField.NOTE, ContactField.CATEGORIES);
-        String[] many =
-                java.util.stream.IntStream.range(0, 51).mapToObj(n -> "t" + n).toArray(String[]::new);
+        String[] many = IntStream.range(0, 51).mapToObj(n -> "t" + n).toArray(String[]::new);
         assertThat(EnteredDetails.problems(ContactDetails.NOTHING, of("", "", many)))
                 .containsOnlyKeys(ContactField.CATEGORIES);
         assertThat(EnteredDetails.problems(ContactDetails.NOTHING, at(ContactField.PLACES, longer, "")))

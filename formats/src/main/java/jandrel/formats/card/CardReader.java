@@ -21,6 +21,7 @@ import jandrel.core.address.EmailAddress;
 import jandrel.core.address.PhoneNumber;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.ContactDetails.NameParts;
+import jandrel.core.contacts.EnteredDetails;
 import jandrel.formats.mail.Phones;
 import java.io.IOException;
 import java.util.Collection;
@@ -201,14 +202,12 @@ final class CardReader {
                     .map(CardReader::line)
                     .filter(s -> !s.isEmpty())
                     .toList();
-            String place = Stream.of(
-                            String.join(", ", street),
-                            line(a.getLocality()),
-                            line(a.getRegion()),
-                            line(a.getPostalCode()),
-                            line(a.getCountry()))
-                    .map(part -> part.replace(';', ','))
-                    .collect(Collectors.joining(";"));
+            String place = EnteredDetails.place(List.of(
+                    String.join(", ", street),
+                    line(a.getLocality()),
+                    line(a.getRegion()),
+                    line(a.getPostalCode()),
+                    line(a.getCountry())));
             if (!place.equals(";;;;")) {
                 places.putIfAbsent(place, kind(types(a.getParameters().getTypes())));
             }

@@ -8,6 +8,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /** The cards that the tests read, each with what must come out beside it. */
@@ -57,7 +58,7 @@ final class Cards {
             }
             ContactDetails details = card.details();
             for (ContactField field : ContactField.values()) {
-                String words = field.words(details);
+                String words = field == ContactField.PLACES ? places(details) : field.words(details);
                 if (!words.isEmpty()) {
                     text.append(field.name().toLowerCase(java.util.Locale.ROOT))
                             .append(' ')
@@ -69,5 +70,12 @@ final class Cards {
         } catch (UnreadableCard unreadable) {
             return "unreadable: " + unreadable.getMessage() + "\n";
         }
+    }
+
+    /** With the parts that are empty, too. */
+    private static String places(ContactDetails details) {
+        return details.places().entrySet().stream()
+                .map(e -> e.getKey() + (e.getValue().isEmpty() ? "" : " (" + e.getValue() + ")"))
+                .collect(Collectors.joining(", "));
     }
 }

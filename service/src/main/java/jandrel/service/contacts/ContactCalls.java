@@ -14,21 +14,21 @@ import jandrel.core.contacts.ContactDetails.NameParts;
 import jandrel.core.contacts.ContactField;
 import jandrel.core.contacts.EnteredDetails;
 import jandrel.core.directory.ImportRejected;
+import jandrel.formats.mail.OneLine;
 import jandrel.service.kernel.LargestBody;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.people.SignedIn;
 import jandrel.store.contacts.BookStands;
 import jandrel.store.contacts.DetailsHere;
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.UUID;
-import java.util.stream.Collectors;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -58,6 +58,7 @@ class ContactCalls {
             ContactField.BIRTHDAY, "birthday",
             ContactField.NOTE, "note",
             ContactField.CATEGORIES, "tags");
+    private static final int MOST_SHOWN = 100;
     private final BookStands stands;
     private final DetailsHere details;
 
@@ -83,8 +84,7 @@ class ContactCalls {
             return new ContactCard(in, List.of(), null);
         }
         List<CardFact> facts = BESIDE.stream()
-                .map(f -> new CardFact(
-                        f.name().toLowerCase(Locale.ROOT), f == ContactField.PLACES ? places(known) : f.words(known)))
+                .map(f -> new CardFact(named(f), f.words(known)))
                 .filter(f -> !f.words().isBlank())
                 .toList();
         return new ContactCard(in, facts, shown(known));
@@ -107,34 +107,43 @@ class ContactCalls {
                             .map(p -> new LineProblem(0, named(p.getKey()), p.getValue()))
                             .toList());
         }
-        if (details.of(id).isEmpty()) {
-            throw Refusal.notFound("contact");
-        }
-        Set<ContactField> overtaken = details.change(id, seen, wanted, me.login());
-        if (!overtaken.isEmpty()) {
-            throw Refusal.of(
-                    HttpStatus.CONFLICT,
-                    "Somebody else changed this meanwhile: "
-                            + overtaken.stream()
-                                    .sorted()
-                                    .map(ContactCalls::named)
-                                    .collect(Collectors.joining(", ")),
-                    "Nothing was changed. Look at what it is now, and save again to put yours in place of it.");
+        EnteredDetails entered = details.change(id, seen, wanted, named(change.over()), me.login())
+                .orElseThrow(() -> Refusal.notFound("contact"));
+        if (!entered.overtaken().isEmpty()) {
+            ContactDetails now = details.of(id).orElseThrow(() -> Refusal.notFound("contact"));
+            throw Refusal.overtaken(
+                    "Somebody else changed this meanwhile",
+                    "Nothing was changed. Save again to put yours in its place.",
+                    entered.overtaken().stream()
+                            .sorted()
+                            .map(f -> new LineProblem(0, named(f), isNow(f.words(now))))
+                            .toList());
         }
         return standing(id);
     }
 
-    private static String places(ContactDetails known) {
-        return known.places().entrySet().stream()
-                .map(e -> EnteredDetails.parts(e.getKey()).stream()
-                                .filter(part -> !part.isBlank())
-                                .collect(Collectors.joining(", "))
-                        + (e.getValue().isEmpty() ? "" : " (" + e.getValue() + ")"))
-                .collect(Collectors.joining("; "));
+    private static String isNow(String words) {
+        return words.isEmpty()
+                ? "nothing stands there now"
+                : "it is “" + OneLine.shortened(OneLine.plain(words), MOST_SHOWN) + "” now";
+    }
+
+    private static Set<ContactField> named(List<String> names) {
+        Set<ContactField> fields = EnumSet.noneOf(ContactField.class);
+        for (String name : names) {
+            fields.add(NAMES.entrySet().stream()
+                    .filter(e -> e.getValue().equals(name))
+                    .map(Map.Entry::getKey)
+                    .findFirst()
+                    .orElseThrow(() -> Refusal.bad(
+                            "Nothing here is called “" + name + "”",
+                            "Name it as the refusal did: " + String.join(", ", new TreeSet<>(NAMES.values())) + ".")));
+        }
+        return fields;
     }
 
     private static String named(ContactField field) {
-        return NAMES.getOrDefault(field, field.name());
+        return Objects.requireNonNull(NAMES.get(field));
     }
 
     private static ContactMore shown(ContactDetails d) {
@@ -169,7 +178,8 @@ class ContactCalls {
         TreeMap<String, String> places = new TreeMap<>();
         more.places()
                 .forEach(p -> places.put(
-                        EnteredDetails.place(p.street(), p.town(), p.region(), p.code(), p.country()), p.kind()));
+                        EnteredDetails.place(List.of(p.street(), p.town(), p.region(), p.code(), p.country())),
+                        p.kind()));
         return EnteredDetails.tidied(new ContactDetails(
                 "",
                 new NameParts(n.family(), n.given(), n.additional(), n.prefix(), n.suffix()),

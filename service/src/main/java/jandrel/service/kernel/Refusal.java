@@ -35,6 +35,11 @@ public final class Refusal extends RuntimeException {
         return new Refusal(HttpStatus.UNPROCESSABLE_CONTENT, title, detail, List.copyOf(problems));
     }
 
+    /** @param problems what it is by now, by what it is of */
+    public static Refusal overtaken(String title, String detail, List<LineProblem> problems) {
+        return new Refusal(HttpStatus.CONFLICT, title, detail, List.copyOf(problems));
+    }
+
     HttpStatus status() {
         return status;
     }

@@ -277,6 +277,34 @@ class RemovalsTest {
                 .isEqualTo("Harbour master");
     }
 
+    @ParameterizedTest
+    @EnumSource(Removed.class)
+    void aCardThatIsPrivateByTheTimeItsContactIsRemovedIsItsOwnersBusiness(Removed here) throws Exception {
+        BooksScene scene = inStep(Removed.ASK, here);
+        String name = name(scene, "c0");
+        archive("c0", true);
+        String text = new String(
+                scene.servers.get(0).all().stream()
+                        .filter(c -> c.href().endsWith(name))
+                        .findFirst()
+                        .orElseThrow()
+                        .bytes(),
+                StandardCharsets.UTF_8);
+        String secret = text.replace("END:VCARD", "CLASS:PRIVATE\r\nEND:VCARD");
+        scene.servers.get(0).own(name, secret.getBytes(StandardCharsets.UTF_8));
+        scene.look(0);
+        scene.look(0);
+        assertThat(waiting()).isEmpty();
+        assertThat(sql.queryForList(
+                        "SELECT standing || ' ' || why FROM card WHERE href LIKE ?", String.class, "%/" + name))
+                .containsExactly("LEFT_OUT PRIVATE");
+        archive("c0", false);
+        edit("c0", Set.of("title"), "Harbour master", false);
+        scene.look(0);
+        scene.look(0);
+        assertThat(text(scene)).contains(secret);
+    }
+
     @Test
     void aCardThatComesBackAsTwoIsOneThatMovedAndOneThatSomebodyIsAskedAbout() throws Exception {
         BooksScene scene = inStep(Removed.REMOVE, Removed.REMOVE);

@@ -129,23 +129,28 @@ public class CardIntake {
         Map<String, SortedCard> sorted = new HashMap<>();
         for (FetchedCard card : cards) {
             Row was = known.get(card.href());
-            if (was != null && isRemovedHere(was, lookup)) {
-                // the exchange says what becomes of it
-                continue;
-            }
-            Facts facts = card.facts();
-            if (facts == null) {
-                sorted.put(card.href(), SortedCard.unreadable());
-            } else if (was != null && was.why().equals(Why.CHOSEN.name())) {
-                sorted.put(card.href(), SortedCard.leftOut(Why.CHOSEN));
-            } else {
-                Optional<UUID> last = Optional.ofNullable(was)
-                        .filter(r -> r.standing().equals(Standing.TIED.name()))
-                        .map(Row::contact);
-                sorted.put(card.href(), SortedCard.of(facts, last, sorting.rules(), sorting.privately(), lookup));
+            SortedCard now = sorted(card, was, sorting, lookup);
+            // of one that is removed here, the exchange says what becomes of it, unless it is nobody else's business by
+            // now
+            if (was == null || !isRemovedHere(was, lookup) || now.isPrivate()) {
+                sorted.put(card.href(), now);
             }
         }
         return sorted;
+    }
+
+    private static SortedCard sorted(FetchedCard card, @Nullable Row was, Sorting sorting, CardLookup lookup) {
+        Facts facts = card.facts();
+        if (facts == null) {
+            return SortedCard.unreadable();
+        }
+        if (was != null && was.why().equals(Why.CHOSEN.name())) {
+            return SortedCard.leftOut(Why.CHOSEN);
+        }
+        Optional<UUID> last = Optional.ofNullable(was)
+                .filter(r -> r.standing().equals(Standing.TIED.name()))
+                .map(Row::contact);
+        return SortedCard.of(facts, last, sorting.rules(), sorting.privately(), lookup);
     }
 
     private static boolean isRemovedHere(Row was, CardLookup lookup) {

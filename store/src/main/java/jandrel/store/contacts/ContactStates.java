@@ -5,6 +5,7 @@ import jandrel.core.address.PhoneNumber;
 import jandrel.core.contacts.ContactDetails;
 import jandrel.core.contacts.ContactDetails.NameParts;
 import jandrel.core.contacts.ContactField;
+import jandrel.core.contacts.EnteredDetails;
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.directory.RecordKind;
@@ -222,7 +223,7 @@ class ContactStates {
     }
 
     static String line(String text) {
-        String line = text.replaceAll("[\\s\\p{Cntrl}]+", " ").strip();
+        String line = EnteredDetails.line(text);
         return line.length() > LONGEST_NAME ? line.substring(0, LONGEST_NAME) : line;
     }
 

@@ -34,21 +34,25 @@ public class DetailsHere {
     /**
      * What somebody changed from what they saw to what they want, or none of it.
      *
-     * @param contact one that there is
-     * @return what somebody else changed meanwhile to another value: nothing was changed then
+     * @param over what they put theirs in place of, though somebody else changed it meanwhile
+     * @return with something overtaken, where nothing was changed; nothing at all where there is no such contact
      */
     @Transactional(rollbackFor = ImportRejected.class)
-    public Set<ContactField> change(UUID contact, ContactDetails seen, ContactDetails wanted, String by)
+    public Optional<EnteredDetails> change(
+            UUID contact, ContactDetails seen, ContactDetails wanted, Set<ContactField> over, String by)
             throws ImportRejected {
         rules.change();
         // what its card would begin with is kept from now on
         states.begin(List.of(contact));
-        ContactSide side = mapper.side(contact).orElseThrow();
+        ContactSide side = mapper.side(contact).orElse(null);
+        if (side == null) {
+            return Optional.empty();
+        }
         ContactDetails now = ContactStates.here(side);
-        EnteredDetails entered = EnteredDetails.of(now, seen, wanted);
+        EnteredDetails entered = EnteredDetails.of(now, seen, wanted, over);
         if (entered.overtaken().isEmpty() && !entered.details().equals(now)) {
             states.change(side, entered.details(), by);
         }
-        return entered.overtaken();
+        return Optional.of(entered);
     }
 }
