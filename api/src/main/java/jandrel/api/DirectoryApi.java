@@ -1,5 +1,6 @@
 package jandrel.api;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -128,6 +129,41 @@ public final class DirectoryApi {
             int refused,
             List<ImportExample> examples,
             List<LineProblem> problems) {}
+
+    /**
+     * A file from elsewhere that was taken, for as long as it can be undone.
+     *
+     * @param kind what it holds, such as {@code contacts}
+     * @param by the login of who took it
+     * @param undoneAt null for one that stands
+     * @param undoneBy empty for one that stands
+     */
+    public record TakenImport(
+            UUID id,
+            String kind,
+            String name,
+            String by,
+            Instant at,
+            int added,
+            int changed,
+            @Nullable Instant undoneAt,
+            String undoneBy) {}
+
+    /** @param why it is left as it is */
+    public record LeftRecord(UUID record, String name, String why) {}
+
+    /**
+     * What became of the records of a file that is undone.
+     *
+     * @param removed that came with it
+     * @param archived that came with it and stand in address books, which say what becomes of them
+     * @param restored that it changed, and that are as before
+     * @param left how many are left as they are
+     * @param some the first of those
+     * @param reconsidering how much mail and how many meetings are decided again for it
+     */
+    public record ImportUndone(
+            int removed, int archived, int restored, int left, List<LeftRecord> some, long reconsidering) {}
 
     /** @param columns that its files can have, those first that they must have */
     public record FileKind(String kind, List<TableColumn> columns) {}

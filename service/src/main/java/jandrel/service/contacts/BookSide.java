@@ -111,6 +111,9 @@ final class BookSide implements Exchange.Remote<UUID, ContactDetails> {
                 .or(() -> server.objects(book.name(), List.of(place.href())).stream()
                         .findFirst());
         if (object.isEmpty()) {
+            if (ledger.begin(card)) {
+                throw CursorConflict.byChange();
+            }
             return new Exchange.Found<>(null, null, "", Instant.EPOCH);
         }
         read.put(card, object.get());

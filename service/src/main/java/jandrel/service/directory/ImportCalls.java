@@ -272,6 +272,7 @@ class ImportCalls implements DisposableBean {
     private void taken(ImportFile file, SignedIn me) {
         try {
             Taken taken = importing.take(
+                    file.id(),
                     DirectoryTableCalls.file(file.kind()),
                     List.of(file.mapping()),
                     lines(file),

@@ -8,12 +8,14 @@ import jandrel.core.directory.ForeignRows;
 import jandrel.core.directory.ImportProblem;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.directory.OwnFields;
+import jandrel.core.directory.RecordKind;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.formats.mail.Phones;
 import jandrel.formats.table.DirectoryFiles;
 import jandrel.formats.table.Parsed;
 import jandrel.store.directory.Directory;
 import jandrel.store.directory.ImportFiles;
+import jandrel.store.directory.ImportUndo;
 import jandrel.store.directory.OwnFieldList;
 import jandrel.store.journal.Journal;
 import jandrel.store.kernel.FileImport.Fitting;
@@ -25,6 +27,7 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -38,6 +41,7 @@ class Importing {
     private final Phones phones;
     private final Journal journal;
     private final OwnFieldList own;
+    private final ImportUndo undo;
 
     Importing(
             ImportFiles files,
@@ -45,8 +49,10 @@ class Importing {
             PeopleImport people,
             Phones phones,
             Journal journal,
-            OwnFieldList own) {
+            OwnFieldList own,
+            ImportUndo undo) {
         this.own = own;
+        this.undo = undo;
         this.files = files;
         this.directory = directory;
         this.people = people;
@@ -111,11 +117,12 @@ class Importing {
 
     /** The lines that fit, all of them or none, with an entry in the journal. */
     @Transactional(rollbackFor = ImportRejected.class)
-    public Taken take(DirectoryFile file, List<String> mapping, List<List<String>> lines, String name, String by)
+    public Taken take(
+            UUID id, DirectoryFile file, List<String> mapping, List<List<String>> lines, String name, String by)
             throws ImportRejected {
         Parsed<? extends Row> parsed = read(file, mapping, lines);
         Taken taken = file.kind().isPresent()
-                ? directory.takeFitting(file.kind().get(), parsed.rows())
+                ? takeRecords(id, file.kind().get(), parsed.rows(), name, by)
                 : people.takeFitting(people(parsed.rows()));
         Taken all = new Taken(taken.outcome(), inOrder(parsed.problems(), taken.problems()));
         Outcome outcome = all.outcome();
@@ -131,5 +138,13 @@ class Importing {
                         "unchanged", outcome.unchanged(),
                         "left out", leftOut(all.problems())));
         return all;
+    }
+
+    private Taken takeRecords(UUID id, RecordKind kind, List<? extends Row> rows, String name, String by)
+            throws ImportRejected {
+        undo.begin(id, kind, name, by);
+        Taken taken = directory.takeFitting(kind, rows, id);
+        undo.counted(id, taken.outcome());
+        return taken;
     }
 }

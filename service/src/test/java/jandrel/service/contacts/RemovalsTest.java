@@ -1,13 +1,16 @@
 package jandrel.service.contacts;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.policy.BookRules;
 import jandrel.core.policy.BookRules.Removed;
 import jandrel.sources.DavObject;
+import jandrel.sources.SourceTrouble;
 import jandrel.store.StoreContext;
+import jandrel.store.capture.CursorConflict;
 import jandrel.store.contacts.BookStands;
 import jandrel.store.contacts.CardLedger;
 import jandrel.store.contacts.RemovedCards;
@@ -324,6 +327,30 @@ class RemovalsTest {
                         "SELECT standing FROM card WHERE href LIKE '%/copy-_.vcf' ORDER BY standing", String.class))
                 .containsExactly("OPEN", "TIED");
         assertThat(scene.servers.get(0).all()).hasSize(4);
+    }
+
+    /** What cards give of a name is made of the name where there is no card any more. */
+    @Test
+    void aCardThatGoesBeforeItWasEverInStepComesBackWithAWholeName() throws Exception {
+        BooksScene scene = BooksScene.bothWays(store, Removed.ASK, Removed.ASK);
+        scene.servers
+                .get(0)
+                .own(
+                        "own.vcf",
+                        "BEGIN:VCARD\r\nVERSION:3.0\r\nUID:own\r\nFN:Ida\r\nN:Ida;;;;\r\nEMAIL:c2@quay.example\r\nEND:VCARD\r\n"
+                                .getBytes(StandardCharsets.UTF_8));
+        scene.servers.get(0).fault = BookInMemory.Fault.LOST_BEFORE;
+        assertThatThrownBy(() -> scene.look(0)).isInstanceOf(SourceTrouble.class);
+        scene.servers.get(0).fault = BookInMemory.Fault.NONE;
+        scene.servers.get(0).own("own.vcf", null);
+        for (int look = 0; look < 4; look++) {
+            try {
+                scene.look(0);
+            } catch (CursorConflict again) {
+                // the next look goes on
+            }
+        }
+        assertThat(text(scene)).contains("FN:Contact c2\r\nN:c2;Contact;;;\r\n");
     }
 
     private static void own(BooksScene scene, String line) {

@@ -190,6 +190,16 @@ public class CardLedger implements Exchange.Ledger<UUID, ContactDetails> {
     }
 
     /**
+     * Nothing is at a card's place any more that could fill in what our side leaves open.
+     *
+     * @return whether our side is another for it
+     */
+    @Transactional
+    public boolean begin(UUID id) {
+        return side(row(id)).filter(s -> states.begin(List.of(s.id()))).isPresent();
+    }
+
+    /**
      * Makes what lost stand.
      *
      * @return the contact; nothing when there is nothing to bring back

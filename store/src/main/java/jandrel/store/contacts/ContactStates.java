@@ -121,11 +121,16 @@ class ContactStates {
         return side.details() == null ? withParts(here(side)) : here(side);
     }
 
-    /** Of whom nothing but the directory's columns is known: what a card of theirs begins with. */
-    void begin(Collection<UUID> contacts) {
+    /**
+     * Of whom nothing but the directory's columns is known: what a card of theirs begins with.
+     *
+     * @return whether there was anybody of whom no more was known
+     */
+    boolean begin(Collection<UUID> contacts) {
         Map<ContactSide, ContactDetails> fresh = new LinkedHashMap<>();
         mapper.withoutDetails(contacts.toArray(UUID[]::new)).forEach(s -> fresh.put(s, withParts(here(s))));
         keep(fresh);
+        return !fresh.isEmpty();
     }
 
     private static ContactDetails withParts(ContactDetails d) {

@@ -85,4 +85,19 @@ class AccountImport extends KindImport<AccountRow, AccountState> {
         touched.addAll(mapper.keysOfAccounts(ids));
         return touched;
     }
+
+    @Override
+    void keep(ImportChanges changes, UUID file, UUID[] known) {
+        changes.keepAccounts(file, known);
+    }
+
+    @Override
+    List<AccountState> before(ImportChanges changes, UUID file, UUID[] records) {
+        return changes.accountsBefore(file, records);
+    }
+
+    @Override
+    List<AccountState> now(String[] keys) {
+        return mapper.accounts(keys);
+    }
 }

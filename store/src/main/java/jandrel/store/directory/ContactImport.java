@@ -1,6 +1,7 @@
 package jandrel.store.directory;
 
 import jandrel.core.directory.DirectoryRows.ContactRow;
+import jandrel.core.directory.ImportRejected;
 import jandrel.store.directory.DirectoryMapper.ContactState;
 import jandrel.store.kernel.FileImport;
 import jandrel.store.kernel.ItemKeys;
@@ -135,5 +136,27 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
             }
         }
         mapper.addStays(contacts.toArray(UUID[]::new), accounts.toArray(UUID[]::new), until.toArray(String[]::new));
+    }
+
+    @Override
+    void keep(ImportChanges changes, UUID file, UUID[] known) {
+        changes.keepContacts(file, known);
+        changes.keepStays(file, known);
+    }
+
+    @Override
+    void restore(ImportChanges changes, UUID file, UUID[] records) throws ImportRejected {
+        changes.removeStays(file, records);
+        super.restore(changes, file, records);
+    }
+
+    @Override
+    List<ContactState> before(ImportChanges changes, UUID file, UUID[] records) {
+        return changes.contactsBefore(file, records);
+    }
+
+    @Override
+    List<ContactState> now(String[] keys) {
+        return mapper.contacts(keys);
     }
 }

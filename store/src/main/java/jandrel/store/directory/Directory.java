@@ -32,6 +32,7 @@ public class Directory {
     private final OpportunityImport opportunities;
     private final DirectoryVersions versions;
     private final RulesLock rules;
+    private final ImportChanges changes;
 
     Directory(
             AccountImport accounts,
@@ -39,7 +40,9 @@ public class Directory {
             LeadImport leads,
             OpportunityImport opportunities,
             DirectoryVersions versions,
-            RulesLock rules) {
+            RulesLock rules,
+            ImportChanges changes) {
+        this.changes = changes;
         this.accounts = accounts;
         this.contacts = contacts;
         this.leads = leads;
@@ -131,15 +134,19 @@ public class Directory {
         return of(kind).fitting(cast(rows));
     }
 
-    /** Takes those of a file's rows that fit. */
+    /**
+     * Takes those of a file's rows that fit.
+     *
+     * @param file by which {@link ImportUndo} knows it
+     */
     @Transactional(rollbackFor = ImportRejected.class)
-    public FileImport.Taken takeFitting(RecordKind kind, List<? extends Row> rows) throws ImportRejected {
+    public FileImport.Taken takeFitting(RecordKind kind, List<? extends Row> rows, UUID file) throws ImportRejected {
         rules.change();
-        return of(kind).takeFitting(cast(rows));
+        return of(kind).takeFitting(cast(rows), changes, file);
     }
 
     /** What takes in rows of a kind; whoever gives it rows gives it that kind's. */
-    private KindImport<Row, ?> of(RecordKind kind) {
+    KindImport<Row, ?> of(RecordKind kind) {
         return any(
                 switch (kind) {
                     case ACCOUNT -> accounts;

@@ -210,34 +210,39 @@ public interface DirectoryMapper {
         }
     }
 
-    @Select("""
+    /** Records as their imports read them, with what narrows them to come. */
+    String ACCOUNTS = """
             SELECT a.id, a.key, a.name, a.owner, a.above,
                    ARRAY(SELECT domain FROM account_domain WHERE account = a.id ORDER BY domain COLLATE "C") AS domains, a.by_hand
-            FROM account a WHERE a.key = ANY(#{keys})
-            """)
-    List<AccountState> accounts(@Param("keys") String[] keys);
+            FROM account a WHERE\s""";
 
-    @Select("""
+    String CONTACTS = """
             SELECT c.id, c.key, c.name, c.title, c.account, c.last_active,
                    ARRAY(SELECT address FROM contact_address WHERE contact = c.id AND NOT by_hand ORDER BY address COLLATE "C") AS addresses,
                    ARRAY(SELECT phone FROM contact_phone WHERE contact = c.id AND NOT by_hand ORDER BY phone COLLATE "C") AS phones,
                    c.by_hand, c.own::text AS own
-            FROM contact c WHERE c.key = ANY(#{keys})
-            """)
-    List<ContactState> contacts(@Param("keys") String[] keys);
+            FROM contact c WHERE\s""";
 
-    @Select("""
+    String OPPORTUNITIES = """
             SELECT id, key, name, account, stage, state, trim_scale(value)::text AS value, currency, period, channel, owner,
                    ARRAY(SELECT contact FROM opportunity_contact WHERE opportunity = o.id ORDER BY contact) AS contacts, by_hand
-            FROM opportunity o WHERE key = ANY(#{keys})
-            """)
-    List<OpportunityState> opportunities(@Param("keys") String[] keys);
+            FROM opportunity o WHERE\s""";
 
-    @Select("""
+    String LEADS = """
             SELECT l.id, l.key, l.name, l.company, l.owner,
                    ARRAY(SELECT address FROM lead_address WHERE lead = l.id ORDER BY address COLLATE "C") AS addresses, l.by_hand
-            FROM lead l WHERE l.key = ANY(#{keys})
-            """)
+            FROM lead l WHERE\s""";
+
+    @Select(ACCOUNTS + "a.key = ANY(#{keys})")
+    List<AccountState> accounts(@Param("keys") String[] keys);
+
+    @Select(CONTACTS + "c.key = ANY(#{keys})")
+    List<ContactState> contacts(@Param("keys") String[] keys);
+
+    @Select(OPPORTUNITIES + "key = ANY(#{keys})")
+    List<OpportunityState> opportunities(@Param("keys") String[] keys);
+
+    @Select(LEADS + "l.key = ANY(#{keys})")
     List<LeadState> leads(@Param("keys") String[] keys);
 
     @Update("""
@@ -367,6 +372,12 @@ public interface DirectoryMapper {
 
     @Select("SELECT address FROM contact_address WHERE contact = ANY(#{contacts})")
     List<String> addressesOf(@Param("contacts") UUID[] contacts);
+
+    @Select("SELECT address FROM lead_address WHERE lead = ANY(#{leads})")
+    List<String> leadAddresses(@Param("leads") UUID[] leads);
+
+    @Select("SELECT DISTINCT account FROM opportunity WHERE id = ANY(#{opportunities}) AND account IS NOT NULL")
+    List<UUID> accountsOf(@Param("opportunities") UUID[] opportunities);
 
     default void writeAccounts(List<AccountState> rows) {
         InParts.of(rows, this::upsertAccounts);

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -69,10 +70,42 @@ abstract class KindImport<R extends Row, S extends DirectoryState<S>> {
         return fit(rows).said();
     }
 
-    /** Those of a file's rows that fit, all of them or none. */
-    FileImport.Taken takeFitting(List<R> rows) throws ImportRejected {
+    /** Keeps what there was of known records before something changes them. */
+    abstract void keep(ImportChanges changes, UUID file, UUID[] known);
+
+    /** What there was of them. */
+    abstract List<S> before(ImportChanges changes, UUID file, UUID[] records);
+
+    /** Records as they are now. */
+    abstract List<S> now(String[] keys);
+
+    /**
+     * Those of a file's rows that fit, all of them or none.
+     *
+     * @param file by which what they change can be undone
+     */
+    FileImport.Taken takeFitting(List<R> rows, ImportChanges changes, UUID file) throws ImportRejected {
         Fit<R, S> fit = fit(rows);
+        keep(changes, file, ids(fit.plan(), true));
+        changes.keepAdded(file, ids(fit.plan(), false));
         return new FileImport.Taken(written(fit.plan()), fit.problems());
+    }
+
+    /** Those that are changed and were there, or those that come. */
+    private UUID[] ids(Plan<R, S> plan, boolean known) {
+        return plan.in().changed().stream()
+                .filter(s -> plan.known().containsKey(s.key()) == known)
+                .map(S::id)
+                .toArray(UUID[]::new);
+    }
+
+    /** Gives records back what they had before a file changed them, but for what somebody set here. */
+    void restore(ImportChanges changes, UUID file, UUID[] records) throws ImportRejected {
+        List<S> before = before(changes, file, records);
+        Map<String, S> now = FileImport.byKey(now(before.stream().map(S::key).toArray(String[]::new)), S::key);
+        FileImport<S> in = new FileImport<>(now);
+        before.forEach(in::add);
+        written(new Plan<>(List.of(), now, in, Hand.FILE));
     }
 
     private record Fit<R extends Row, S extends DirectoryState<S>>(Plan<R, S> plan, List<ImportProblem> problems) {

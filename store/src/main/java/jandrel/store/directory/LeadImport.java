@@ -55,4 +55,19 @@ class LeadImport extends KindImport<LeadRow, LeadState> {
         mapper.addLeadAddresses(pairs.texts(), pairs.ids());
         return touched;
     }
+
+    @Override
+    void keep(ImportChanges changes, UUID file, UUID[] known) {
+        changes.keepLeads(file, known);
+    }
+
+    @Override
+    List<LeadState> before(ImportChanges changes, UUID file, UUID[] records) {
+        return changes.leadsBefore(file, records);
+    }
+
+    @Override
+    List<LeadState> now(String[] keys) {
+        return mapper.leads(keys);
+    }
 }

@@ -85,4 +85,19 @@ class OpportunityImport extends KindImport<OpportunityRow, OpportunityState> {
         mapper.addParts(opportunities.toArray(UUID[]::new), parts.toArray(UUID[]::new));
         return Set.copyOf(mapper.keysOfAccounts(concerned.toArray(UUID[]::new)));
     }
+
+    @Override
+    void keep(ImportChanges changes, UUID file, UUID[] known) {
+        changes.keepOpportunities(file, known);
+    }
+
+    @Override
+    List<OpportunityState> before(ImportChanges changes, UUID file, UUID[] records) {
+        return changes.opportunitiesBefore(file, records);
+    }
+
+    @Override
+    List<OpportunityState> now(String[] keys) {
+        return mapper.opportunities(keys);
+    }
 }

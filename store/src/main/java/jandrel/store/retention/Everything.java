@@ -138,7 +138,9 @@ public final class Everything {
             "reader",
             "rehearsal",
             "search_part",
-            "import_file");
+            "import_file",
+            "import_taken",
+            "import_change");
 
     /** Any of these has rows as soon as somebody has begun. */
     private static final List<String> FILLED =

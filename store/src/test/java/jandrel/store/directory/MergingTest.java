@@ -29,12 +29,13 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** Two records that become one, what files say of the one that went, and the way back. */
 class MergingTest {
     /** All that the directory holds, but for how often and when it was changed. */
-    private static final String DIRECTORY = """
+    static final String DIRECTORY = """
             SELECT string_agg(line, E'\\n' ORDER BY line) FROM (
                 SELECT 'account ' || (to_jsonb(a) - 'version' - 'changed_at')::text AS line FROM account a
                 UNION ALL SELECT 'domain ' || to_jsonb(d)::text FROM account_domain d
                 UNION ALL SELECT 'contact ' || (to_jsonb(c) - 'version' - 'changed_at')::text FROM contact c
                 UNION ALL SELECT 'address ' || to_jsonb(x)::text FROM contact_address x
+                UNION ALL SELECT 'phone ' || to_jsonb(f)::text FROM contact_phone f
                 UNION ALL SELECT 'stay ' || to_jsonb(s)::text FROM contact_stay s
                 UNION ALL SELECT 'opportunity ' || (to_jsonb(o) - 'version' - 'changed_at')::text FROM opportunity o
                 UNION ALL SELECT 'part ' || to_jsonb(p)::text FROM opportunity_contact p

@@ -1,0 +1,216 @@
+package jandrel.store.directory;
+
+import jandrel.core.decide.Reopened;
+import jandrel.core.directory.ImportRejected;
+import jandrel.core.directory.RecordKind;
+import jandrel.core.journal.Entry.Thing;
+import jandrel.store.directory.ImportChanges.Changed;
+import jandrel.store.journal.Journal;
+import jandrel.store.kernel.FileImport;
+import jandrel.store.kernel.Reopener;
+import jandrel.store.kernel.RulesLock;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Undoes what a file from elsewhere brought, as a whole: what came with it goes, and what it changed is as before. What somebody changed
+ * since stays as it is, and is named.
+ */
+@Component
+public class ImportUndo {
+    /** For how long a file can be undone. */
+    public static final Duration KEPT = Duration.ofDays(30);
+
+    /**
+     * A file that was taken.
+     *
+     * @param kind one of {@link RecordKind#word}
+     * @param by the login of who took it
+     * @param undoneAt null for one that stands
+     */
+    public record TakenImport(
+            UUID id,
+            String kind,
+            String name,
+            String by,
+            Instant at,
+            int added,
+            int updated,
+            @Nullable Instant undoneAt,
+            String undoneBy) {}
+
+    /** @param why in words */
+    public record Left(UUID record, String name, String why) {}
+
+    /**
+     * What became of the records of a file.
+     *
+     * @param removed that came with it
+     * @param archived that came with it, and stand in address books
+     * @param restored that it changed
+     * @param left as they are
+     */
+    public record Undone(int removed, int archived, int restored, List<Left> left) {}
+
+    private final Directory directory;
+    private final DirectoryMapper mapper;
+    private final DirectoryVersions versions;
+    private final ImportChanges changes;
+    private final Reopener reopened;
+    private final RulesLock rules;
+    private final Journal journal;
+    private final Clock clock;
+
+    ImportUndo(
+            Directory directory,
+            DirectoryMapper mapper,
+            DirectoryVersions versions,
+            ImportChanges changes,
+            Reopener reopened,
+            RulesLock rules,
+            Journal journal,
+            Clock clock) {
+        this.directory = directory;
+        this.mapper = mapper;
+        this.versions = versions;
+        this.changes = changes;
+        this.reopened = reopened;
+        this.rules = rules;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    /** Before anything of a file is taken, in the same transaction. */
+    @Transactional
+    public void begin(UUID file, RecordKind kind, String name, String by) {
+        Instant now = clock.instant();
+        changes.forget(now.minus(KEPT));
+        changes.begin(file, kind.word(), name, by, now);
+    }
+
+    /** After all of it was taken. */
+    @Transactional
+    public void counted(UUID file, FileImport.Outcome outcome) {
+        changes.counted(file, outcome.added(), outcome.updated());
+    }
+
+    /** Those that can be undone, and those that were; the newest first. */
+    @Transactional(readOnly = true)
+    public List<TakenImport> newest(int most) {
+        return changes.newest(most);
+    }
+
+    /**
+     * Undoes one.
+     *
+     * @return empty if there is none, or it is undone
+     * @throws ImportRejected if what was before does not fit any more
+     */
+    @Transactional(rollbackFor = ImportRejected.class)
+    public Optional<Undone> undo(UUID file, String by) throws ImportRejected {
+        rules.change();
+        TakenImport taken =
+                changes.locked(file).filter(t -> t.undoneAt() == null).orElse(null);
+        if (taken == null) {
+            return Optional.empty();
+        }
+        RecordKind kind = RecordKind.valueOf(taken.kind().toUpperCase(Locale.ROOT));
+        Undone undone = undo(file, kind);
+        changes.undone(file, clock.instant(), by);
+        journal.add(
+                by,
+                "import undone",
+                new Thing("directory", kind.plural(), kind.plural()),
+                null,
+                Map.of(
+                        "file", taken.name(),
+                        "removed", undone.removed(),
+                        "archived", undone.archived(),
+                        "as before", undone.restored(),
+                        "left as they are", undone.left().size()));
+        return Optional.of(undone);
+    }
+
+    private Undone undo(UUID file, RecordKind kind) throws ImportRejected {
+        versions.locked(kind, array(changes.records(file)));
+        List<Left> left = new ArrayList<>();
+        List<Changed> removing = new ArrayList<>();
+        List<Changed> restoring = new ArrayList<>();
+        for (Changed one : changes.changed(kind, file)) {
+            if (one.now() == null) {
+                left.add(new Left(one.record(), one.name(), "it is not there any more"));
+            } else if (one.now() != one.version()) {
+                left.add(new Left(one.record(), one.name(), "it was changed since"));
+            } else {
+                (one.added() ? removing : restoring).add(one);
+            }
+        }
+        boolean fewer = true;
+        while (fewer) {
+            // what stays may be in the way of others
+            UUID[] all = array(Stream.concat(removing.stream(), restoring.stream())
+                    .map(Changed::record)
+                    .toList());
+            fewer = butFor(removing, left, "something else belongs to it by now", changes.used(ids(removing), all))
+                    || butFor(
+                            restoring,
+                            left,
+                            "a domain that it had is another account’s now",
+                            changes.withoutDomains(file, ids(restoring), all));
+        }
+        Set<UUID> inBooks = new HashSet<>(kind == RecordKind.CONTACT ? changes.inBooks(ids(removing)) : List.of());
+        UUID[] archiving = array(inBooks);
+        removing.removeIf(one -> inBooks.contains(one.record()));
+        // first what came, so that what it took is free for those who had it before
+        remove(kind, ids(removing));
+        versions.archive(kind, archiving, true);
+        directory.of(kind).restore(changes, file, ids(restoring));
+        return new Undone(removing.size(), archiving.length, restoring.size(), List.copyOf(left));
+    }
+
+    /** Leaves those as they are that cannot be undone, and says whether there were any. */
+    private static boolean butFor(List<Changed> these, List<Left> left, String why, List<UUID> cannot) {
+        Set<UUID> not = Set.copyOf(cannot);
+        these.stream()
+                .filter(one -> not.contains(one.record()))
+                .forEach(one -> left.add(new Left(one.record(), one.name(), why)));
+        return these.removeIf(one -> not.contains(one.record()));
+    }
+
+    private void remove(RecordKind kind, UUID[] ids) {
+        Set<String> touched = new HashSet<>();
+        switch (kind) {
+            case ACCOUNT -> touched.addAll(mapper.keysOfAccounts(ids));
+            case CONTACT -> touched.addAll(mapper.addressesOf(ids));
+            case LEAD -> touched.addAll(mapper.leadAddresses(ids));
+            case OPPORTUNITY -> touched.addAll(mapper.keysOfAccounts(array(mapper.accountsOf(ids))));
+        }
+        if (kind == RecordKind.ACCOUNT) {
+            changes.partOfNothing(ids);
+        }
+        changes.remove(kind, ids);
+        reopened.mark(Reopened.records(touched));
+    }
+
+    private static UUID[] ids(List<Changed> these) {
+        return these.stream().map(Changed::record).toArray(UUID[]::new);
+    }
+
+    private static UUID[] array(Collection<UUID> ids) {
+        return ids.toArray(UUID[]::new);
+    }
+}
