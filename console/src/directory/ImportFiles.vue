@@ -3,6 +3,7 @@ import { mdiUpload } from '@mdi/js'
 import { computed, ref } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
 import ImportLook from './ImportLook.vue'
+import TakenImports from './TakenImports.vue'
 import { KINDS } from './columns'
 import { useLook, type Import } from './imports'
 import { useKinds, type Kind } from './queries'
@@ -51,6 +52,7 @@ async function open(files: File | File[] | null) {
         each refers to those before it. What a file does not name stays as it is, and what somebody set here
         stays, too.
       </p>
+      <TakenImports />
       <v-table class="plain">
         <thead>
           <tr>

@@ -3,8 +3,18 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import StateNote from '../kernel/StateNote.vue'
 import { many } from '../kernel/times'
 import ImportEffect from './ImportEffect.vue'
+import UndoImport from './UndoImport.vue'
 import { headingOf } from './columns'
-import { useImport, usePreview, useTake, useTaken, type Import, type Preview } from './imports'
+import {
+  useImport,
+  usePreview,
+  useTake,
+  useTaken,
+  useTakenImports,
+  type Import,
+  type Preview,
+  type TakenImport,
+} from './imports'
 import { useColumns, type Kind } from './queries'
 
 /** One file: which of its columns are which of ours, what that comes to, and taking it. */
@@ -20,6 +30,10 @@ const columns = useColumns(kind)
 const { mutateAsync: show, error: showError } = usePreview()
 const { mutateAsync: take, error: takeError } = useTake()
 const taken = useTaken()
+const { data: all } = useTakenImports()
+/** It, once it is taken and as long as it stands. */
+const file = computed(() => all.value?.find((f) => f.id === props.looked.id && !f.undoneAt))
+const undoing = ref<TakenImport | null>(null)
 const items = computed(() => [
   { title: 'Leave out', value: '' },
   ...(columns.value ?? []).map((c) => ({
@@ -82,6 +96,9 @@ onBeforeUnmount(() => clearTimeout(timer))
       <p :class="{ bad: now!.state === 'failed' }">
         <b>{{ now!.state === 'done' ? 'Taken.' : 'Not taken.' }}</b> {{ now!.says }}
       </p>
+      <p v-if="file" class="mt-2">
+        <v-btn size="small" variant="text" @click="undoing = file">Undo…</v-btn>
+      </p>
       <p v-if="preview?.refused" class="mt-2">
         <a :href="`/api/imports/${looked.id}/refused.csv`" download>Download the lines that were left out</a>
       </p>
@@ -91,6 +108,7 @@ onBeforeUnmount(() => clearTimeout(timer))
       <v-progress-linear indeterminate color="primary" class="progress" />
     </template>
     <StateNote v-if="takeError" :error="takeError" />
+    <UndoImport v-if="undoing" :file="undoing" @close="undoing = null" />
   </section>
   <template v-else>
     <v-table class="plain">

@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from '@pinia/colada'
+import { useMutation, useQuery, useQueryCache } from '@pinia/colada'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, api, type Schemas } from '../api/client'
 import { useRulesChanged } from '../policy/exclusionQueries'
@@ -6,6 +6,8 @@ import { useDirectoryChanged, type Kind } from './queries'
 
 export type Import = Schemas['ImportInfo']
 export type Preview = Schemas['ImportPreview']
+export type TakenImport = Schemas['TakenImport']
+export type UndoneImport = Schemas['ImportUndone']
 
 export function useLook() {
   return useMutation({
@@ -48,8 +50,25 @@ export function useTake() {
 export function useTaken() {
   const directory = useDirectoryChanged()
   const rules = useRulesChanged()
+  const cache = useQueryCache()
   return () => {
     directory()
     void rules()
+    void cache.invalidateQueries({ key: TAKEN })
   }
+}
+
+const TAKEN = ['imports', 'taken']
+
+/** Those that can be undone, and those that were. */
+export function useTakenImports() {
+  return useQuery({ key: TAKEN, query: ({ signal }) => answered(api.GET('/api/imports', { signal })) })
+}
+
+export function useUndoImport() {
+  const taken = useTaken()
+  return useMutation({
+    mutation: (id: string) => answered(api.POST('/api/imports/{id}/undo', { params: { path: { id } } })),
+    onSettled: taken,
+  })
 }

@@ -315,6 +315,19 @@ class DirectoryPageTest {
         page.locator("input[type=file]")
                 .setInputFiles(new FilePayload("theirs.csv", "text/csv", FOREIGN.getBytes(StandardCharsets.UTF_8)));
         assertThat(effect).containsText("2 as they are");
+        // and all of it is undone: nothing is left of it, on any screen
+        button(page, "Cancel").click();
+        page.getByLabel("Undo theirs.csv").first().click();
+        Locator dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("is removed (2)");
+        button(page, "Undo the file").click();
+        assertThat(dialog).containsText("2 removed, 0 as before.");
+        button(page, "Close").click();
+        assertThat(page.getByLabel("Undo theirs.csv")).hasCount(0);
+        assertThat(h.admin
+                        .get("/api/directory/contacts?find=ida@dir-port.example", TablePage.class)
+                        .total())
+                .isZero();
     }
 
     private byte[] exported(String format) throws Exception {
@@ -387,10 +400,22 @@ class DirectoryPageTest {
                 .contains("1 added, 0 changed, 0 as they are, 1 left out", "Nothing was changed");
         assertThat(Files.readString(rest)).contains("the cell is empty").doesNotContain("Kai");
         assertThat(client.run("import-from", "contacts", theirs.toString(), "--mapping", mapping.toString(), "--take"))
-                .contains("Taken: 1 added");
+                .contains("Taken: 1 added", "jandrel imports undo ");
         Path table = folder.resolve("contacts.xlsx");
         assertThat(client.run("directory", "contacts", "--find", "kai@dir-port", "--to", table.toString()))
                 .contains("Written");
         assertThat(ForeignTable.of(Files.readAllBytes(table)).lines()).hasSize(1);
+        String files = client.run("imports");
+        String id = files.lines()
+                .filter(line -> line.contains("theirs.csv") && line.contains("contacts"))
+                .map(line -> line.substring(0, 36))
+                .findFirst()
+                .orElseThrow();
+        assertThat(client.run("imports", "undo", id))
+                .contains("1 removed, 0 archived, 0 as before, 0 left as they are.");
+        assertThat(client.run("directory", "contacts", "--find", "kai@dir-port"))
+                .contains("No contacts");
+        assertThat(client.run("imports", "undo", id)).contains("There is nothing to undo");
+        assertThat(client.run("imports")).contains("undone");
     }
 }

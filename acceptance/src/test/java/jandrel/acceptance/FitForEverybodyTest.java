@@ -91,6 +91,10 @@ class FitForEverybodyTest {
             Instant each = at.minus(i, ChronoUnit.DAYS);
             h.providers.mail(who, "", each, letter("fit-" + i, each, "bram@fit.example", who, "Note " + i, "Text"));
         }
+        Path leads = Files.writeString(
+                Files.createTempDirectory("fit").resolve("fit.csv"),
+                "key,name,addresses\nfit-lead,Fit Lead,lead@fit-lead.example\n");
+        Client.of(h).run("import-from", "leads", leads.toString(), "--take");
         h.providers.mail(who, "", at, letter("fit-s", at, "stranger@nowhere.example", who, "Hello", "Text"));
         h.connectMail("fay");
         h.connectCalendar("fay");
@@ -266,6 +270,9 @@ class FitForEverybodyTest {
             button(page, "Fields…");
             button(page, "Add a field");
         });
+        dialogs.put(
+                "/directory?kind=import undo",
+                page -> page.getByLabel("Undo fit.csv").click());
         dialogs.put("/timeline?words=note search", page -> button(page, "How to search"));
         dialogs.put("/timeline/RECORD filters", page -> page.locator(".filters").click());
         dialogs.put(

@@ -325,6 +325,9 @@ final class Directories {
                 now = http.get(path, Map.of(), ImportInfo.class);
             }
             out().say((now.state().equals("done") ? "Taken: " : "") + now.says());
+            if (now.state().equals("done") && !now.kind().equals("people")) {
+                out().say("What it changed can be undone: jandrel imports undo " + now.id());
+            }
             return now.state().equals("done") ? 0 : Trouble.NO;
         }
     }

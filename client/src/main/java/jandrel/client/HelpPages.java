@@ -155,6 +155,8 @@ final class HelpPages {
                 "import contacts contacts.csv",
                 "import-from",
                 "import-from contacts theirs.xlsx --left-out rest.csv",
+                "imports",
+                "imports undo " + ITEM,
                 "journal",
                 "journal list --who ina --limit 20");
         group(

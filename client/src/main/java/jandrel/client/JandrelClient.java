@@ -99,6 +99,7 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
             Directories.Change.class,
             Changing.Import.class,
             Directories.ImportFrom.class,
+            TakenImportCommands.Imports.class,
             Changing.Exclusions.class,
             Changing.Exclude.class,
             Changing.Include.class,
