@@ -1,4 +1,5 @@
--- What files from elsewhere changed, so that each can be undone as a whole.
+-- What files from elsewhere changed, so that each can be undone as a whole. came: the records that came with it, each of which it left as
+-- the first version of itself.
 CREATE TABLE import_taken (
     id uuid PRIMARY KEY,
     kind text NOT NULL,
@@ -7,19 +8,19 @@ CREATE TABLE import_taken (
     at timestamptz NOT NULL,
     added int NOT NULL DEFAULT 0,
     updated int NOT NULL DEFAULT 0,
+    came uuid[] NOT NULL DEFAULT '{}',
     undone_at timestamptz,
     undone_by text
 );
 CREATE INDEX ON import_taken (at);
--- before: the record as it was; NULL for one that came with the file. version: the one that the file left.
+-- The records that it changed. before: as it was. version: the one that the file left.
 CREATE TABLE import_change (
     import uuid NOT NULL REFERENCES import_taken ON DELETE CASCADE,
     record uuid NOT NULL,
     version bigint NOT NULL,
-    before jsonb COMPRESSION lz4,
+    before jsonb COMPRESSION lz4 NOT NULL,
     PRIMARY KEY (import, record)
 );
-CREATE INDEX ON import_change (record);
 -- The contact that this one is now, if there is any.
 CREATE FUNCTION contact_now(c uuid) RETURNS uuid LANGUAGE sql STABLE AS $$
     SELECT coalesce((SELECT id FROM contact WHERE id = c), (SELECT contact FROM merged_contact WHERE was = c))

@@ -2,8 +2,10 @@ package jandrel.store.directory;
 
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.ImportRejected;
+import jandrel.store.directory.DirectoryMapper.ContactColumns;
 import jandrel.store.directory.DirectoryMapper.ContactState;
 import jandrel.store.kernel.FileImport;
+import jandrel.store.kernel.InParts;
 import jandrel.store.kernel.ItemKeys;
 import jandrel.store.kernel.Reopener;
 import java.util.ArrayList;
@@ -68,51 +70,81 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
 
     @Override
     Set<String> write(Plan<ContactRow, ContactState> plan) {
-        FileImport<ContactState> in = plan.in();
         Set<String> touched = plan.beforeAndAfter(contact -> Arrays.stream(contact.addresses()));
-        touched.addAll(mapper.addressesOf(
-                plan.deciding().stream().map(ContactState::id).toArray(UUID[]::new)));
-        mapper.writeContacts(in.changed());
+        Map<Boolean, List<ContactState>> deciding = split(plan, plan.deciding());
+        touched.addAll(mapper.addressesOf(ids(known(deciding))));
+        Map<Boolean, List<ContactState>> changed = split(plan, plan.in().changed());
+        InParts.of(fresh(changed), part -> mapper.addContacts(ContactColumns.of(part)));
+        InParts.of(known(changed), part -> mapper.changeContacts(ContactColumns.of(part)));
         stays(plan);
-        addresses(plan, false);
-        addresses(plan, true);
-        phones(plan, false);
-        phones(plan, true);
+        addresses(plan.hand(), changed);
+        phones(plan.hand(), changed);
         return touched;
     }
 
+    private static Map<Boolean, List<ContactState>> split(
+            Plan<ContactRow, ContactState> plan, List<ContactState> states) {
+        return states.stream()
+                .collect(Collectors.partitioningBy(c -> plan.known().containsKey(c.key())));
+    }
+
+    private static List<ContactState> known(Map<Boolean, List<ContactState>> split) {
+        return split.getOrDefault(true, List.of());
+    }
+
+    private static List<ContactState> fresh(Map<Boolean, List<ContactState>> split) {
+        return split.getOrDefault(false, List.of());
+    }
+
+    private static UUID[] ids(List<ContactState> states) {
+        return states.stream().map(ContactState::id).toArray(UUID[]::new);
+    }
+
     /** Of whom somebody changed them here, or else of all others: a file takes away only what files brought. */
-    private static List<ContactState> those(Plan<ContactRow, ContactState> plan, String column, boolean byHand) {
-        return plan.in().changed().stream()
-                .filter(c -> plan.hand().changes(c.key(), column) == byHand)
+    private static List<ContactState> those(List<ContactState> states, Hand hand, String column, boolean byHand) {
+        return states.stream()
+                .filter(c -> hand.changes(c.key(), column) == byHand)
                 .toList();
     }
 
-    private void addresses(Plan<ContactRow, ContactState> plan, boolean byHand) {
-        List<ContactState> these = those(plan, "addresses", byHand);
-        UUID[] ids = these.stream().map(ContactState::id).toArray(UUID[]::new);
-        FileImport.Pairs pairs = FileImport.Pairs.of(these, ContactState::id, ContactState::addresses);
-        if (byHand) {
-            mapper.keepContactAddresses(ids, pairs.texts(), pairs.ids());
-            mapper.giveContactAddresses(pairs.texts(), pairs.ids());
-        } else {
-            mapper.clearContactAddresses(ids);
-            mapper.addContactAddresses(pairs.texts(), pairs.ids());
-        }
+    private void addresses(Hand hand, Map<Boolean, List<ContactState>> changed) {
+        FileImport.Pairs first = addresses(those(fresh(changed), hand, "addresses", false));
+        mapper.addFirstAddresses(first.texts(), first.ids());
+        List<ContactState> others = those(known(changed), hand, "addresses", false);
+        FileImport.Pairs files = addresses(others);
+        mapper.clearContactAddresses(ids(others));
+        mapper.addContactAddresses(files.texts(), files.ids());
+        List<ContactState> by =
+                those(changed.values().stream().flatMap(List::stream).toList(), hand, "addresses", true);
+        FileImport.Pairs given = addresses(by);
+        mapper.keepContactAddresses(ids(by), given.texts(), given.ids());
+        mapper.giveContactAddresses(given.texts(), given.ids());
     }
 
-    private void phones(Plan<ContactRow, ContactState> plan, boolean byHand) {
-        List<ContactState> these = those(plan, "phones", byHand);
-        UUID[] ids = these.stream().map(ContactState::id).toArray(UUID[]::new);
-        FileImport.Pairs pairs = FileImport.Pairs.of(these, ContactState::id, ContactState::phones);
-        UUID[] hashes = Arrays.stream(pairs.texts()).map(keys::phone).toArray(UUID[]::new);
-        if (byHand) {
-            mapper.keepPhones(ids, pairs.texts(), pairs.ids());
-            mapper.givePhones(pairs.texts(), hashes, pairs.ids());
-        } else {
-            mapper.clearPhones(ids);
-            mapper.addPhones(pairs.texts(), hashes, pairs.ids());
-        }
+    private static FileImport.Pairs addresses(List<ContactState> states) {
+        return FileImport.Pairs.of(states, ContactState::id, ContactState::addresses);
+    }
+
+    private void phones(Hand hand, Map<Boolean, List<ContactState>> changed) {
+        FileImport.Pairs first = phones(those(fresh(changed), hand, "phones", false));
+        mapper.addFirstPhones(first.texts(), hashes(first), first.ids());
+        List<ContactState> others = those(known(changed), hand, "phones", false);
+        FileImport.Pairs files = phones(others);
+        mapper.clearPhones(ids(others));
+        mapper.addPhones(files.texts(), hashes(files), files.ids());
+        List<ContactState> by =
+                those(changed.values().stream().flatMap(List::stream).toList(), hand, "phones", true);
+        FileImport.Pairs given = phones(by);
+        mapper.keepPhones(ids(by), given.texts(), given.ids());
+        mapper.givePhones(given.texts(), hashes(given), given.ids());
+    }
+
+    private static FileImport.Pairs phones(List<ContactState> states) {
+        return FileImport.Pairs.of(states, ContactState::id, ContactState::phones);
+    }
+
+    private UUID[] hashes(FileImport.Pairs phones) {
+        return Arrays.stream(phones.texts()).map(keys::phone).toArray(UUID[]::new);
     }
 
     /** Whoever is at another account since a day was at the one before until then; without a day the account before was a mistake. */

@@ -301,17 +301,56 @@ public interface DirectoryMapper {
     })
     int upsertAccounts(@Param("rows") List<AccountState> rows);
 
-    @Insert({
-        "<script>",
-        "INSERT INTO contact (id, key, name, title, account, last_active, by_hand, own) VALUES ",
-        "<foreach collection='rows' item='r' separator=','>",
-        "(#{r.id}, #{r.key}, #{r.name}, #{r.title}, #{r.account}::uuid, #{r.lastActive}::date, #{r.byHand}, #{r.own}::jsonb)</foreach>",
-        "ON CONFLICT (key) DO UPDATE SET name = excluded.name, title = excluded.title, account = excluded.account,",
-        "last_active = excluded.last_active, by_hand = excluded.by_hand, own = excluded.own,",
-        "version = contact.version + 1, changed_at = now()",
-        "</script>"
-    })
-    int upsertContacts(@Param("rows") List<ContactState> rows);
+    /**
+     * Contacts column by column, as many at once as there are.
+     *
+     * @param accounts, lastActive null where there is none
+     * @param byHand with spaces between, as no column has one in its name
+     */
+    record ContactColumns(
+            UUID[] ids,
+            String[] keys,
+            String[] names,
+            String[] titles,
+            UUID[] accounts,
+            String[] lastActive,
+            String[] byHand,
+            String[] own) {
+        static ContactColumns of(List<ContactState> rows) {
+            return new ContactColumns(
+                    rows.stream().map(ContactState::id).toArray(UUID[]::new),
+                    rows.stream().map(ContactState::key).toArray(String[]::new),
+                    rows.stream().map(ContactState::name).toArray(String[]::new),
+                    rows.stream().map(ContactState::title).toArray(String[]::new),
+                    rows.stream().map(ContactState::account).toArray(UUID[]::new),
+                    rows.stream()
+                            .map(r -> r.lastActive() == null
+                                    ? null
+                                    : r.lastActive().toString())
+                            .toArray(String[]::new),
+                    rows.stream().map(r -> String.join(" ", r.byHand())).toArray(String[]::new),
+                    rows.stream().map(ContactState::own).toArray(String[]::new));
+        }
+    }
+
+    String CONTACT_COLUMNS = """
+            INSERT INTO contact (id, key, name, title, account, last_active, by_hand, own)
+            SELECT id, key, name, title, account, last_active::date, string_to_array(by_hand, ' '), own::jsonb
+            FROM unnest(#{c.ids}::uuid[], #{c.keys}::text[], #{c.names}::text[], #{c.titles}::text[], #{c.accounts}::uuid[],
+                #{c.lastActive}::text[], #{c.byHand}::text[], #{c.own}::text[])
+                r (id, key, name, title, account, last_active, by_hand, own)
+            """;
+
+    /** Nobody else adds any meanwhile: see {@link jandrel.store.kernel.RulesLock#change}. */
+    @Insert(CONTACT_COLUMNS)
+    int addContacts(@Param("c") ContactColumns columns);
+
+    @Insert(CONTACT_COLUMNS + """
+            ON CONFLICT (key) DO UPDATE SET name = excluded.name, title = excluded.title, account = excluded.account,
+                last_active = excluded.last_active, by_hand = excluded.by_hand, own = excluded.own,
+                version = contact.version + 1, changed_at = now()
+            """)
+    int changeContacts(@Param("c") ContactColumns columns);
 
     @Insert({
         "<script>",
@@ -383,10 +422,6 @@ public interface DirectoryMapper {
         InParts.of(rows, this::upsertAccounts);
     }
 
-    default void writeContacts(List<ContactState> rows) {
-        InParts.of(rows, this::upsertContacts);
-    }
-
     default void writeOpportunities(List<OpportunityState> rows) {
         InParts.of(rows, this::upsertOpportunities);
     }
@@ -428,8 +463,15 @@ public interface DirectoryMapper {
     @Delete("DELETE FROM contact_phone WHERE contact = ANY(#{ids}) AND NOT by_hand")
     int clearPhones(@Param("ids") UUID[] ids);
 
-    @Insert("""
-            INSERT INTO contact_phone (phone, hash, contact) SELECT * FROM unnest(#{phones}, #{hashes}::uuid[], #{contacts}::uuid[])
+    String PHONES =
+            "INSERT INTO contact_phone (phone, hash, contact) SELECT * FROM unnest(#{phones}, #{hashes}::uuid[], #{contacts}::uuid[]) ";
+
+    /** Of contacts that have none. */
+    @Insert(PHONES)
+    int addFirstPhones(
+            @Param("phones") String[] phones, @Param("hashes") UUID[] hashes, @Param("contacts") UUID[] contacts);
+
+    @Insert(PHONES + """
             ON CONFLICT (contact, phone) DO UPDATE SET by_hand = false
             """)
     int addPhones(@Param("phones") String[] phones, @Param("hashes") UUID[] hashes, @Param("contacts") UUID[] contacts);
@@ -437,8 +479,13 @@ public interface DirectoryMapper {
     @Delete("DELETE FROM account_domain WHERE account = ANY(#{ids})")
     int clearDomains(@Param("ids") UUID[] ids);
 
-    @Insert("""
-            INSERT INTO contact_address (address, contact) SELECT * FROM unnest(#{texts}, #{ids})
+    String ADDRESSES = "INSERT INTO contact_address (address, contact) SELECT * FROM unnest(#{texts}, #{ids}) ";
+
+    /** Of contacts that have none. */
+    @Insert(ADDRESSES)
+    int addFirstAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);
+
+    @Insert(ADDRESSES + """
             ON CONFLICT (address, contact) DO UPDATE SET by_hand = false
             """)
     int addContactAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);

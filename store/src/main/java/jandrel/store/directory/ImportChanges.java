@@ -60,8 +60,7 @@ interface ImportChanges {
     int forget(@Param("before") Instant before);
 
     /** Those that come with the file. */
-    @Insert(
-            "INSERT INTO import_change (import, record, version) SELECT #{import}, id, 1 FROM unnest(#{ids}::uuid[]) id")
+    @Update("UPDATE import_taken SET came = #{ids} WHERE id = #{import}")
     int keepAdded(@Param("import") UUID file, @Param("ids") UUID[] ids);
 
     @Insert(KEEP + DirectoryMapper.ACCOUNTS + "a.id = ANY(#{ids})) s JOIN account x ON x.id = s.id")
@@ -84,7 +83,9 @@ interface ImportChanges {
             """)
     int keepStays(@Param("import") UUID file, @Param("ids") UUID[] ids);
 
-    @Select("SELECT record FROM import_change WHERE import = #{import}")
+    @Select("""
+            SELECT record FROM import_change WHERE import = #{import} UNION ALL SELECT unnest(came) FROM import_taken WHERE id = #{import}
+            """)
     List<UUID> records(@Param("import") UUID file);
 
     /**
@@ -102,8 +103,10 @@ interface ImportChanges {
             @Nullable Long now) {}
 
     @Select("""
-            SELECT i.record, i.before IS NULL AS added, i.version, coalesce(x.name, i.before ->> 'name', '') AS name, x.version AS now
-            FROM import_change i LEFT JOIN ${kind.word} x ON x.id = i.record WHERE i.import = #{import} ORDER BY name, i.record
+            SELECT i.record, i.before IS NULL AS added, i.version, coalesce(x.name, i.before ->> 'name', '') AS name, x.version AS now FROM (
+                SELECT record, version, before FROM import_change WHERE import = #{import}
+                UNION ALL SELECT unnest(came), 1, NULL FROM import_taken WHERE id = #{import}) i
+            LEFT JOIN ${kind.word} x ON x.id = i.record ORDER BY name, i.record
             """)
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
     List<Changed> changed(@Param("kind") RecordKind kind, @Param("import") UUID file);
