@@ -1,11 +1,13 @@
 package jandrel.service.measures;
 
+import jandrel.api.MeasureApi.MeasureCell;
 import jandrel.api.MeasureApi.MeasureColumn;
 import jandrel.api.MeasureApi.MeasureLine;
 import jandrel.api.MeasureApi.MeasureSheet;
 import jandrel.formats.mail.OneLine;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
+import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
@@ -14,6 +16,8 @@ final class FigureText {
     private static final int BAR = 20;
     private static final int LONGEST_LABEL = 34;
     private static final int MOST_LINES = 40;
+    /** So many in a row that have nothing are told one by one. */
+    private static final int MOST_EMPTY = 2;
 
     private FigureText() {}
 
@@ -34,10 +38,7 @@ final class FigureText {
                 .append(": ")
                 .append(column.name())
                 .append("\r\n");
-        sheet.lines().stream().limit(MOST_LINES).forEach(l -> line(text, l, drawn, column, most));
-        if (sheet.lines().size() > MOST_LINES) {
-            text.append("and ").append(sheet.lines().size() - MOST_LINES).append(" more\r\n");
-        }
+        lines(text, sheet, drawn, column, most);
         line(text, sheet.total(), drawn, column, 0);
         MeasureLine before = sheet.before();
         if (before != null) {
@@ -49,6 +50,36 @@ final class FigureText {
                 .append(sheet.until())
                 .append(".\r\n")
                 .toString();
+    }
+
+    /** Of weeks and months the newest are told, of all else the first; where several in a row have nothing, how many those are. */
+    private static void lines(StringBuilder text, MeasureSheet sheet, int drawn, MeasureColumn column, double most) {
+        List<MeasureLine> all = sheet.lines();
+        boolean inTime = sheet.by().equals("month") || sheet.by().equals("week");
+        int from = inTime ? Math.max(0, all.size() - MOST_LINES) : 0;
+        if (from > 0) {
+            text.append("(").append(from).append(" before these)\r\n");
+        }
+        List<MeasureLine> told = all.subList(from, Math.min(all.size(), from + MOST_LINES));
+        for (int i = 0; i < told.size(); i++) {
+            int empty = i;
+            while (empty < told.size() && isEmpty(told.get(empty).cells().get(drawn))) {
+                empty++;
+            }
+            if (empty - i > MOST_EMPTY) {
+                text.append("(").append(empty - i).append(" with nothing)\r\n");
+                i = empty - 1;
+            } else {
+                line(text, told.get(i), drawn, column, most);
+            }
+        }
+        if (from + told.size() < all.size()) {
+            text.append("and ").append(all.size() - told.size()).append(" more\r\n");
+        }
+    }
+
+    private static boolean isEmpty(MeasureCell cell) {
+        return cell.value() == null || cell.value() == 0;
     }
 
     /** @param most by which bars are measured; 0 for none */
