@@ -191,8 +191,8 @@ public class CardIntake {
                 pending.add(removed.id());
                 continue;
             }
-            if (was != null && was.detached() && !was.tag().isEmpty()) {
-                // the two sides let go of each other
+            if (was != null && was.detached() && !was.tag().isEmpty() && !s.isPrivate()) {
+                // the two sides let go of each other, until the contact comes back
                 mapper.tagged(was.id(), card.tag());
                 continue;
             }
