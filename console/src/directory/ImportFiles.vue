@@ -76,6 +76,8 @@ async function open(files: File | File[] | null) {
 .body {
   padding: 16px 20px;
   display: grid;
+  /* a wide table scrolls by itself */
+  grid-template-columns: minmax(0, 1fr);
   gap: 16px;
   align-content: start;
 }

@@ -22,9 +22,9 @@ const files = computed(() => data.value ?? [])
           <th>Taken</th>
           <th>File</th>
           <th>Holds</th>
-          <th class="text-right">Added</th>
-          <th class="text-right">Changed</th>
-          <th class="text-right">Undo</th>
+          <th class="number">Added</th>
+          <th class="number">Changed</th>
+          <th class="undo">Undo</th>
         </tr>
       </thead>
       <tbody>
@@ -34,9 +34,9 @@ const files = computed(() => data.value ?? [])
           </td>
           <td>{{ f.name || 'A file' }}</td>
           <td>{{ f.kind }}</td>
-          <td class="text-right">{{ f.added.toLocaleString('en-GB') }}</td>
-          <td class="text-right">{{ f.changed.toLocaleString('en-GB') }}</td>
-          <td class="text-right">
+          <td class="number">{{ f.added.toLocaleString('en-GB') }}</td>
+          <td class="number">{{ f.changed.toLocaleString('en-GB') }}</td>
+          <td class="undo">
             <span v-if="f.undoneAt" class="quiet"
               >undone <WhenAt :at="f.undoneAt" /> by {{ f.undoneBy }}</span
             >
@@ -55,5 +55,14 @@ const files = computed(() => data.value ?? [])
 h2 {
   font-size: 14px;
   margin-bottom: 4px;
+}
+table .number {
+  text-align: right;
+  width: 90px;
+}
+table .undo {
+  text-align: right;
+  white-space: nowrap;
+  width: 1%;
 }
 </style>
