@@ -174,11 +174,7 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
             HelpPages.into(line);
         }
         line.setParameterExceptionHandler((wrong, args) -> {
-            err.println("jandrel: " + what(wrong) + "; see “jandrel help"
-                    + (wrong.getCommandLine().getCommandName().equals("jandrel")
-                            ? ""
-                            : " " + wrong.getCommandLine().getCommandName())
-                    + "”");
+            err.println("jandrel: " + Misuse.what(wrong) + "; see “" + Misuse.help(wrong.getCommandLine()) + "”");
             return Trouble.USE;
         });
         line.setExecutionExceptionHandler((failed, command, parsed) -> {
@@ -220,19 +216,6 @@ public final class JandrelClient implements ClientContext, Callable<Integer> {
         CommandLine line = new CommandLine(new JandrelClient(environment, out));
         line.addSubcommand(wanted);
         return line;
-    }
-
-    /** What is wrong, and what may have been meant. */
-    private static String what(CommandLine.ParameterException wrong) {
-        if (!(wrong instanceof CommandLine.UnmatchedArgumentException unmatched)) {
-            return String.valueOf(wrong.getMessage());
-        }
-        List<String> suggestions = unmatched.getSuggestions();
-        String first = unmatched.getUnmatched().get(0);
-        String wrongly = unmatched.getCommandLine().getSubcommands().isEmpty() || first.startsWith("-")
-                ? "there is nothing for “" + first + "” here"
-                : "there is no command “" + first + "”";
-        return suggestions.isEmpty() ? wrongly : wrongly + "; did you mean " + suggestions.get(0) + "?";
     }
 
     @Override

@@ -150,6 +150,20 @@ class CommandsTest {
         assertThat(complained()).contains(said, "see “jandrel help”");
     }
 
+    @ParameterizedTest
+    @CsvSource({
+        "imports undo nonsense,ID: “nonsense” is no id; see “jandrel imports undo --help”",
+        "journal list --limit x,--limit: “x” is no whole number that fits; see “jandrel journal list --help”",
+        "journal list --limit 99999999999,--limit: “99999999999” is no whole number",
+        "show,ACTIVITY is missing; see “jandrel help show”",
+        "readers add x,--as is missing; see “jandrel readers add --help”",
+        "help list,there is no command “list”; see “jandrel help”"
+    })
+    void whatCannotBeUnderstoodIsSaidPlainly(String typed, String said) {
+        assertThat(run(typed.split(" ", -1))).isEqualTo(Trouble.USE);
+        assertThat(complained()).contains(said);
+    }
+
     @Test
     void whoIsNotSignedInIsToldHow() {
         assertThat(run(Map.of("XDG_CONFIG_HOME", folder.toString()), "status")).isEqualTo(Trouble.REACH);
