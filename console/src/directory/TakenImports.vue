@@ -40,7 +40,12 @@ const files = computed(() => data.value ?? [])
             <span v-if="f.undoneAt" class="quiet"
               >undone <WhenAt :at="f.undoneAt" /> by {{ f.undoneBy }}</span
             >
-            <v-btn v-else size="small" variant="text" :aria-label="`Undo ${f.name}`" @click="undoing = f"
+            <v-btn
+              v-else-if="f.added + f.changed"
+              size="small"
+              variant="text"
+              :aria-label="`Undo ${f.name}`"
+              @click="undoing = f"
               >Undo…</v-btn
             >
           </td>

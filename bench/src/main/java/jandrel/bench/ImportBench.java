@@ -4,6 +4,8 @@ import jandrel.api.DirectoryApi.FileColumn;
 import jandrel.api.DirectoryApi.ImportInfo;
 import jandrel.api.DirectoryApi.ImportMapping;
 import jandrel.api.DirectoryApi.ImportPreview;
+import jandrel.api.DirectoryApi.ImportUndone;
+import jandrel.api.DirectoryApi.TakenImport;
 import jandrel.api.SessionApi.Credentials;
 import jandrel.api.SessionApi.Token;
 import jandrel.demo.Service;
@@ -21,6 +23,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyManager;
 import tools.jackson.databind.json.JsonMapper;
@@ -75,6 +78,10 @@ final class ImportBench {
                 throw new IllegalStateException("took " + rows + " of " + CONTACTS);
             }
             Figures.line("the same rows by COPY, indexes and all", "%.1f s", copied(database));
+            TakenImport taken = admin.get("/api/imports", TakenImport[].class)[1];
+            long began = System.nanoTime();
+            ImportUndone undone = admin.post("/api/imports/" + taken.id() + "/undo", Map.of(), ImportUndone.class);
+            Figures.line("undone as a whole", "%.1f s   %,d removed", seconds(began), undone.removed());
             Figures.line("memory that the service has used at most", "%s", peak(process));
         } finally {
             process.close();

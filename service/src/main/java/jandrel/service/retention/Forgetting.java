@@ -4,6 +4,7 @@ import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import jandrel.store.connections.Connections;
+import jandrel.store.directory.ImportUndo;
 import jandrel.store.kernel.Quotas;
 import jandrel.store.measures.ChangeCounts;
 import jandrel.store.measures.SellingKeeper;
@@ -19,7 +20,7 @@ import java.time.ZoneOffset;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
-/** What has served its turn goes within the hour: tokens and consents past their end, rehearsals that came to nothing, what decisions were years ago. */
+/** What has served its turn goes within the hour: tokens and consents past their end, rehearsals that came to nothing, what decisions were years ago, what files changed. */
 @Configuration(proxyBeanMethods = false)
 class Forgetting {
     private static final Duration TRIALS = Duration.ofHours(1);
@@ -38,6 +39,7 @@ class Forgetting {
             Rehearsals rehearsals,
             SellingKeeper kept,
             ChangeCounts changes,
+            ImportUndo imports,
             Clock clock) {
         return Tasks.recurring("forget", FixedDelay.ofHours(1)).execute((instance, context) -> {
             Instant now = clock.instant();
@@ -49,6 +51,7 @@ class Forgetting {
             rehearsals.forget(now.minus(REHEARSALS));
             kept.forget(now);
             changes.forget(now.minus(CHANGES));
+            imports.forget(now);
         });
     }
 

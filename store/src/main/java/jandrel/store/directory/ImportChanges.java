@@ -5,7 +5,6 @@ import jandrel.store.directory.DirectoryMapper.AccountState;
 import jandrel.store.directory.DirectoryMapper.ContactState;
 import jandrel.store.directory.DirectoryMapper.LeadState;
 import jandrel.store.directory.DirectoryMapper.OpportunityState;
-import jandrel.store.directory.ImportUndo.TakenImport;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -43,14 +42,14 @@ interface ImportChanges {
     @Update("UPDATE import_taken SET added = #{added}, updated = #{updated} WHERE id = #{id}")
     int counted(@Param("id") UUID id, @Param("added") int added, @Param("updated") int updated);
 
-    @Select(TAKEN + "ORDER BY at DESC, id LIMIT #{most}")
+    @Select(TAKEN + "WHERE at > #{since} ORDER BY at DESC, id LIMIT #{most}")
     @Options(flushCache = Options.FlushCachePolicy.TRUE)
-    List<TakenImport> newest(@Param("most") int most);
+    List<ImportTaken> newest(@Param("since") Instant since, @Param("most") int most);
 
     /** Nobody else undoes it until this transaction ends. */
     @Select(TAKEN + "WHERE id = #{id} FOR UPDATE")
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
-    Optional<TakenImport> locked(@Param("id") UUID id);
+    Optional<ImportTaken> locked(@Param("id") UUID id);
 
     @Update("UPDATE import_taken SET undone_at = #{now}, undone_by = #{by} WHERE id = #{id}")
     int undone(@Param("id") UUID id, @Param("now") Instant now, @Param("by") String by);

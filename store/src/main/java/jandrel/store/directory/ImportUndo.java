@@ -22,7 +22,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -34,24 +33,6 @@ import org.springframework.transaction.annotation.Transactional;
 public class ImportUndo {
     /** For how long a file can be undone. */
     public static final Duration KEPT = Duration.ofDays(30);
-
-    /**
-     * A file that was taken.
-     *
-     * @param kind one of {@link RecordKind#word}
-     * @param by the login of who took it
-     * @param undoneAt null for one that stands
-     */
-    public record TakenImport(
-            UUID id,
-            String kind,
-            String name,
-            String by,
-            Instant at,
-            int added,
-            int updated,
-            @Nullable Instant undoneAt,
-            String undoneBy) {}
 
     /** @param why in words */
     public record Left(UUID record, String name, String why) {}
@@ -97,9 +78,7 @@ public class ImportUndo {
     /** Before anything of a file is taken, in the same transaction. */
     @Transactional
     public void begin(UUID file, RecordKind kind, String name, String by) {
-        Instant now = clock.instant();
-        changes.forget(now.minus(KEPT));
-        changes.begin(file, kind.word(), name, by, now);
+        changes.begin(file, kind.word(), name, by, clock.instant());
     }
 
     /** After all of it was taken. */
@@ -108,10 +87,16 @@ public class ImportUndo {
         changes.counted(file, outcome.added(), outcome.updated());
     }
 
+    /** What those hold that cannot be undone any more. */
+    @Transactional
+    public void forget(Instant now) {
+        changes.forget(now.minus(KEPT));
+    }
+
     /** Those that can be undone, and those that were; the newest first. */
     @Transactional(readOnly = true)
-    public List<TakenImport> newest(int most) {
-        return changes.newest(most);
+    public List<ImportTaken> newest(int most) {
+        return changes.newest(clock.instant().minus(KEPT), most);
     }
 
     /**
@@ -123,8 +108,10 @@ public class ImportUndo {
     @Transactional(rollbackFor = ImportRejected.class)
     public Optional<Undone> undo(UUID file, String by) throws ImportRejected {
         rules.change();
-        TakenImport taken =
-                changes.locked(file).filter(t -> t.undoneAt() == null).orElse(null);
+        Instant since = clock.instant().minus(KEPT);
+        ImportTaken taken = changes.locked(file)
+                .filter(t -> t.undoneAt() == null && t.at().isAfter(since))
+                .orElse(null);
         if (taken == null) {
             return Optional.empty();
         }

@@ -22,6 +22,7 @@ import jandrel.store.directory.ImportUndo.Undone;
 import jandrel.store.kernel.FileImport;
 import java.math.BigDecimal;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
@@ -284,6 +285,19 @@ class ImportUndoTest {
         undone(file);
         scene.settle();
         assertThat(verdict()).isEqualTo("waiting");
+    }
+
+    @Test
+    void whatIsLongAgoCannotBeUndoneAndIsForgotten() throws Exception {
+        UUID file = taken(RecordKind.CONTACT, contact("bram", "Bram Moe", "port", null, "bram@port.example"));
+        sql.update("UPDATE import_taken SET at = at - interval '30 days 1 minute' WHERE id = ?", file);
+        String before = all();
+        assertThat(undo.newest(100)).extracting(ImportTaken::id).doesNotContain(file);
+        assertThat(undo.undo(file, "ina")).isEmpty();
+        assertThat(all()).isEqualTo(before);
+        undo.forget(Instant.now());
+        assertThat(sql.queryForObject("SELECT count(*) FROM import_change WHERE import = ?", Integer.class, file))
+                .isZero();
     }
 
     private static String verdict() {
