@@ -65,10 +65,11 @@ let timer: ReturnType<typeof setTimeout> | undefined
 function again() {
   timer = setTimeout(async () => {
     await refetch()
-    if (ended.value) taken()
-    else again()
+    if (!ended.value) again()
   }, AGAIN_MILLIS)
 }
+// at once: who goes on at once shall not see what was before
+watch(ended, (is) => is && taken())
 async function go() {
   if (
     await take(props.looked.id).then(
