@@ -12,7 +12,7 @@ const files = computed(() => data.value ?? [])
 </script>
 
 <template>
-  <StateNote v-if="error" :error="error" :on-again="refetch" />
+  <StateNote v-if="error" :error="error" @again="refetch()" />
   <StateNote v-else-if="isPending" loading />
   <section v-else-if="files.length" aria-labelledby="taken-title">
     <h2 id="taken-title">Taken in the last thirty days</h2>

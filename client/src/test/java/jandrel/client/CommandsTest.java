@@ -104,66 +104,6 @@ class CommandsTest {
         return err.toString(StandardCharsets.UTF_8);
     }
 
-    static Stream<String> commands() {
-        return JandrelClient.whole(Map.of(), System.out).getSubcommands().keySet().stream();
-    }
-
-    /** Each stands in one group, and its example is one that it takes. */
-    @ParameterizedTest
-    @MethodSource("commands")
-    void aCommandHasItsPlaceInTheHelpAndAnExampleThatWorks(String name) {
-        List<String> examples = HelpPages.GROUPS.values().stream()
-                .filter(commands -> commands.containsKey(name))
-                .map(commands -> commands.get(name))
-                .toList();
-        assertThat(examples).hasSize(1);
-        List<String> words = new ArrayList<>();
-        java.util.regex.Matcher word =
-                java.util.regex.Pattern.compile("\"([^\"]*)\"|(\\S+)").matcher(examples.get(0));
-        while (word.find()) {
-            words.add(word.group(1) == null ? word.group(2) : word.group(1));
-        }
-        assertThat(words.get(0)).isEqualTo(name);
-        JandrelClient.whole(Map.of(), System.out).parseArgs(words.toArray(String[]::new));
-        assertThat(run("help", name)).isZero();
-        assertThat(printed()).contains("Example", "jandrel " + examples.get(0));
-    }
-
-    @Test
-    void theHelpHasHeadingsAndNothingThatIsNoCommand() {
-        assertThat(run("help")).isZero();
-        assertThat(printed())
-                .contains("Look around", "Ask why", "Connections", "Exit codes")
-                .doesNotContain("Commands:");
-        List<String> known = commands().toList();
-        HelpPages.GROUPS.values().forEach(group -> assertThat(known).containsAll(group.keySet()));
-    }
-
-    @ParameterizedTest
-    @CsvSource({
-        "timelin,there is no command “timelin”; did you mean timeline?",
-        "exclud,there is no command “exclud”; did you mean exclude?",
-        "qqqqqq,there is no command “qqqqqq”"
-    })
-    void anUnknownCommandSuggestsTheNearest(String wrong, String said) {
-        assertThat(run(wrong)).isEqualTo(Trouble.USE);
-        assertThat(complained()).contains(said, "see “jandrel help”");
-    }
-
-    @ParameterizedTest
-    @CsvSource({
-        "imports undo nonsense,ID: “nonsense” is no id; see “jandrel imports undo --help”",
-        "journal list --limit x,--limit: “x” is no whole number that fits; see “jandrel journal list --help”",
-        "journal list --limit 99999999999,--limit: “99999999999” is no whole number",
-        "show,ACTIVITY is missing; see “jandrel help show”",
-        "readers add x,--as is missing; see “jandrel readers add --help”",
-        "help list,there is no command “list”; see “jandrel help”"
-    })
-    void whatCannotBeUnderstoodIsSaidPlainly(String typed, String said) {
-        assertThat(run(typed.split(" ", -1))).isEqualTo(Trouble.USE);
-        assertThat(complained()).contains(said);
-    }
-
     @Test
     void whoIsNotSignedInIsToldHow() {
         assertThat(run(Map.of("XDG_CONFIG_HOME", folder.toString()), "status")).isEqualTo(Trouble.REACH);

@@ -143,8 +143,6 @@ class Importing {
     private Taken takeRecords(UUID id, RecordKind kind, List<? extends Row> rows, String name, String by)
             throws ImportRejected {
         undo.begin(id, kind, name, by);
-        Taken taken = directory.takeFitting(kind, rows, id);
-        undo.counted(id, taken.outcome());
-        return taken;
+        return directory.takeFitting(kind, rows, id);
     }
 }

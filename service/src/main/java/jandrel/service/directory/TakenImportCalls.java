@@ -4,7 +4,6 @@ import jandrel.api.DirectoryApi.ImportUndone;
 import jandrel.api.DirectoryApi.LeftRecord;
 import jandrel.api.DirectoryApi.TakenImport;
 import jandrel.core.directory.ImportRejected;
-import jandrel.core.directory.RecordKind;
 import jandrel.service.kernel.Refusal;
 import jandrel.service.kernel.WakeUp;
 import jandrel.service.people.SignedIn;
@@ -12,7 +11,6 @@ import jandrel.store.directory.ImportUndo;
 import jandrel.store.directory.ImportUndo.Undone;
 import jandrel.store.kernel.Reopener;
 import java.util.List;
-import java.util.Locale;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -42,7 +40,7 @@ class TakenImportCalls {
         return undo.newest(MOST).stream()
                 .map(t -> new TakenImport(
                         t.id(),
-                        RecordKind.valueOf(t.kind().toUpperCase(Locale.ROOT)).plural(),
+                        t.kind().plural(),
                         t.name(),
                         t.by(),
                         t.at(),

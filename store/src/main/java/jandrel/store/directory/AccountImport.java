@@ -28,8 +28,7 @@ class AccountImport extends KindImport<AccountRow, AccountState> {
     @Override
     Plan<AccountRow, AccountState> plan(List<AccountRow> all, Hand hand) {
         List<AccountRow> rows = FileImport.butFor(all, mapper.mergedAccounts(FileImport.keys(all, AccountRow::key)));
-        Map<String, AccountState> known =
-                FileImport.byKey(mapper.accounts(FileImport.keys(rows, AccountRow::key)), AccountState::key);
+        Map<String, AccountState> known = known(rows);
         FileImport<AccountState> in = new FileImport<>(known);
         Map<String, UUID> people = FileImport.refs(mapper.personIds(FileImport.keys(rows, AccountRow::owner)));
         Map<String, UUID> above = FileImport.refs(mapper.accountsNamed(FileImport.keys(rows, AccountRow::partOf)));

@@ -2,10 +2,8 @@ package jandrel.store.directory;
 
 import jandrel.core.directory.DirectoryRows.ContactRow;
 import jandrel.core.directory.ImportRejected;
-import jandrel.store.directory.DirectoryMapper.ContactColumns;
 import jandrel.store.directory.DirectoryMapper.ContactState;
 import jandrel.store.kernel.FileImport;
-import jandrel.store.kernel.InParts;
 import jandrel.store.kernel.ItemKeys;
 import jandrel.store.kernel.Reopener;
 import java.util.ArrayList;
@@ -32,8 +30,7 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
     @Override
     Plan<ContactRow, ContactState> plan(List<ContactRow> all, Hand hand) {
         List<ContactRow> rows = FileImport.butFor(all, mapper.mergedContacts(FileImport.keys(all, ContactRow::key)));
-        Map<String, ContactState> known =
-                FileImport.byKey(mapper.contacts(FileImport.keys(rows, ContactRow::key)), ContactState::key);
+        Map<String, ContactState> known = known(rows);
         FileImport<ContactState> in = new FileImport<>(known);
         Map<String, UUID> accounts = FileImport.refs(mapper.accountsNamed(FileImport.keys(rows, ContactRow::account)));
         for (ContactRow row : rows) {
@@ -71,53 +68,30 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
     @Override
     Set<String> write(Plan<ContactRow, ContactState> plan) {
         Set<String> touched = plan.beforeAndAfter(contact -> Arrays.stream(contact.addresses()));
-        Map<Boolean, List<ContactState>> deciding = split(plan, plan.deciding());
-        touched.addAll(mapper.addressesOf(ids(known(deciding))));
-        Map<Boolean, List<ContactState>> changed = split(plan, plan.in().changed());
-        InParts.of(fresh(changed), part -> mapper.addContacts(ContactColumns.of(part)));
-        InParts.of(known(changed), part -> mapper.changeContacts(ContactColumns.of(part)));
+        touched.addAll(mapper.addressesOf(
+                ids(plan.deciding().stream().filter(plan::knows).toList())));
+        mapper.writeContacts(plan.in().changed());
         stays(plan);
-        addresses(plan.hand(), changed);
-        phones(plan.hand(), changed);
+        addresses(plan);
+        phones(plan);
         return touched;
     }
 
-    private static Map<Boolean, List<ContactState>> split(
-            Plan<ContactRow, ContactState> plan, List<ContactState> states) {
-        return states.stream()
-                .collect(Collectors.partitioningBy(c -> plan.known().containsKey(c.key())));
-    }
-
-    private static List<ContactState> known(Map<Boolean, List<ContactState>> split) {
-        return split.getOrDefault(true, List.of());
-    }
-
-    private static List<ContactState> fresh(Map<Boolean, List<ContactState>> split) {
-        return split.getOrDefault(false, List.of());
-    }
-
-    private static UUID[] ids(List<ContactState> states) {
-        return states.stream().map(ContactState::id).toArray(UUID[]::new);
-    }
-
     /** Of whom somebody changed them here, or else of all others: a file takes away only what files brought. */
-    private static List<ContactState> those(List<ContactState> states, Hand hand, String column, boolean byHand) {
-        return states.stream()
-                .filter(c -> hand.changes(c.key(), column) == byHand)
+    private static List<ContactState> those(Plan<ContactRow, ContactState> plan, String column, boolean byHand) {
+        return plan.in().changed().stream()
+                .filter(c -> plan.hand().changes(c.key(), column) == byHand)
                 .toList();
     }
 
-    private void addresses(Hand hand, Map<Boolean, List<ContactState>> changed) {
-        FileImport.Pairs first = addresses(those(fresh(changed), hand, "addresses", false));
-        mapper.addFirstAddresses(first.texts(), first.ids());
-        List<ContactState> others = those(known(changed), hand, "addresses", false);
-        FileImport.Pairs files = addresses(others);
-        mapper.clearContactAddresses(ids(others));
-        mapper.addContactAddresses(files.texts(), files.ids());
-        List<ContactState> by =
-                those(changed.values().stream().flatMap(List::stream).toList(), hand, "addresses", true);
-        FileImport.Pairs given = addresses(by);
-        mapper.keepContactAddresses(ids(by), given.texts(), given.ids());
+    private void addresses(Plan<ContactRow, ContactState> plan) {
+        List<ContactState> ofFiles = those(plan, "addresses", false);
+        FileImport.Pairs brought = addresses(ofFiles);
+        mapper.clearContactAddresses(ids(ofFiles.stream().filter(plan::knows).toList()));
+        mapper.addContactAddresses(brought.texts(), brought.ids());
+        List<ContactState> byHand = those(plan, "addresses", true);
+        FileImport.Pairs given = addresses(byHand);
+        mapper.keepContactAddresses(ids(byHand), given.texts(), given.ids());
         mapper.giveContactAddresses(given.texts(), given.ids());
     }
 
@@ -125,17 +99,14 @@ class ContactImport extends KindImport<ContactRow, ContactState> {
         return FileImport.Pairs.of(states, ContactState::id, ContactState::addresses);
     }
 
-    private void phones(Hand hand, Map<Boolean, List<ContactState>> changed) {
-        FileImport.Pairs first = phones(those(fresh(changed), hand, "phones", false));
-        mapper.addFirstPhones(first.texts(), hashes(first), first.ids());
-        List<ContactState> others = those(known(changed), hand, "phones", false);
-        FileImport.Pairs files = phones(others);
-        mapper.clearPhones(ids(others));
-        mapper.addPhones(files.texts(), hashes(files), files.ids());
-        List<ContactState> by =
-                those(changed.values().stream().flatMap(List::stream).toList(), hand, "phones", true);
-        FileImport.Pairs given = phones(by);
-        mapper.keepPhones(ids(by), given.texts(), given.ids());
+    private void phones(Plan<ContactRow, ContactState> plan) {
+        List<ContactState> ofFiles = those(plan, "phones", false);
+        FileImport.Pairs brought = phones(ofFiles);
+        mapper.clearPhones(ids(ofFiles.stream().filter(plan::knows).toList()));
+        mapper.addPhones(brought.texts(), hashes(brought), brought.ids());
+        List<ContactState> byHand = those(plan, "phones", true);
+        FileImport.Pairs given = phones(byHand);
+        mapper.keepPhones(ids(byHand), given.texts(), given.ids());
         mapper.givePhones(given.texts(), hashes(given), given.ids());
     }
 

@@ -333,24 +333,17 @@ public interface DirectoryMapper {
         }
     }
 
-    String CONTACT_COLUMNS = """
+    @Insert("""
             INSERT INTO contact (id, key, name, title, account, last_active, by_hand, own)
             SELECT id, key, name, title, account, last_active::date, string_to_array(by_hand, ' '), own::jsonb
             FROM unnest(#{c.ids}::uuid[], #{c.keys}::text[], #{c.names}::text[], #{c.titles}::text[], #{c.accounts}::uuid[],
                 #{c.lastActive}::text[], #{c.byHand}::text[], #{c.own}::text[])
                 r (id, key, name, title, account, last_active, by_hand, own)
-            """;
-
-    /** Nobody else adds any meanwhile: see {@link jandrel.store.kernel.RulesLock#change}. */
-    @Insert(CONTACT_COLUMNS)
-    int addContacts(@Param("c") ContactColumns columns);
-
-    @Insert(CONTACT_COLUMNS + """
             ON CONFLICT (key) DO UPDATE SET name = excluded.name, title = excluded.title, account = excluded.account,
                 last_active = excluded.last_active, by_hand = excluded.by_hand, own = excluded.own,
                 version = contact.version + 1, changed_at = now()
             """)
-    int changeContacts(@Param("c") ContactColumns columns);
+    int upsertContacts(@Param("c") ContactColumns columns);
 
     @Insert({
         "<script>",
@@ -412,14 +405,12 @@ public interface DirectoryMapper {
     @Select("SELECT address FROM contact_address WHERE contact = ANY(#{contacts})")
     List<String> addressesOf(@Param("contacts") UUID[] contacts);
 
-    @Select("SELECT address FROM lead_address WHERE lead = ANY(#{leads})")
-    List<String> leadAddresses(@Param("leads") UUID[] leads);
-
-    @Select("SELECT DISTINCT account FROM opportunity WHERE id = ANY(#{opportunities}) AND account IS NOT NULL")
-    List<UUID> accountsOf(@Param("opportunities") UUID[] opportunities);
-
     default void writeAccounts(List<AccountState> rows) {
         InParts.of(rows, this::upsertAccounts);
+    }
+
+    default void writeContacts(List<ContactState> rows) {
+        InParts.of(rows, part -> upsertContacts(ContactColumns.of(part)));
     }
 
     default void writeOpportunities(List<OpportunityState> rows) {
@@ -463,15 +454,8 @@ public interface DirectoryMapper {
     @Delete("DELETE FROM contact_phone WHERE contact = ANY(#{ids}) AND NOT by_hand")
     int clearPhones(@Param("ids") UUID[] ids);
 
-    String PHONES =
-            "INSERT INTO contact_phone (phone, hash, contact) SELECT * FROM unnest(#{phones}, #{hashes}::uuid[], #{contacts}::uuid[]) ";
-
-    /** Of contacts that have none. */
-    @Insert(PHONES)
-    int addFirstPhones(
-            @Param("phones") String[] phones, @Param("hashes") UUID[] hashes, @Param("contacts") UUID[] contacts);
-
-    @Insert(PHONES + """
+    @Insert("""
+            INSERT INTO contact_phone (phone, hash, contact) SELECT * FROM unnest(#{phones}, #{hashes}::uuid[], #{contacts}::uuid[])
             ON CONFLICT (contact, phone) DO UPDATE SET by_hand = false
             """)
     int addPhones(@Param("phones") String[] phones, @Param("hashes") UUID[] hashes, @Param("contacts") UUID[] contacts);
@@ -479,13 +463,8 @@ public interface DirectoryMapper {
     @Delete("DELETE FROM account_domain WHERE account = ANY(#{ids})")
     int clearDomains(@Param("ids") UUID[] ids);
 
-    String ADDRESSES = "INSERT INTO contact_address (address, contact) SELECT * FROM unnest(#{texts}, #{ids}) ";
-
-    /** Of contacts that have none. */
-    @Insert(ADDRESSES)
-    int addFirstAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);
-
-    @Insert(ADDRESSES + """
+    @Insert("""
+            INSERT INTO contact_address (address, contact) SELECT * FROM unnest(#{texts}, #{ids})
             ON CONFLICT (address, contact) DO UPDATE SET by_hand = false
             """)
     int addContactAddresses(@Param("texts") String[] texts, @Param("ids") UUID[] ids);

@@ -24,8 +24,8 @@ interface ImportChanges {
     String TAKEN =
             "SELECT id, kind, name, by_name AS \"by\", at, added, updated, undone_at, coalesce(undone_by, '') AS undone_by FROM import_taken ";
 
-    String KEEP =
-            "INSERT INTO import_change (import, record, version, before) SELECT #{import}, s.id, x.version + 1, to_jsonb(s) FROM (";
+    String KEEP = "INSERT INTO import_change (import, record, was, version, before)"
+            + " SELECT #{import}, s.id, x.version, x.version + 1, to_jsonb(s) FROM (";
 
     String BEFORE = " FROM import_change i, jsonb_to_record(i.before) AS r ";
 
@@ -34,13 +34,10 @@ interface ImportChanges {
     @Insert("INSERT INTO import_taken (id, kind, name, by_name, at) VALUES (#{id}, #{kind}, #{name}, #{by}, #{at})")
     int begin(
             @Param("id") UUID id,
-            @Param("kind") String kind,
+            @Param("kind") RecordKind kind,
             @Param("name") String name,
             @Param("by") String by,
             @Param("at") Instant at);
-
-    @Update("UPDATE import_taken SET added = #{added}, updated = #{updated} WHERE id = #{id}")
-    int counted(@Param("id") UUID id, @Param("added") int added, @Param("updated") int updated);
 
     @Select(TAKEN + "WHERE at > #{since} ORDER BY at DESC, id LIMIT #{most}")
     @Options(flushCache = Options.FlushCachePolicy.TRUE)
@@ -58,9 +55,15 @@ interface ImportChanges {
     @Delete("DELETE FROM import_taken WHERE at < #{before}")
     int forget(@Param("before") Instant before);
 
-    /** Those that come with the file. */
-    @Update("UPDATE import_taken SET came = #{ids} WHERE id = #{import}")
-    int keepAdded(@Param("import") UUID file, @Param("ids") UUID[] ids);
+    /**
+     * What the file brings.
+     *
+     * @param ids of those that come with it
+     * @param updated how many others it changes
+     */
+    @Update(
+            "UPDATE import_taken SET came = #{ids}, added = cardinality(#{ids}::uuid[]), updated = #{updated} WHERE id = #{import}")
+    int came(@Param("import") UUID file, @Param("ids") UUID[] ids, @Param("updated") int updated);
 
     @Insert(KEEP + DirectoryMapper.ACCOUNTS + "a.id = ANY(#{ids})) s JOIN account x ON x.id = s.id")
     int keepAccounts(@Param("import") UUID file, @Param("ids") UUID[] ids);
@@ -83,7 +86,7 @@ interface ImportChanges {
     int keepStays(@Param("import") UUID file, @Param("ids") UUID[] ids);
 
     @Select("""
-            SELECT record FROM import_change WHERE import = #{import} UNION ALL SELECT unnest(came) FROM import_taken WHERE id = #{import}
+            SELECT record FROM import_change WHERE import = #{import} UNION SELECT unnest(came) FROM import_taken WHERE id = #{import}
             """)
     List<UUID> records(@Param("import") UUID file);
 
@@ -91,6 +94,7 @@ interface ImportChanges {
      * One that a file changed, as it is now.
      *
      * @param added whether it came with the file
+     * @param key empty where it is not there any more
      * @param name empty where it is not known any more
      * @param now which version it is; null if it is not there any more
      */
@@ -98,13 +102,16 @@ interface ImportChanges {
             UUID record,
             boolean added,
             long version,
+            String key,
             String name,
             @Nullable Long now) {}
 
     @Select("""
-            SELECT i.record, i.before IS NULL AS added, i.version, coalesce(x.name, i.before ->> 'name', '') AS name, x.version AS now FROM (
+            SELECT i.record, i.before IS NULL AS added, i.version, coalesce(x.key, '') AS key,
+                coalesce(x.name, i.before ->> 'name', '') AS name, x.version AS now FROM (
                 SELECT record, version, before FROM import_change WHERE import = #{import}
-                UNION ALL SELECT unnest(came), 1, NULL FROM import_taken WHERE id = #{import}) i
+                UNION ALL SELECT c, 1, NULL FROM import_taken t, unnest(t.came) c WHERE t.id = #{import}
+                    AND NOT EXISTS (SELECT FROM import_change o WHERE o.import = t.id AND o.record = c)) i
             LEFT JOIN ${kind.word} x ON x.id = i.record ORDER BY name, i.record
             """)
     @Options(flushCache = Options.FlushCachePolicy.TRUE, useCache = false)
@@ -187,11 +194,20 @@ interface ImportChanges {
             """)
     List<UUID> inBooks(@Param("records") UUID[] records);
 
+    /** Files before this one find these as they left them. */
+    @Update("""
+            WITH now AS (SELECT u.record, u.was, x.version FROM import_change u JOIN ${kind.word} x ON x.id = u.record
+                WHERE u.import = #{import} AND u.record = ANY(#{records})),
+            came AS (INSERT INTO import_change (import, record, was, version)
+                SELECT t.id, now.record, 0, now.version FROM import_taken t, unnest(t.came) c JOIN now ON now.record = c
+                WHERE t.undone_at IS NULL AND now.was = 1 ON CONFLICT DO NOTHING)
+            UPDATE import_change o SET version = now.version FROM now
+            WHERE o.import IN (SELECT id FROM import_taken WHERE undone_at IS NULL AND id <> #{import})
+              AND o.record = now.record AND o.version = now.was
+            """)
+    int asLeft(@Param("kind") RecordKind kind, @Param("import") UUID file, @Param("records") UUID[] records);
+
     /** Nothing is a part of these for now: what is restored says anew what it is a part of. */
     @Update("UPDATE account SET above = NULL WHERE above = ANY(#{accounts})")
     int partOfNothing(@Param("accounts") UUID[] accounts);
-
-    /** In one statement, so that those that are a part of each other can go together. */
-    @Delete("DELETE FROM ${kind.word} WHERE id = ANY(#{records})")
-    int remove(@Param("kind") RecordKind kind, @Param("records") UUID[] records);
 }

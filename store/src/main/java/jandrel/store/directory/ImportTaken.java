@@ -8,14 +8,13 @@ import org.jspecify.annotations.Nullable;
 /**
  * A file from elsewhere that was taken.
  *
- * @param kind one of {@link RecordKind#word}
  * @param by the login of who took it
  * @param undoneAt null for one that stands
  * @param undoneBy empty for one that stands
  */
 public record ImportTaken(
         UUID id,
-        String kind,
+        RecordKind kind,
         String name,
         String by,
         Instant at,

@@ -1,13 +1,10 @@
 package jandrel.store.directory;
 
-import jandrel.core.decide.Reopened;
 import jandrel.core.directory.ImportRejected;
 import jandrel.core.directory.RecordKind;
 import jandrel.core.journal.Entry.Thing;
 import jandrel.store.directory.ImportChanges.Changed;
 import jandrel.store.journal.Journal;
-import jandrel.store.kernel.FileImport;
-import jandrel.store.kernel.Reopener;
 import jandrel.store.kernel.RulesLock;
 import java.time.Clock;
 import java.time.Duration;
@@ -16,11 +13,11 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -48,43 +45,34 @@ public class ImportUndo {
     public record Undone(int removed, int archived, int restored, List<Left> left) {}
 
     private final Directory directory;
-    private final DirectoryMapper mapper;
+    private final Amending amending;
     private final DirectoryVersions versions;
     private final ImportChanges changes;
-    private final Reopener reopened;
     private final RulesLock rules;
     private final Journal journal;
     private final Clock clock;
 
     ImportUndo(
             Directory directory,
-            DirectoryMapper mapper,
+            Amending amending,
             DirectoryVersions versions,
             ImportChanges changes,
-            Reopener reopened,
             RulesLock rules,
             Journal journal,
             Clock clock) {
         this.directory = directory;
-        this.mapper = mapper;
+        this.amending = amending;
         this.versions = versions;
         this.changes = changes;
-        this.reopened = reopened;
         this.rules = rules;
         this.journal = journal;
         this.clock = clock;
     }
 
-    /** Before anything of a file is taken, in the same transaction. */
+    /** Before anything of a file is taken, in the same transaction; taking it adds what it changes. */
     @Transactional
     public void begin(UUID file, RecordKind kind, String name, String by) {
-        changes.begin(file, kind.word(), name, by, clock.instant());
-    }
-
-    /** After all of it was taken. */
-    @Transactional
-    public void counted(UUID file, FileImport.Outcome outcome) {
-        changes.counted(file, outcome.added(), outcome.updated());
+        changes.begin(file, kind, name, by, clock.instant());
     }
 
     /** What those hold that cannot be undone any more. */
@@ -115,7 +103,7 @@ public class ImportUndo {
         if (taken == null) {
             return Optional.empty();
         }
-        RecordKind kind = RecordKind.valueOf(taken.kind().toUpperCase(Locale.ROOT));
+        RecordKind kind = taken.kind();
         Undone undone = undo(file, kind);
         changes.undone(file, clock.instant(), by);
         journal.add(
@@ -163,9 +151,10 @@ public class ImportUndo {
         UUID[] archiving = array(inBooks);
         removing.removeIf(one -> inBooks.contains(one.record()));
         // first what came, so that what it took is free for those who had it before
-        remove(kind, ids(removing));
+        remove(kind, removing);
         versions.archive(kind, archiving, true);
         directory.of(kind).restore(changes, file, ids(restoring));
+        changes.asLeft(kind, file, ids(restoring));
         return new Undone(removing.size(), archiving.length, restoring.size(), List.copyOf(left));
     }
 
@@ -178,19 +167,17 @@ public class ImportUndo {
         return these.removeIf(one -> not.contains(one.record()));
     }
 
-    private void remove(RecordKind kind, UUID[] ids) {
-        Set<String> touched = new HashSet<>();
-        switch (kind) {
-            case ACCOUNT -> touched.addAll(mapper.keysOfAccounts(ids));
-            case CONTACT -> touched.addAll(mapper.addressesOf(ids));
-            case LEAD -> touched.addAll(mapper.leadAddresses(ids));
-            case OPPORTUNITY -> touched.addAll(mapper.keysOfAccounts(array(mapper.accountsOf(ids))));
-        }
+    private void remove(RecordKind kind, List<Changed> these) {
         if (kind == RecordKind.ACCOUNT) {
-            changes.partOfNothing(ids);
+            changes.partOfNothing(ids(these));
         }
-        changes.remove(kind, ids);
-        reopened.mark(Reopened.records(touched));
+        List<String> keys = these.stream().map(Changed::key).toList();
+        Function<RecordKind, List<String>> of = each -> each == kind ? keys : List.of();
+        amending.remove(
+                of.apply(RecordKind.CONTACT),
+                of.apply(RecordKind.LEAD),
+                of.apply(RecordKind.ACCOUNT),
+                of.apply(RecordKind.OPPORTUNITY));
     }
 
     private static UUID[] ids(List<Changed> these) {

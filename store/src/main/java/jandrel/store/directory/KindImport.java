@@ -33,6 +33,16 @@ abstract class KindImport<R extends Row, S extends DirectoryState<S>> {
      * @param known what is there of them, by key
      */
     record Plan<R, S extends DirectoryState<S>>(List<R> rows, Map<String, S> known, FileImport<S> in, Hand hand) {
+        /** Whether it was there. */
+        boolean knows(S state) {
+            return known.containsKey(state.key());
+        }
+
+        /** Those of the changed ones that were there, or those that come. */
+        List<S> changed(boolean known) {
+            return in.changed().stream().filter(s -> knows(s) == known).toList();
+        }
+
         /** The changed ones of which something is another by which is decided. */
         List<S> deciding() {
             return in.changed().stream()
@@ -79,6 +89,11 @@ abstract class KindImport<R extends Row, S extends DirectoryState<S>> {
     /** Records as they are now. */
     abstract List<S> now(String[] keys);
 
+    /** What there is of these rows, by key. */
+    final Map<String, S> known(List<R> rows) {
+        return FileImport.byKey(now(FileImport.keys(rows, Row::key)), S::key);
+    }
+
     /**
      * Those of a file's rows that fit, all of them or none.
      *
@@ -86,17 +101,14 @@ abstract class KindImport<R extends Row, S extends DirectoryState<S>> {
      */
     FileImport.Taken takeFitting(List<R> rows, ImportChanges changes, UUID file) throws ImportRejected {
         Fit<R, S> fit = fit(rows);
-        keep(changes, file, ids(fit.plan(), true));
-        changes.keepAdded(file, ids(fit.plan(), false));
+        UUID[] known = ids(fit.plan().changed(true));
+        keep(changes, file, known);
+        changes.came(file, ids(fit.plan().changed(false)), known.length);
         return new FileImport.Taken(written(fit.plan()), fit.problems());
     }
 
-    /** Those that are changed and were there, or those that come. */
-    private UUID[] ids(Plan<R, S> plan, boolean known) {
-        return plan.in().changed().stream()
-                .filter(s -> plan.known().containsKey(s.key()) == known)
-                .map(S::id)
-                .toArray(UUID[]::new);
+    static <S extends FileImport.State> UUID[] ids(List<S> states) {
+        return states.stream().map(S::id).toArray(UUID[]::new);
     }
 
     /** Gives records back what they had before a file changed them, but for what somebody set here. */

@@ -22,8 +22,7 @@ class LeadImport extends KindImport<LeadRow, LeadState> {
     @Override
     Plan<LeadRow, LeadState> plan(List<LeadRow> all, Hand hand) {
         List<LeadRow> rows = FileImport.butFor(all, mapper.mergedLeads(FileImport.keys(all, LeadRow::key)));
-        Map<String, LeadState> known =
-                FileImport.byKey(mapper.leads(FileImport.keys(rows, LeadRow::key)), LeadState::key);
+        Map<String, LeadState> known = known(rows);
         FileImport<LeadState> in = new FileImport<>(known);
         Map<String, UUID> people = FileImport.refs(mapper.personIds(FileImport.keys(rows, LeadRow::owner)));
         for (LeadRow row : rows) {

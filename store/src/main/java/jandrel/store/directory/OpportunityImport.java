@@ -25,8 +25,7 @@ class OpportunityImport extends KindImport<OpportunityRow, OpportunityState> {
 
     @Override
     Plan<OpportunityRow, OpportunityState> plan(List<OpportunityRow> rows, Hand hand) {
-        Map<String, OpportunityState> known = FileImport.byKey(
-                mapper.opportunities(FileImport.keys(rows, OpportunityRow::key)), OpportunityState::key);
+        Map<String, OpportunityState> known = known(rows);
         FileImport<OpportunityState> in = new FileImport<>(known);
         Map<String, UUID> accounts =
                 FileImport.refs(mapper.accountsNamed(FileImport.keys(rows, OpportunityRow::account)));

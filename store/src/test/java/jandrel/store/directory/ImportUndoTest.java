@@ -116,7 +116,6 @@ class ImportUndoTest {
             try {
                 undo.begin(file, kind, "theirs.csv", "ina");
                 FileImport.Taken all = directory.takeFitting(kind, List.of(rows), file);
-                undo.counted(file, all.outcome());
                 assertThat(all.problems()).isEmpty();
             } catch (ImportRejected rejected) {
                 throw new AssertionError(rejected);
@@ -285,6 +284,28 @@ class ImportUndoTest {
         undone(file);
         scene.settle();
         assertThat(verdict()).isEqualTo("waiting");
+    }
+
+    /** What is undone is no change of somebody's. */
+    @Test
+    void severalFilesAreUndoneOneAfterTheOtherTheNewestFirst() throws Exception {
+        String before = all();
+        UUID first = taken(
+                RecordKind.CONTACT,
+                contact("bram", "Bram M", "port", null, "bram@port.example"),
+                contact("tove", "Tove", "port", null, "tove@port.example"));
+        UUID second = taken(
+                RecordKind.CONTACT,
+                contact("bram", "Bram Mo", "group", null, "bram@new.example"),
+                contact("tove", "Tove L", "port", null, "tove@port.example"));
+        UUID third = taken(
+                RecordKind.CONTACT,
+                contact("bram", "Bram Moe", "port", null, "bram@port.example"),
+                contact("tove", "Tove Lie", "group", null, "tove@new.example"));
+        assertThat(undone(third)).isEqualTo(new Undone(0, 0, 2, List.of()));
+        assertThat(undone(second)).isEqualTo(new Undone(0, 0, 2, List.of()));
+        assertThat(undone(first)).isEqualTo(new Undone(1, 0, 1, List.of()));
+        assertThat(all()).isEqualTo(before);
     }
 
     @Test
