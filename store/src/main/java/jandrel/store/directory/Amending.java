@@ -2,7 +2,6 @@ package jandrel.store.directory;
 
 import jandrel.core.decide.Reopened;
 import jandrel.store.directory.AmendingMapper.Part;
-import jandrel.store.directory.DirectoryMapper.ContactState;
 import jandrel.store.directory.DirectoryMapper.LeadState;
 import jandrel.store.kernel.FileImport;
 import jandrel.store.kernel.Reopener;
@@ -99,19 +98,21 @@ public class Amending {
         String[] o = opportunities.toArray(String[]::new);
         Set<String> touchedBefore = new HashSet<>(amending.keysOfOpportunities(o));
         amending.removeOpportunities(o);
-        List<ContactState> c = mapper.contacts(contacts.toArray(String[]::new));
+        UUID[] c = ids(mapper.contactIds(contacts.toArray(String[]::new)));
         List<LeadState> l = mapper.leads(leads.toArray(String[]::new));
-        UUID[] a = mapper.accountIds(accounts.toArray(String[]::new)).stream()
-                .map(FileImport.Ref::id)
-                .toArray(UUID[]::new);
+        UUID[] a = ids(mapper.accountIds(accounts.toArray(String[]::new)));
         Set<String> touched = touchedBefore;
         touched.addAll(mapper.keysOfAccounts(a));
-        touched.addAll(mapper.addressesOf(c.stream().map(ContactState::id).toArray(UUID[]::new)));
+        touched.addAll(mapper.addressesOf(c));
         l.forEach(state -> touched.addAll(List.of(state.addresses())));
-        amending.removeContacts(c.stream().map(ContactState::id).toArray(UUID[]::new));
+        amending.removeContacts(c);
         amending.removeLeads(l.stream().map(LeadState::id).toArray(UUID[]::new));
         amending.removeAccounts(a);
         marked(touched);
+    }
+
+    private static UUID[] ids(List<FileImport.Ref> refs) {
+        return refs.stream().map(FileImport.Ref::id).toArray(UUID[]::new);
     }
 
     private void marked(Set<String> touched) {
